@@ -1,0 +1,117 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+
+import { errorLine, InputError, reckon } from './verbs';
+
+const fail = (verb: string, input: unknown): { path: string; message: string } => {
+  try {
+    reckon(verb, typeof input === 'string' ? input : JSON.stringify(input));
+  } catch (error) {
+    return JSON.parse(errorLine(error as InputError)).error;
+  }
+  throw new Error('was accepted');
+};
+const point = { time: '08:00', strengthShare: 1, mix: { A: 1 } };
+
+test.each([
+  ['day', { points: [], parAtFull: { A: 1 } }, 'points', /empty/],
+  ['day', { points: [{ ...point, mix: {} }], parAtFull: { A: 1 } }, 'points.0.mix', /empty/],
+  ['day', { points: [{ ...point, mix: { B: 1 } }], parAtFull: { A: 1 } }, 'points.0.mix.B', /parAtFull/],
+  ['day', { points: [point, point], parAtFull: { A: 1 } }, 'points.1.time', /twice/],
+  ['day', { points: [{ ...point, time: '24:00' }], parAtFull: { A: 1 } }, 'points.0.time', /HH:MM/],
+  [
+    'day',
+    { points: [{ ...point, strengthShare: 1.2 }], parAtFull: { A: 1 } },
+    'points.0.strengthShare',
+    /0 to 1/,
+  ],
+  ['day', { points: [point], parAtFull: { A: -1 } }, 'parAtFull.A', /below 0/],
+  ['day', { points: [point], parAtFull: { A: 1 }, at: ['9'] }, 'at.0', /HH:MM/],
+  ['day', { points: [point], parAtFull: { A: 1 }, interpolation: 'curve' }, 'interpolation', /ramp/],
+  [
+    'day',
+    '{"points":[{"time":"08:00","strengthShare":1,"mix":{"constructor":1}}],"parAtFull":{"A":1}}',
+    'points.0.mix',
+    /named/,
+  ],
+  ['spectrum', { emission: [] }, 'emission', /empty/],
+  ['spectrum', { emission: [{ shape: 'cone' }] }, 'emission.0.shape', /shape/],
+  [
+    'spectrum',
+    { emission: [{ shape: 'line', peakNm: 450, fwhmNm: 0, flux: 1 }] },
+    'emission.0.fwhmNm',
+    /above 0/,
+  ],
+  [
+    'spectrum',
+    '{"emission":[{"shape":"line","peakNm":1e999,"fwhmNm":9,"flux":1}]}',
+    'emission.0.peakNm',
+    /finite/,
+  ],
+  [
+    'spectrum',
+    { emission: [{ shape: 'line', peakNm: 450, fwhmNm: 9, flux: 2e9 }] },
+    'emission.0.flux',
+    /at most/,
+  ],
+  [
+    'spectrum',
+    { emission: [{ shape: 'table', quantity: 'power', points: [[400, 1]] }] },
+    'emission.0.quantity',
+    /quantity/,
+  ],
+  [
+    'spectrum',
+    { emission: [{ shape: 'table', quantity: 'photon', points: [[400, 1, 2], [1]] }] },
+    'emission.0.points.1.1',
+    /missing|point/,
+  ],
+  ['ease', { from: 1, to: 2, ceiling: 1, tauDays: 10 }, 'ceiling', /ceiling/],
+  ['ease', { from: 0, to: 2, ceiling: 1.3, tauDays: 10 }, 'from', /no light/],
+  ['ease', { from: 1, to: 2, ceiling: 1.3, tauDays: 0 }, 'tauDays', /above 0/],
+  ['ease', { to: 2, ceiling: 1.3 }, 'from', /missing/],
+  ['ease', 'no json', '', /JSON/],
+  ['cast', '{}', '', /unknown verb/],
+])('%s refuses bad input and names it (%#)', (verb, input, path, message) => {
+  const error = fail(verb as string, input);
+  expect(error.path).toBe(path);
+  expect(error.message).toMatch(message as RegExp);
+});
+
+test('an error line never grows past 2000 characters', () => {
+  const name = 'x'.repeat(9000);
+  const error = new InputError(`points.0.mix.${name}`, 'y"\u0001'.repeat(5000));
+  expect(errorLine(error).length).toBeLessThanOrEqual(2000);
+  expect(JSON.parse(errorLine(error)).error.path).toMatch(/^points\.0\.mix\.x+…$/);
+});
+
+test('the day verb lists every channel of parAtFull, zero where no mix has it', () => {
+  const out = reckon(
+    'day',
+    JSON.stringify({
+      capShare: 0.5,
+      points: [point, { ...point, time: '20:00', strengthShare: 0 }],
+      at: ['14:00'],
+      parAtFull: { A: 100, B: 3 },
+    }),
+  );
+  expect(out).toEqual({ levels: [{ A: 0.25, B: 0 }], par: [25], dli: expect.closeTo(2.16, 9), litHours: 24 });
+});
+
+test('no photons at all: shares are 0 and the ratios null', () => {
+  expect(
+    reckon('spectrum', '{"emission":[{"shape":"line","peakNm":450,"fwhmNm":9,"flux":0}]}'),
+  ).toMatchObject({ par: 0, xy: null, cctK: null, luxPerPar: null, usableShare: null });
+});
+
+test('the program prints JSON and exits 0, or one error line and 2', () => {
+  const tsx = join(__dirname, '../node_modules/.bin/tsx');
+  const run = (verb: string, input: string) =>
+    spawnSync(tsx, [join(__dirname, 'reckon.ts'), verb], { input, encoding: 'utf8' });
+  const good = run('ease', '{"from":1,"to":1.2,"ceiling":1.3,"tauDays":10}');
+  expect([good.status, JSON.parse(good.stdout)]).toEqual([0, { days: [1.2] }]);
+  const bad = run('ease', '{"from":1}');
+  expect([bad.status, bad.stdout]).toEqual([2, '']);
+  expect(bad.stderr.trim().split('\n')).toHaveLength(1);
+  expect(() => execFileSync(tsx, [join(__dirname, 'reckon.ts')], { input: '', stdio: 'pipe' })).toThrow();
+}, 60_000);

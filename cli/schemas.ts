@@ -1,0 +1,99 @@
+import * as v from 'valibot';
+
+import { parseTime } from '@/core/day/clock';
+
+/** Largest magnitude of any number. */
+const LIMIT = 1e9;
+/** Names that no plain object may carry as a key. */
+const RESERVED = ['__proto__', 'prototype', 'constructor'];
+
+const number = v.pipe(
+  v.number('give a number'),
+  v.finite('give a finite number'),
+  v.minValue(-LIMIT, `give a number of at least -${LIMIT}`),
+  v.maxValue(LIMIT, `give a number of at most ${LIMIT}`),
+);
+const positive = v.pipe(number, v.gtValue(0, 'must be above 0'));
+const notNegative = v.pipe(number, v.minValue(0, 'must not be below 0'));
+const share = v.pipe(number, v.minValue(0, 'a share is 0 to 1'), v.maxValue(1, 'a share is 0 to 1'));
+const time = v.pipe(
+  v.string('give a time as "HH:MM"'),
+  v.check((text) => parseTime(text) !== null, 'give a time as "HH:MM", 00:00 to 23:59'),
+);
+
+const map = <S extends v.GenericSchema<unknown, number>>(value: S) =>
+  v.pipe(
+    v.custom<Record<string, unknown>>(
+      (input) => typeof input === 'object' && input !== null && !Array.isArray(input),
+      'give an object with a number per channel',
+    ),
+    v.check((input) => Object.keys(input).length > 0, 'must not be empty'),
+    v.check(
+      (input) => !RESERVED.some((name) => Object.hasOwn(input, name)),
+      `a channel cannot be named ${RESERVED.join(', ')}`,
+    ),
+    v.record(v.string(), value),
+  );
+const list = <S extends v.GenericSchema>(item: S) =>
+  v.pipe(v.array(item, 'give a list'), v.minLength(1, 'must not be empty'));
+
+const peaked = { peakNm: number, fwhmNm: positive, flux: notNegative };
+export const emissionSchema = v.variant(
+  'shape',
+  [
+    v.object({ shape: v.literal('gaussian'), ...peaked }),
+    v.object({ shape: v.literal('line'), ...peaked }),
+    v.object({
+      shape: v.literal('table'),
+      points: list(v.tuple([number, notNegative], 'give a point as [nm, value]')),
+      quantity: v.picklist(['energy', 'photon'], 'quantity is "energy" or "photon"'),
+      flux: v.optional(notNegative),
+    }),
+  ],
+  'shape is "gaussian", "line" or "table"',
+);
+
+export const spectrumSchema = v.object({ emission: list(emissionSchema) });
+
+export const daySchema = v.pipe(
+  v.object({
+    capShare: v.optional(share, 1),
+    easingShare: v.optional(share, 1),
+    points: list(v.object({ time, strengthShare: share, mix: map(share) })),
+    at: v.optional(v.array(time, 'give a list'), []),
+    parAtFull: map(notNegative),
+    interpolation: v.optional(v.picklist(['ramp', 'hold'], 'interpolation is "ramp" or "hold"'), 'ramp'),
+  }),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    const seen = new Set<string>();
+    dataset.value.points.forEach((point, i) => {
+      const complain = (field: string, message: string, key?: string) =>
+        addIssue({
+          message,
+          path: [
+            step(dataset.value, 'points', dataset.value.points),
+            step(dataset.value.points, i, point),
+            step(point, field, null),
+            ...(key === undefined ? [] : [step(point.mix, key, null)]),
+          ],
+        });
+      if (seen.has(point.time)) complain('time', `the time ${point.time} stands twice`);
+      seen.add(point.time);
+      for (const name of Object.keys(point.mix)) {
+        if (!Object.hasOwn(dataset.value.parAtFull, name))
+          complain('mix', 'this channel is missing from parAtFull', name);
+      }
+    });
+  }),
+);
+
+export const easeSchema = v.object({
+  from: notNegative,
+  to: notNegative,
+  ceiling: number,
+  tauDays: v.optional(positive, 10),
+});
+
+const step = (input: unknown, key: string | number, value: unknown): v.IssuePathItem =>
+  ({ type: 'unknown', origin: 'value', input, key, value }) as v.IssuePathItem;

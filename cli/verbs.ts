@@ -1,0 +1,104 @@
+import * as v from 'valibot';
+
+import { parseTime } from '@/core/day/clock';
+import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
+import { threadKnots } from '@/core/day/thread';
+import { fastestPlan, PlanRefused } from '@/core/easing/plan';
+import { lightFigures } from '@/core/mix/figures';
+import { sumEmissions } from '@/core/spectrum/emission';
+
+import { daySchema, easeSchema, spectrumSchema } from './schemas';
+
+/** Bad input: where and why. `path` is dotted, empty when there is no place to name. */
+export class InputError extends Error {
+  constructor(
+    readonly path: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+function read<S extends v.GenericSchema>(schema: S, input: unknown): v.InferOutput<S> {
+  const result = v.safeParse(schema, input, { abortPipeEarly: true });
+  if (result.success) return result.output;
+  const issue = result.issues[0];
+  const missing = issue.type !== 'check' && issue.received === 'undefined';
+  throw new InputError(v.getDotPath(issue) ?? '', missing ? 'is missing' : issue.message);
+}
+
+function spectrum(input: unknown) {
+  const figures = lightFigures(sumEmissions(read(spectrumSchema, input).emission));
+  return {
+    par: figures.par,
+    xy: figures.tint?.xy ?? null,
+    cctK: figures.tint?.cctK ?? null,
+    duv: figures.tint?.duv ?? null,
+    luxPerPar: figures.luxPerPar,
+    bandShares: figures.bandShares,
+    usableShare: figures.usableShare,
+  };
+}
+
+function day(input: unknown) {
+  const data = read(daySchema, input);
+  const ids = Object.keys(data.parAtFull);
+  const parAtFull = ids.map((id) => data.parAtFull[id]!);
+  const threads = data.points.map((p) => ({
+    minute: parseTime(p.time)!,
+    strengthShare: p.strengthShare,
+    mix: p.mix,
+  }));
+  const lit: Day = {
+    knots: threadKnots(threads, ids, 0),
+    capShare: data.capShare,
+    easingShare: data.easingShare,
+    interpolation: data.interpolation,
+  };
+  const levels = data.at.map((time) => levelsAt(lit, parseTime(time)!));
+  return {
+    levels: levels.map((row) => Object.fromEntries(ids.map((id, c) => [id, row[c]!]))),
+    par: levels.map((row) => parOf(row, parAtFull)),
+    dli: dli(lit, parAtFull),
+    litHours: litHours(lit),
+  };
+}
+
+function ease(input: unknown) {
+  const { from, to, ceiling, tauDays } = read(easeSchema, input);
+  try {
+    return { days: fastestPlan(from, to, ceiling, tauDays) };
+  } catch (error) {
+    if (error instanceof PlanRefused) throw new InputError(error.field, error.message);
+    throw error;
+  }
+}
+
+export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = { spectrum, day, ease };
+
+/** Runs a verb on the text of its input. @throws InputError */
+export function reckon(verb: string, text: string): unknown {
+  if (!Object.hasOwn(VERBS, verb)) {
+    throw new InputError('', `unknown verb "${verb}": one of ${Object.keys(VERBS).join(', ')}`);
+  }
+  let input: unknown;
+  try {
+    input = JSON.parse(text);
+  } catch (error) {
+    throw new InputError('', `the input is not JSON: ${(error as Error).message}`);
+  }
+  return VERBS[verb]!(input);
+}
+
+const LONGEST_LINE = 2000;
+
+/** One line of JSON for stderr, at most 2000 characters. */
+export function errorLine(error: InputError): string {
+  const line = (path: string, message: string) => JSON.stringify({ error: { path, message } });
+  let { path, message } = error;
+  while (line(path, message).length > LONGEST_LINE) {
+    if (path.length > 500) path = `${path.slice(0, Math.max(400, Math.floor(path.length / 2)))}…`;
+    else message = `${message.slice(0, Math.floor(message.length / 2))}…`;
+  }
+  return line(path, message);
+}

@@ -1,0 +1,120 @@
+const { defineConfig, globalIgnores } = require('eslint/config');
+const expo = require('eslint-config-expo/flat');
+const prettier = require('eslint-config-prettier/flat');
+const boundaries = require('eslint-plugin-boundaries');
+
+/** The rooms, top to bottom. A room may look only into the rooms named here (docs/architecture.md). */
+const rooms = {
+  app: ['screens', 'state', 'ui'],
+  screens: ['screens', 'pieces', 'ui', 'state', 'core', 'store-types'],
+  pieces: ['pieces', 'ui', 'core'],
+  ui: ['ui'],
+  state: ['state', 'store', 'store-types', 'workers', 'core', 'demo'],
+  store: ['store', 'store-types', 'core'],
+  'store-types': ['core'],
+  workers: ['workers', 'core'],
+  demo: ['core', 'store-types'],
+  server: ['server'],
+  cli: ['cli', 'core'],
+  core: ['core'],
+};
+/** Inside core: a floor may use the floors before it. */
+const floors = [
+  ['spectrum'],
+  ['colour', 'optics', 'feeding', 'meter'],
+  ['mix', 'day'],
+  ['easing'],
+  ['formats'],
+];
+
+const coreRules = floors.flatMap((floor, level) =>
+  floor.map((name) => ({
+    from: { type: 'core', captured: { floor: name } },
+    allow: {
+      to: floors
+        .slice(0, level)
+        .flat()
+        .concat(name)
+        .map((to) => ({ type: 'core', captured: { floor: to } })),
+    },
+  })),
+);
+
+module.exports = defineConfig([
+  globalIgnores(['dist/**', '.expo/**', 'coverage/**', 'test-results/**', 'expo-env.d.ts']),
+  expo,
+  prettier,
+  {
+    files: ['**/*.{ts,tsx}'],
+    rules: { '@typescript-eslint/no-explicit-any': 'error', 'import/no-named-as-default-member': 'off' },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}', 'server/**/*.ts', 'cli/**/*.ts'],
+    ignores: ['**/*.test.{ts,tsx}', '**/test/**'],
+    plugins: { boundaries },
+    settings: {
+      'boundaries/elements': [
+        { type: 'core', pattern: 'src/core/*', mode: 'folder', capture: ['floor'] },
+        { type: 'store-types', pattern: 'src/store/types.ts', mode: 'full' },
+        ...['app', 'screens', 'pieces', 'ui', 'state', 'store', 'workers', 'demo'].map((type) => ({
+          type,
+          pattern: `src/${type}`,
+          mode: 'folder',
+        })),
+        { type: 'server', pattern: 'server', mode: 'folder' },
+        { type: 'cli', pattern: 'cli', mode: 'folder' },
+      ],
+      'import/resolver': { typescript: { project: './tsconfig.json' } },
+    },
+    rules: {
+      'boundaries/dependencies': [
+        'error',
+        {
+          default: 'disallow',
+          rules: [
+            ...Object.entries(rooms)
+              .filter(([from]) => from !== 'core')
+              .map(([from, to]) => ({ from: { type: from }, allow: { to: to.map((type) => ({ type })) } })),
+            ...coreRules,
+          ],
+        },
+      ],
+    },
+  },
+  // The core knows no interface, storage, network or clock.
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: ['react', 'react-*', '@react-native*', 'expo*', '@tanstack/*', 'comlink', 'node:*'] },
+      ],
+      'no-restricted-globals': ['error', 'fetch', 'window', 'document', 'localStorage', 'navigator'],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "MemberExpression[object.name='Date'][property.name='now']",
+          message: 'The core has no clock.',
+        },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'The core has no clock.',
+        },
+        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'Pass a seed.' },
+      ],
+    },
+  },
+  {
+    files: ['**/*.test.{ts,tsx}', 'jest.setup.js'],
+    languageOptions: {
+      globals: {
+        jest: 'readonly',
+        test: 'readonly',
+        expect: 'readonly',
+        describe: 'readonly',
+        it: 'readonly',
+      },
+    },
+  },
+]);

@@ -1,0 +1,47 @@
+/** Two projects: everything without an interface in plain Node (SWC), the interface in jest-expo's web preset (jsdom). */
+const web = require('jest-expo/web/jest-preset');
+
+/** @type {import('jest').Config} */
+module.exports = {
+  projects: [
+    {
+      displayName: 'node',
+      testEnvironment: 'node',
+      testMatch: ['<rootDir>/{src,server,cli,bench}/**/*.test.ts'],
+      moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+      transformIgnorePatterns: ['/node_modules/(?!(culori|d3-[a-z]+|internmap)/)'],
+      transform: {
+        '^.+\\.[jt]s$': [
+          '@swc/jest',
+          { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } },
+        ],
+      },
+      setupFiles: ['<rootDir>/jest.setup.js'],
+    },
+    {
+      displayName: 'ui',
+      preset: 'jest-expo/web',
+      testMatch: ['<rootDir>/src/**/*.test.tsx'],
+      // The preset's babel-jest needs a Babel config; given inline so that the project needs no babel.config.js.
+      transform: {
+        ...web.transform,
+        '\\.[jt]sx?$': [
+          'babel-jest',
+          {
+            caller: { name: 'metro', bundler: 'metro', platform: 'web' },
+            presets: ['babel-preset-expo'],
+            configFile: false,
+            babelrc: false,
+          },
+        ],
+      },
+      moduleNameMapper: {
+        '^@/(.*)$': '<rootDir>/src/$1',
+        '\\.woff2$': '<rootDir>/jest.setup.js',
+        // lucide's per-icon entry points are .mjs, which jest-expo does not transform
+        '^lucide-react-native/icons/(.*)$': '<rootDir>/node_modules/lucide-react-native/dist/cjs/icons/$1.js',
+      },
+      setupFiles: ['<rootDir>/jest.setup.js'],
+    },
+  ],
+};

@@ -1,0 +1,45 @@
+import { defineConfig } from '@playwright/test';
+
+const port = Number(process.env.E2E_PORT ?? 4173);
+const baseURL = `http://127.0.0.1:${port}`;
+const launchOptions = {
+  executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-dev-shm-usage',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+};
+
+export default defineConfig({
+  testDir: './e2e',
+  timeout: 60_000,
+  workers: 1,
+  forbidOnly: Boolean(process.env.CI),
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: { baseURL, launchOptions, trace: 'retain-on-failure', timezoneId: 'Europe/Berlin', locale: 'en-GB' },
+  projects: [
+    { name: 'wide', use: { browserName: 'chromium', viewport: { width: 1280, height: 800 } } },
+    {
+      name: 'phone',
+      use: {
+        browserName: 'chromium',
+        viewport: { width: 390, height: 844 },
+        deviceScaleFactor: 2,
+        hasTouch: true,
+        isMobile: true,
+      },
+    },
+  ],
+  webServer: {
+    command: 'node_modules/.bin/tsx server/index.ts',
+    env: { PORT: String(port) },
+    url: `${baseURL}/api/health`,
+    reuseExistingServer: false,
+  },
+});

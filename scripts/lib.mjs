@@ -1,0 +1,84 @@
+// Shared by the demo, dev, test and bench scripts. Plain Node: it must run before anything is installed.
+import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+export const offlineEnv = { EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' };
+
+/** Runs a program to its end and resolves with its exit code; output goes to this terminal. */
+export function run(command, args, { env = {}, quiet = false } = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, {
+      cwd: root,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
+    });
+    child.on('error', (error) => {
+      console.error(`${command}: ${error.message}`);
+      resolve(127);
+    });
+    child.on('close', (code, signal) => resolve(code ?? (signal ? 1 : 0)));
+  });
+}
+
+export const bin = (name) => join(root, 'node_modules/.bin', name);
+
+/** Installs the packages of package-lock.json when they are missing or older than the lock. */
+export async function ensurePackages() {
+  const stamp = join(root, 'node_modules/.installed-lock');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  console.log('Installing packages (npm ci) …');
+  const code = await run('npm', ['ci', '--no-audit', '--no-fund']);
+  if (code !== 0)
+    throw new Error(`npm ci ended with ${code}. Check that the npm registry can be reached, then run again.`);
+  writeFileSync(stamp, lock);
+}
+
+/** Finds Chromium or installs Debian's; resolves with its path. */
+export async function ensureChromium() {
+  const path = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
+  if (existsSync(path)) return path;
+  console.log('Installing Chromium (apt-get) …');
+  await run('apt-get', ['update'], { quiet: true });
+  const code = await run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium'], {
+    quiet: true,
+  });
+  if (code !== 0 || !existsSync(path)) {
+    throw new Error('Chromium could not be installed. Install it by hand and set CHROMIUM_PATH to its path.');
+  }
+  return path;
+}
+
+function sourceHash() {
+  const hash = createHash('sha256');
+  const visit = (path) => {
+    if (statSync(path).isDirectory()) {
+      for (const name of readdirSync(path).sort()) visit(join(path, name));
+    } else if (!/\.test\.tsx?$/.test(path)) {
+      hash.update(path.slice(root.length)).update(readFileSync(path));
+    }
+  };
+  for (const part of ['src', 'assets', 'app.json', 'metro.config.js', 'package-lock.json', 'tsconfig.json']) {
+    if (existsSync(join(root, part))) visit(join(root, part));
+  }
+  return hash.digest('hex');
+}
+
+/** Builds the web export into dist/ unless it already belongs to these sources. */
+export async function ensureExport() {
+  const stamp = join(root, 'dist/.sources');
+  const hash = sourceHash();
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return;
+  console.log('Building the web export (one to three minutes the first time) …');
+  const code = await run(bin('expo'), ['export', '--platform', 'web', '--output-dir', 'dist'], {
+    env: offlineEnv,
+  });
+  if (code !== 0) throw new Error(`The export ended with ${code}.`);
+  writeFileSync(stamp, hash);
+}

@@ -1,0 +1,69 @@
+// npm test: types, lint with layer rules, unit tests, end-to-end tests; the last line counts over all runners.
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { bin, ensureChromium, ensureExport, ensurePackages, offlineEnv, root, run } from './lib.mjs';
+
+let passed = 0;
+let failed = 0;
+const results = join(root, 'test-results');
+
+async function step(name, work) {
+  console.log(`\n== ${name}`);
+  const began = performance.now();
+  let counts;
+  try {
+    counts = await work();
+  } catch (error) {
+    console.error(error.message);
+    counts = { passed: 0, failed: 1 };
+  }
+  passed += counts.passed;
+  failed += counts.failed;
+  console.log(
+    `== ${name}: ${counts.passed} passed, ${counts.failed} failed in ${Math.round((performance.now() - began) / 1000)} s`,
+  );
+}
+const asCount = (code) => ({ passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1 });
+
+/** Counts from a JSON report. A runner that failed without naming a failed test, or ran none, counts as one failure. */
+function counted(code, file, read) {
+  const counts = read(JSON.parse(readFileSync(join(results, file), 'utf8')));
+  if ((code !== 0 || counts.passed === 0) && counts.failed === 0) counts.failed = 1;
+  return counts;
+}
+
+try {
+  await ensurePackages();
+  const chromium = await ensureChromium();
+  rmSync(results, { recursive: true, force: true });
+  mkdirSync(results, { recursive: true });
+
+  await step('types', async () => {
+    await run(bin('expo'), ['customize', 'tsconfig.json'], { env: offlineEnv, quiet: true });
+    return asCount(await run(bin('tsc'), ['--noEmit']));
+  });
+  await step('lint', async () => asCount(await run(bin('eslint'), ['.', '--max-warnings', '0'])));
+  await step('unit', async () => {
+    const code = await run(bin('jest'), ['--json', '--outputFile=test-results/unit.json', '--silent']);
+    return counted(code, 'unit.json', (report) => ({
+      passed: report.numPassedTests,
+      failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+    }));
+  });
+  await step('build', async () => {
+    await ensureExport();
+    return { passed: 1, failed: 0 };
+  });
+  await step('end to end', async () => {
+    const code = await run(bin('playwright'), ['test'], { env: { CHROMIUM_PATH: chromium } });
+    return counted(code, 'e2e.json', ({ stats }) => ({
+      passed: stats.expected + stats.flaky,
+      failed: stats.unexpected,
+    }));
+  });
+} catch (error) {
+  console.error(error.message);
+  failed += 1;
+}
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

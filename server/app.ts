@@ -1,0 +1,91 @@
+import compression from 'compression';
+import express, { type Express, type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+
+const YEAR_MS = 365 * 24 * 3600 * 1000;
+const LOOPBACK = new Set(['127.0.0.1', '[::1]']);
+
+/**
+ * The Express application that serves the exported web app. It keeps no data: tanks live in the browser.
+ * @param distDir directory of the web export
+ * @throws Error when the export is missing
+ */
+export function createApp(distDir: string): Express {
+  const page = join(distDir, 'index.html');
+  if (!existsSync(page)) throw new Error(`No web export in ${distDir}. Run "npm run demo", which builds it.`);
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          workerSrc: ["'self'", 'blob:'],
+          // react-native-web writes its style sheet into the page
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'", 'data:'],
+          connectSrc: ["'self'", 'blob:'],
+          objectSrc: ["'none'"],
+          baseUri: ["'none'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: false,
+    }),
+  );
+  app.use(onlyThisMachine);
+  app.use(compression());
+  app.get('/api/health', (_req, res) => {
+    res.json({ ok: true });
+  });
+  // Files whose name holds a hash never change; a missing one is a 404, not the page.
+  app.use(['/_expo', '/assets'], (req, res, next) => {
+    express.static(join(distDir, req.baseUrl), {
+      immutable: true,
+      maxAge: YEAR_MS,
+      fallthrough: false,
+      index: false,
+    })(req, res, next);
+  });
+  app.use(express.static(distDir, { index: false, maxAge: 0, dotfiles: 'ignore' }));
+  app.get('/{*splat}', (req, res) => {
+    if (req.path.startsWith('/api/')) {
+      res.status(404).json({ error: 'unknown address' });
+      return;
+    }
+    res.setHeader('Cache-Control', 'no-cache');
+    res.sendFile(page);
+  });
+  app.use((error: unknown, _req: Request, res: Response, next: NextFunction) => {
+    if (res.headersSent) {
+      next(error);
+      return;
+    }
+    const status = (error as { status?: number }).status ?? 500;
+    res
+      .status(status)
+      .type('text/plain')
+      .send(status === 404 ? 'not found' : 'error');
+  });
+  return app;
+}
+
+/** One origin, one store: `localhost` is sent to 127.0.0.1; any other host name is refused (DNS rebinding). */
+function onlyThisMachine(req: Request, res: Response, next: NextFunction): void {
+  const host = req.headers.host ?? '';
+  const name = host.replace(/:\d+$/, '');
+  if (name === 'localhost') {
+    res.redirect(308, `http://${host.replace('localhost', '127.0.0.1')}${req.originalUrl}`);
+  } else if (LOOPBACK.has(name)) {
+    next();
+  } else {
+    res.status(421).type('text/plain').send('This server answers on 127.0.0.1 only.');
+  }
+}

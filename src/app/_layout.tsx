@@ -1,0 +1,4 @@
+import { Slot } from 'expo-router';
+export default function Layout() {
+  return <Slot />;
+}

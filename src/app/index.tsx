@@ -1,0 +1,4 @@
+import { Text } from 'react-native';
+export default function Index() {
+  return <Text>Chromatheca</Text>;
+}

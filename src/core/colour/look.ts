@@ -1,0 +1,86 @@
+import { type Spectrum, sample, zeroSpectrum } from '../spectrum/grid';
+import { adaptationDegree, adaptTo } from './adapt';
+import { type Rgb, screenRgb } from './screen';
+import { type Xyz, xyzOf } from './xyz';
+
+/**
+ * How bright a white card is drawn: the share of the screen's white. Below 1 so that a very blue light still has room
+ * for its colour at constant lightness. Mark: rule of thumb.
+ */
+export const CARD_ON_SCREEN = 0.42;
+
+/** Diffuse reflectances of what always lies in a tank. Generic, smooth. Mark: rule of thumb. */
+export const SURFACES = {
+  card: sample(() => 1),
+  /** aragonite sand: pale, a little warm */
+  sand: sample((nm) => 0.62 + 0.12 * Math.min(1, Math.max(0, (nm - 400) / 250))),
+  /** grey rock with a thin film */
+  rock: sample((nm) => 0.2 + 0.05 * Math.min(1, Math.max(0, (nm - 420) / 250))),
+  /** the same rock in shade */
+  rockShade: sample((nm) => 0.1 + 0.03 * Math.min(1, Math.max(0, (nm - 420) / 250))),
+} as const satisfies Record<string, Spectrum>;
+
+export type SurfaceId = keyof typeof SURFACES;
+
+export interface Eye {
+  /** degree of adaptation 0..1; undefined = from the light's own luminance in a dark room (CAM16) */
+  degree?: number;
+}
+
+/** A light prepared for looking: everything seen under it shares one adaptation. */
+export interface SeenUnder {
+  light: Spectrum;
+  degree: number;
+  /** screen colour of what sends back this photon spectrum; `dim` scales brightness only */
+  colour: (returned: ArrayLike<number>, dim?: number) => Rgb;
+}
+
+/**
+ * Prepares the look under a light (photon spectrum at a place). Null without visible light.
+ */
+export function seeUnder(light: Spectrum, eye: Eye = {}): SeenUnder | null {
+  const white = xyzOf(light);
+  if (!(white[1] > 0)) return null;
+  const degree = eye.degree ?? adaptationDegree(white[1]);
+  const adapted = adaptTo(white, degree);
+  return {
+    light,
+    degree,
+    colour: (returned, dim = 1) => {
+      const factor = CARD_ON_SCREEN * dim;
+      return screenRgb(adapted(xyzOf(returned)).map((v) => v * factor) as unknown as Xyz);
+    },
+  };
+}
+
+/** Light sent back by a diffuse reflector. */
+export function reflected(light: ArrayLike<number>, reflectance: ArrayLike<number>): Spectrum {
+  const out = zeroSpectrum();
+  for (let i = 0; i < out.length; i += 1) out[i] = light[i]! * reflectance[i]!;
+  return out;
+}
+
+/** Screen colours of the surfaces under a light; black without light. */
+export function surfaceColours(light: Spectrum, eye: Eye = {}, dim = 1): Record<SurfaceId, Rgb> {
+  const seen = seeUnder(light, eye);
+  const entries = (Object.keys(SURFACES) as SurfaceId[]).map((id) => [
+    id,
+    seen ? seen.colour(reflected(light, SURFACES[id]), dim) : ([0, 0, 0] as Rgb),
+  ]);
+  return Object.fromEntries(entries) as Record<SurfaceId, Rgb>;
+}
+
+let pure: Rgb[] | undefined;
+/** Screen colour of each grid wavelength at equal, bright power, for strips and weaves; violet and red ends fade with the eye. */
+export function wavelengthColours(): Rgb[] {
+  pure ??= Array.from({ length: 421 }, (_, i) => {
+    const line = zeroSpectrum();
+    line[i] = 1;
+    const [x, y, z] = xyzOf(line);
+    const sum = x + y + z;
+    // equal brightness for all wavelengths, held a little lower where the screen has no bright primary
+    const level = sum > 0 ? 0.18 / Math.max(y / sum, 0.06) : 0;
+    return screenRgb([(x / sum) * level, (y / sum) * level, (z / sum) * level]);
+  });
+  return pure;
+}

@@ -1,0 +1,48 @@
+import { planckUv } from '../colour/temperature';
+import { xyzOf } from '../colour/xyz';
+import { emissionSpectrum } from '../spectrum/emission';
+import { integrate, zeroSpectrum } from '../spectrum/grid';
+
+/** A generic phosphor white: blue pump and two broad phosphors, energy shapes. Mark: rule of thumb (typical of the kind). */
+const PARTS = [
+  { peakNm: 452, fwhmNm: 20 },
+  { peakNm: 540, fwhmNm: 105 },
+  { peakNm: 615, fwhmNm: 95 },
+] as const;
+
+/** Kelvin figures for which the three parts have a solution. */
+export const WHITE_FROM_K = 2700;
+export const WHITE_TO_K = 12_000;
+
+/**
+ * Photon spectrum of a phosphor white whose chromaticity lies on the Planckian locus at the given CCT, as a table of
+ * 5 nm steps with a total of 1 photon: proportions solved from the two chromaticity equations.
+ * @throws RangeError outside 2700-12 000 K
+ */
+export function phosphorWhiteTable(cctK: number): [nm: number, value: number][] {
+  if (!(cctK >= WHITE_FROM_K && cctK <= WHITE_TO_K)) {
+    throw new RangeError(`a phosphor white is modelled from ${WHITE_FROM_K} to ${WHITE_TO_K} K`);
+  }
+  const spectra = PARTS.map((p) => emissionSpectrum({ shape: 'gaussian', ...p, flux: 1 }));
+  const [u, v] = planckUv(1e6 / cctK);
+  const d = 2 * u - 8 * v + 4;
+  const x = (3 * u) / d;
+  const y = (2 * v) / d;
+  // Σ aᵢ (Xᵢ − x Sᵢ) = 0 and Σ aᵢ (Yᵢ − y Sᵢ) = 0 with the pump's a₀ = 1
+  const rows = spectra.map((s) => {
+    const [X, Y, Z] = xyzOf(s);
+    const sum = X + Y + Z;
+    return [X - x * sum, Y - y * sum] as const;
+  });
+  const [p, a, b] = rows as [readonly [number, number], readonly [number, number], readonly [number, number]];
+  const det = a[0] * b[1] - a[1] * b[0];
+  const green = (-p[0] * b[1] + p[1] * b[0]) / det;
+  const red = (-a[0] * p[1] + a[1] * p[0]) / det;
+  if (!(green >= 0 && red >= 0)) throw new RangeError(`no phosphor proportions reach ${cctK} K`);
+  const sum = zeroSpectrum();
+  [1, green, red].forEach((share, k) => spectra[k]!.forEach((value, i) => (sum[i]! += share * value)));
+  const total = integrate(sum);
+  const table: [number, number][] = [];
+  for (let nm = 400; nm <= 780; nm += 5) table.push([nm, Number((sum[nm - 360]! / total).toPrecision(4))]);
+  return table;
+}

@@ -1,0 +1,74 @@
+import { sample, type Spectrum } from '../spectrum/grid';
+
+/** Absorption of pure water, m⁻¹. Pope & Fry 1997 (380-720 nm), Smith & Baker 1981 (730-780 nm); held below 380. Mark: literature. */
+const PURE_WATER: readonly (readonly [nm: number, perM: number])[] = [
+  [380, 0.01137],
+  [390, 0.00851],
+  [400, 0.00663],
+  [410, 0.00473],
+  [420, 0.00454],
+  [430, 0.00495],
+  [440, 0.00635],
+  [450, 0.00922],
+  [460, 0.00979],
+  [470, 0.0106],
+  [480, 0.0127],
+  [490, 0.015],
+  [500, 0.0204],
+  [510, 0.0325],
+  [520, 0.0409],
+  [530, 0.0434],
+  [540, 0.0474],
+  [550, 0.0565],
+  [560, 0.0619],
+  [570, 0.0695],
+  [580, 0.0896],
+  [590, 0.1351],
+  [600, 0.2224],
+  [610, 0.2644],
+  [620, 0.2755],
+  [630, 0.2916],
+  [640, 0.3108],
+  [650, 0.34],
+  [660, 0.41],
+  [670, 0.439],
+  [680, 0.465],
+  [690, 0.516],
+  [700, 0.624],
+  [710, 0.827],
+  [720, 1.231],
+  [730, 1.799],
+  [740, 2.38],
+  [750, 2.47],
+  [760, 2.55],
+  [770, 2.51],
+  [780, 2.36],
+];
+
+export interface Water {
+  /** absorption by yellow substances at 440 nm, m⁻¹: fresh carbon 0.02-0.05, average 0.1-0.3, neglected 0.6-1.2 (rule of thumb) */
+  yellow440PerM: number;
+  /** scattering, counted as loss, m⁻¹ */
+  scatterPerM: number;
+}
+
+/** Slope of yellow-substance absorption over wavelength, nm⁻¹ (Bricaud et al. 1981, rounded). Mark: literature. */
+const YELLOW_SLOPE_PER_NM = 0.014;
+
+function pureWaterPerM(nm: number): number {
+  if (nm <= PURE_WATER[0]![0]) return PURE_WATER[0]![1];
+  const i = Math.min(PURE_WATER.length - 1, Math.ceil((nm - 380) / 10));
+  const [x1, y1] = PURE_WATER[i]!;
+  const [x0, y0] = PURE_WATER[i - 1]!;
+  return y0 + ((y1 - y0) * (nm - x0)) / (x1 - x0);
+}
+
+/** Attenuation c(λ) = a_pure + a_yellow(440) e^(−0.014 (λ−440)) + b on the grid, m⁻¹. */
+export function attenuationPerM(water: Water): Spectrum {
+  return sample(
+    (nm) =>
+      pureWaterPerM(nm) +
+      water.yellow440PerM * Math.exp(-YELLOW_SLOPE_PER_NM * (nm - 440)) +
+      water.scatterPerM,
+  );
+}

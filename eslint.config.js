@@ -6,14 +6,13 @@ const boundaries = require('eslint-plugin-boundaries');
 /** The rooms, top to bottom. A room may look only into the rooms named here (docs/architecture.md). */
 const rooms = {
   app: ['screens', 'state', 'ui'],
-  screens: ['screens', 'pieces', 'ui', 'state', 'core', 'store-types'],
+  screens: ['screens', 'pieces', 'ui', 'state', 'core'],
   pieces: ['pieces', 'ui', 'core'],
   ui: ['ui'],
-  state: ['state', 'store', 'store-types', 'workers', 'core', 'demo'],
-  store: ['store', 'store-types', 'core'],
-  'store-types': ['core'],
+  state: ['state', 'store', 'workers', 'core', 'demo'],
+  store: ['store', 'core'],
   workers: ['workers', 'core'],
-  demo: ['core', 'store-types'],
+  demo: ['core'],
   server: ['server'],
   cli: ['cli', 'core'],
   core: ['core'],
@@ -29,13 +28,13 @@ const floors = [
 
 const coreRules = floors.flatMap((floor, level) =>
   floor.map((name) => ({
-    from: { type: 'core', captured: { floor: name } },
+    from: { element: { type: 'core', captured: { floor: name } } },
     allow: {
       to: floors
         .slice(0, level)
         .flat()
         .concat(name)
-        .map((to) => ({ type: 'core', captured: { floor: to } })),
+        .map((to) => ({ element: { type: 'core', captured: { floor: to } } })),
     },
   })),
 );
@@ -54,15 +53,14 @@ module.exports = defineConfig([
     plugins: { boundaries },
     settings: {
       'boundaries/elements': [
-        { type: 'core', pattern: 'src/core/*', mode: 'folder', capture: ['floor'] },
-        { type: 'store-types', pattern: 'src/store/types.ts', mode: 'full' },
+        { type: 'core', pattern: 'src/core/*', capture: ['floor'] },
+        { type: pattern: 'src/store/types.ts', partialMatch: false },
         ...['app', 'screens', 'pieces', 'ui', 'state', 'store', 'workers', 'demo'].map((type) => ({
           type,
           pattern: `src/${type}`,
-          mode: 'folder',
         })),
-        { type: 'server', pattern: 'server', mode: 'folder' },
-        { type: 'cli', pattern: 'cli', mode: 'folder' },
+        { type: 'server', pattern: 'server' },
+        { type: 'cli', pattern: 'cli' },
       ],
       'import/resolver': { typescript: { project: './tsconfig.json' } },
     },
@@ -71,10 +69,10 @@ module.exports = defineConfig([
         'error',
         {
           default: 'disallow',
-          rules: [
+          policies: [
             ...Object.entries(rooms)
               .filter(([from]) => from !== 'core')
-              .map(([from, to]) => ({ from: { type: from }, allow: { to: to.map((type) => ({ type })) } })),
+              .map(([from, to]) => ({ from: { element: { type: from } }, allow: { to: to.map((type) => ({ element: { type } })) } })),
             ...coreRules,
           ],
         },

@@ -1,4 +1,11 @@
 import { Slot } from 'expo-router';
+
+import { Shell } from '@/screens/shell/Shell';
+
 export default function Layout() {
-  return <Slot />;
+  return (
+    <Shell>
+      <Slot />
+    </Shell>
+  );
 }

@@ -1,4 +1,1 @@
-import { Text } from 'react-native';
-export default function Index() {
-  return <Text>Chromatheca</Text>;
-}
+export { Today as default } from '@/screens/today/Today';

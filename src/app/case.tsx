@@ -1,0 +1,1 @@
+export { Case as default } from '@/screens/case/Case';

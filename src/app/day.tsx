@@ -1,0 +1,1 @@
+export { Day as default } from '@/screens/day/Day';

@@ -1,0 +1,1 @@
+export { Mix as default } from '@/screens/mix/Mix';

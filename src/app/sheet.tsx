@@ -1,0 +1,1 @@
+export { LampSheet as default } from '@/screens/sheet/LampSheet';

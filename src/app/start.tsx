@@ -1,0 +1,1 @@
+export { Start as default } from '@/screens/start/Start';

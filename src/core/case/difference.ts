@@ -1,0 +1,71 @@
+import { formatTime } from '../day/clock';
+import type { Levels } from '../day/thread';
+import type { LampKind } from '../spectrum/lamp';
+import { lampKindOf, litDraft } from './lit';
+import type { CaseDoc, Group, RunningEntry } from './types';
+
+const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
+const same = (a: number, b: number) => Math.abs(a - b) < 1e-9;
+
+function mixDiffers(kind: LampKind, a: Levels, b: Levels): boolean {
+  return kind.channels.some((c) => !same(a[c.id] ?? 0, b[c.id] ?? 0));
+}
+
+/** What a group's draft changes against what it runs, a sentence each; empty when they agree. */
+export function differences(doc: CaseDoc, group: Group, running: RunningEntry | undefined): string[] {
+  if (!running) return group.threads.length === 0 ? [] : ['nothing is known to be running yet'];
+  const kind = lampKindOf(doc, group);
+  const draft = litDraft(doc, group).threads;
+  const changes: string[] = [];
+  if (!same(group.capShare, running.capShare)) {
+    changes.push(`cap ${percent(running.capShare)} → ${percent(group.capShare)}`);
+  }
+  const left = [...running.threads].sort((a, b) => a.minute - b.minute);
+  // threads are matched by time first, then in order, so that a moved thread reads as moved
+  const unmatched = draft.filter((t) => {
+    const i = left.findIndex((r) => r.minute === t.minute);
+    if (i < 0) return true;
+    const [r] = left.splice(i, 1);
+    const parts = threadChanges(kind, r!, t);
+    if (parts.length > 0) changes.push(`${formatTime(t.minute)}: ${parts.join(', ')}`);
+    return false;
+  });
+  for (const t of unmatched) {
+    const r = left.shift();
+    if (!r) {
+      changes.push(`new thread at ${formatTime(t.minute)}`);
+      continue;
+    }
+    changes.push([`${formatTime(r.minute)} → ${formatTime(t.minute)}`, ...threadChanges(kind, r, t)].join(', '));
+  }
+  for (const r of left) changes.push(`thread at ${formatTime(r.minute)} removed`);
+  group.lamps.forEach((l) => {
+    const r = running.lamps.find((x) => x.id === l.id);
+    if (!r) changes.push(`lamp ${l.name} added`);
+    else if (r.xCm !== l.xCm || r.yCm !== l.yCm || r.heightCm !== l.heightCm || r.turnDeg !== l.turnDeg) {
+      changes.push(`lamp ${l.name} hangs elsewhere`);
+    }
+  });
+  for (const r of running.lamps) if (!group.lamps.some((l) => l.id === r.id)) changes.push(`lamp ${r.name} taken down`);
+  if (JSON.stringify(lampShape(kind)) !== JSON.stringify(lampShape(running.lampKind))) {
+    changes.push('the lamp is described differently');
+  }
+  return changes;
+}
+
+function threadChanges(
+  kind: LampKind,
+  from: { strengthShare: number; mix: Levels; mixName: string },
+  to: { strengthShare: number; mix: Levels; mixName: string },
+): string[] {
+  const parts: string[] = [];
+  if (!same(from.strengthShare, to.strengthShare)) {
+    parts.push(`strength ${percent(from.strengthShare)} → ${percent(to.strengthShare)}`);
+  }
+  if (mixDiffers(kind, from.mix, to.mix)) {
+    parts.push(from.mixName === to.mixName ? `${to.mixName} changed` : `${from.mixName} → ${to.mixName}`);
+  }
+  return parts;
+}
+
+const lampShape = (k: LampKind) => [k.channels, k.beamAngleDeg, k.faceLengthCm, k.faceWidthCm, k.controller];

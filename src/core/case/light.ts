@@ -1,0 +1,134 @@
+import { dli, fullSeconds, fullSecondsUntil, kneeMinutes, levelsAt, litHours, parOf } from '../day/day';
+import type { DayLight } from '../easing/accustomed';
+import { type ResponseMatrix } from '../optics/response';
+import { bandPhotons, type PerBand } from '../spectrum/bands';
+import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { wallWatts } from '../spectrum/lamp';
+import { channelIds, type LitGroup } from './lit';
+
+/**
+ * The light of a zone: per group, spot and channel the PAR and spectrum at full emission (summed over the group's lamps),
+ * with the calibration gain already in. What is lit follows from the groups' levels: light = Σ level × channel light.
+ */
+export interface ZoneLight {
+  gain: number;
+  spots: number;
+  /** [group][spot][channel] µmol m⁻² s⁻¹ at full */
+  par: number[][][];
+  /** [group][spot][channel] µmol m⁻² s⁻¹ nm⁻¹ at full */
+  spectra: Spectrum[][][];
+  /** [group][lamp][spot][channel] µmol m⁻² s⁻¹ at full */
+  lampPar: number[][][][];
+}
+
+/** Sums a response matrix over the lamps of each group. The rows must be those of `rigOf(groups)`. */
+export function zoneLight(matrix: ResponseMatrix, groups: readonly LitGroup[], gain = 1): ZoneLight {
+  const light: ZoneLight = { gain, spots: matrix.spots, par: [], spectra: [], lampPar: [] };
+  let row = 0;
+  for (const g of groups) {
+    const channels = g.lampKind.channels.length;
+    const spots = Array.from({ length: matrix.spots }, (_, s) => s);
+    const spectra = spots.map(() => Array.from({ length: channels }, zeroSpectrum));
+    const lampPar = g.lamps.map((_, l) =>
+      spots.map((s) =>
+        Array.from({ length: channels }, (__, c) => {
+          const at = s * matrix.rows + row + l * channels + c;
+          addScaled(spectra[s]![c]!, matrix.spectra.subarray(at * GRID_SIZE, (at + 1) * GRID_SIZE), gain);
+          return gain * matrix.par[at]!;
+        }),
+      ),
+    );
+    light.spectra.push(spectra);
+    light.lampPar.push(lampPar);
+    light.par.push(
+      spots.map((s) => Array.from({ length: channels }, (_, c) => lampPar.reduce((sum, lamp) => sum + lamp[s]![c]!, 0))),
+    );
+    row += g.lamps.length * channels;
+  }
+  return light;
+}
+
+/** Emitted shares per group at a minute. */
+export const levelsOfGroups = (groups: readonly LitGroup[], minute: number): number[][] =>
+  groups.map((g) => (g.day.knots.length > 0 ? levelsAt(g.day, minute) : channelIds(g.lampKind).map(() => 0)));
+
+/** PAR at a spot under the given levels per group. */
+export const parUnder = (light: ZoneLight, levels: readonly (readonly number[])[], spot: number): number =>
+  levels.reduce((sum, l, g) => sum + parOf(l, light.par[g]![spot]!), 0);
+
+/** Spectrum at a spot under the given levels per group. */
+export function spectrumUnder(light: ZoneLight, levels: readonly (readonly number[])[], spot: number): Spectrum {
+  const out = zeroSpectrum();
+  levels.forEach((l, g) =>
+    l.forEach((level, c) => {
+      if (level > 0) addScaled(out, light.spectra[g]![spot]![c]!, level);
+    }),
+  );
+  return out;
+}
+
+/** PAR at a spot by lamp: name and µmol, in order. */
+export function partsUnder(
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  levels: readonly (readonly number[])[],
+  spot: number,
+): { name: string; umol: number }[] {
+  return groups.flatMap((g, i) =>
+    g.lamps.map((l, k) => ({ name: l.name, umol: parOf(levels[i]!, light.lampPar[i]![k]![spot]!) })),
+  );
+}
+
+/** The minutes at which the sum of all groups can peak: every thread, and the instant before it where a lamp holds. */
+function peakMinutes(groups: readonly LitGroup[]): number[] {
+  const knees = kneeMinutes(groups.map((g) => g.day));
+  if (knees.length === 0) return [0];
+  return groups.some((g) => g.day.interpolation === 'hold') ? knees.flatMap((m) => [m, (m + 1440 - 1e-6) % 1440]) : knees;
+}
+
+export interface ZoneDay extends DayLight {
+  peakMinute: number;
+}
+
+/** A day's light at a spot: exact DLI and the true peak of the sum of all groups. */
+export function dayAt(light: ZoneLight, groups: readonly LitGroup[], spot: number): ZoneDay {
+  let peak = 0;
+  let peakMinute = 0;
+  for (const m of peakMinutes(groups)) {
+    const value = parUnder(light, levelsOfGroups(groups, m), spot);
+    if (value > peak) [peak, peakMinute] = [value, Math.round(m) % 1440];
+  }
+  const total = groups.reduce((sum, g, i) => sum + dli(g.day, light.par[i]![spot]!), 0);
+  return { dli: total, peak, peakMinute };
+}
+
+/** Light at a spot from midnight to a minute, mol m⁻². */
+export const dliUntil = (light: ZoneLight, groups: readonly LitGroup[], spot: number, minute: number): number =>
+  groups.reduce((sum, g, i) => sum + parOf(fullSecondsUntil(g.day, minute), light.par[i]![spot]!), 0) / 1e6;
+
+/** Dose per band at a spot, mol m⁻² d⁻¹; near UV and far red partly lie outside PAR. */
+export function doseAt(light: ZoneLight, groups: readonly LitGroup[], spot: number): PerBand {
+  const sum = zeroSpectrum();
+  groups.forEach((g, i) =>
+    fullSeconds(g.day).forEach((seconds, c) => addScaled(sum, light.spectra[i]![spot]![c]!, seconds / 1e6)),
+  );
+  return bandPhotons(sum);
+}
+
+/** Hours with any lamp of the zone lit; overlapping hours count once (sampled to the minute when groups differ). */
+export function zoneLitHours(groups: readonly LitGroup[]): number {
+  if (groups.length === 1) return litHours(groups[0]!.day);
+  let minutes = 0;
+  for (let m = 0; m < 1440; m += 1) {
+    if (groups.some((g) => g.day.knots.length > 0 && levelsAt(g.day, m + 0.5).some((v) => v > 0))) minutes += 1;
+  }
+  return minutes / 60;
+}
+
+/** Wall watts of all lamps at the given levels, and with everything at full. */
+export function wattsUnder(groups: readonly LitGroup[], levels: readonly (readonly number[])[]): number {
+  return groups.reduce((sum, g, i) => {
+    const byId = Object.fromEntries(channelIds(g.lampKind).map((id, c) => [id, levels[i]![c]!]));
+    return sum + g.lamps.length * wallWatts(g.lampKind, byId);
+  }, 0);
+}

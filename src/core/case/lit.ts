@@ -1,0 +1,125 @@
+import type { Day } from '../day/day';
+import { type ResolvedThread, threadKnots } from '../day/thread';
+import type { Rig } from '../optics/response';
+import { lampRows } from '../optics/rig';
+import type { LampKind } from '../spectrum/lamp';
+import type { CaseDoc, Group, HistoryDoc, HungLamp, RunningEntry, Spot, Thread, Zone } from './types';
+
+export interface LitThread extends ResolvedThread {
+  mixName: string;
+}
+
+/** A group ready to be lit: its lamps, its day as knots in the order of the lamp kind's channels. */
+export interface LitGroup {
+  groupId: string;
+  name: string;
+  lampKind: LampKind;
+  lamps: HungLamp[];
+  threads: LitThread[];
+  day: Day;
+}
+
+export const channelIds = (kind: LampKind): string[] => kind.channels.map((c) => c.id);
+
+export function lampKindOf(doc: CaseDoc, group: Group): LampKind {
+  const kind = doc.lampKinds.find((k) => k.id === group.lampKindId);
+  if (!kind) throw new Error(`group ${group.name} has no lamp kind ${group.lampKindId}`);
+  return kind;
+}
+
+/** A thread's mix by value, with the name it is spoken of. */
+export function resolveThread(doc: CaseDoc, thread: Thread): LitThread {
+  const { mix } = thread;
+  const plate = 'plateId' in mix ? doc.plates.find((p) => p.id === mix.plateId) : undefined;
+  return {
+    minute: thread.minute,
+    strengthShare: thread.strengthShare,
+    mix: 'own' in mix ? mix.own : (plate?.mix ?? {}),
+    mixName: 'own' in mix ? 'its own mix' : (plate?.name ?? 'no plate'),
+  };
+}
+
+function lit(
+  source: Pick<RunningEntry, 'groupId' | 'groupName' | 'lampKind' | 'lamps' | 'capShare' | 'easingShare'>,
+  threads: LitThread[],
+): LitGroup {
+  const { controller } = source.lampKind;
+  return {
+    groupId: source.groupId,
+    name: source.groupName,
+    lampKind: source.lampKind,
+    lamps: source.lamps,
+    threads: [...threads].sort((a, b) => a.minute - b.minute),
+    day: {
+      knots: threadKnots(threads, channelIds(source.lampKind), controller.pointStepShare),
+      capShare: source.capShare,
+      easingShare: source.easingShare,
+      interpolation: controller.interpolation,
+    },
+  };
+}
+
+/** A draft group as it would be lit. Its cap is the whole of its strength: easing plans belong to running. */
+export const litDraft = (doc: CaseDoc, group: Group): LitGroup =>
+  lit(
+    {
+      groupId: group.id,
+      groupName: group.name,
+      lampKind: lampKindOf(doc, group),
+      lamps: group.lamps,
+      capShare: group.capShare,
+      easingShare: 1,
+    },
+    group.threads.map((t) => resolveThread(doc, t)),
+  );
+
+export const litRunning = (entry: RunningEntry): LitGroup => lit(entry, entry.threads);
+
+/** All groups of a zone as drafted. */
+export const draftGroups = (doc: CaseDoc, zone: Zone): LitGroup[] => zone.groups.map((g) => litDraft(doc, g));
+
+/** What each group of a zone ran at an instant (UTC ISO), in the order of the zone's groups, removed groups last. */
+export function runningAt(history: HistoryDoc, zone: Zone, atUtc: string): RunningEntry[] {
+  const latest = new Map<string, RunningEntry>();
+  for (const e of entriesOf(history, zone.id)) if (e.atUtc <= atUtc) latest.set(e.groupId, e);
+  return zone.groups.flatMap((g) => latest.get(g.id) ?? []);
+}
+
+/** A zone's history in order of time. */
+export const entriesOf = (history: HistoryDoc, zoneId: string): RunningEntry[] =>
+  history.entries.filter((e) => e.zoneId === zoneId).sort((a, b) => (a.atUtc < b.atUtc ? -1 : a.atUtc > b.atUtc ? 1 : 0));
+
+/** The light the corals would get if this group's draft were typed in now: the rest stays as it runs. */
+export const afterTyping = (doc: CaseDoc, history: HistoryDoc, zone: Zone, groupId: string, nowUtc: string): LitGroup[] => {
+  const running = runningAt(history, zone, nowUtc);
+  return zone.groups.flatMap((g) => {
+    if (g.id === groupId) return [litDraft(doc, g)];
+    const entry = running.find((e) => e.groupId === g.id);
+    return entry ? [litRunning(entry)] : [];
+  });
+};
+
+/** The rig of lit groups: rows ordered by group, then lamp, then channel. */
+export function rigOf(groups: readonly LitGroup[], zone: Pick<Zone, 'tank' | 'water'>, spots: readonly Spot[]): Rig {
+  return {
+    tank: zone.tank,
+    water: zone.water,
+    rows: groups.flatMap((g) => g.lamps.flatMap((l) => lampRows(g.lampKind, l))),
+    spots: spots.map(({ xCm, yCm, depthCm, openShare }) => ({ xCm, yCm, depthCm, openShare })),
+  };
+}
+
+/** Content key of a rig: the same key means the same response matrix. */
+export const rigKey = (groups: readonly LitGroup[], zone: Pick<Zone, 'tank' | 'water'>, spots: readonly Spot[]): string =>
+  JSON.stringify([
+    zone.tank,
+    zone.water,
+    spots.map((s) => [s.xCm, s.yCm, s.depthCm, s.openShare]),
+    groups.map((g) => [
+      g.lampKind.channels.map((c) => c.groups),
+      g.lampKind.beamAngleDeg,
+      g.lampKind.faceLengthCm,
+      g.lampKind.faceWidthCm,
+      g.lamps.map((l) => [l.xCm, l.yCm, l.heightCm, l.turnDeg]),
+    ]),
+  ]);

@@ -1,0 +1,77 @@
+import { accustom, type DayLight, TAU_DAYS, unknownStart } from '../easing/accustomed';
+import type { ResponseMatrix } from '../optics/response';
+import { dayAt, dliUntil, zoneLight } from './light';
+import { entriesOf, type LitGroup, litRunning, runningAt } from './lit';
+import { type HistoryDoc, lowerEdgeUmol, type RunningEntry, type Zone } from './types';
+
+const DAY_MS = 86_400_000;
+
+/**
+ * What the corals of a zone are used to at an instant, from the history of what really ran. Before the first entry a
+ * coral is used to that entry's light when the keeper said so, otherwise to the lower edge of its band for 8 hours.
+ * @param matrixOf response matrix of lit groups over the zone's spots
+ * @returns per spot; with no history every coral stands at its unknown start
+ */
+export function accustomedAt(
+  zone: Zone,
+  history: HistoryDoc,
+  gain: number,
+  atUtc: string,
+  matrixOf: (groups: LitGroup[]) => ResponseMatrix,
+): { perSpot: DayLight[]; known: boolean } {
+  const entries = entriesOf(history, zone.id).filter((e) => e.atUtc <= atUtc);
+  const unknown = zone.spots.map((s) => unknownStart(lowerEdgeUmol(s)));
+  if (entries.length === 0) return { perSpot: unknown, known: false };
+
+  const running = new Map<string, RunningEntry>();
+  let used = unknown;
+  entries.forEach((entry, i) => {
+    running.set(entry.groupId, entry);
+    const next = entries[i + 1]?.atUtc ?? atUtc;
+    // groups that were already there but typed in moments later belong to the same first light
+    const light = lightOf(zone, [...running.values()], gain, matrixOf);
+    if (entry.usedTo) used = light;
+    const days = (Date.parse(next) - Date.parse(entry.atUtc)) / DAY_MS;
+    used = used.map((a, s) => accustom(a, light[s]!, days, TAU_DAYS));
+  });
+  return { perSpot: used, known: true };
+}
+
+/** A day's light per spot from running entries. */
+export function lightOf(
+  zone: Zone,
+  entries: readonly RunningEntry[],
+  gain: number,
+  matrixOf: (groups: LitGroup[]) => ResponseMatrix,
+): DayLight[] {
+  const groups = entries.map(litRunning);
+  const light = zoneLight(matrixOf(groups), groups, gain);
+  return zone.spots.map((_, s) => dayAt(light, groups, s));
+}
+
+/** A part of today's wall clock, with an instant inside it that says what ran then. */
+export interface Stretch {
+  fromMinute: number;
+  toMinute: number;
+  atUtc: string;
+}
+
+/** Light so far per spot, mol m⁻², over stretches of today: each by what ran in it. */
+export function soFarAt(
+  zone: Zone,
+  history: HistoryDoc,
+  gain: number,
+  stretches: readonly Stretch[],
+  matrixOf: (groups: LitGroup[]) => ResponseMatrix,
+): number[] {
+  const sums = zone.spots.map(() => 0);
+  for (const part of stretches) {
+    const groups = runningAt(history, zone, part.atUtc).map(litRunning);
+    if (groups.length === 0) continue;
+    const light = zoneLight(matrixOf(groups), groups, gain);
+    sums.forEach((_, s) => {
+      sums[s]! += dliUntil(light, groups, s, part.toMinute) - dliUntil(light, groups, s, part.fromMinute);
+    });
+  }
+  return sums;
+}

@@ -1,0 +1,77 @@
+import { FIRST_NM } from '@/core/spectrum/grid';
+
+import { putWavelength, SHOWN_FROM_NM, SHOWN_TO_NM } from './pixels';
+
+const EVERY_NM = 3;
+export const WEAVE_ROWS = Math.floor((SHOWN_TO_NM - SHOWN_FROM_NM) / EVERY_NM) + 1;
+
+/** One thing that is lit: its spectrum at the coral at full, and its level at a minute. */
+export interface WeaveSource {
+  full: ArrayLike<number>;
+  levelAt: (column: number) => number;
+}
+
+/**
+ * The field of time × wavelength as pixels: a column per time, long wavelengths on top, brightness by power, the
+ * strongest pixel of the field brightest.
+ */
+export function weavePixels(sources: readonly WeaveSource[], columns: number, dim: number): Uint8ClampedArray {
+  const power = new Float64Array(columns * WEAVE_ROWS);
+  const nmOf = (row: number) => SHOWN_TO_NM - row * EVERY_NM;
+  for (const source of sources) {
+    const full = Array.from({ length: WEAVE_ROWS }, (_, row) => source.full[nmOf(row) - FIRST_NM]!);
+    for (let column = 0; column < columns; column += 1) {
+      const level = source.levelAt(column);
+      if (level === 0) continue;
+      for (let row = 0; row < WEAVE_ROWS; row += 1) power[row * columns + column]! += level * full[row]!;
+    }
+  }
+  let top = 0;
+  for (const p of power) if (p > top) top = p;
+  const pixels = new Uint8ClampedArray(columns * WEAVE_ROWS * 4);
+  for (let row = 0; row < WEAVE_ROWS; row += 1) {
+    for (let column = 0; column < columns; column += 1) {
+      const at = row * columns + column;
+      putWavelength(pixels, at * 4, nmOf(row), top > 0 ? power[at]! / top : 0, dim);
+    }
+  }
+  return pixels;
+}
+
+/** Height of a wavelength in the field, as a share from the top. */
+export const weaveShare = (nm: number): number => (SHOWN_TO_NM - nm) / (SHOWN_TO_NM - SHOWN_FROM_NM);
+
+/**
+ * Spreads labels of one width along a line so that none overlap, each as near its wish as can be, order kept.
+ * @returns centres; when there is too little room they are spaced evenly
+ */
+export function spread(wishes: readonly number[], labelWidth: number, from: number, to: number): number[] {
+  const n = wishes.length;
+  if (n === 0) return [];
+  if (n * labelWidth >= to - from) {
+    return wishes.map((_, i) => from + ((i + 0.5) * (to - from)) / n);
+  }
+  const order = wishes.map((_, i) => i).sort((a, b) => wishes[a]! - wishes[b]!);
+  // groups of touching labels, each centred on the mean of its wishes
+  const blocks: { members: number[]; centre: number }[] = [];
+  const half = (b: { members: number[] }) => (b.members.length * labelWidth) / 2;
+  const settle = (b: { members: number[]; centre: number }) => {
+    const mean = b.members.reduce((s, i) => s + wishes[i]!, 0) / b.members.length;
+    b.centre = Math.min(to - half(b), Math.max(from + half(b), mean));
+  };
+  for (const i of order) {
+    let block = { members: [i], centre: wishes[i]! };
+    settle(block);
+    let last = blocks[blocks.length - 1];
+    while (last && last.centre + half(last) > block.centre - half(block) + 1e-9) {
+      blocks.pop();
+      block = { members: [...last.members, ...block.members], centre: 0 };
+      settle(block);
+      last = blocks[blocks.length - 1];
+    }
+    blocks.push(block);
+  }
+  const out = new Array<number>(n);
+  for (const b of blocks) b.members.forEach((i, k) => (out[i] = b.centre - half(b) + (k + 0.5) * labelWidth));
+  return out;
+}

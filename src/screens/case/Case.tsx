@@ -1,0 +1,356 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import Download from 'lucide-react-native/icons/download';
+import Plus from 'lucide-react-native/icons/plus';
+import Upload from 'lucide-react-native/icons/upload';
+
+import type { HungLamp, Spot, Zone } from '@/core/case/types';
+import { NEEDS } from '@/core/case/types';
+import { fullWallWatts } from '@/core/spectrum/lamp';
+import { deleteOpenCase, exportOpenCase, importCase, openDemo, switchCase } from '@/state/boot';
+import { removeReading, renameCase, setLampKind, setZone } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { useGain } from '@/state/light';
+import { forget, savedText, useAside, useCases } from '@/state/library';
+import { run } from '@/state/session';
+import { changeSettings, useSettings } from '@/state/settings';
+import { longDate } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, FieldRow, parseNumber, ValueField } from '@/ui/Field';
+import { download, pickText } from '@/ui/files';
+import { Page } from '@/ui/Page';
+import { Note, Row, Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { EyeCaution, SheetCautions } from '../shared/Cautions';
+import { ReadingSheet } from '../shared/ReadingSheet';
+import { parBasis, plural, umol, watts } from '../shared/words';
+import { LampKindSheet, NewGroupSheet } from './LampKindSheet';
+import { HungLampSheet, SpotSheet } from './PlaceSheets';
+
+const LARGEST_FILE = 50_000_000;
+
+/** Tank, lamps, spots, readings, data and cautions. */
+export function Case() {
+  const { doc, zone } = useDesk();
+  return (
+    <Page
+      testID="case"
+      title="Case"
+      under={doc.demo ? `${doc.name} · demo, made up` : doc.name}
+      side={
+        <>
+          <Cases />
+          <PaperChoice />
+          <Aside />
+          <Section title="Cautions">
+            <EyeCaution />
+            <SheetCautions />
+            <Note>Weight overhead: rated anchors and a second tether.</Note>
+          </Section>
+        </>
+      }
+    >
+      <Water key={zone.id} zone={zone} />
+      <Lamps />
+      <Spots />
+      <Readings />
+    </Page>
+  );
+}
+
+function Water({ zone }: { zone: Zone }) {
+  const { doc } = useDesk();
+  const size = (key: keyof Zone['tank'], label: string, limit: number) => (
+    <ValueField
+      label={label}
+      value={String(zone.tank[key])}
+      unit="cm"
+      numeric
+      testID={`zone-${key}`}
+      onCommit={(text) => {
+        const value = parseNumber(text);
+        if (value === null || value < 5 || value > limit) return `Give 5 to ${limit} cm.`;
+        return run(setZone(zone.id, { tank: { ...zone.tank, [key]: value } })) ? null : 'Not taken.';
+      }}
+    />
+  );
+  return (
+    <Section title="The water">
+      <ValueField
+        label="Name"
+        value={doc.name}
+        onCommit={(text) => (text.trim() === '' ? 'Give it a name.' : run(renameCase(text.trim())) ? null : 'Not taken.')}
+      />
+      <FieldRow>
+        {size('lengthCm', 'Length', 1000)}
+        {size('widthCm', 'Width', 1000)}
+        {size('depthCm', 'Water depth', 300)}
+      </FieldRow>
+      <Choice
+        label="Yellowing (a rule of thumb until it is measured)"
+        value={yellowOf(zone.water.yellow440PerM)}
+        onChange={(value) => run(setZone(zone.id, { water: { ...zone.water, yellow440PerM: YELLOW[value] } }))}
+        options={[
+          { value: 'fresh', label: 'fresh carbon' },
+          { value: 'average', label: 'average' },
+          { value: 'neglected', label: 'long neglected' },
+        ]}
+      />
+      <Type kind="small">{`Takes ${zone.water.yellow440PerM.toFixed(2)} of each metre at 440 nm, more towards violet, on top of clear sea water. Days follow ${zone.timeZone}.`}</Type>
+    </Section>
+  );
+}
+
+/** Absorption by yellow substances at 440 nm, m⁻¹. Mark: rule of thumb. */
+const YELLOW = { fresh: 0.035, average: 0.2, neglected: 0.8 } as const;
+const yellowOf = (perM: number): keyof typeof YELLOW => (perM < 0.08 ? 'fresh' : perM < 0.45 ? 'average' : 'neglected');
+
+function Lamps() {
+  const { doc, zone } = useDesk();
+  const [editing, setEditing] = useState<string | null>(null);
+  const [adding, setAdding] = useState(false);
+  const [hanging, setHanging] = useState<{ groupId: string; lamp: HungLamp | null } | null>(null);
+  const kind = doc.lampKinds.find((k) => k.id === editing);
+  return (
+    <Section title="Lamps">
+      {zone.groups.length === 0 && <Type quiet>No lamp hangs here yet.</Type>}
+      {zone.groups.map((g) => {
+        const k = doc.lampKinds.find((x) => x.id === g.lampKindId)!;
+        return (
+          <View key={g.id} style={{ gap: space.xs }}>
+            <Row onPress={() => setEditing(k.id)} name={`Edit ${k.name}`}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{`${g.name}: ${k.name}`}</Type>
+                <Type kind="small">{`${plural(k.channels.length, 'channel')}, ${watts(fullWallWatts(k))} at full each, beam ${k.beamAngleDeg}°`}</Type>
+              </View>
+              <Type kind="small">Edit</Type>
+            </Row>
+            {g.lamps.map((l) => (
+              <Row key={l.id} onPress={() => setHanging({ groupId: g.id, lamp: l })} name={`Move lamp ${l.name}`} style={{ paddingLeft: space.l }}>
+                <Type kind="label" style={{ flex: 1 }}>
+                  {l.name}
+                </Type>
+                <Type kind="small">{`${l.xCm} cm from left, ${l.yCm} from front, ${l.heightCm} up`}</Type>
+              </Row>
+            ))}
+            <View style={{ paddingLeft: space.l, alignItems: 'flex-start' }}>
+              <Button label="Hang one more" kind="plain" icon={Plus} onPress={() => setHanging({ groupId: g.id, lamp: null })} name={`Hang one more ${k.name}`} />
+            </View>
+          </View>
+        );
+      })}
+      <Button label="Add other lamps" icon={Plus} onPress={() => setAdding(true)} />
+      {kind && <LampKindSheet kind={kind} onSave={(changed) => run(setLampKind(changed))} onClose={() => setEditing(null)} />}
+      {adding && <NewGroupSheet zone={zone} onClose={() => setAdding(false)} />}
+      {hanging && <HungLampSheet {...hanging} zone={zone} onClose={() => setHanging(null)} />}
+    </Section>
+  );
+}
+
+function Spots() {
+  const { zone } = useDesk();
+  const [open, setOpen] = useState<Spot | null>(null);
+  return (
+    <Section title="Spots and corals">
+      {zone.spots.length === 0 && <Type quiet>No spot yet. A spot is a place in the water; light is always spoken of at one.</Type>}
+      <View>
+        {zone.spots.map((s) => (
+          <Row key={s.id} onPress={() => setOpen(s)} name={`Edit ${s.name}`}>
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{s.name}</Type>
+              <Type kind="small">{s.need ? `${NEEDS[s.need].name}, wants ${NEEDS[s.need].fromUmol}–${NEEDS[s.need].toUmol} µmol (rule of thumb)` : 'no coral known'}</Type>
+            </View>
+            <Type kind="small">{`${s.xCm} left, ${s.yCm} front, ${s.depthCm} deep`}</Type>
+          </Row>
+        ))}
+      </View>
+      <Button
+        label="Add a spot"
+        icon={Plus}
+        onPress={() =>
+          setOpen({
+            id: newId(),
+            name: `Coral ${zone.spots.length + 1}`,
+            xCm: Math.round(zone.tank.lengthCm / 2),
+            yCm: Math.round(zone.tank.widthCm / 2),
+            depthCm: Math.round(zone.tank.depthCm / 2),
+            openShare: 1,
+            need: null,
+          })
+        }
+      />
+      {open && <SpotSheet key={open.id} spot={open} zone={zone} isNew={!zone.spots.some((s) => s.id === open.id)} onClose={() => setOpen(null)} />}
+    </Section>
+  );
+}
+
+function Readings() {
+  const { zone, bundle } = useDesk();
+  const [open, setOpen] = useState(false);
+  const gain = useGain(zone, bundle.readings);
+  const own = bundle.readings.readings.filter((r) => r.zoneId === zone.id);
+  return (
+    <Section title="Readings">
+      <Type testID="par-basis">{gain.readings === 0 ? `PAR is an ${parBasis(gain)}.` : `Every PAR figure is scaled by ${gain.gain.toFixed(2)} (${parBasis(gain)}).`}</Type>
+      <View>
+        {own.map((r) => (
+          <Row key={r.id}>
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{`${umol(r.valueUmol)} µmol at ${zone.spots.find((s) => s.id === r.spotId)?.name ?? 'a removed spot'}`}</Type>
+              <Type kind="small">{`${longDate(Date.parse(r.atUtc), zone.timeZone)} · the model said ${umol(r.modelUmol)}`}</Type>
+            </View>
+            <Button label="Remove" kind="plain" onPress={() => run(removeReading(r.id))} name={`Remove the reading of ${umol(r.valueUmol)} µmol`} />
+          </Row>
+        ))}
+      </View>
+      <Button label="My meter says …" icon={Plus} onPress={() => setOpen(true)} testID="new-reading" />
+      {open && <ReadingSheet onClose={() => setOpen(false)} />}
+    </Section>
+  );
+}
+
+function Cases() {
+  const { doc } = useDesk();
+  const cases = useCases();
+  const client = useQueryClient();
+  const [message, setMessage] = useState<string | null>(null);
+  const [deleting, setDeleting] = useState(false);
+  const refresh = () => client.invalidateQueries({ queryKey: ['library'] });
+  const exportIt = () => {
+    const file = exportOpenCase();
+    if (file) download(file.name, file.text);
+  };
+  const importIt = async () => {
+    try {
+      const file = await pickText(['application/json', '.json'], LARGEST_FILE);
+      if (!file) return;
+      const name = await importCase(file.text);
+      setMessage(`Imported ${name}.`);
+      await refresh();
+    } catch (error) {
+      const remedy = (error as { remedy?: string }).remedy;
+      setMessage(`Not imported. ${(error as Error).message}.${remedy ? ` ${remedy}` : ''} Nothing was changed.`);
+    }
+  };
+  return (
+    <Section title="Cases">
+      <View>
+        {(cases.data ?? []).map((c) => (
+          <Row
+            key={c.id}
+            name={c.id === doc.id ? `${c.name}, open` : `Open ${c.name}`}
+            onPress={
+              c.id === doc.id || c.newer
+                ? undefined
+                : async () => {
+                    setMessage(await switchCase(c.id));
+                    await refresh();
+                  }
+            }
+          >
+            <Type kind="label" style={{ flex: 1 }}>
+              {c.name}
+            </Type>
+            <Type kind="small">
+              {[c.id === doc.id ? 'open' : c.newer ? 'of a newer Chromatheca, untouched' : null, c.demo ? 'demo' : null].filter(Boolean).join(', ')}
+            </Type>
+            {c.newer && (
+              <Button label="Download" kind="plain" onPress={async () => download(`${c.id}.json`, (await savedText(`case/${c.id}`)) ?? '')} />
+            )}
+          </Row>
+        ))}
+      </View>
+      {message && (
+        <Type kind="label" role="alert" testID="case-message">
+          {message}
+        </Type>
+      )}
+      <View style={{ gap: space.s, flexDirection: 'row', flexWrap: 'wrap' }}>
+        <Button label="Start my tank" icon={Plus} kind="filled" onPress={() => router.navigate('/start')} />
+        <Button label="Export" icon={Download} onPress={exportIt} name="Export the open case as a file" />
+        <Button label="Import" icon={Upload} onPress={importIt} name="Import a case file" />
+        {!doc.demo && (
+          <Button
+            label="Open the demo"
+            onPress={async () => {
+              await openDemo();
+              await refresh();
+            }}
+          />
+        )}
+        <Button label="Delete" onPress={() => setDeleting(true)} name="Delete the open case" />
+      </View>
+      {deleting && (
+        <Sheet title={`Delete ${doc.name}?`} onClose={() => setDeleting(false)}>
+          <Type>This takes the case with its history and readings out of this browser. It cannot be undone; an exported file can be imported again.</Type>
+          <Button label="Export first" icon={Download} onPress={exportIt} />
+          <Button
+            label="Delete it"
+            kind="filled"
+            wide
+            testID="delete-confirm"
+            onPress={async () => {
+              await deleteOpenCase();
+              await refresh();
+              setDeleting(false);
+              router.navigate('/case');
+            }}
+          />
+        </Sheet>
+      )}
+    </Section>
+  );
+}
+
+function PaperChoice() {
+  const paper = useSettings((s) => s.paper);
+  return (
+    <Section title="This device">
+      <Choice
+        label="Paper"
+        value={paper}
+        onChange={(value) => changeSettings({ paper: value })}
+        options={[
+          { value: 'system', label: 'as the system' },
+          { value: 'day', label: 'day' },
+          { value: 'night', label: 'night' },
+        ]}
+      />
+    </Section>
+  );
+}
+
+/** Documents that could not be read: kept as they were, to download or to drop. */
+function Aside() {
+  const aside = useAside();
+  const client = useQueryClient();
+  if (!aside.data || aside.data.length === 0) return null;
+  return (
+    <Section title="Set aside">
+      <Type kind="small">These stored documents could not be read. They are unchanged.</Type>
+      {aside.data.map((a) => (
+        <Row key={a.key}>
+          <View style={{ flex: 1 }}>
+            <Type kind="label">{a.from}</Type>
+            <Type kind="small">{a.reason}</Type>
+          </View>
+          <Button label="Download" onPress={async () => download(`${a.from.replace(/\W+/g, '-')}.txt`, (await savedText(a.key)) ?? '', 'text/plain')} />
+          <Button
+            label="Drop"
+            kind="plain"
+            onPress={async () => {
+              await forget(a.key);
+              await client.invalidateQueries({ queryKey: ['library'] });
+            }}
+          />
+        </Row>
+      ))}
+    </Section>
+  );
+}

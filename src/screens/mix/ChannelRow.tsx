@@ -1,0 +1,73 @@
+import { memo } from 'react';
+import { View } from 'react-native';
+import Eye from 'lucide-react-native/icons/eye';
+
+import { Stepper } from '@/ui/Button';
+import { parseNumber, ValueField } from '@/ui/Field';
+import { Row } from '@/ui/Parts';
+import { space, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+interface Props {
+  id: string;
+  name: string;
+  nm: number;
+  level: number;
+  /** share of the lamp's PAR at the spot; null without light */
+  parShare: number | null;
+  caution: boolean;
+  step: number;
+  /** takes a level; `typed` is false for the repeating keys */
+  onLevel: (id: string, level: number) => void;
+}
+
+const shown = (level: number) => String(Math.round(level * 1000) / 10);
+
+/** One channel under the comb: its level, typed or stepped, and its share of PAR. */
+export const ChannelRow = memo(function ChannelRow({ id, name, nm, level, parShare, caution, step, onLevel }: Props) {
+  const paper = usePaper();
+  const by = step > 0 ? step : 0.01;
+  return (
+    <Row>
+      <View style={{ flex: 1, minWidth: 0 }}>
+        <View style={{ flexDirection: 'row', gap: 6, alignItems: 'center' }}>
+          <Type kind="label" style={{ fontSize: 15 }} numberOfLines={1}>
+            {name}
+          </Type>
+          {caution && <Eye size={15} color={paper.ink} strokeWidth={1.75} aria-label="eye caution" />}
+        </View>
+        <Type kind="small">{parShare === null ? `${nm} nm` : `${nm} nm · ${Math.round(parShare * 100)} % of PAR`}</Type>
+      </View>
+      <View style={{ width: 84 }}>
+        <BareValue id={id} name={name} level={level} onLevel={onLevel} />
+      </View>
+      <View style={{ marginLeft: space.xs }}>
+        <Stepper
+          name={name}
+          atLow={level <= 0}
+          atHigh={level >= 1}
+          onStep={(sign) => onLevel(id, Math.min(1, Math.max(0, Math.round((level + sign * by) / by) * by)))}
+        />
+      </View>
+    </Row>
+  );
+});
+
+function BareValue({ id, name, level, onLevel }: Pick<Props, 'id' | 'name' | 'level' | 'onLevel'>) {
+  return (
+    <ValueField
+      label={`${name}, % of full`}
+      hideLabel
+      value={shown(level)}
+      unit="%"
+      numeric
+      testID={`level-${id}`}
+      onCommit={(text) => {
+        const value = parseNumber(text);
+        if (value === null || value < 0 || value > 100) return '0 to 100';
+        onLevel(id, value / 100);
+        return null;
+      }}
+    />
+  );
+}

@@ -1,0 +1,71 @@
+import { Pressable, View } from 'react-native';
+
+import type { CaseDoc, Plate } from '@/core/case/types';
+import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
+import { channelSpectrum, type LampKind } from '@/core/spectrum/lamp';
+import { Strip } from '@/pieces/Strip';
+import { addPlate, removePlate, renamePlate } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { ValueField } from '@/ui/Field';
+import { Sheet } from '@/ui/Sheet';
+import { font, space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+/** A plate's light at the lamp. */
+export function plateSpectrum(kind: LampKind, plate: Pick<Plate, 'mix'>): Float64Array {
+  const sum = zeroSpectrum();
+  for (const c of kind.channels) addScaled(sum, channelSpectrum(c), plate.mix[c.id] ?? 0);
+  return sum;
+}
+
+/** The plates of this lamp kind: choose, copy, rename, remove. */
+export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void }) {
+  const { plate, lampKind, group } = useDesk();
+  if (!plate || !lampKind || !group) return null;
+  const plates = doc.plates.filter((p) => p.lampKindId === lampKind.id);
+  const uses = (p: Plate) =>
+    doc.zones.flatMap((z) => z.groups.flatMap((g) => g.threads)).filter((t) => 'plateId' in t.mix && t.mix.plateId === p.id).length;
+  const copy = () => {
+    const id = newId();
+    if (run(addPlate({ ...plate, id, name: `${plate.name}, copy` }))) changeSettings({ plateId: id });
+  };
+  return (
+    <Sheet title="Plates" onClose={onClose}>
+      <View style={{ gap: space.s }} role="radiogroup" aria-label="Plate">
+        {plates.map((p) => (
+          <Pressable
+            key={p.id}
+            role="radio"
+            aria-checked={p.id === plate.id}
+            aria-label={p.name}
+            onPress={() => changeSettings({ plateId: p.id })}
+            style={{ gap: 6, paddingVertical: space.s }}
+          >
+            <View style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
+              <Type kind="label" style={p.id === plate.id ? { fontFamily: font.bold } : undefined}>
+                {`${p.id === plate.id ? '● ' : '○ '}${p.name}`}
+              </Type>
+              <Type kind="small">{uses(p) === 0 ? 'not in a day' : uses(p) === 1 ? 'one thread' : `${uses(p)} threads`}</Type>
+            </View>
+            <Strip spectrum={plateSpectrum(lampKind, p)} width={330} height={12} name={`Spectrum of ${p.name} at the lamp`} />
+          </Pressable>
+        ))}
+      </View>
+      <ValueField
+        key={plate.id}
+        label="Name"
+        value={plate.name}
+        onCommit={(text) => (text.trim() === '' ? 'Give the plate a name.' : run(renamePlate(plate.id, text.trim())) ? null : 'Not taken.')}
+      />
+      <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+        <Button label="Copy as a new plate" onPress={copy} />
+        <Button label="Remove" disabled={plates.length < 2} onPress={() => run(removePlate(plate.id))} />
+      </View>
+      <Type kind="small">Threads that used a removed plate keep its mix as their own. Undo brings it back.</Type>
+    </Sheet>
+  );
+}

@@ -1,0 +1,197 @@
+import { router, usePathname } from 'expo-router';
+import { Pressable, View } from 'react-native';
+import Menu from 'lucide-react-native/icons/menu';
+import Redo from 'lucide-react-native/icons/redo-2';
+import Undo from 'lucide-react-native/icons/undo-2';
+
+import { useDesk } from '@/state/desk';
+import { redo, setPeek, undo, useSession } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { font, size, space, themed } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+const PLACES = [
+  { href: '/', label: 'Today' },
+  { href: '/mix', label: 'Mix' },
+  { href: '/day', label: 'Day' },
+] as const;
+/** The sheet belongs to Day, the start to Case. */
+const placeOf = (path: string) => (path === '/sheet' ? '/day' : path === '/start' ? '/case' : path);
+
+const useStyles = themed((p) => ({
+  strip: {
+    height: size.strip,
+    flexDirection: 'row',
+    alignItems: 'center',
+    justifyContent: 'space-between',
+    paddingHorizontal: space.l,
+    borderTopWidth: 1,
+    borderColor: p.line,
+    backgroundColor: p.paper,
+  },
+  tabs: { flexDirection: 'row', height: size.tab, borderTopWidth: 1, borderColor: p.line, backgroundColor: p.paper },
+  tab: { flex: 1, alignItems: 'center', justifyContent: 'center', borderTopWidth: 3, borderColor: 'transparent', marginTop: -1 },
+  here: { borderColor: p.ink },
+  rail: { width: size.rail, borderRightWidth: 1, borderColor: p.line, padding: space.l, gap: space.s, backgroundColor: p.paper },
+  railTab: { minHeight: size.target, justifyContent: 'center', paddingLeft: space.m, borderLeftWidth: 3, borderColor: 'transparent' },
+  zone: { minHeight: size.target, justifyContent: 'center' },
+  zoneHere: { borderBottomWidth: 2, borderColor: p.ink },
+  before: { minHeight: size.target, justifyContent: 'center', paddingHorizontal: space.s, userSelect: 'none' },
+  off: { opacity: 0.4 },
+}));
+
+function useHere() {
+  return placeOf(usePathname());
+}
+
+/** Bottom tabs of a phone. */
+export function Tabs() {
+  const styles = useStyles();
+  const here = useHere();
+  return (
+    <View style={styles.tabs} role="tablist">
+      {PLACES.map((p) => (
+        <Pressable
+          key={p.href}
+          role="tab"
+          aria-selected={here === p.href}
+          aria-label={p.label}
+          onPress={() => router.navigate(p.href)}
+          style={[styles.tab, here === p.href && styles.here]}
+        >
+          <Type kind="label" style={here === p.href ? { fontFamily: font.bold } : undefined} quiet={here !== p.href}>
+            {p.label}
+          </Type>
+        </Pressable>
+      ))}
+    </View>
+  );
+}
+
+/** The strip above the tabs: which water, before, undo, case. */
+export function Strip() {
+  const styles = useStyles();
+  return (
+    <View style={styles.strip}>
+      <Zones />
+      <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+        <SaveSign />
+        <Before />
+        <UndoKeys />
+        <Button label="Case" name="Case: tank, lamps, data" icon={Menu} iconOnly kind="plain" onPress={() => router.navigate('/case')} />
+      </View>
+    </View>
+  );
+}
+
+/** The rail of a wide screen. */
+export function Rail() {
+  const styles = useStyles();
+  const here = useHere();
+  const desk = useDesk();
+  return (
+    <View style={styles.rail} role="navigation">
+      <Type kind="heading" style={{ paddingLeft: space.m, paddingBottom: space.s }}>
+        {desk.doc.name}
+      </Type>
+      <View role="tablist">
+        {[...PLACES, { href: '/case', label: 'Case' } as const].map((p) => (
+          <Pressable
+            key={p.href}
+            role="tab"
+            aria-selected={here === p.href}
+            aria-label={p.label}
+            onPress={() => router.navigate(p.href)}
+            style={[styles.railTab, here === p.href && styles.here]}
+          >
+            <Type style={here === p.href ? { fontFamily: font.bold } : undefined} quiet={here !== p.href}>
+              {p.label}
+            </Type>
+          </Pressable>
+        ))}
+      </View>
+      <View style={{ flex: 1 }} />
+      <View style={{ paddingLeft: space.m, gap: space.s }}>
+        <Zones />
+        <View style={{ flexDirection: 'row', alignItems: 'center', marginLeft: -space.s }}>
+          <Before />
+          <UndoKeys />
+        </View>
+        <SaveSign />
+      </View>
+    </View>
+  );
+}
+
+function Zones() {
+  const styles = useStyles();
+  const { doc, zone } = useDesk();
+  return (
+    <View style={{ flexDirection: 'row', gap: space.l, flexShrink: 1 }} role="radiogroup" aria-label="Water">
+      {doc.zones.map((z) => (
+        <Pressable
+          key={z.id}
+          role="radio"
+          aria-checked={z.id === zone.id}
+          aria-label={z.name}
+          onPress={() => changeSettings({ zoneId: z.id, groupId: null, plateId: null, spotId: null })}
+          style={styles.zone}
+        >
+          <View style={z.id === zone.id ? styles.zoneHere : undefined}>
+            <Type kind="label" numberOfLines={1}>
+              {z.name}
+            </Type>
+          </View>
+        </Pressable>
+      ))}
+    </View>
+  );
+}
+
+/** Hold: everything as it was before the last change. */
+function Before() {
+  const styles = useStyles();
+  const any = useSession((s) => s.past.length > 0);
+  const held = useSession((s) => s.peek);
+  return (
+    <Pressable
+      role="button"
+      aria-label="Before: hold to see everything as it was before the last change"
+      aria-disabled={!any}
+      aria-pressed={held}
+      disabled={!any}
+      onPressIn={() => setPeek(true)}
+      onPressOut={() => setPeek(false)}
+      onBlur={() => setPeek(false)}
+      style={[styles.before, !any && styles.off]}
+    >
+      <Type kind="label" style={held ? { fontFamily: font.bold } : undefined}>
+        Before
+      </Type>
+    </Pressable>
+  );
+}
+
+function UndoKeys() {
+  const last = useSession((s) => s.past[s.past.length - 1]?.name);
+  const next = useSession((s) => s.future[s.future.length - 1]?.name);
+  return (
+    <>
+      <Button label="Undo" name={last ? `Undo: ${last}` : 'Nothing to undo'} icon={Undo} iconOnly kind="plain" disabled={!last} onPress={undo} testID="undo" />
+      <Button label="Redo" name={next ? `Redo: ${next}` : 'Nothing to redo'} icon={Redo} iconOnly kind="plain" disabled={!next} onPress={redo} testID="redo" />
+    </>
+  );
+}
+
+const SAVE_WORDS = { saved: 'Saved', saving: 'Saving', stale: 'Not saved', failed: 'Not saved' } as const;
+
+/** The quiet sign of autosave. */
+function SaveSign() {
+  const kind = useSession((s) => s.save.kind);
+  return (
+    <Type kind="small" role="status" aria-live="polite" testID="save-sign" style={{ paddingHorizontal: space.s }}>
+      {SAVE_WORDS[kind]}
+    </Type>
+  );
+}

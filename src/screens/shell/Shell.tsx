@@ -1,0 +1,81 @@
+import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import { useFonts } from 'expo-font';
+import { type ReactNode, useState } from 'react';
+import { useWindowDimensions, View } from 'react-native';
+import { GestureHandlerRootView } from 'react-native-gesture-handler';
+
+import { boot } from '@/state/boot';
+import { redo, undo, useSession } from '@/state/session';
+import { useSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { usePageKeys } from '@/ui/keys';
+import { PaperProvider, size, space, themed } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { Banners } from './Banners';
+import { FONTS } from './fonts';
+import { Rail, Strip, Tabs } from './Places';
+
+const useStyles = themed((p) => ({
+  page: { flex: 1, backgroundColor: p.paper },
+  wide: { flexDirection: 'row' },
+  message: { flex: 1, padding: space.xl, gap: space.l, justifyContent: 'center', maxWidth: 560, alignSelf: 'center' },
+}));
+
+/** Everything around the places: providers, papers, tabs or rail, banners. */
+export function Shell({ children }: { children: ReactNode }) {
+  const [client] = useState(() => new QueryClient());
+  const paper = useSettings((s) => s.paper);
+  const [fontsReady, fontError] = useFonts(FONTS);
+  return (
+    <GestureHandlerRootView style={{ flex: 1 }}>
+      <QueryClientProvider client={client}>
+        <PaperProvider choice={paper}>{fontsReady || fontError ? <Opened>{children}</Opened> : null}</PaperProvider>
+      </QueryClientProvider>
+    </GestureHandlerRootView>
+  );
+}
+
+function Opened({ children }: { children: ReactNode }) {
+  const styles = useStyles();
+  const { width } = useWindowDimensions();
+  const wide = width >= size.wide;
+  const open = useSession((s) => s.bundle !== null);
+  const start = useQuery({
+    queryKey: ['boot'],
+    queryFn: boot,
+    staleTime: Infinity,
+    gcTime: Infinity,
+    retry: false,
+    networkMode: 'always',
+  });
+  usePageKeys((press) => {
+    if (press.typing || !press.command || press.key.toLowerCase() !== 'z') return;
+    press.preventDefault();
+    if (press.shift) redo();
+    else undo();
+  });
+  if (start.isError) {
+    return (
+      <View style={[styles.page, styles.message]}>
+        <Type kind="title">The store cannot be read</Type>
+        <Type>
+          {`The browser did not let Chromatheca open its store (${start.error.message}). Private windows and blocked site data do that. Allow site data for this address, then try again; nothing was changed.`}
+        </Type>
+        <Button label="Try again" onPress={() => start.refetch()} />
+      </View>
+    );
+  }
+  if (!open) return <View style={styles.page} testID="opening" />;
+  return (
+    <View style={[styles.page, wide && styles.wide]}>
+      {wide && <Rail />}
+      <View style={{ flex: 1, minHeight: 0 }}>
+        <Banners />
+        <View style={{ flex: 1, minHeight: 0 }}>{children}</View>
+        {!wide && <Strip />}
+        {!wide && <Tabs />}
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,246 @@
+import { valibotResolver } from '@hookform/resolvers/valibot';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { router } from 'expo-router';
+import { Controller, type Control, useFieldArray, useForm, useWatch } from 'react-hook-form';
+import { View } from 'react-native';
+import * as v from 'valibot';
+import Plus from 'lucide-react-native/icons/plus';
+import Trash from 'lucide-react-native/icons/trash';
+
+import { NEEDS } from '@/core/case/types';
+import { clearForm, loadForm, useKeptForm } from '@/state/forms';
+import { newId } from '@/state/id';
+import { createCase, useSession } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { deviceTimeZone } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, FieldRow, parseNumber } from '@/ui/Field';
+import { Page } from '@/ui/Page';
+import { Hairline, Note, Section } from '@/ui/Parts';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { SheetCautions } from '../shared/Cautions';
+import { newCase } from '../case/firstDay';
+import { FormField, LampFields } from '../case/LampFields';
+import { emptyLamp, type LampForm, lampFormSchema, lampFromForm } from '../case/lampForm';
+
+export type NeedChoice = 'soft' | 'largePolyp' | 'smallPolyp' | 'none';
+interface StartForm {
+  name: string;
+  length: string;
+  width: string;
+  depth: string;
+  lamp: LampForm;
+  lamps: string;
+  height: string;
+  spots: { id: string; name: string; x: string; y: string; depth: string; need: NeedChoice }[];
+}
+
+const FORM = 'start';
+const number = (low: number, high: number, unit: string) =>
+  v.pipe(
+    v.string(),
+    v.check((text) => parseNumber(text) !== null, 'Give a number.'),
+    v.check((text) => {
+      const n = parseNumber(text);
+      return n === null || (n >= low && n <= high);
+    }, `Give ${low} to ${high}${unit}.`),
+  );
+const filled = v.pipe(v.string(), v.trim(), v.minLength(1, 'Give it a name.'), v.maxLength(60, 'At most 60 letters.'));
+
+const startSchema = v.pipe(
+  v.object({
+    name: filled,
+    length: number(5, 1000, ' cm'),
+    width: number(5, 1000, ' cm'),
+    depth: number(5, 300, ' cm'),
+    lamp: lampFormSchema,
+    lamps: v.pipe(
+      number(1, 12, ' lamps'),
+      v.check((t) => Number.isInteger(parseNumber(t)), 'Give a whole number.'),
+    ),
+    height: number(1, 300, ' cm'),
+    spots: v.pipe(
+      v.array(
+        v.object({
+          id: v.string(),
+          name: filled,
+          x: number(0, 1000, ' cm'),
+          y: number(0, 1000, ' cm'),
+          depth: number(0, 300, ' cm'),
+          need: v.picklist(['soft', 'largePolyp', 'smallPolyp', 'none']),
+        }),
+      ),
+      v.minLength(1, 'Give at least one spot.'),
+    ),
+  }),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    const form = dataset.value;
+    form.spots.forEach((s, i) => {
+      for (const [key, limit] of [['x', form.length], ['y', form.width], ['depth', form.depth]] as const) {
+        if (parseNumber(s[key])! > parseNumber(limit)!) {
+          addIssue({
+            message: `Lies outside the water: at most ${limit} cm.`,
+            path: ['spots', i, key].map((k) => ({ type: 'unknown', origin: 'value', input: form, key: k, value: null })) as unknown as [v.IssuePathItem],
+          });
+        }
+      }
+    });
+  }),
+);
+
+const emptySpot = (name: string): StartForm['spots'][number] => ({ id: newId(), name, x: '', y: '', depth: '', need: 'soft' });
+const empty = (): StartForm => ({
+  name: '',
+  length: '',
+  width: '',
+  depth: '',
+  lamp: emptyLamp(newId()),
+  lamps: '1',
+  height: '',
+  spots: [emptySpot('First coral')],
+});
+
+/** Reads back what was typed before a reload; anything odd starts afresh. */
+async function readKept(): Promise<StartForm> {
+  try {
+    const kept = JSON.parse((await loadForm(FORM)) ?? 'null') as StartForm | null;
+    if (kept && Array.isArray(kept.spots) && Array.isArray(kept.lamp?.channels)) return kept;
+  } catch {
+    // an unreadable half-typed form is worth nothing
+  }
+  return empty();
+}
+
+/** Start my tank: four questions, then a first safe day. */
+export function Start() {
+  const kept = useQuery({ queryKey: ['start form'], queryFn: readKept, staleTime: 0, gcTime: 0, networkMode: 'always' });
+  return kept.data && !kept.isFetching ? <Filled initial={kept.data} /> : <Page title="Start my tank">{null}</Page>;
+}
+
+function Filled({ initial }: { initial: StartForm }) {
+  const client = useQueryClient();
+  const { control, handleSubmit, formState, reset } = useForm<StartForm>({
+    defaultValues: initial,
+    resolver: valibotResolver(startSchema) as never,
+    mode: 'onTouched',
+  });
+  const values = useWatch({ control }) as StartForm;
+  useKeptForm(FORM, JSON.stringify(values));
+  const { fields, append, remove } = useFieldArray({ control, name: 'spots', keyName: 'key' });
+
+  const submit = handleSubmit(async (form) => {
+    const n = (text: string) => parseNumber(text)!;
+    const tank = { lengthCm: n(form.length), widthCm: n(form.width), depthCm: n(form.depth) };
+    const count = n(form.lamps);
+    const bundle = newCase({
+      id: newId,
+      name: form.name.trim(),
+      timeZone: deviceTimeZone(),
+      tank,
+      kind: lampFromForm(form.lamp, newId()),
+      lamps: Array.from({ length: count }, (_, i) => ({
+        id: newId(),
+        name: count === 1 ? 'lamp' : count === 2 ? ['left', 'right'][i]! : `lamp ${i + 1}`,
+        xCm: Math.round((tank.lengthCm * (i + 0.5) * 10) / count) / 10,
+        yCm: tank.widthCm / 2,
+        heightCm: n(form.height),
+        turnDeg: 0,
+      })),
+      spots: form.spots.map((s) => ({
+        id: s.id,
+        name: s.name.trim(),
+        xCm: n(s.x),
+        yCm: n(s.y),
+        depthCm: n(s.depth),
+        openShare: 1,
+        need: s.need === 'none' ? null : s.need,
+      })),
+    });
+    changeSettings({ caseId: bundle.case.id, zoneId: null, spotId: null, groupId: null, plateId: null });
+    await createCase(bundle);
+    // a store that is full says so in its banner; the form is only forgotten once the case is safe
+    if (useSession.getState().save.kind === 'saved') await clearForm(FORM);
+    client.removeQueries({ queryKey: ['start form'] });
+    router.navigate('/day');
+  });
+  const wrong = formState.isSubmitted && Object.keys(formState.errors).length > 0;
+
+  return (
+    <Page title="Start my tank" under="Four questions, then a first safe day. Everything can be changed later." testID="start">
+      <Section title="1 · The water">
+        <FormField control={control} name="name" label="Name" testID="case-name" />
+        <FieldRow>
+          <FormField control={control} name="length" label="Length" unit="cm" numeric testID="tank-length" />
+          <FormField control={control} name="width" label="Width" unit="cm" numeric testID="tank-width" />
+          <FormField control={control} name="depth" label="Water depth" unit="cm" numeric testID="tank-depth" />
+        </FieldRow>
+      </Section>
+      <Section title="2 · The lamp">
+        <LampFields control={control as unknown as Control<{ lamp: LampForm }>} />
+      </Section>
+      <Section title="3 · Where it hangs">
+        <FieldRow>
+          <FormField control={control} name="lamps" label="How many, side by side" numeric testID="lamp-count" />
+          <FormField control={control} name="height" label="Height over the water" unit="cm" numeric testID="lamp-height" />
+        </FieldRow>
+        <Note>Weight overhead: rated anchors and a second tether. Ceiling anchors follow local codes and go to licensed people.</Note>
+      </Section>
+      <Section title="4 · Spots">
+        <Type kind="small">Where corals sit: from the left and front pane, and how deep under the surface.</Type>
+        {fields.map((field, i) => (
+          <View key={field.key} style={{ gap: space.s }}>
+            <Hairline />
+            <View style={{ flexDirection: 'row', alignItems: 'flex-end', gap: space.s }}>
+              <FormField control={control} name={`spots.${i}.name`} label={`Spot ${i + 1}`} testID={`spot-${i}-name`} />
+              <Button label="Remove" name={`Remove spot ${i + 1}`} icon={Trash} iconOnly kind="plain" disabled={fields.length < 2} onPress={() => remove(i)} />
+            </View>
+            <FieldRow>
+              <FormField control={control} name={`spots.${i}.x`} label="From left" unit="cm" numeric testID={`spot-${i}-x`} />
+              <FormField control={control} name={`spots.${i}.y`} label="From front" unit="cm" numeric testID={`spot-${i}-y`} />
+              <FormField control={control} name={`spots.${i}.depth`} label="Depth" unit="cm" numeric testID={`spot-${i}-depth`} />
+            </FieldRow>
+            <Controller
+              control={control}
+              name={`spots.${i}.need`}
+              render={({ field: need }) => <NeedField value={need.value} onChange={need.onChange} />}
+            />
+          </View>
+        ))}
+        <Button label="Add a spot" icon={Plus} onPress={() => append(emptySpot(`Coral ${fields.length + 1}`))} />
+      </Section>
+      <SheetCautions />
+      {wrong && (
+        <Type kind="label" role="alert">
+          ▲ Some fields need another look: they are marked above.
+        </Type>
+      )}
+      <Button label="Show the first day" kind="filled" wide onPress={() => void submit()} disabled={formState.isSubmitting} testID="start-submit" />
+      <Button
+        label="Empty this form"
+        kind="plain"
+        onPress={() => {
+          void clearForm(FORM);
+          reset(empty());
+        }}
+      />
+    </Page>
+  );
+}
+
+/** What a coral at a spot wants. */
+export function NeedField({ value, onChange }: { value: NeedChoice; onChange: (value: NeedChoice) => void }) {
+  return (
+    <Choice
+      label="Coral there"
+      value={value}
+      onChange={onChange}
+      options={[
+        ...(Object.keys(NEEDS) as (keyof typeof NEEDS)[]).map((id) => ({ value: id, label: `${NEEDS[id].name}, ${NEEDS[id].fromUmol}–${NEEDS[id].toUmol}` })),
+        { value: 'none' as const, label: 'none or not known' },
+      ]}
+    />
+  );
+}

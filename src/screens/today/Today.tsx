@@ -1,0 +1,271 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+
+import { dayAt, levelsOfGroups, partsUnder, parUnder, spectrumUnder, wattsUnder, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { judge } from '@/core/case/safety';
+import type { RunningEntry } from '@/core/case/types';
+import { formatTime } from '@/core/day/clock';
+import { kneeMinutes } from '@/core/day/day';
+import { fullWallWatts } from '@/core/spectrum/lamp';
+import { Balance } from '@/pieces/Balance';
+import { DayLine } from '@/pieces/DayLine';
+import { LookPlate } from '@/pieces/LookPlate';
+import { Strip } from '@/pieces/Strip';
+import { type Desk, runningOf, useDesk } from '@/state/desk';
+import { useAccustomed, useGain, useLight, useSoFar } from '@/state/light';
+import { useSettings } from '@/state/settings';
+import { daysAgo, daysBetween, localDate, longDate, shortDate, useNowMs, wallMinute } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Page, usePageSize } from '@/ui/Page';
+import { Row, Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { font, space, themed, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { windowOf } from '../day/Day';
+import { LightPending } from '../shared/LightPending';
+import { ReadingSheet } from '../shared/ReadingSheet';
+import { SpotChoice } from '../shared/SpotChoice';
+import { mol, parBasis, percent, times, umol, watts } from '../shared/words';
+import { CapStepSheet } from './CapStepSheet';
+import { todaySentence } from './sentence';
+
+const useStyles = themed((p) => ({
+  parts: { flexDirection: 'row', gap: 3, height: 3 },
+  part: { backgroundColor: p.ink },
+}));
+
+/** What is so now, from running alone. */
+export function Today() {
+  const desk = useDesk();
+  const { zone, bundle, spot, spotIndex } = desk;
+  const nowMs = useNowMs();
+  const page = usePageSize();
+  const { entries, groups } = runningOf(desk, nowMs);
+  const gain = useGain(zone, bundle.readings);
+  const { light, error } = useLight(groups, zone, gain.gain);
+  const accustomed = useAccustomed(zone, bundle.history, gain.gain, nowMs);
+  const ready = light !== null && spotIndex >= 0 && groups.length > 0;
+  const safety = ready && accustomed ? judge(light, groups, accustomed.perSpot) : [];
+  const latest = entries.map((e) => e.atUtc).sort().at(-1) ?? null;
+
+  return (
+    <Page
+      testID="today"
+      title={desk.doc.name}
+      under={`${longDate(nowMs, zone.timeZone)}${desk.doc.demo ? ' · demo, made up, yours to play with' : ''}`}
+      sentence={
+        <Type kind="sentence" testID="today-sentence" style={{ maxWidth: 620 }}>
+          {todaySentence({
+            safety,
+            spotNames: zone.spots.map((s) => s.name),
+            unknown: zone.groups.filter((g) => !entries.some((e) => e.groupId === g.id)).map((g) => g.name),
+            groups: zone.groups.length,
+            since: latest === null ? null : daysAgo(latest, nowMs, zone.timeZone),
+          })}
+        </Type>
+      }
+      side={
+        ready && (
+          <>
+            <SoFar desk={desk} light={light} groups={groups} gain={gain.gain} nowMs={nowMs} entries={entries} latest={latest} />
+            {accustomed && (
+              <Section title="Balance">
+                <View>
+                  {safety.map((s) => (
+                    <Row key={zone.spots[s.spot]!.id} style={{ minHeight: 44 }}>
+                      <Type kind="label" style={{ flex: 1 }}>
+                        {zone.spots[s.spot]!.name}
+                      </Type>
+                      <Balance ratio={s.ratio} />
+                      <Type kind="strong" style={{ width: 64, textAlign: 'right' }} testID={`balance-${zone.spots[s.spot]!.name}`}>
+                        {times(s.ratio)}
+                      </Type>
+                    </Row>
+                  ))}
+                </View>
+                <Type kind="small">Today’s light against what each coral is used to; the long mark is 1, the short one 1.3 (rule of thumb).</Type>
+              </Section>
+            )}
+            <SpotChoice label="The large figure is at" />
+          </>
+        )
+      }
+    >
+      {ready ? (
+        <Now desk={desk} light={light} groups={groups} minute={wallMinute(nowMs, zone.timeZone)} width={page.main} basis={parBasis(gain)} />
+      ) : groups.length > 0 ? (
+        <LightPending error={error} noSpot={zone.spots.length === 0} height={220} />
+      ) : null}
+      <Due desk={desk} entries={entries} readings={gain.readings} today={localDate(nowMs, zone.timeZone)} spotName={spot?.name ?? null} />
+    </Page>
+  );
+}
+
+function Now({ desk, light, groups, minute, width, basis }: { desk: Desk; light: ZoneLight; groups: LitGroup[]; minute: number; width: number; basis: string }) {
+  const styles = useStyles();
+  const { zone, spot, spotIndex } = desk;
+  const { plateDim } = usePaper();
+  const eyeDegree = useSettings((s) => s.eyeDegree);
+  const [choosing, setChoosing] = useState(false);
+  const levels = levelsOfGroups(groups, minute);
+  const now = parUnder(light, levels, spotIndex);
+  const day = dayAt(light, groups, spotIndex);
+  const spectrum = spectrumUnder(light, levels, spotIndex);
+  const parts = partsUnder(light, groups, levels, spotIndex);
+  const sum = parts.reduce((s, p) => s + p.umol, 0);
+  const full = groups.reduce((s, g) => s + g.lamps.length * fullWallWatts(g.lampKind), 0);
+  const next = nextThread(groups, minute);
+  const nextUmol = next ? parUnder(light, levelsOfGroups(groups, next.minute), spotIndex) : 0;
+  return (
+    <View style={{ gap: space.m }}>
+      {now >= 0.05 && (
+        <LookPlate
+          light={spectrum}
+          width={width}
+          height={104}
+          eye={{ degree: eyeDegree ?? undefined }}
+          dim={plateDim * Math.min(1, now / Math.max(day.peak, 1e-9)) ** 0.4}
+          name={`White card, sand and rock at ${spot!.name} now`}
+        />
+      )}
+      <Pressable
+        onPress={() => setChoosing(true)}
+        disabled={zone.spots.length < 2}
+        role="button"
+        aria-label={`${umol(now)} µmol now at ${spot!.name}. Choose another coral.`}
+        style={{ flexDirection: 'row', alignItems: 'baseline', gap: space.s, flexWrap: 'wrap' }}
+      >
+        <Type kind="figure" testID="now-umol">
+          {umol(now)}
+        </Type>
+        <Type style={{ fontSize: 18 }}>{`µmol now at ${spot!.name}`}</Type>
+      </Pressable>
+      <Type kind="small">
+        {[
+          day.peak > 0 ? `${percent(now / day.peak)} of today’s peak` : 'dark all day',
+          `${watts(wattsUnder(groups, levels))} of ${watts(full)}`,
+          sum > 0 && parts.length > 1 ? `${parts.map((p) => `${p.name} ${Math.round((100 * p.umol) / sum)}`).join(', ')} % of it` : null,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </Type>
+      {sum > 0 && parts.length > 1 && (
+        <View style={styles.parts} aria-hidden>
+          {parts.map((p, i) => (
+            <View key={p.name} style={[styles.part, { flex: Math.max(p.umol / sum, 0.005), opacity: i % 2 === 0 ? 1 : 0.45 }]} />
+          ))}
+        </View>
+      )}
+      <Strip spectrum={spectrum} width={width} name={now > 0 ? `Spectrum now at ${spot!.name}` : 'Dark now'} />
+      <DayLine
+        parAt={(m) => parUnder(light, levelsOfGroups(groups, m), spotIndex)}
+        knees={kneeMinutes(groups.map((g) => g.day))}
+        {...windowOf(groups)}
+        nowMinute={minute}
+        width={width}
+        name={`µmol through today at ${spot!.name}, now ${umol(now)}`}
+      />
+      <Type testID="next-change">
+        {next ? (
+          <>
+            <Type kind="strong">{formatTime(next.minute)}</Type>
+            {` ${next.name}, ${umol(nextUmol)} µmol`}
+          </>
+        ) : (
+          'No further change today.'
+        )}
+      </Type>
+      <Type kind="small">{`PAR: ${basis}.`}</Type>
+      {choosing && (
+        <Sheet title="At which coral?" onClose={() => setChoosing(false)}>
+          <SpotChoice label="The large figure is at" />
+        </Sheet>
+      )}
+    </View>
+  );
+}
+
+/** The next thread after a minute, over all groups and midnight. */
+function nextThread(groups: readonly LitGroup[], minute: number): { minute: number; name: string } | null {
+  const all = groups.flatMap((g) =>
+    g.threads.map((t) => ({
+      minute: t.minute,
+      wait: (t.minute - minute + 1440) % 1440,
+      name: t.strengthShare === 0 ? `${groups.length > 1 ? g.name : 'lamps'} dark` : t.mixName,
+    })),
+  );
+  return all.sort((a, b) => a.wait - b.wait)[0] ?? null;
+}
+
+interface SoFarProps {
+  desk: Desk;
+  light: ZoneLight;
+  groups: LitGroup[];
+  gain: number;
+  nowMs: number;
+  entries: RunningEntry[];
+  latest: string | null;
+}
+
+function SoFar({ desk, light, groups, gain, nowMs, entries, latest }: SoFarProps) {
+  const { zone, spot, spotIndex, bundle } = desk;
+  const soFar = useSoFar(zone, bundle.history, gain, nowMs)?.[spotIndex];
+  const day = dayAt(light, groups, spotIndex);
+  const step = entries.flatMap((e) => e.capSteps.map((s) => ({ ...s, name: e.groupName }))).sort((a, b) => (a.date < b.date ? -1 : 1))[0];
+  const still = latest === null ? 0 : daysBetween(localDate(Date.parse(latest), zone.timeZone), localDate(nowMs, zone.timeZone));
+  return (
+    <Section title="Light so far">
+      <Type testID="so-far">
+        <Type kind="strong">{soFar === undefined ? '…' : mol(soFar)}</Type>
+        {` mol today at ${spot!.name}; the running day gives ${mol(day.dli)}, peak ${umol(day.peak)} µmol at ${formatTime(day.peakMinute)}.`}
+      </Type>
+      <Type kind="small" testID="easing-step">
+        {step ? `Easing in: cap ${percent(step.capShare)} for ${step.name} on ${shortDate(step.date)}.` : 'No easing-in step is planned.'}
+      </Type>
+      <Type kind="small" testID="stillness">
+        {still === 0
+          ? 'Changed today. Hold still now: colour answers over weeks, not days.'
+          : `${still} ${still === 1 ? 'day' : 'days'} without a change.${still < 60 ? ' Hold still: colour answers over weeks, not days.' : ''}`}
+      </Type>
+    </Section>
+  );
+}
+
+/** The one thing due. */
+function Due({ desk, entries, readings, today, spotName }: { desk: Desk; entries: RunningEntry[]; readings: number; today: string; spotName: string | null }) {
+  const [open, setOpen] = useState(false);
+  const { zone } = desk;
+  const due = entries.find((e) => e.capSteps.some((s) => s.date <= today));
+  const unknown = zone.groups.find((g) => !entries.some((e) => e.groupId === g.id));
+  if (zone.groups.length === 0) {
+    return <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/case')} />;
+  }
+  if (due) {
+    const step = due.capSteps.filter((s) => s.date <= today).at(-1)!;
+    return (
+      <>
+        <Button label={`Type in today’s cap: ${percent(step.capShare)}`} kind="filled" wide onPress={() => setOpen(true)} testID="due" />
+        {open && <CapStepSheet running={due} step={step} onClose={() => setOpen(false)} />}
+      </>
+    );
+  }
+  if (unknown) {
+    return <Button label={`Type ${entries.length === 0 ? 'the day' : unknown.name} into the lamp`} kind="filled" wide onPress={() => router.navigate('/sheet')} testID="due" />;
+  }
+  if (readings === 0 && spotName !== null) {
+    return (
+      <>
+        <Button label="Take one reading: PAR is still an estimate" wide onPress={() => setOpen(true)} testID="due" />
+        {open && <ReadingSheet onClose={() => setOpen(false)} />}
+      </>
+    );
+  }
+  return (
+    <Type kind="small" style={{ fontFamily: font.sans }} testID="due">
+      Nothing is due today.
+    </Type>
+  );
+}

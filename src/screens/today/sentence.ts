@@ -1,0 +1,34 @@
+import type { SpotSafety } from '@/core/case/safety';
+import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
+
+import { inWords, times } from '../shared/words';
+
+/** Today in one sentence a person would say. */
+export function todaySentence(input: {
+  safety: readonly SpotSafety[];
+  spotNames: readonly string[];
+  /** names of groups of which nothing is known */
+  unknown: readonly string[];
+  groups: number;
+  /** "12 days ago" */
+  since: string | null;
+}): string {
+  const { safety, spotNames, unknown, groups, since } = input;
+  if (groups === 0) return 'No lamp hangs over this water yet.';
+  if (since === null) return 'Nothing is known to be running. Type the day into the lamp, then say so on the sheet.';
+  const runs = `The lamps run as typed in ${since}${
+    unknown.length > 0 ? `; of ${unknown.join(' and ')} nothing is known` : ''
+  }.`;
+  if (safety.length === 0) return runs;
+  const over = safety.filter((s) => s.ratio > CEILINGS.usual).sort((a, b) => b.ratio - a.ratio);
+  const worst = over[0];
+  if (worst) {
+    const rest = over.length - 1;
+    return `${spotNames[worst.spot]} gets ${times(worst.ratio)} what it is used to${rest > 0 ? ` and ${inWords(rest)} more too much` : ''}: ${
+      worst.ratio > DISASTER ? 'lower the cap tonight' : 'ease it in'
+    }. ${runs}`;
+  }
+  const all =
+    safety.length === 1 ? `${spotNames[safety[0]!.spot]} is` : safety.length === 2 ? 'Both are' : `All ${inWords(safety.length)} are`;
+  return `${all} within what ${safety.length === 1 ? 'it is' : 'they are'} used to. ${runs}`;
+}

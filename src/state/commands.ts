@@ -1,0 +1,246 @@
+import { litDraft, lampKindOf, resolveThread } from '@/core/case/lit';
+import type {
+  CaseBundle,
+  CaseDoc,
+  Group,
+  HungLamp,
+  Plate,
+  Reading,
+  RunningEntry,
+  Spot,
+  Thread,
+  Zone,
+} from '@/core/case/types';
+import { threadBetween, type Levels } from '@/core/day/thread';
+import { formatTime } from '@/core/day/clock';
+import type { LampKind } from '@/core/spectrum/lamp';
+
+/** A named edit: a pure function from bundle to bundle. Commands with the same `merge` key in quick succession are one step. */
+export interface Command {
+  name: string;
+  merge?: string;
+  apply: (bundle: CaseBundle) => CaseBundle;
+}
+
+const onCase = (name: string, change: (doc: CaseDoc) => CaseDoc, merge?: string): Command => ({
+  name,
+  merge,
+  apply: (b) => ({ ...b, case: change(b.case) }),
+});
+const replace = <T extends { id: string }>(list: T[], id: string, change: (item: T) => T): T[] =>
+  list.map((item) => (item.id === id ? change(item) : item));
+const onZone = (zoneId: string, change: (zone: Zone) => Zone) => (doc: CaseDoc) => ({
+  ...doc,
+  zones: replace(doc.zones, zoneId, change),
+});
+const onGroup = (groupId: string, change: (group: Group) => Group) => (doc: CaseDoc) => ({
+  ...doc,
+  zones: doc.zones.map((z) => ({ ...z, groups: replace(z.groups, groupId, change) })),
+});
+
+export const renameCase = (name: string): Command => onCase('rename the case', (doc) => ({ ...doc, name }));
+
+export const setZone = (zoneId: string, change: Partial<Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone'>>): Command =>
+  onCase(
+    'water and tank',
+    onZone(zoneId, (z) => {
+      const tank = change.tank ?? z.tank;
+      return {
+        ...z,
+        ...change,
+        // a smaller tank keeps its spots in the water
+        spots: z.spots.map((s) => ({
+          ...s,
+          xCm: Math.min(s.xCm, tank.lengthCm),
+          yCm: Math.min(s.yCm, tank.widthCm),
+          depthCm: Math.min(s.depthCm, tank.depthCm),
+        })),
+      };
+    }),
+  );
+
+export const setSpot = (zoneId: string, spot: Spot): Command =>
+  onCase(
+    `spot ${spot.name}`,
+    onZone(zoneId, (z) => ({
+      ...z,
+      spots: z.spots.some((s) => s.id === spot.id) ? replace(z.spots, spot.id, () => spot) : [...z.spots, spot],
+    })),
+  );
+
+export const removeSpot = (zoneId: string, spotId: string): Command =>
+  onCase('remove a spot', onZone(zoneId, (z) => ({ ...z, spots: z.spots.filter((s) => s.id !== spotId) })));
+
+export const setLamp = (groupId: string, lamp: HungLamp): Command =>
+  onCase(
+    `lamp ${lamp.name}`,
+    onGroup(groupId, (g) => ({
+      ...g,
+      lamps: g.lamps.some((l) => l.id === lamp.id) ? replace(g.lamps, lamp.id, () => lamp) : [...g.lamps, lamp],
+    })),
+  );
+
+export const removeLamp = (groupId: string, lampId: string): Command =>
+  onCase(
+    'take a lamp down',
+    onGroup(groupId, (g) => ({ ...g, lamps: g.lamps.filter((l) => l.id !== lampId) })),
+  );
+
+/** Adds a group with its lamp kind and a first plate. */
+export const addGroup = (zoneId: string, kind: LampKind, plate: Plate, group: Group): Command =>
+  onCase('add lamps', (doc) => ({
+    ...onZone(zoneId, (z) => ({ ...z, groups: [...z.groups, group] }))(doc),
+    lampKinds: [...doc.lampKinds, kind],
+    plates: [...doc.plates, plate],
+  }));
+
+/** Takes a group down; its lamp kind and plates go with it when nothing else uses them. */
+export const removeGroup = (groupId: string): Command =>
+  onCase('take lamps down', (doc) => {
+    const zones = doc.zones.map((z) => ({ ...z, groups: z.groups.filter((g) => g.id !== groupId) }));
+    const used = new Set(zones.flatMap((z) => z.groups.map((g) => g.lampKindId)));
+    return {
+      ...doc,
+      zones,
+      lampKinds: doc.lampKinds.filter((k) => used.has(k.id)),
+      plates: doc.plates.filter((p) => used.has(p.lampKindId)),
+    };
+  });
+
+/** Replaces a lamp kind; channels that vanish also vanish from plates and threads. */
+export const setLampKind = (kind: LampKind): Command =>
+  onCase(`lamp ${kind.name}`, (doc) => {
+    const ids = new Set(kind.channels.map((c) => c.id));
+    const known = (mix: Levels): Levels => Object.fromEntries(Object.entries(mix).filter(([id]) => ids.has(id)));
+    return {
+      ...doc,
+      lampKinds: replace(doc.lampKinds, kind.id, () => kind),
+      plates: doc.plates.map((p) => (p.lampKindId === kind.id ? { ...p, mix: known(p.mix) } : p)),
+      zones: doc.zones.map((z) => ({
+        ...z,
+        groups: z.groups.map((g) =>
+          g.lampKindId === kind.id
+            ? { ...g, threads: g.threads.map((t) => ('own' in t.mix ? { ...t, mix: { own: known(t.mix.own) } } : t)) }
+            : g,
+        ),
+      })),
+    };
+  });
+
+export const setMix = (plateId: string, mix: Levels, merge?: string): Command =>
+  onCase('mix', (doc) => ({ ...doc, plates: replace(doc.plates, plateId, (p) => ({ ...p, mix })) }), merge);
+
+export const renamePlate = (plateId: string, name: string): Command =>
+  onCase('rename a plate', (doc) => ({ ...doc, plates: replace(doc.plates, plateId, (p) => ({ ...p, name })) }));
+
+export const addPlate = (plate: Plate): Command =>
+  onCase('new plate', (doc) => ({ ...doc, plates: [...doc.plates, plate] }));
+
+/** Removes a plate; threads that used it keep its mix as their own. */
+export const removePlate = (plateId: string): Command =>
+  onCase('remove a plate', (doc) => ({
+    ...doc,
+    plates: doc.plates.filter((p) => p.id !== plateId),
+    zones: doc.zones.map((z) => ({
+      ...z,
+      groups: z.groups.map((g) => ({
+        ...g,
+        threads: g.threads.map((t) =>
+          'plateId' in t.mix && t.mix.plateId === plateId ? { ...t, mix: { own: resolveThread(doc, t).mix } } : t,
+        ),
+      })),
+    })),
+  }));
+
+export const setCap = (groupId: string, capShare: number, merge?: string): Command =>
+  onCase('cap', onGroup(groupId, (g) => ({ ...g, capShare })), merge);
+
+export const moveThread = (groupId: string, thread: Thread, merge?: string): Command =>
+  onCase(
+    `thread at ${formatTime(thread.minute)}`,
+    onGroup(groupId, (g) => ({ ...g, threads: replace(g.threads, thread.id, () => thread) })),
+    merge,
+  );
+
+/** Adds a thread at a minute from what is lit there; a plate shared by both neighbours is kept as that plate. */
+export const addThread = (groupId: string, id: string, minute: number): Command =>
+  onCase(`new thread at ${formatTime(minute)}`, (doc) =>
+    onGroup(groupId, (g) => {
+      const sorted = [...g.threads].sort((a, b) => a.minute - b.minute);
+      const before = [...sorted].reverse().find((t) => t.minute < minute) ?? sorted[sorted.length - 1];
+      const after = sorted.find((t) => t.minute > minute) ?? sorted[0];
+      const between = threadBetween(
+        sorted.map((t) => resolveThread(doc, t)),
+        minute,
+      );
+      const shared =
+        before && after && 'plateId' in before.mix && 'plateId' in after.mix && before.mix.plateId === after.mix.plateId;
+      const firstPlate = doc.plates.find((p) => p.lampKindId === g.lampKindId);
+      const mix: Thread['mix'] = shared
+        ? before.mix
+        : sorted.length === 0 && firstPlate
+          ? { plateId: firstPlate.id }
+          : { own: roundMix(between.mix) };
+      return {
+        ...g,
+        threads: [...g.threads, { id, minute, strengthShare: Math.round(between.strengthShare * 100) / 100, mix }],
+      };
+    })(doc),
+  );
+
+const roundMix = (mix: Levels): Levels =>
+  Object.fromEntries(Object.entries(mix).map(([id, v]) => [id, Math.round(v * 100) / 100]));
+
+export const removeThread = (groupId: string, threadId: string): Command =>
+  onCase('remove a thread', onGroup(groupId, (g) => ({ ...g, threads: g.threads.filter((t) => t.id !== threadId) })));
+
+export const addReading = (reading: Reading): Command => ({
+  name: `reading of ${reading.valueUmol} µmol`,
+  apply: (b) => ({ ...b, readings: { ...b.readings, readings: [...b.readings.readings, reading] } }),
+});
+
+export const removeReading = (id: string): Command => ({
+  name: 'remove a reading',
+  apply: (b) => ({ ...b, readings: { ...b.readings, readings: b.readings.readings.filter((r) => r.id !== id) } }),
+});
+
+/** A group's draft as it would be frozen on being typed in. */
+export function freeze(
+  doc: CaseDoc,
+  zone: Zone,
+  group: Group,
+  typed: { id: string; atUtc: string; usedTo: boolean; capShare?: number; capSteps?: RunningEntry['capSteps'] },
+): RunningEntry {
+  return {
+    id: typed.id,
+    zoneId: zone.id,
+    groupId: group.id,
+    groupName: group.name,
+    atUtc: typed.atUtc,
+    sure: 'typedIn',
+    lampKind: lampKindOf(doc, group),
+    lamps: group.lamps,
+    threads: litDraft(doc, group).threads.map(({ minute, strengthShare, mix, mixName }) => ({ minute, strengthShare, mix, mixName })),
+    capShare: typed.capShare ?? group.capShare,
+    easingShare: 1,
+    usedTo: typed.usedTo,
+    capSteps: typed.capSteps ?? [],
+  };
+}
+
+/** The only way from draft to running. */
+export const typeIn = (entry: RunningEntry): Command => ({
+  name: `typed in: ${entry.groupName}`,
+  apply: (b) => ({ ...b, history: { ...b.history, entries: [...b.history.entries, entry] } }),
+});
+
+/** Types the next dated cap of a running group in. */
+export const typeCapStep = (running: RunningEntry, id: string, atUtc: string, step: { date: string; capShare: number }): Command =>
+  typeIn({
+    ...running,
+    id,
+    atUtc,
+    capShare: step.capShare,
+    usedTo: false,
+    capSteps: running.capSteps.filter((s) => s.date > step.date),
+  });

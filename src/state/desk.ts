@@ -1,0 +1,74 @@
+import { create } from 'zustand';
+
+import { draftGroups, lampKindOf, type LitGroup, litRunning, runningAt } from '@/core/case/lit';
+import type { CaseBundle, CaseDoc, Group, Plate, RunningEntry, Spot, Zone } from '@/core/case/types';
+import type { LampKind } from '@/core/spectrum/lamp';
+
+import type { Command } from './commands';
+import { run, useSession } from './session';
+import { useSettings } from './settings';
+import { utcIso } from './time';
+
+/** A command that a finger holds: shown on every screen, kept only when the finger lifts. */
+export const useLive = create<{ command: Command | null }>(() => ({ command: null }));
+
+export const setLive = (command: Command | null): void => useLive.setState({ command });
+/** The finger has lifted: the live command becomes a step of history. */
+export function commitLive(): void {
+  const { command } = useLive.getState();
+  useLive.setState({ command: null });
+  if (command) run(command);
+}
+
+/** What lies on the desk: the open case as it is to be drawn now, and what is chosen in it. */
+export interface Desk {
+  bundle: CaseBundle;
+  doc: CaseDoc;
+  zone: Zone;
+  /** null while the zone has no lamps */
+  group: Group | null;
+  lampKind: LampKind | null;
+  plate: Plate | null;
+  spot: Spot | null;
+  spotIndex: number;
+  /** the saved bundle, without what a finger holds */
+  saved: CaseBundle;
+}
+
+const pick = <T extends { id: string }>(list: readonly T[], id: string | null): T | null =>
+  list.find((item) => item.id === id) ?? list[0] ?? null;
+
+export function deskOf(
+  saved: CaseBundle,
+  bundle: CaseBundle,
+  chosen: { zoneId: string | null; groupId: string | null; plateId: string | null; spotId: string | null },
+): Desk {
+  const doc = bundle.case;
+  const zone = pick(doc.zones, chosen.zoneId)!;
+  const group = pick(zone.groups, chosen.groupId);
+  const lampKind = group ? lampKindOf(doc, group) : null;
+  const plates = doc.plates.filter((p) => p.lampKindId === lampKind?.id);
+  const strongest = [...(group?.threads ?? [])].sort((a, b) => b.strengthShare - a.strengthShare)[0];
+  const byDay = strongest && 'plateId' in strongest.mix ? strongest.mix.plateId : null;
+  const plate = plates.find((p) => p.id === chosen.plateId) ?? plates.find((p) => p.id === byDay) ?? plates[0] ?? null;
+  const spot = pick(zone.spots, chosen.spotId);
+  return { saved, bundle, doc, zone, group, lampKind, plate, spot, spotIndex: spot ? zone.spots.indexOf(spot) : -1 };
+}
+
+/** The desk, with the live command applied, or one step back while "Before" is held. */
+export function useDesk(): Desk {
+  const present = useSession((s) => s.bundle);
+  const peeked = useSession((s) => (s.peek ? (s.past[s.past.length - 1]?.before ?? null) : null));
+  const live = useLive((s) => s.command);
+  const settings = useSettings();
+  if (!present) throw new Error('no case is open');
+  const base = peeked ?? present;
+  return deskOf(base, live && !peeked ? live.apply(base) : base, settings);
+}
+
+export const draftOf = (desk: Desk): LitGroup[] => draftGroups(desk.doc, desk.zone);
+
+export const runningOf = (desk: Desk, nowMs: number): { entries: RunningEntry[]; groups: LitGroup[] } => {
+  const entries = runningAt(desk.bundle.history, desk.zone, utcIso(nowMs));
+  return { entries, groups: entries.map(litRunning) };
+};

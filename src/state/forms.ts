@@ -1,0 +1,22 @@
+import { useEffect, useRef } from 'react';
+
+import { clearForm, loadForm, saveForm } from '@/store/documents';
+
+const WAIT_MS = 250;
+
+/** Remembers what is typed into a form until it is done: shortly after each change, and when the page goes away. */
+export function useKeptForm(name: string, text: string): void {
+  const latest = useRef(text);
+  useEffect(() => {
+    latest.current = text;
+    const timer = setTimeout(() => void saveForm(name, text).catch(() => undefined), WAIT_MS);
+    return () => clearTimeout(timer);
+  }, [name, text]);
+  useEffect(() => {
+    const leave = () => void saveForm(name, latest.current).catch(() => undefined);
+    globalThis.addEventListener?.('pagehide', leave);
+    return () => globalThis.removeEventListener?.('pagehide', leave);
+  }, [name]);
+}
+
+export { clearForm, loadForm };

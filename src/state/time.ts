@@ -1,0 +1,44 @@
+import { DateTime } from 'luxon';
+import { useEffect, useState } from 'react';
+
+const TICK_MS = 15_000;
+
+export const deviceTimeZone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';
+
+/** The present instant (ms), renewed every quarter minute. */
+export function useNowMs(): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), TICK_MS);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
+}
+
+const at = (ms: number, zone: string) => DateTime.fromMillis(ms, { zone });
+
+/** Minute of the wall-clock day in a time zone, with fractions. */
+export function wallMinute(ms: number, timeZone: string): number {
+  const t = at(ms, timeZone);
+  return t.hour * 60 + t.minute + t.second / 60;
+}
+
+/** "2026-11-24" in a time zone. */
+export const localDate = (ms: number, timeZone: string): string => at(ms, timeZone).toISODate()!;
+export const addDays = (isoDate: string, days: number): string => DateTime.fromISO(isoDate).plus({ days }).toISODate()!;
+export const daysBetween = (fromIso: string, toIso: string): number =>
+  Math.round(DateTime.fromISO(toIso).diff(DateTime.fromISO(fromIso), 'days').days);
+/** "Tuesday 24 November, 16:40" */
+export const longDate = (ms: number, timeZone: string): string => at(ms, timeZone).setLocale('en-GB').toFormat('cccc d LLLL, HH:mm');
+/** "Tue 24 Nov" */
+export const shortDate = (isoDate: string): string => DateTime.fromISO(isoDate).setLocale('en-GB').toFormat('ccc d LLL');
+export const utcIso = (ms: number): string => new Date(ms).toISOString();
+/** Instant of a wall-clock date and minute in a time zone. */
+export const instantOf = (isoDate: string, minute: number, timeZone: string): string =>
+  DateTime.fromISO(isoDate, { zone: timeZone }).set({ hour: Math.floor(minute / 60), minute: minute % 60 }).toUTC().toISO()!;
+
+/** "today", "yesterday", "12 days ago" */
+export function daysAgo(atUtc: string, nowMs: number, timeZone: string): string {
+  const days = daysBetween(localDate(Date.parse(atUtc), timeZone), localDate(nowMs, timeZone));
+  return days <= 0 ? 'today' : days === 1 ? 'yesterday' : `${days} days ago`;
+}

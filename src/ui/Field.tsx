@@ -1,0 +1,200 @@
+import { type ReactNode, useEffect, useId, useRef, useState } from 'react';
+import { Pressable, TextInput, View } from 'react-native';
+
+import { font, size, space, themed } from './theme';
+import { Type } from './Type';
+
+const useStyles = themed((p) => ({
+  field: { gap: space.xs, flexGrow: 1, flexShrink: 1, minWidth: 0 },
+  box: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    minHeight: size.stepper,
+    borderWidth: 1,
+    borderColor: p.strong,
+    borderRadius: 4,
+    backgroundColor: p.raised,
+    paddingHorizontal: space.m,
+    gap: space.s,
+  },
+  bad: { borderColor: p.ink, borderWidth: 2 },
+  input: {
+    flex: 1,
+    minWidth: 24,
+    fontFamily: font.medium,
+    fontSize: 17,
+    color: p.ink,
+    paddingVertical: space.s,
+    fontVariant: ['tabular-nums'],
+  },
+  choices: { flexDirection: 'row', flexWrap: 'wrap', gap: space.s },
+  choice: {
+    minHeight: size.target,
+    justifyContent: 'center',
+    paddingHorizontal: space.m,
+    borderWidth: 1,
+    borderColor: p.strong,
+    borderRadius: 4,
+  },
+  chosen: { backgroundColor: p.ink, borderColor: p.ink },
+}));
+
+interface TextFieldProps {
+  label: string;
+  /** the label is only spoken */
+  hideLabel?: boolean;
+  value: string;
+  onChange: (text: string) => void;
+  onBlur?: () => void;
+  onSubmit?: () => void;
+  unit?: string;
+  error?: string;
+  hint?: string;
+  numeric?: boolean;
+  testID?: string;
+}
+
+/** A labelled line of text; the error stands under it and is read out with it. */
+export function TextField({ label, hideLabel, value, onChange, onBlur, onSubmit, unit, error, hint, numeric, testID }: TextFieldProps) {
+  const styles = useStyles();
+  const id = useId();
+  return (
+    <View style={styles.field}>
+      {!hideLabel && (
+        <Type kind="label" aria-hidden>
+          {label}
+        </Type>
+      )}
+      <View style={[styles.box, error !== undefined && styles.bad]}>
+        <TextInput
+          value={value}
+          onChangeText={onChange}
+          onBlur={onBlur}
+          onSubmitEditing={onSubmit}
+          inputMode={numeric ? 'decimal' : 'text'}
+          aria-label={label}
+          aria-invalid={error !== undefined}
+          aria-describedby={error ? `${id}e` : undefined}
+          testID={testID}
+          selectTextOnFocus={numeric}
+          style={styles.input}
+        />
+        {unit && (
+          <Type kind="small" aria-hidden>
+            {unit}
+          </Type>
+        )}
+      </View>
+      {error !== undefined ? (
+        <Type kind="label" role="alert" nativeID={`${id}e`}>
+          {`▲ ${error}`}
+        </Type>
+      ) : hint ? (
+        <Type kind="small">{hint}</Type>
+      ) : null}
+    </View>
+  );
+}
+
+/** Reads a number as people type it: decimal comma or point. Null when it is none. */
+export function parseNumber(text: string): number | null {
+  const clean = text.trim().replace(/\s/g, '').replace('−', '-').replace(',', '.');
+  if (!/^-?(\d+\.?\d*|\.\d+)$/.test(clean)) return null;
+  return Number(clean);
+}
+
+interface ValueFieldProps {
+  label: string;
+  hideLabel?: boolean;
+  /** the value as text, as it stands in the document */
+  value: string;
+  /** returns what is wrong, or null when it was taken */
+  onCommit: (text: string) => string | null;
+  unit?: string;
+  hint?: string;
+  numeric?: boolean;
+  testID?: string;
+}
+
+/**
+ * A field that belongs to a document: typed text is taken on Enter, on leaving the field and when the page goes away,
+ * so that a reload in mid-edit loses nothing. What cannot be taken stays with its error.
+ */
+export function ValueField({ value, onCommit, ...rest }: ValueFieldProps) {
+  const [text, setText] = useState<string | null>(null);
+  const [error, setError] = useState<string | undefined>(undefined);
+  const pending = useRef<() => void>(() => undefined);
+  const commit = () => {
+    if (text === null) return;
+    if (text === value) {
+      setText(null);
+      setError(undefined);
+      return;
+    }
+    const problem = onCommit(text);
+    setError(problem ?? undefined);
+    if (problem === null) setText(null);
+  };
+  useEffect(() => {
+    pending.current = commit;
+  });
+  useEffect(() => {
+    const leave = () => pending.current();
+    globalThis.addEventListener?.('pagehide', leave);
+    return () => {
+      globalThis.removeEventListener?.('pagehide', leave);
+      leave();
+    };
+  }, []);
+  return (
+    <TextField
+      {...rest}
+      value={text ?? value}
+      error={error}
+      onChange={(t) => {
+        setText(t);
+        if (error) setError(undefined);
+      }}
+      onBlur={commit}
+      onSubmit={commit}
+    />
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  label: string;
+  options: readonly { value: T; label: string }[];
+  value: T;
+  onChange: (value: T) => void;
+}
+
+/** One of a few: a row of radio buttons. */
+export function Choice<T extends string>({ label, options, value, onChange }: ChoiceProps<T>) {
+  const styles = useStyles();
+  return (
+    <View style={styles.field} role="radiogroup" aria-label={label}>
+      <Type kind="label">{label}</Type>
+      <View style={styles.choices}>
+        {options.map((o) => (
+          <Pressable
+            key={o.value}
+            role="radio"
+            aria-checked={o.value === value}
+            aria-label={o.label}
+            onPress={() => onChange(o.value)}
+            style={[styles.choice, o.value === value && styles.chosen]}
+          >
+            <Type kind="label" style={o.value === value ? { color: styles.box.backgroundColor as string } : undefined}>
+              {o.label}
+            </Type>
+          </Pressable>
+        ))}
+      </View>
+    </View>
+  );
+}
+
+/** Fields side by side that wrap on narrow paper. */
+export function FieldRow({ children }: { children: ReactNode }) {
+  return <View style={{ flexDirection: 'row', gap: space.m, alignItems: 'flex-start' }}>{children}</View>;
+}

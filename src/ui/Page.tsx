@@ -1,0 +1,95 @@
+import { type ReactNode, useState } from 'react';
+import { ScrollView, useWindowDimensions, View } from 'react-native';
+
+import { size, space, themed } from './theme';
+import { Type } from './Type';
+
+const useStyles = themed((p) => ({
+  small: {
+    position: 'absolute',
+    top: 0,
+    left: 0,
+    right: 0,
+    zIndex: 2,
+    paddingHorizontal: space.l,
+    paddingVertical: 6,
+    backgroundColor: p.paper,
+    borderBottomWidth: 1,
+    borderColor: p.line,
+  },
+  body: { padding: space.l, paddingTop: space.xl, paddingBottom: space.xxl, gap: space.l },
+  columns: { flexDirection: 'row', gap: space.xxl, alignItems: 'flex-start' },
+}));
+
+/** Width of a page's columns: what charts are drawn to. */
+export interface PageSize {
+  wide: boolean;
+  /** width of the main column, px */
+  main: number;
+  /** width of the side column, px; the main column's on a phone */
+  side: number;
+}
+
+const SIDE = 340;
+const MOST_MAIN = 700;
+
+export function usePageSize(): PageSize {
+  const { width } = useWindowDimensions();
+  if (width < size.wide) return { wide: false, main: Math.min(width, size.page) - 2 * space.l, side: Math.min(width, size.page) - 2 * space.l };
+  const room = width - size.rail - 2 * space.l - space.xxl - 24;
+  const side = Math.min(SIDE, room * 0.38);
+  return { wide: true, main: Math.min(MOST_MAIN, room - side), side };
+}
+
+interface Props {
+  title: string;
+  /** a quiet line under the title */
+  under?: string;
+  /** one line that says what is so */
+  sentence?: ReactNode;
+  children: ReactNode;
+  /** details: right on a wide screen, below on a phone */
+  side?: ReactNode;
+  testID?: string;
+}
+
+/** A page of the case: title, sentence, then figures and charts. The title shrinks to one line once it has scrolled away. */
+export function Page({ title, under, sentence, children, side, testID }: Props) {
+  const styles = useStyles();
+  const { wide, main, side: sideWidth } = usePageSize();
+  const [away, setAway] = useState(false);
+  return (
+    <View style={{ flex: 1 }} testID={testID} role="main">
+      {away && (
+        <View style={styles.small} aria-hidden>
+          <Type kind="label" numberOfLines={1}>
+            {title}
+          </Type>
+        </View>
+      )}
+      <ScrollView
+        contentContainerStyle={styles.body}
+        scrollEventThrottle={32}
+        onScroll={(e) => setAway(e.nativeEvent.contentOffset.y > 56)}
+        keyboardShouldPersistTaps="handled"
+      >
+        <View style={{ gap: space.xs, width: wide ? undefined : main }}>
+          <Type kind="title">{title}</Type>
+          {under !== undefined && <Type kind="small">{under}</Type>}
+        </View>
+        {sentence}
+        {wide && side ? (
+          <View style={styles.columns}>
+            <View style={{ width: main, gap: space.l }}>{children}</View>
+            <View style={{ width: sideWidth, gap: space.l }}>{side}</View>
+          </View>
+        ) : (
+          <View style={{ width: main, gap: space.l, alignSelf: wide ? 'flex-start' : 'center' }}>
+            {children}
+            {side}
+          </View>
+        )}
+      </ScrollView>
+    </View>
+  );
+}

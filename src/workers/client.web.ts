@@ -1,0 +1,28 @@
+import { type Remote, wrap } from 'comlink';
+
+import type { Reckoner, service } from './service';
+
+let remote: Remote<typeof service> | undefined;
+let broken: Promise<never> | undefined;
+
+/** The core's heavy functions, in a worker. A worker that cannot start rejects every call with the reason. */
+export function reckoner(): Reckoner {
+  if (!remote) {
+    const worker = new Worker(new URL('./reckon.worker', import.meta.url));
+    broken = new Promise((_, reject) => {
+      worker.addEventListener('error', (event) => {
+        remote = undefined;
+        reject(new Error(`the reckoning worker stopped: ${event.message || 'it could not be loaded'}`));
+      });
+    });
+    broken.catch(() => undefined);
+    remote = wrap<typeof service>(worker);
+  }
+  const running = remote;
+  const failure = broken!;
+  return {
+    response: (...input) => Promise.race([running.response(...input), failure]),
+    accustomed: (...input) => Promise.race([running.accustomed(...input), failure]),
+    soFar: (...input) => Promise.race([running.soFar(...input), failure]),
+  };
+}

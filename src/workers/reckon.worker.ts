@@ -1,0 +1,5 @@
+import { expose } from 'comlink';
+
+import { service } from './service';
+
+expose(service);

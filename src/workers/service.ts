@@ -1,0 +1,32 @@
+import { type LitGroup, rigKey, rigOf } from '@/core/case/lit';
+import { accustomedAt, soFarAt, type Stretch } from '@/core/case/replay';
+import type { HistoryDoc, Zone } from '@/core/case/types';
+import type { DayLight } from '@/core/easing/accustomed';
+import { computeResponse, type ResponseMatrix, type Rig } from '@/core/optics/response';
+
+const MOST_KEPT = 24;
+const kept = new Map<string, ResponseMatrix>();
+
+/** The matrix of historical rigs comes back again and again while a history is replayed. */
+function matrixFor(groups: LitGroup[], zone: Zone): ResponseMatrix {
+  const key = rigKey(groups, zone, zone.spots);
+  let matrix = kept.get(key);
+  if (!matrix) {
+    matrix = computeResponse(rigOf(groups, zone, zone.spots));
+    if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
+    kept.set(key, matrix);
+  }
+  return matrix;
+}
+
+/** The heavy core functions, as the worker offers them. */
+export const service = {
+  response: (rig: Rig): ResponseMatrix => computeResponse(rig),
+  accustomed: (zone: Zone, history: HistoryDoc, gain: number, atUtc: string): { perSpot: DayLight[]; known: boolean } =>
+    accustomedAt(zone, history, gain, atUtc, (groups) => matrixFor(groups, zone)),
+  soFar: (zone: Zone, history: HistoryDoc, gain: number, stretches: Stretch[]): number[] =>
+    soFarAt(zone, history, gain, stretches, (groups) => matrixFor(groups, zone)),
+};
+
+type Async<F> = F extends (...input: infer I) => infer O ? (...input: I) => Promise<O> : never;
+export type Reckoner = { [K in keyof typeof service]: Async<(typeof service)[K]> };

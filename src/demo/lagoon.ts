@@ -16,19 +16,46 @@ const plates = [
   plate(
     'demo-late',
     'Late light',
-    { 'near-uv': 0.5, violet: 0.72, 'royal-blue': 0.86, blue: 0.7, cyan: 0.38, lime: 0.12, 'cool-white': 0.2, 'deep-red': 0.08 },
+    {
+      'near-uv': 0.5,
+      violet: 0.72,
+      'royal-blue': 0.86,
+      blue: 0.7,
+      cyan: 0.38,
+      lime: 0.12,
+      'cool-white': 0.2,
+      'deep-red': 0.08,
+    },
     'Blue with a little white, for the hours when people read beside the tank.',
   ),
   plate(
     'demo-noon',
     'Reading noon',
-    { 'near-uv': 0.4, violet: 0.7, 'royal-blue': 0.82, blue: 0.74, cyan: 0.48, lime: 0.3, 'cool-white': 0.55, 'deep-red': 0.15 },
+    {
+      'near-uv': 0.4,
+      violet: 0.7,
+      'royal-blue': 0.82,
+      blue: 0.74,
+      cyan: 0.48,
+      lime: 0.3,
+      'cool-white': 0.55,
+      'deep-red': 0.15,
+    },
     'Whiter, so that sand, rock and fish show their colours.',
   ),
   plate(
     'demo-dusk',
     'Deep shelf',
-    { 'near-uv': 0.3, violet: 0.6, 'royal-blue': 0.8, blue: 0.45, cyan: 0.05, lime: 0, 'cool-white': 0, 'deep-red': 0 },
+    {
+      'near-uv': 0.3,
+      violet: 0.6,
+      'royal-blue': 0.8,
+      blue: 0.45,
+      cyan: 0.05,
+      lime: 0,
+      'cool-white': 0,
+      'deep-red': 0,
+    },
     'First and last light.',
   ),
 ];
@@ -41,16 +68,21 @@ const DAY: readonly (readonly [time: string, strengthShare: number, plateId: str
   ['19:00', 0.3, 'demo-dusk'],
   ['20:10', 0, 'demo-dusk'],
 ];
-const threads = DAY.map(
-  ([time, strengthShare, plateId], i): Thread => ({
-    id: `demo-thread-${i + 1}`,
-    minute: parseTime(time)!,
-    strengthShare,
-    mix: { plateId },
-  }),
-);
+const threads = DAY.map(([time, strengthShare, plateId], i): Thread => ({
+  id: `demo-thread-${i + 1}`,
+  minute: parseTime(time)!,
+  strengthShare,
+  mix: { plateId },
+}));
 
-const spot = (id: string, name: string, xCm: number, yCm: number, depthCm: number, need: Spot['need']): Spot => ({
+const spot = (
+  id: string,
+  name: string,
+  xCm: number,
+  yCm: number,
+  depthCm: number,
+  need: Spot['need'],
+): Spot => ({
   id,
   name,
   xCm,
@@ -64,7 +96,7 @@ const lamps = [
   { id: 'demo-left', name: 'left', xCm: 42, yCm: 30, heightCm: 24, turnDeg: 0 },
   { id: 'demo-right', name: 'right', xCm: 108, yCm: 30, heightCm: 24, turnDeg: 0 },
 ];
-const capShare = 0.62;
+const capShare = 0.8;
 
 /** The reading-room lagoon: a public library's reef, invented. */
 const zone = (timeZone: string): Zone => ({

@@ -17,7 +17,14 @@ export const Balance = memo(function Balance({ ratio, width = 96 }: { ratio: num
     <Svg width={width} height={24} aria-hidden>
       <Line x1={5} x2={width - 5} y1={17} y2={17} stroke={paper.strong} strokeWidth={1} />
       <Line x1={at(1)} x2={at(1)} y1={10} y2={23} stroke={paper.ink} strokeWidth={1.5} />
-      <Line x1={at(CEILINGS.usual)} x2={at(CEILINGS.usual)} y1={14} y2={20} stroke={paper.ink} strokeWidth={1} />
+      <Line
+        x1={at(CEILINGS.usual)}
+        x2={at(CEILINGS.usual)}
+        y1={14}
+        y2={20}
+        stroke={paper.ink}
+        strokeWidth={1}
+      />
       <Path d={`M${at(ratio)} 15 l-5 -9 h10 z`} fill={paper.ink} />
     </Svg>
   );

@@ -41,7 +41,18 @@ const EVERY_NM = 2;
  * The mix editor: each channel's own emission standing at its wavelength with a grip on its crest. Touch anywhere, slide
  * sideways to choose the crest, up or down to pull it.
  */
-export function Comb({ crests, levels, width, height = 300, stepShare, selected, onSelect, onPull, onRelease, onStep }: Props) {
+export function Comb({
+  crests,
+  levels,
+  width,
+  height = 300,
+  stepShare,
+  selected,
+  onSelect,
+  onPull,
+  onRelease,
+  onStep,
+}: Props) {
   const paper = usePaper();
   const [fromNm, toNm] = useMemo(() => combSpan(crests), [crests]);
   const base = height - FOOT;
@@ -51,16 +62,21 @@ export function Comb({ crests, levels, width, height = 300, stepShare, selected,
     for (let nm = fromNm; nm <= toNm; nm += EVERY_NM) out.push(nm);
     return out;
   }, [fromNm, toNm]);
-  // all channels at full just fill the height
-  const perPower = useMemo(() => {
-    const top = Math.max(...nms.map((nm) => crests.reduce((sum, c) => sum + c.full[nm - FIRST_NM]!, 0)), 1e-12);
-    return (base - HEAD) / top;
+  // all channels at full just fill the height; heights go by the square root of power, so that weak channels show
+  const perRoot = useMemo(() => {
+    const top = Math.max(
+      ...nms.map((nm) => crests.reduce((sum, c) => sum + c.full[nm - FIRST_NM]!, 0)),
+      1e-12,
+    );
+    return (base - HEAD) / Math.sqrt(top);
   }, [nms, crests, base]);
 
   const outline = useMemo(() => {
-    const y = (nm: number) => base - perPower * crests.reduce((sum, c) => sum + (levels[c.id] ?? 0) * c.full[nm - FIRST_NM]!, 0);
+    const y = (nm: number) =>
+      base -
+      perRoot * Math.sqrt(crests.reduce((sum, c) => sum + (levels[c.id] ?? 0) * c.full[nm - FIRST_NM]!, 0));
     return line<number>((nm) => x(nm), y)(nms) ?? '';
-  }, [nms, crests, levels, x, base, perPower]);
+  }, [nms, crests, levels, x, base, perRoot]);
 
   const live = useRef({ x: 0, y: 0, startX: 0, lastY: 0, id: null as string | null, level: 0 });
   const [pulled, setPulled] = useState<string | null>(null);
@@ -104,6 +120,7 @@ export function Comb({ crests, levels, width, height = 300, stepShare, selected,
 
   const front = crests.find((c) => c.id === (pulled ?? selected)) ?? null;
   const percent = (id: string) => Math.round((levels[id] ?? 0) * 100);
+  const gripY = (c: Crest) => base - perRoot * Math.sqrt(c.full[c.nm - FIRST_NM]! * (levels[c.id] ?? 0));
   const labelX = front ? Math.min(width - 74, Math.max(74, x(front.nm))) : 0;
 
   return (
@@ -113,47 +130,85 @@ export function Comb({ crests, levels, width, height = 300, stepShare, selected,
           <Defs>
             <Rainbow fromNm={fromNm} toNm={toNm} x1={x(fromNm)} x2={x(toNm)} dim={paper.plateDim} />
           </Defs>
-          {x.ticks(width > 500 ? 8 : 6).map((nm) => (
-            <G key={nm}>
-              <Line x1={x(nm)} x2={x(nm)} y1={base} y2={base + 4} stroke={paper.strong} strokeWidth={1} />
-              <Text x={x(nm)} y={height - 3} fontSize={12} fontFamily={font.sans} fill={paper.quiet} textAnchor="middle">
-                {nm}
-              </Text>
-            </G>
-          ))}
+          {x
+            .ticks(width > 500 ? 8 : 6)
+            .filter((nm) => x(nm) > 14 && x(nm) < width - 14)
+            .map((nm) => (
+              <G key={nm}>
+                <Line x1={x(nm)} x2={x(nm)} y1={base} y2={base + 4} stroke={paper.strong} strokeWidth={1} />
+                <Text
+                  x={x(nm)}
+                  y={height - 3}
+                  fontSize={12}
+                  fontFamily={font.sans}
+                  fill={paper.quiet}
+                  textAnchor="middle"
+                >
+                  {nm}
+                </Text>
+              </G>
+            ))}
           {crests.map((c) => (
             <Hump
               key={c.id}
               crest={c}
               nms={nms}
               x={x}
-              perPower={perPower}
+              perRoot={perRoot}
               base={base}
               level={levels[c.id] ?? 0}
               opacity={front === null ? 0.62 : front.id === c.id ? 0.95 : 0.4}
             />
           ))}
           {front && (
-            <Ghost crest={front} nms={nms} x={x} perPower={perPower} base={base} colour={paper.strong} />
+            <Ghost crest={front} nms={nms} x={x} perRoot={perRoot} base={base} colour={paper.strong} />
           )}
           <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.ink} strokeWidth={1} />
           <Path d={outline} fill="none" stroke={paper.ink} strokeWidth={1.75} />
           {crests.map((c) => {
-            const y = base - perPower * c.top * (levels[c.id] ?? 0) * (c.full[c.nm - FIRST_NM]! / (c.top || 1));
+            const y = gripY(c);
             const chosen = front?.id === c.id;
             return (
               <G key={c.id}>
-                <Circle cx={x(c.nm)} cy={y} r={chosen ? 11 : 8.5} fill={chosen ? paper.ink : paper.paper} stroke={paper.ink} strokeWidth={1.5} />
-                <Line x1={x(c.nm) - 3.5} x2={x(c.nm) + 3.5} y1={y} y2={y} stroke={chosen ? paper.paper : paper.ink} strokeWidth={1.5} />
+                <Circle
+                  cx={x(c.nm)}
+                  cy={y}
+                  r={chosen ? 11 : 8.5}
+                  fill={chosen ? paper.ink : paper.paper}
+                  stroke={paper.ink}
+                  strokeWidth={1.5}
+                />
+                <Line
+                  x1={x(c.nm) - 3.5}
+                  x2={x(c.nm) + 3.5}
+                  y1={y}
+                  y2={y}
+                  stroke={chosen ? paper.paper : paper.ink}
+                  strokeWidth={1.5}
+                />
               </G>
             );
           })}
           {front && (
             <G>
-              <Text x={labelX} y={15} fontSize={15} fontFamily={font.bold} fill={paper.ink} textAnchor="middle">
+              <Text
+                x={labelX}
+                y={15}
+                fontSize={15}
+                fontFamily={font.bold}
+                fill={paper.ink}
+                textAnchor="middle"
+              >
                 {`${front.name} ${percent(front.id)} %`}
               </Text>
-              <Text x={labelX} y={31} fontSize={12} fontFamily={font.sans} fill={paper.quiet} textAnchor="middle">
+              <Text
+                x={labelX}
+                y={31}
+                fontSize={12}
+                fontFamily={font.sans}
+                fill={paper.quiet}
+                textAnchor="middle"
+              >
                 {`of full · ${front.nm} nm`}
               </Text>
             </G>
@@ -169,7 +224,7 @@ export function Comb({ crests, levels, width, height = 300, stepShare, selected,
             onFocus={() => onSelect(c.id)}
             onChange={(now) => onStep(c.id, now / 100)}
             left={x(c.nm) - size.target / 2}
-            top={base - perPower * c.full[c.nm - FIRST_NM]! * (levels[c.id] ?? 0) - size.target / 2}
+            top={gripY(c) - size.target / 2}
           />
         ))}
       </View>
@@ -181,36 +236,78 @@ interface HumpProps {
   crest: Crest;
   nms: readonly number[];
   x: (nm: number) => number;
-  perPower: number;
+  perRoot: number;
   base: number;
 }
 
 /** A channel's own emission; its path is made once, a pull only scales it. */
-const Hump = memo(function Hump({ crest, nms, x, perPower, base, level, opacity }: HumpProps & { level: number; opacity: number }) {
+const Hump = memo(function Hump({
+  crest,
+  nms,
+  x,
+  perRoot,
+  base,
+  level,
+  opacity,
+}: HumpProps & { level: number; opacity: number }) {
   const d = useMemo(
-    () => area<number>((nm) => x(nm), 0, (nm) => -perPower * crest.full[nm - FIRST_NM]!)([...nms]) ?? '',
-    [crest, nms, x, perPower],
+    () =>
+      area<number>(
+        (nm) => x(nm),
+        0,
+        (nm) => -perRoot * Math.sqrt(crest.full[nm - FIRST_NM]!),
+      )([...nms]) ?? '',
+    [crest, nms, x, perRoot],
   );
-  return <Path d={d} fill="url(#rainbow)" fillOpacity={opacity} transform={`translate(0, ${base}) scale(1, ${level})`} />;
+  return (
+    <Path
+      d={d}
+      fill="url(#rainbow)"
+      fillOpacity={opacity}
+      transform={`translate(0, ${base}) scale(1, ${Math.sqrt(level)})`}
+    />
+  );
 });
 
-const Ghost = memo(function Ghost({ crest, nms, x, perPower, base, colour }: HumpProps & { colour: string }) {
+const Ghost = memo(function Ghost({ crest, nms, x, perRoot, base, colour }: HumpProps & { colour: string }) {
   const d = useMemo(
-    () => line<number>((nm) => x(nm), (nm) => base - perPower * crest.full[nm - FIRST_NM]!)([...nms]) ?? '',
-    [crest, nms, x, perPower, base],
+    () =>
+      line<number>(
+        (nm) => x(nm),
+        (nm) => base - perRoot * Math.sqrt(crest.full[nm - FIRST_NM]!),
+      )([...nms]) ?? '',
+    [crest, nms, x, perRoot, base],
   );
   return <Path d={d} fill="none" stroke={colour} strokeWidth={1} strokeDasharray="3 3" />;
 });
 
 /** The colours of the wavelengths as one gradient across the comb. */
-const Rainbow = memo(function Rainbow({ fromNm, toNm, x1, x2, dim }: { fromNm: number; toNm: number; x1: number; x2: number; dim: number }) {
+const Rainbow = memo(function Rainbow({
+  fromNm,
+  toNm,
+  x1,
+  x2,
+  dim,
+}: {
+  fromNm: number;
+  toNm: number;
+  x1: number;
+  x2: number;
+  dim: number;
+}) {
   const stops: number[] = [];
   for (let nm = fromNm; nm <= toNm; nm += 6) stops.push(nm);
   return (
     <LinearGradient id="rainbow" gradientUnits="userSpaceOnUse" x1={x1} y1={0} x2={x2} y2={0}>
       {stops.map((nm) => {
         const [r, g, b] = wavelengthColours()[nm - FIRST_NM]!;
-        return <Stop key={nm} offset={(nm - fromNm) / (toNm - fromNm)} stopColor={cssRgb([Math.round(r * dim), Math.round(g * dim), Math.round(b * dim)])} />;
+        return (
+          <Stop
+            key={nm}
+            offset={(nm - fromNm) / (toNm - fromNm)}
+            stopColor={cssRgb([Math.round(r * dim), Math.round(g * dim), Math.round(b * dim)])}
+          />
+        );
       })}
     </LinearGradient>
   );

@@ -21,26 +21,66 @@ interface Props {
 const FOOT = 18;
 
 /** A hairline of the day with now on it. */
-export const DayLine = memo(function DayLine({ parAt, knees, from, to, nowMinute, width, height = 76, name }: Props) {
+export const DayLine = memo(function DayLine({
+  parAt,
+  knees,
+  from,
+  to,
+  nowMinute,
+  width,
+  height = 76,
+  name,
+}: Props) {
   const paper = usePaper();
   const base = height - FOOT;
   const x = scaleLinear([from, to], [1, width - 1]);
-  const bends = [from, ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to), to];
+  const bends = [
+    from,
+    ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to),
+    to,
+  ];
   const points = bends
     .flatMap((m) => [m - 1e-4, m])
     .sort((a, b) => a - b)
     .map((m): [number, number] => [m, parAt((m + DAY_MINUTES) % DAY_MINUTES)]);
   const top = Math.max(...points.map((p) => p[1]), 1);
   const y = scaleLinear([0, top], [base, 8]);
-  const now = nowMinute < from ? nowMinute + DAY_MINUTES : nowMinute > to ? nowMinute - DAY_MINUTES : nowMinute;
+  const now =
+    nowMinute < from ? nowMinute + DAY_MINUTES : nowMinute > to ? nowMinute - DAY_MINUTES : nowMinute;
   const past = points.filter((p) => p[0] < now);
-  const done: [number, number][] = now >= from && now <= to ? [...past, [now, parAt((now + DAY_MINUTES) % DAY_MINUTES)]] : [];
+  const done: [number, number][] =
+    now >= from && now <= to ? [...past, [now, parAt((now + DAY_MINUTES) % DAY_MINUTES)]] : [];
   return (
     <Svg width={width} height={height} role="img" aria-label={name}>
-      {done.length > 1 && <Path d={area<[number, number]>((p) => x(p[0]), base, (p) => y(p[1]))(done) ?? ''} fill={paper.line} fillOpacity={0.55} />}
-      <Path d={line<[number, number]>((p) => x(p[0]), (p) => y(p[1]))(points) ?? ''} fill="none" stroke={paper.ink} strokeWidth={1.5} strokeLinejoin="round" />
+      {done.length > 1 && (
+        <Path
+          d={
+            area<[number, number]>(
+              (p) => x(p[0]),
+              base,
+              (p) => y(p[1]),
+            )(done) ?? ''
+          }
+          fill={paper.line}
+          fillOpacity={0.55}
+        />
+      )}
+      <Path
+        d={
+          line<[number, number]>(
+            (p) => x(p[0]),
+            (p) => y(p[1]),
+          )(points) ?? ''
+        }
+        fill="none"
+        stroke={paper.ink}
+        strokeWidth={1.5}
+        strokeLinejoin="round"
+      />
       <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.line} strokeWidth={1} />
-      {now >= from && now <= to && <Line x1={x(now)} x2={x(now)} y1={2} y2={base + 4} stroke={paper.ink} strokeWidth={2} />}
+      {now >= from && now <= to && (
+        <Line x1={x(now)} x2={x(now)} y1={2} y2={base + 4} stroke={paper.ink} strokeWidth={2} />
+      )}
       <Text x={0} y={height - 3} fontSize={12} fontFamily={font.sans} fill={paper.quiet}>
         {formatTime(from)}
       </Text>

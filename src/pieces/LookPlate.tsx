@@ -36,14 +36,45 @@ export const LookPlate = memo(function LookPlate({ light, width, height, eye, di
     };
   }, [light, eye, dim]);
   return (
-    <Svg width={width} height={height} viewBox={small ? '90 0 140 100' : '0 0 360 100'} preserveAspectRatio="xMidYMid slice" role="img" aria-label={name}>
+    <Svg
+      width={width}
+      height={height}
+      viewBox={small ? '90 0 140 100' : '0 0 360 100'}
+      preserveAspectRatio="xMidYMid slice"
+      role="img"
+      aria-label={name}
+    >
       <Rect x={0} y={0} width={360} height={100} fill={colours.veil} />
-      <Path d="M-5 100 C10 58 34 40 62 47 C82 26 120 22 138 44 C158 46 172 64 184 100 Z" fill={colours.shade} />
-      <Path d="M2 100 C18 66 38 50 64 54 C88 36 116 34 130 52 C148 54 158 72 168 100 Z" fill={colours.rock} />
-      <Path d="M222 100 C232 74 252 60 276 63 C300 48 336 56 352 80 L364 100 Z" fill={colours.shade} />
-      <Path d="M236 100 C246 80 262 69 282 71 C302 60 326 66 340 86 L346 100 Z" fill={colours.rock} />
-      <Path d="M-5 88 C60 82 120 90 180 86 C250 81 300 88 365 84 L365 101 L-5 101 Z" fill={colours.sand} />
-      <Rect testID={small ? undefined : 'white-card'} x={186} y={52} width={30} height={38} fill={colours.card} />
+      <Path
+        d="M-5 100 L-5 70 C20 60 30 52 58 56 C86 48 98 30 122 28 C150 26 160 46 186 52 C214 58 226 50 250 52 C284 54 300 40 326 42 C346 44 352 56 365 60 L365 100 Z"
+        fill={colours.shade}
+      />
+      <Path
+        d="M-5 100 L-5 78 C14 66 26 62 40 64 C56 50 74 46 92 52 C112 50 128 62 136 74 C144 80 150 90 152 100 Z"
+        fill={colours.rock}
+      />
+      <Path
+        d="M-5 100 L-5 90 C20 80 30 84 44 78 C60 82 70 70 84 74 C104 70 120 82 130 86 C140 90 148 94 150 100 Z"
+        fill={colours.shade}
+      />
+      <Path
+        d="M238 100 C244 84 258 74 276 74 C290 62 316 60 330 70 C346 72 356 80 365 84 L365 100 Z"
+        fill={colours.rock}
+      />
+      <Path
+        d="M240 100 C250 90 264 86 282 87 C300 80 322 84 340 88 L365 92 L365 100 Z"
+        fill={colours.shade}
+      />
+      <Path d="M-5 90 C50 84 110 93 178 88 C250 83 300 91 365 86 L365 101 L-5 101 Z" fill={colours.sand} />
+      <Path d="M184 92 L220 92 L226 96 L190 96 Z" fill={colours.shade} />
+      <Rect
+        testID={small ? undefined : 'white-card'}
+        x={186}
+        y={50}
+        width={32}
+        height={43}
+        fill={colours.card}
+      />
     </Svg>
   );
 });

@@ -55,6 +55,8 @@ const GUTTER = 30;
 const MOVE_SNAP_MIN = 5;
 const COLUMNS = 256;
 const LOCK_PX = 7;
+/** Ink on the dark field, on either paper. */
+const ON_FIELD = '#f5f0e5';
 
 const useStyles = themed((p) => ({
   handle: {
@@ -83,32 +85,53 @@ export function Weave(props: Props) {
   const x = useMemo(() => scaleLinear([from, to], [GUTTER, width]), [from, to, width]);
   // a minute of the ring inside the shown window
   const shown = (minute: number) =>
-    minute < from ? minute + DAY_MINUTES : minute > to && minute - DAY_MINUTES >= from ? minute - DAY_MINUTES : minute;
+    minute < from
+      ? minute + DAY_MINUTES
+      : minute > to && minute - DAY_MINUTES >= from
+        ? minute - DAY_MINUTES
+        : minute;
   const inside = (minute: number) => shown(minute) <= to;
 
   const pixels = useMemo(() => {
-    const minuteOf = (column: number) => (from + ((column + 0.5) / COLUMNS) * (to - from) + DAY_MINUTES) % DAY_MINUTES;
+    const minuteOf = (column: number) =>
+      (from + ((column + 0.5) / COLUMNS) * (to - from) + DAY_MINUTES) % DAY_MINUTES;
     const lit: WeaveSource[] = sources.map((s) => ({ full: s.full, levelAt: (c) => s.levelAt(minuteOf(c)) }));
     return weavePixels(lit, COLUMNS, paper.plateDim);
   }, [sources, from, to, paper.plateDim]);
 
   const points = useMemo(() => {
-    const bends = [from, ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to), to];
+    const bends = [
+      from,
+      ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to),
+      to,
+    ];
     // a held lamp steps: the instant before each bend belongs to the line
-    return bends.flatMap((m) => [m - 1e-4, m]).sort((a, b) => a - b).map((m): [number, number] => [m, parAt((m + DAY_MINUTES) % DAY_MINUTES)]);
+    return bends
+      .flatMap((m) => [m - 1e-4, m])
+      .sort((a, b) => a - b)
+      .map((m): [number, number] => [m, parAt((m + DAY_MINUTES) % DAY_MINUTES)]);
   }, [knees, parAt, from, to]);
   const top = Math.max(20, ...points.map((p) => p[1]));
-  const y = scaleLinear([0, top], [REGISTER - 6, 16]).nice(3);
-  const ink = line<[number, number]>((p) => x(p[0]), (p) => y(p[1]))(points) ?? '';
+  const y = scaleLinear([0, top], [REGISTER - 6, 18]);
+  const ink =
+    line<[number, number]>(
+      (p) => x(p[0]),
+      (p) => y(p[1]),
+    )(points) ?? '';
   const hours = useMemo(() => {
     const every = to - from > 900 ? 240 : to - from > 480 ? 120 : 60;
     const out: number[] = [];
-    for (let m = Math.ceil(from / every) * every; m <= to; m += every) out.push(m);
+    for (let m = Math.ceil((from + 20) / every) * every; m <= to - 20; m += every) out.push(m);
     return out;
   }, [from, to]);
 
   const visible = threads.filter((t) => inside(t.minute));
-  const centres = spread(visible.map((t) => x(shown(t.minute))), HANDLE.width, 0, width);
+  const centres = spread(
+    visible.map((t) => x(shown(t.minute))),
+    HANDLE.width,
+    0,
+    width,
+  );
 
   return (
     <View style={{ width }} testID="weave">
@@ -116,13 +139,28 @@ export function Weave(props: Props) {
         {y.ticks(3).map((v) => (
           <G key={v}>
             <Line x1={GUTTER} x2={width} y1={y(v)} y2={y(v)} stroke={paper.line} strokeWidth={1} />
-            <Text x={width} y={y(v) - 3} fontSize={12} fontFamily={font.sans} fill={paper.quiet} textAnchor="end">
+            <Text
+              x={width}
+              y={y(v) - 3}
+              fontSize={12}
+              fontFamily={font.sans}
+              fill={paper.quiet}
+              textAnchor="end"
+            >
               {v === y.ticks(3).at(-1) ? `${v} µmol` : v}
             </Text>
           </G>
         ))}
         {visible.map((t) => (
-          <Line key={t.id} x1={x(shown(t.minute))} x2={x(shown(t.minute))} y1={y(t.umol)} y2={REGISTER} stroke={paper.ink} strokeWidth={t.id === selected ? 2 : 1} />
+          <Line
+            key={t.id}
+            x1={x(shown(t.minute))}
+            x2={x(shown(t.minute))}
+            y1={y(t.umol)}
+            y2={REGISTER}
+            stroke={paper.ink}
+            strokeWidth={t.id === selected ? 2 : 1}
+          />
         ))}
         <Path d={ink} fill="none" stroke={paper.ink} strokeWidth={2} strokeLinejoin="round" />
       </Svg>
@@ -130,26 +168,68 @@ export function Weave(props: Props) {
         onPress={(e) => {
           const event = e.nativeEvent as unknown as { offsetX?: number; locationX?: number };
           const px = (event.locationX ?? event.offsetX ?? 0) + GUTTER;
-          props.onMinute(((Math.round(x.invert(px) / 5) * 5) % DAY_MINUTES + DAY_MINUTES) % DAY_MINUTES);
+          props.onMinute((((Math.round(x.invert(px) / 5) * 5) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES);
         }}
         role="button"
         aria-label={`Spectrum through the day at ${props.spotName}. Opens the chain of the minute pressed.`}
         testID="weave-field"
         style={{ marginLeft: GUTTER }}
       >
-        <PixelField pixels={pixels} columns={COLUMNS} rows={WEAVE_ROWS} width={width - GUTTER} height={fieldHeight} />
+        <PixelField
+          pixels={pixels}
+          columns={COLUMNS}
+          rows={WEAVE_ROWS}
+          width={width - GUTTER}
+          height={fieldHeight}
+        />
       </Pressable>
       <View style={{ position: 'absolute', top: REGISTER, left: 0, pointerEvents: 'none' }}>
         <Svg width={width} height={fieldHeight + LEADERS} aria-hidden>
-          {[400, 450, 500, 550, 600, 650, 700].map((nm) => (
-            <Text key={nm} x={0} y={weaveShare(nm) * fieldHeight + 4} fontSize={11} fontFamily={font.sans} fill={paper.quiet}>
+          {[400, 450, 500, 550, 600, 650].map((nm) => (
+            <Text
+              key={nm}
+              x={0}
+              y={weaveShare(nm) * fieldHeight + 4}
+              fontSize={11}
+              fontFamily={font.sans}
+              fill={paper.quiet}
+            >
               {nm}
+            </Text>
+          ))}
+          {hours.map((m) => (
+            <Text
+              key={m}
+              x={x(m)}
+              y={fieldHeight - 6}
+              fontSize={11}
+              fontFamily={font.sans}
+              fill={ON_FIELD}
+              fillOpacity={0.75}
+              textAnchor="middle"
+            >
+              {formatTime(m)}
             </Text>
           ))}
           {visible.map((t, i) => (
             <G key={t.id}>
-              <Line x1={x(shown(t.minute))} x2={x(shown(t.minute))} y1={0} y2={fieldHeight} stroke="#f5f0e5" strokeOpacity={t.id === selected ? 0.95 : 0.6} strokeWidth={t.id === selected ? 2 : 1} />
-              <Line x1={x(shown(t.minute))} x2={centres[i]!} y1={fieldHeight} y2={fieldHeight + LEADERS} stroke={paper.ink} strokeWidth={1} />
+              <Line
+                x1={x(shown(t.minute))}
+                x2={x(shown(t.minute))}
+                y1={0}
+                y2={fieldHeight}
+                stroke={ON_FIELD}
+                strokeOpacity={t.id === selected ? 0.95 : 0.6}
+                strokeWidth={t.id === selected ? 2 : 1}
+              />
+              <Line
+                x1={x(shown(t.minute))}
+                x2={centres[i]!}
+                y1={fieldHeight}
+                y2={fieldHeight + LEADERS}
+                stroke={paper.ink}
+                strokeWidth={1}
+              />
             </G>
           ))}
         </Svg>
@@ -157,22 +237,22 @@ export function Weave(props: Props) {
       <View style={{ height: LEADERS }} />
       <View style={{ height: HANDLE.height, width }}>
         {visible.map((t, i) => (
-          <Handle key={t.id} {...props} thread={t} centre={centres[i]!} minutesPerPx={(to - from) / (width - GUTTER)} />
+          <Handle
+            key={t.id}
+            {...props}
+            thread={t}
+            centre={centres[i]!}
+            minutesPerPx={(to - from) / (width - GUTTER)}
+          />
         ))}
       </View>
-      <Svg width={width} height={18} aria-hidden>
-        {hours.map((m) => (
-          <Text key={m} x={Math.min(width - 16, Math.max(16, x(m)))} y={14} fontSize={12} fontFamily={font.sans} fill={paper.quiet} textAnchor="middle">
-            {formatTime(m)}
-          </Text>
-        ))}
-      </Svg>
     </View>
   );
 }
 
 function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPerPx: number }) {
-  const { thread, centre, minutesPerPx, selected, threads, onSelect, onMove, onRelease, onStep, onOpen } = props;
+  const { thread, centre, minutesPerPx, selected, threads, onSelect, onMove, onRelease, onStep, onOpen } =
+    props;
   const styles = useStyles();
   const chosen = thread.id === selected;
   const held = useRef({ axis: null as 'time' | 'strength' | null, minute: 0, strength: 0, lastY: 0, id: '' });
@@ -183,7 +263,13 @@ function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPer
     .shouldCancelWhenOutside(false)
     .runOnJS(true)
     .onBegin(() => {
-      held.current = { axis: null, minute: thread.minute, strength: thread.strengthShare, lastY: 0, id: thread.id };
+      held.current = {
+        axis: null,
+        minute: thread.minute,
+        strength: thread.strengthShare,
+        lastY: 0,
+        id: thread.id,
+      };
       onSelect(thread.id);
     })
     .onUpdate((e) => {
@@ -194,7 +280,9 @@ function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPer
         state.lastY = e.translationY;
       }
       if (state.axis === 'time') {
-        const minute = wrap(Math.round((state.minute + e.translationX * minutesPerPx) / MOVE_SNAP_MIN) * MOVE_SNAP_MIN);
+        const minute = wrap(
+          Math.round((state.minute + e.translationX * minutesPerPx) / MOVE_SNAP_MIN) * MOVE_SNAP_MIN,
+        );
         if (!taken(minute)) onMove(thread.id, minute, thread.strengthShare);
       } else {
         state.strength = pullTo(state.strength, state.lastY - e.translationY, e.translationX);
@@ -212,7 +300,10 @@ function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPer
   return (
     <>
       <GestureDetector gesture={pan} touchAction="none" userSelect="none">
-        <View style={[styles.handle, chosen && styles.chosen, { left: centre - HANDLE.width / 2 + 2 }]} testID={`thread-${formatTime(thread.minute)}`}>
+        <View
+          style={[styles.handle, chosen && styles.chosen, { left: centre - HANDLE.width / 2 + 2 }]}
+          testID={`thread-${formatTime(thread.minute)}`}
+        >
           <Type kind="label" style={[{ fontFamily: font.bold, lineHeight: 17 }, chosen && styles.chosenText]}>
             {formatTime(thread.minute)}
           </Type>
@@ -231,7 +322,13 @@ function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPer
           valueText={`${formatTime(thread.minute)}, strength ${Math.round(thread.strengthShare * 100)} %, ${Math.round(thread.umol)} µmol`}
           onFocus={() => onSelect(thread.id)}
           onChange={(minute) => !taken(minute) && onStep(thread.id, minute, thread.strengthShare)}
-          onCross={(by) => onStep(thread.id, thread.minute, Math.min(1, Math.max(0, Math.round(thread.strengthShare * 100 + by) / 100)))}
+          onCross={(by) =>
+            onStep(
+              thread.id,
+              thread.minute,
+              Math.min(1, Math.max(0, Math.round(thread.strengthShare * 100 + by) / 100)),
+            )
+          }
           onOpen={() => onOpen(thread.id)}
           left={centre - size.target / 2}
           top={0}

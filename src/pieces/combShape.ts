@@ -73,5 +73,8 @@ export function crestsOf(kind: LampKind): Crest[] {
 export function combSpan(crests: readonly Crest[]): [fromNm: number, toNm: number] {
   const first = Math.min(...crests.map((c) => c.nm));
   const last = Math.max(...crests.map((c) => c.nm));
-  return [Math.max(FIRST_NM, Math.min(390, Math.floor((first - 24) / 10) * 10)), Math.min(LAST_NM, Math.max(700, Math.ceil((last + 24) / 10) * 10))];
+  return [
+    Math.max(FIRST_NM, Math.min(390, Math.floor((first - 24) / 10) * 10)),
+    Math.min(LAST_NM, Math.max(700, Math.ceil((last + 24) / 10) * 10)),
+  ];
 }

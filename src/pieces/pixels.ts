@@ -5,11 +5,17 @@ import { FIRST_NM } from '@/core/spectrum/grid';
 export const SHOWN_FROM_NM = 375;
 export const SHOWN_TO_NM = 705;
 
-/** Brightness of a power share: close to how a film darkens, so that weak light is still seen. */
-const film = (share: number) => Math.sqrt(Math.min(1, Math.max(0, share)));
+/** Lightness of a power share as the eye has it: its cube root (CIE L*), so that weak light is still seen. */
+const film = (share: number) => Math.cbrt(Math.min(1, Math.max(0, share)));
 
 /** Writes the pixel of a wavelength at a share of the largest power. */
-export function putWavelength(into: Uint8ClampedArray, at: number, nm: number, share: number, dim: number): void {
+export function putWavelength(
+  into: Uint8ClampedArray,
+  at: number,
+  nm: number,
+  share: number,
+  dim: number,
+): void {
   const [r, g, b] = wavelengthColours()[nm - FIRST_NM]!;
   const f = film(share) * dim;
   into[at] = r * f;
@@ -19,7 +25,10 @@ export function putWavelength(into: Uint8ClampedArray, at: number, nm: number, s
 }
 
 /** One row of pixels, a column per nm: the spectrum as a spectrograph records it, its largest power brightest. */
-export function stripPixels(spectrum: ArrayLike<number>, dim = 1): { pixels: Uint8ClampedArray; columns: number } {
+export function stripPixels(
+  spectrum: ArrayLike<number>,
+  dim = 1,
+): { pixels: Uint8ClampedArray; columns: number } {
   const columns = SHOWN_TO_NM - SHOWN_FROM_NM + 1;
   const pixels = new Uint8ClampedArray(columns * 4);
   let top = 0;

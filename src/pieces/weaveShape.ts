@@ -15,7 +15,11 @@ export interface WeaveSource {
  * The field of time × wavelength as pixels: a column per time, long wavelengths on top, brightness by power, the
  * strongest pixel of the field brightest.
  */
-export function weavePixels(sources: readonly WeaveSource[], columns: number, dim: number): Uint8ClampedArray {
+export function weavePixels(
+  sources: readonly WeaveSource[],
+  columns: number,
+  dim: number,
+): Uint8ClampedArray {
   const power = new Float64Array(columns * WEAVE_ROWS);
   const nmOf = (row: number) => SHOWN_TO_NM - row * EVERY_NM;
   for (const source of sources) {

@@ -16,7 +16,9 @@ export interface Boot {
 export async function boot(): Promise<Boot> {
   const settings = await readSettings();
   const cases = await listCases();
-  const wanted = [...cases].sort((a, b) => Number(b.id === settings.caseId) - Number(a.id === settings.caseId));
+  const wanted = [...cases].sort(
+    (a, b) => Number(b.id === settings.caseId) - Number(a.id === settings.caseId),
+  );
   for (const c of wanted) {
     if (await tryOpen(c.id)) return { aside: await listAside() };
   }
@@ -48,7 +50,8 @@ export async function openDemo(): Promise<void> {
 /** Opens a case by id. @returns what went wrong, or null */
 export async function switchCase(caseId: string): Promise<string | null> {
   try {
-    if (!(await openCase(caseId))) return 'This case could not be read and was set aside. It can be downloaded below.';
+    if (!(await openCase(caseId)))
+      return 'This case could not be read and was set aside. It can be downloaded below.';
     changeSettings({ caseId, zoneId: null, spotId: null, groupId: null, plateId: null });
     return null;
   } catch (error) {
@@ -71,7 +74,11 @@ export async function deleteOpenCase(): Promise<void> {
 export function exportOpenCase(): { name: string; text: string } | null {
   const { bundle } = useSession.getState();
   if (!bundle) return null;
-  const slug = bundle.case.name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'case';
+  const slug =
+    bundle.case.name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'case';
   return { name: `${slug}.chromatheca.json`, text: exportText(bundle) };
 }
 

@@ -40,7 +40,10 @@ const onGroup = (groupId: string, change: (group: Group) => Group) => (doc: Case
 
 export const renameCase = (name: string): Command => onCase('rename the case', (doc) => ({ ...doc, name }));
 
-export const setZone = (zoneId: string, change: Partial<Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone'>>): Command =>
+export const setZone = (
+  zoneId: string,
+  change: Partial<Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone'>>,
+): Command =>
   onCase(
     'water and tank',
     onZone(zoneId, (z) => {
@@ -64,19 +67,26 @@ export const setSpot = (zoneId: string, spot: Spot): Command =>
     `spot ${spot.name}`,
     onZone(zoneId, (z) => ({
       ...z,
-      spots: z.spots.some((s) => s.id === spot.id) ? replace(z.spots, spot.id, () => spot) : [...z.spots, spot],
+      spots: z.spots.some((s) => s.id === spot.id)
+        ? replace(z.spots, spot.id, () => spot)
+        : [...z.spots, spot],
     })),
   );
 
 export const removeSpot = (zoneId: string, spotId: string): Command =>
-  onCase('remove a spot', onZone(zoneId, (z) => ({ ...z, spots: z.spots.filter((s) => s.id !== spotId) })));
+  onCase(
+    'remove a spot',
+    onZone(zoneId, (z) => ({ ...z, spots: z.spots.filter((s) => s.id !== spotId) })),
+  );
 
 export const setLamp = (groupId: string, lamp: HungLamp): Command =>
   onCase(
     `lamp ${lamp.name}`,
     onGroup(groupId, (g) => ({
       ...g,
-      lamps: g.lamps.some((l) => l.id === lamp.id) ? replace(g.lamps, lamp.id, () => lamp) : [...g.lamps, lamp],
+      lamps: g.lamps.some((l) => l.id === lamp.id)
+        ? replace(g.lamps, lamp.id, () => lamp)
+        : [...g.lamps, lamp],
     })),
   );
 
@@ -111,7 +121,8 @@ export const removeGroup = (groupId: string): Command =>
 export const setLampKind = (kind: LampKind): Command =>
   onCase(`lamp ${kind.name}`, (doc) => {
     const ids = new Set(kind.channels.map((c) => c.id));
-    const known = (mix: Levels): Levels => Object.fromEntries(Object.entries(mix).filter(([id]) => ids.has(id)));
+    const known = (mix: Levels): Levels =>
+      Object.fromEntries(Object.entries(mix).filter(([id]) => ids.has(id)));
     return {
       ...doc,
       lampKinds: replace(doc.lampKinds, kind.id, () => kind),
@@ -120,7 +131,12 @@ export const setLampKind = (kind: LampKind): Command =>
         ...z,
         groups: z.groups.map((g) =>
           g.lampKindId === kind.id
-            ? { ...g, threads: g.threads.map((t) => ('own' in t.mix ? { ...t, mix: { own: known(t.mix.own) } } : t)) }
+            ? {
+                ...g,
+                threads: g.threads.map((t) =>
+                  'own' in t.mix ? { ...t, mix: { own: known(t.mix.own) } } : t,
+                ),
+              }
             : g,
         ),
       })),
@@ -131,7 +147,10 @@ export const setMix = (plateId: string, mix: Levels, merge?: string): Command =>
   onCase('mix', (doc) => ({ ...doc, plates: replace(doc.plates, plateId, (p) => ({ ...p, mix })) }), merge);
 
 export const renamePlate = (plateId: string, name: string): Command =>
-  onCase('rename a plate', (doc) => ({ ...doc, plates: replace(doc.plates, plateId, (p) => ({ ...p, name })) }));
+  onCase('rename a plate', (doc) => ({
+    ...doc,
+    plates: replace(doc.plates, plateId, (p) => ({ ...p, name })),
+  }));
 
 export const addPlate = (plate: Plate): Command =>
   onCase('new plate', (doc) => ({ ...doc, plates: [...doc.plates, plate] }));
@@ -146,14 +165,20 @@ export const removePlate = (plateId: string): Command =>
       groups: z.groups.map((g) => ({
         ...g,
         threads: g.threads.map((t) =>
-          'plateId' in t.mix && t.mix.plateId === plateId ? { ...t, mix: { own: resolveThread(doc, t).mix } } : t,
+          'plateId' in t.mix && t.mix.plateId === plateId
+            ? { ...t, mix: { own: resolveThread(doc, t).mix } }
+            : t,
         ),
       })),
     })),
   }));
 
 export const setCap = (groupId: string, capShare: number, merge?: string): Command =>
-  onCase('cap', onGroup(groupId, (g) => ({ ...g, capShare })), merge);
+  onCase(
+    'cap',
+    onGroup(groupId, (g) => ({ ...g, capShare })),
+    merge,
+  );
 
 export const moveThread = (groupId: string, thread: Thread, merge?: string): Command =>
   onCase(
@@ -174,7 +199,11 @@ export const addThread = (groupId: string, id: string, minute: number): Command 
         minute,
       );
       const shared =
-        before && after && 'plateId' in before.mix && 'plateId' in after.mix && before.mix.plateId === after.mix.plateId;
+        before &&
+        after &&
+        'plateId' in before.mix &&
+        'plateId' in after.mix &&
+        before.mix.plateId === after.mix.plateId;
       const firstPlate = doc.plates.find((p) => p.lampKindId === g.lampKindId);
       const mix: Thread['mix'] = shared
         ? before.mix
@@ -183,7 +212,10 @@ export const addThread = (groupId: string, id: string, minute: number): Command 
           : { own: roundMix(between.mix) };
       return {
         ...g,
-        threads: [...g.threads, { id, minute, strengthShare: Math.round(between.strengthShare * 100) / 100, mix }],
+        threads: [
+          ...g.threads,
+          { id, minute, strengthShare: Math.round(between.strengthShare * 100) / 100, mix },
+        ],
       };
     })(doc),
   );
@@ -192,7 +224,10 @@ const roundMix = (mix: Levels): Levels =>
   Object.fromEntries(Object.entries(mix).map(([id, v]) => [id, Math.round(v * 100) / 100]));
 
 export const removeThread = (groupId: string, threadId: string): Command =>
-  onCase('remove a thread', onGroup(groupId, (g) => ({ ...g, threads: g.threads.filter((t) => t.id !== threadId) })));
+  onCase(
+    'remove a thread',
+    onGroup(groupId, (g) => ({ ...g, threads: g.threads.filter((t) => t.id !== threadId) })),
+  );
 
 export const addReading = (reading: Reading): Command => ({
   name: `reading of ${reading.valueUmol} µmol`,
@@ -201,7 +236,10 @@ export const addReading = (reading: Reading): Command => ({
 
 export const removeReading = (id: string): Command => ({
   name: 'remove a reading',
-  apply: (b) => ({ ...b, readings: { ...b.readings, readings: b.readings.readings.filter((r) => r.id !== id) } }),
+  apply: (b) => ({
+    ...b,
+    readings: { ...b.readings, readings: b.readings.readings.filter((r) => r.id !== id) },
+  }),
 });
 
 /** A group's draft as it would be frozen on being typed in. */
@@ -209,7 +247,13 @@ export function freeze(
   doc: CaseDoc,
   zone: Zone,
   group: Group,
-  typed: { id: string; atUtc: string; usedTo: boolean; capShare?: number; capSteps?: RunningEntry['capSteps'] },
+  typed: {
+    id: string;
+    atUtc: string;
+    usedTo: boolean;
+    capShare?: number;
+    capSteps?: RunningEntry['capSteps'];
+  },
 ): RunningEntry {
   return {
     id: typed.id,
@@ -220,7 +264,12 @@ export function freeze(
     sure: 'typedIn',
     lampKind: lampKindOf(doc, group),
     lamps: group.lamps,
-    threads: litDraft(doc, group).threads.map(({ minute, strengthShare, mix, mixName }) => ({ minute, strengthShare, mix, mixName })),
+    threads: litDraft(doc, group).threads.map(({ minute, strengthShare, mix, mixName }) => ({
+      minute,
+      strengthShare,
+      mix,
+      mixName,
+    })),
     capShare: typed.capShare ?? group.capShare,
     easingShare: 1,
     usedTo: typed.usedTo,
@@ -235,7 +284,12 @@ export const typeIn = (entry: RunningEntry): Command => ({
 });
 
 /** Types the next dated cap of a running group in. */
-export const typeCapStep = (running: RunningEntry, id: string, atUtc: string, step: { date: string; capShare: number }): Command =>
+export const typeCapStep = (
+  running: RunningEntry,
+  id: string,
+  atUtc: string,
+  step: { date: string; capShare: number },
+): Command =>
   typeIn({
     ...running,
     id,

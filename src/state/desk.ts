@@ -50,9 +50,20 @@ export function deskOf(
   const plates = doc.plates.filter((p) => p.lampKindId === lampKind?.id);
   const strongest = [...(group?.threads ?? [])].sort((a, b) => b.strengthShare - a.strengthShare)[0];
   const byDay = strongest && 'plateId' in strongest.mix ? strongest.mix.plateId : null;
-  const plate = plates.find((p) => p.id === chosen.plateId) ?? plates.find((p) => p.id === byDay) ?? plates[0] ?? null;
+  const plate =
+    plates.find((p) => p.id === chosen.plateId) ?? plates.find((p) => p.id === byDay) ?? plates[0] ?? null;
   const spot = pick(zone.spots, chosen.spotId);
-  return { saved, bundle, doc, zone, group, lampKind, plate, spot, spotIndex: spot ? zone.spots.indexOf(spot) : -1 };
+  return {
+    saved,
+    bundle,
+    doc,
+    zone,
+    group,
+    lampKind,
+    plate,
+    spot,
+    spotIndex: spot ? zone.spots.indexOf(spot) : -1,
+  };
 }
 
 /** The desk, with the live command applied, or one step back while "Before" is held. */

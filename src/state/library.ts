@@ -8,11 +8,17 @@ import { useSession } from './session';
 export function useCases() {
   const saved = useSession((s) => s.save.kind === 'saved');
   const name = useSession((s) => s.bundle?.case.name);
-  return useQuery({ queryKey: ['library', 'cases', saved, name], queryFn: listCases, networkMode: 'always', placeholderData: (p) => p });
+  return useQuery({
+    queryKey: ['library', 'cases', saved, name],
+    queryFn: listCases,
+    networkMode: 'always',
+    placeholderData: (p) => p,
+  });
 }
 
 /** Documents that were set aside. */
-export const useAside = () => useQuery({ queryKey: ['library', 'aside'], queryFn: listAside, networkMode: 'always' });
+export const useAside = () =>
+  useQuery({ queryKey: ['library', 'aside'], queryFn: listAside, networkMode: 'always' });
 
 /** The untouched text of a stored document. */
 export const savedText = rawText;

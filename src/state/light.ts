@@ -14,7 +14,10 @@ import { localDate, utcIso, wallMinute } from './time';
 
 /** The zone's calibration from its readings. */
 export function useGain(zone: Zone, readings: ReadingsDoc): Gain {
-  return useMemo(() => overallGain(readings.readings.filter((r) => r.zoneId === zone.id)), [zone.id, readings]);
+  return useMemo(
+    () => overallGain(readings.readings.filter((r) => r.zoneId === zone.id)),
+    [zone.id, readings],
+  );
 }
 
 const made = new WeakMap<ResponseMatrix, Map<number, ZoneLight>>();
@@ -63,7 +66,12 @@ export interface Accustomed {
 }
 
 /** What the zone's corals are used to now (to the hour), replayed from the history of running. */
-export function useAccustomed(zone: Zone, history: HistoryDoc, gain: number, nowMs: number): Accustomed | null {
+export function useAccustomed(
+  zone: Zone,
+  history: HistoryDoc,
+  gain: number,
+  nowMs: number,
+): Accustomed | null {
   const entries = entriesOf(history, zone.id);
   const latest = entries[entries.length - 1];
   const hour = Math.floor(nowMs / HOUR_MS) * HOUR_MS;
@@ -89,14 +97,27 @@ export function stretchesToday(zone: Zone, history: HistoryDoc, nowMs: number): 
     .map((e) => ({ minute: Math.min(now, wallMinute(Date.parse(e.atUtc), zone.timeZone)), atUtc: e.atUtc }));
   const beforeToday = utcIso(nowMs - wallMinute(nowMs, zone.timeZone) * 60_000);
   const starts = [{ minute: 0, atUtc: beforeToday }, ...cuts];
-  return starts.map((s, i) => ({ fromMinute: s.minute, toMinute: starts[i + 1]?.minute ?? now, atUtc: s.atUtc }));
+  return starts.map((s, i) => ({
+    fromMinute: s.minute,
+    toMinute: starts[i + 1]?.minute ?? now,
+    atUtc: s.atUtc,
+  }));
 }
 
 /** Light so far today per spot, mol m⁻², from what really ran. */
 export function useSoFar(zone: Zone, history: HistoryDoc, gain: number, nowMs: number): number[] | null {
   const stretches = stretchesToday(zone, history, nowMs);
   const query = useQuery({
-    queryKey: ['so far', zone.id, zone.tank, zone.water, zone.spots, entriesOf(history, zone.id), gain, stretches],
+    queryKey: [
+      'so far',
+      zone.id,
+      zone.tank,
+      zone.water,
+      zone.spots,
+      entriesOf(history, zone.id),
+      gain,
+      stretches,
+    ],
     queryFn: () => reckoner().soFar(zone, history, gain, stretches),
     staleTime: Infinity,
     gcTime: 60_000,

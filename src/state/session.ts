@@ -82,13 +82,20 @@ export function run(command: Command, nowMs: number = Date.now()): boolean {
     const checked = v.safeParse(caseSchema, next.case, { abortPipeEarly: true });
     if (!checked.success) {
       const issue = checked.issues[0];
-      setState({ refusal: `Not done (${command.name}): ${v.getDotPath(issue) ?? 'the case'} ${issue.message}.` });
+      setState({
+        refusal: `Not done (${command.name}): ${v.getDotPath(issue) ?? 'the case'} ${issue.message}.`,
+      });
       return false;
     }
   }
   const last = past[past.length - 1];
   const merged = command.merge !== undefined && last?.merge === command.merge && nowMs - last.atMs < MERGE_MS;
-  const step: Step = { name: command.name, merge: command.merge, atMs: nowMs, before: merged ? last.before : bundle };
+  const step: Step = {
+    name: command.name,
+    merge: command.merge,
+    atMs: nowMs,
+    before: merged ? last.before : bundle,
+  };
   setState({
     bundle: next,
     past: [...(merged ? past.slice(0, -1) : past), step].slice(-LONGEST_HISTORY),
@@ -103,7 +110,12 @@ export function undo(): void {
   const { bundle, past, future } = getState();
   const step = past[past.length - 1];
   if (!bundle || !step) return;
-  setState({ bundle: step.before, past: past.slice(0, -1), future: [...future, { name: step.name, after: bundle }], refusal: null });
+  setState({
+    bundle: step.before,
+    past: past.slice(0, -1),
+    future: [...future, { name: step.name, after: bundle }],
+    refusal: null,
+  });
   save();
 }
 

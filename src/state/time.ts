@@ -25,17 +25,25 @@ export function wallMinute(ms: number, timeZone: string): number {
 
 /** "2026-11-24" in a time zone. */
 export const localDate = (ms: number, timeZone: string): string => at(ms, timeZone).toISODate()!;
-export const addDays = (isoDate: string, days: number): string => DateTime.fromISO(isoDate).plus({ days }).toISODate()!;
+export const addDays = (isoDate: string, days: number): string =>
+  DateTime.fromISO(isoDate).plus({ days }).toISODate()!;
 export const daysBetween = (fromIso: string, toIso: string): number =>
   Math.round(DateTime.fromISO(toIso).diff(DateTime.fromISO(fromIso), 'days').days);
 /** "Tuesday 24 November, 16:40" */
-export const longDate = (ms: number, timeZone: string): string => at(ms, timeZone).setLocale('en-GB').toFormat('cccc d LLLL, HH:mm');
+export const longDate = (ms: number, timeZone: string): string =>
+  at(ms, timeZone).setLocale('en-GB').toFormat('cccc d LLLL, HH:mm');
 /** "Tue 24 Nov" */
-export const shortDate = (isoDate: string): string => DateTime.fromISO(isoDate).setLocale('en-GB').toFormat('ccc d LLL');
+export const shortDate = (isoDate: string): string =>
+  DateTime.fromISO(isoDate).setLocale('en-GB').toFormat('ccc d LLL');
+/** The present instant, for what is done now; drawing uses useNowMs. */
+export const nowUtcIso = (): string => new Date().toISOString();
 export const utcIso = (ms: number): string => new Date(ms).toISOString();
 /** Instant of a wall-clock date and minute in a time zone. */
 export const instantOf = (isoDate: string, minute: number, timeZone: string): string =>
-  DateTime.fromISO(isoDate, { zone: timeZone }).set({ hour: Math.floor(minute / 60), minute: minute % 60 }).toUTC().toISO()!;
+  DateTime.fromISO(isoDate, { zone: timeZone })
+    .set({ hour: Math.floor(minute / 60), minute: minute % 60 })
+    .toUTC()
+    .toISO()!;
 
 /** "today", "yesterday", "12 days ago" */
 export function daysAgo(atUtc: string, nowMs: number, timeZone: string): string {

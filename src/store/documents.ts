@@ -30,8 +30,15 @@ const SETTINGS = 'settings';
 export class StaleTab extends Error {}
 /** The store took nothing of this write; what was there before is still there. */
 export class WriteFailed extends Error {
-  constructor(readonly full: boolean, cause: unknown) {
-    super(full ? 'The browser has no room left for this site.' : `The browser's store refused the write: ${String((cause as Error)?.message ?? cause)}`);
+  constructor(
+    readonly full: boolean,
+    cause: unknown,
+  ) {
+    super(
+      full
+        ? 'The browser has no room left for this site.'
+        : `The browser's store refused the write: ${String((cause as Error)?.message ?? cause)}`,
+    );
   }
 }
 
@@ -71,14 +78,19 @@ async function setAside(keys: readonly string[], reason: string): Promise<void> 
   const texts = await storage.getMany([...keys]);
   const found = keys.filter((k) => texts[k] !== null && texts[k] !== undefined);
   const stamp = new Date().toISOString();
-  await write(Object.fromEntries(found.map((k) => [`${ASIDE}${stamp}/${k}`, JSON.stringify({ from: k, reason, text: texts[k] })])));
+  await write(
+    Object.fromEntries(
+      found.map((k) => [`${ASIDE}${stamp}/${k}`, JSON.stringify({ from: k, reason, text: texts[k] })]),
+    ),
+  );
   await storage.removeMany(found);
 }
 
 function readBundle(caseId: string, texts: Record<string, string | null>): CaseBundle {
   const read = (part: Part): Record<string, unknown> => {
     const text = texts[keyOf(part, caseId)];
-    if (text === null || text === undefined) throw new DocumentError('invalid', part, 'is missing', 'Import the case from an export.');
+    if (text === null || text === undefined)
+      throw new DocumentError('invalid', part, 'is missing', 'Import the case from an export.');
     return parseObject(text);
   };
   return {
@@ -111,7 +123,11 @@ export async function loadCase(caseId: string): Promise<LoadedCase | null> {
  * @returns the new revision
  * @throws StaleTab when another tab has written since; WriteFailed
  */
-export function saveCase(bundle: CaseBundle, before: CaseBundle | null, known: number | null): Promise<number> {
+export function saveCase(
+  bundle: CaseBundle,
+  before: CaseBundle | null,
+  known: number | null,
+): Promise<number> {
   const id = bundle.case.id;
   return alone(`chromatheca/${id}`, async () => {
     const stored = await storage.getItem(revisionKey(id));

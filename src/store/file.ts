@@ -1,7 +1,14 @@
 import type { CaseBundle } from '@/core/case/types';
 
 import { DocumentError, parseObject, validate } from './read';
-import { CASE_VERSION, caseSchema, HISTORY_VERSION, historySchema, READINGS_VERSION, readingsSchema } from './schema';
+import {
+  CASE_VERSION,
+  caseSchema,
+  HISTORY_VERSION,
+  historySchema,
+  READINGS_VERSION,
+  readingsSchema,
+} from './schema';
 
 /** The case file: everything of one case in one JSON document (docs/formats.md). */
 const FILE_FORMAT = 'chromatheca-file';
@@ -11,18 +18,34 @@ export const exportText = (bundle: CaseBundle): string =>
   `${JSON.stringify({ format: FILE_FORMAT, version: FILE_VERSION, ...bundle }, null, 1)}\n`;
 
 const object = (value: unknown, path: string): Record<string, unknown> => {
-  if (typeof value === 'object' && value !== null && !Array.isArray(value)) return value as Record<string, unknown>;
-  throw new DocumentError('invalid', path, value === undefined ? 'is missing' : 'is no object', 'Choose a file that Chromatheca exported, unchanged.');
+  if (typeof value === 'object' && value !== null && !Array.isArray(value))
+    return value as Record<string, unknown>;
+  throw new DocumentError(
+    'invalid',
+    path,
+    value === undefined ? 'is missing' : 'is no object',
+    'Choose a file that Chromatheca exported, unchanged.',
+  );
 };
 
 /** Reads a case file. @throws DocumentError naming the path and the remedy */
 export function importText(text: string): CaseBundle {
   const file = parseObject(text);
   if (file.format !== FILE_FORMAT) {
-    throw new DocumentError('invalid', 'format', 'this is no Chromatheca case file', 'Choose a file that Chromatheca exported.');
+    throw new DocumentError(
+      'invalid',
+      'format',
+      'this is no Chromatheca case file',
+      'Choose a file that Chromatheca exported.',
+    );
   }
   if (typeof file.version === 'number' && file.version > FILE_VERSION) {
-    throw new DocumentError('newer', 'version', `is ${file.version}; this app knows versions up to ${FILE_VERSION}`, 'Open it with the newer Chromatheca that wrote it. Nothing was changed.');
+    throw new DocumentError(
+      'newer',
+      'version',
+      `is ${file.version}; this app knows versions up to ${FILE_VERSION}`,
+      'Open it with the newer Chromatheca that wrote it. Nothing was changed.',
+    );
   }
   const bundle: CaseBundle = {
     case: validate(caseSchema, object(file.case, 'case'), CASE_VERSION, [], 'case'),
@@ -31,7 +54,12 @@ export function importText(text: string): CaseBundle {
   };
   for (const part of ['history', 'readings'] as const) {
     if (bundle[part].caseId !== bundle.case.id) {
-      throw new DocumentError('invalid', `${part}.caseId`, 'belongs to another case', 'Choose a file that Chromatheca exported, unchanged.');
+      throw new DocumentError(
+        'invalid',
+        `${part}.caseId`,
+        'belongs to another case',
+        'Choose a file that Chromatheca exported, unchanged.',
+      );
     }
   }
   return bundle;

@@ -21,16 +21,31 @@ export type Migration = (doc: Record<string, unknown>) => Record<string, unknown
 /** Parses JSON that must be an object. @throws DocumentError */
 export function parseObject(text: string): Record<string, unknown> {
   if (text.length > LARGEST_TEXT) {
-    throw new DocumentError('tooLarge', '', `the text has ${text.length} characters, more than ${LARGEST_TEXT}`, 'Export the case anew or split it.');
+    throw new DocumentError(
+      'tooLarge',
+      '',
+      `the text has ${text.length} characters, more than ${LARGEST_TEXT}`,
+      'Export the case anew or split it.',
+    );
   }
   let value: unknown;
   try {
     value = JSON.parse(text);
   } catch (error) {
-    throw new DocumentError('notJson', '', `this is not JSON: ${(error as Error).message}`, 'Choose a file that Chromatheca exported, unchanged.');
+    throw new DocumentError(
+      'notJson',
+      '',
+      `this is not JSON: ${(error as Error).message}`,
+      'Choose a file that Chromatheca exported, unchanged.',
+    );
   }
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    throw new DocumentError('notJson', '', 'this is JSON, but no document', 'Choose a file that Chromatheca exported, unchanged.');
+    throw new DocumentError(
+      'notJson',
+      '',
+      'this is JSON, but no document',
+      'Choose a file that Chromatheca exported, unchanged.',
+    );
   }
   return value as Record<string, unknown>;
 }
@@ -50,7 +65,12 @@ export function validate<T>(
   const at = (path: string) => [prefix, path].filter(Boolean).join('.');
   const version = doc.version;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
-    throw new DocumentError('invalid', at('version'), 'is missing or no whole number', 'Choose a file that Chromatheca exported, unchanged.');
+    throw new DocumentError(
+      'invalid',
+      at('version'),
+      'is missing or no whole number',
+      'Choose a file that Chromatheca exported, unchanged.',
+    );
   }
   if (version > newest) {
     throw new DocumentError(

@@ -9,8 +9,17 @@ export const READINGS_VERSION = 1;
 export const SETTINGS_VERSION = 1;
 
 const MOST = 1000;
-const id = v.pipe(v.string('give text'), v.minLength(1, 'must not be empty'), v.maxLength(80, 'at most 80 characters'));
-const name = v.pipe(v.string('give text'), v.trim(), v.minLength(1, 'must not be empty'), v.maxLength(120, 'at most 120 characters'));
+const id = v.pipe(
+  v.string('give text'),
+  v.minLength(1, 'must not be empty'),
+  v.maxLength(80, 'at most 80 characters'),
+);
+const name = v.pipe(
+  v.string('give text'),
+  v.trim(),
+  v.minLength(1, 'must not be empty'),
+  v.maxLength(120, 'at most 120 characters'),
+);
 const text = v.pipe(v.string('give text'), v.maxLength(4000, 'at most 4000 characters'));
 const finite = v.pipe(v.number('give a number'), v.finite('give a finite number'));
 const between = (low: number, high: number, unit = '') =>
@@ -20,7 +29,10 @@ const between = (low: number, high: number, unit = '') =>
     v.maxValue(high, `must be at most ${high}${unit}`),
   );
 const share = between(0, 1);
-const instant = v.pipe(v.string('give text'), v.isoTimestamp('give an instant such as 2026-01-31T12:00:00.000Z'));
+const instant = v.pipe(
+  v.string('give text'),
+  v.isoTimestamp('give an instant such as 2026-01-31T12:00:00.000Z'),
+);
 const list = <S extends v.GenericSchema>(item: S, least = 0) =>
   v.pipe(
     v.array(item, 'give a list'),
@@ -96,7 +108,10 @@ const zone = v.object({
   id,
   name,
   kind: v.picklist(['display', 'refugium', 'planted'], 'is "display", "refugium" or "planted"'),
-  timeZone: v.pipe(v.string('give text'), v.check(isTimeZone, 'is no time zone known here, such as Europe/Berlin')),
+  timeZone: v.pipe(
+    v.string('give text'),
+    v.check(isTimeZone, 'is no time zone known here, such as Europe/Berlin'),
+  ),
   tank: v.object({
     lengthCm: between(5, 1000, ' cm'),
     widthCm: between(5, 1000, ' cm'),
@@ -121,7 +136,9 @@ const zone = v.object({
       yCm: between(0, 1000, ' cm'),
       depthCm: between(0, 300, ' cm'),
       openShare: share,
-      need: v.nullable(v.picklist(['soft', 'largePolyp', 'smallPolyp'], 'is "soft", "largePolyp" or "smallPolyp"')),
+      need: v.nullable(
+        v.picklist(['soft', 'largePolyp', 'smallPolyp'], 'is "soft", "largePolyp" or "smallPolyp"'),
+      ),
     }),
   ),
 });
@@ -142,14 +159,19 @@ const referencesHold = v.rawCheck<CaseDoc>(({ dataset, addIssue }) => {
   const complain = (message: string, ...keys: (string | number)[]) =>
     addIssue({
       message,
-      path: keys.map((key) => ({ type: 'unknown', origin: 'value', input: doc, key, value: null })) as unknown as [
-        v.IssuePathItem,
-      ],
+      path: keys.map((key) => ({
+        type: 'unknown',
+        origin: 'value',
+        input: doc,
+        key,
+        value: null,
+      })) as unknown as [v.IssuePathItem],
     });
   const kinds = new Set(doc.lampKinds.map((k) => k.id));
   const plates = new Map(doc.plates.map((p) => [p.id, p]));
   doc.plates.forEach((p, i) => {
-    if (!kinds.has(p.lampKindId)) complain('names a lamp kind that is not in this case', 'plates', i, 'lampKindId');
+    if (!kinds.has(p.lampKindId))
+      complain('names a lamp kind that is not in this case', 'plates', i, 'lampKindId');
   });
   doc.zones.forEach((z, zi) => {
     z.groups.forEach((g, gi) => {
@@ -158,14 +180,25 @@ const referencesHold = v.rawCheck<CaseDoc>(({ dataset, addIssue }) => {
       }
       g.threads.forEach((t, ti) => {
         if ('plateId' in t.mix && plates.get(t.mix.plateId)?.lampKindId !== g.lampKindId) {
-          complain('names no plate for this lamp kind', 'zones', zi, 'groups', gi, 'threads', ti, 'mix', 'plateId');
+          complain(
+            'names no plate for this lamp kind',
+            'zones',
+            zi,
+            'groups',
+            gi,
+            'threads',
+            ti,
+            'mix',
+            'plateId',
+          );
         }
       });
     });
     z.spots.forEach((s, si) => {
       const limits = { xCm: z.tank.lengthCm, yCm: z.tank.widthCm, depthCm: z.tank.depthCm };
       for (const [key, limit] of Object.entries(limits) as [keyof typeof limits, number][]) {
-        if (s[key] > limit) complain(`lies outside the water (at most ${limit} cm)`, 'zones', zi, 'spots', si, key);
+        if (s[key] > limit)
+          complain(`lies outside the water (at most ${limit} cm)`, 'zones', zi, 'spots', si, key);
       }
     });
   });

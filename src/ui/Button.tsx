@@ -48,7 +48,17 @@ interface Props {
   testID?: string;
 }
 
-export function Button({ label, name, onPress, kind = 'outlined', icon: IconPart, iconOnly, disabled, wide, testID }: Props) {
+export function Button({
+  label,
+  name,
+  onPress,
+  kind = 'outlined',
+  icon: IconPart,
+  iconOnly,
+  disabled,
+  wide,
+  testID,
+}: Props) {
   const styles = useStyles();
   const paper = usePaper();
   const colour = kind === 'filled' ? paper.inverse : paper.ink;
@@ -83,7 +93,17 @@ const FIRST_REPEAT_MS = 400;
 const REPEAT_MS = 90;
 
 /** A 48 px key that repeats while held. Enter and Space press it once. */
-export function StepKey({ sign, name, onStep, disabled }: { sign: '−' | '+'; name: string; onStep: () => void; disabled?: boolean }) {
+export function StepKey({
+  sign,
+  name,
+  onStep,
+  disabled,
+}: {
+  sign: '−' | '+';
+  name: string;
+  onStep: () => void;
+  disabled?: boolean;
+}) {
   const styles = useStyles();
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const held = useRef(false);
@@ -126,7 +146,17 @@ export function StepKey({ sign, name, onStep, disabled }: { sign: '−' | '+'; n
 }
 
 /** Minus and plus, 12 px apart. */
-export function Stepper({ name, onStep, atLow, atHigh }: { name: string; onStep: (sign: 1 | -1) => void; atLow?: boolean; atHigh?: boolean }) {
+export function Stepper({
+  name,
+  onStep,
+  atLow,
+  atHigh,
+}: {
+  name: string;
+  onStep: (sign: 1 | -1) => void;
+  atLow?: boolean;
+  atHigh?: boolean;
+}) {
   const styles = useStyles();
   return (
     <View style={styles.steps}>

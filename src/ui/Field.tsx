@@ -55,7 +55,19 @@ interface TextFieldProps {
 }
 
 /** A labelled line of text; the error stands under it and is read out with it. */
-export function TextField({ label, hideLabel, value, onChange, onBlur, onSubmit, unit, error, hint, numeric, testID }: TextFieldProps) {
+export function TextField({
+  label,
+  hideLabel,
+  value,
+  onChange,
+  onBlur,
+  onSubmit,
+  unit,
+  error,
+  hint,
+  numeric,
+  testID,
+}: TextFieldProps) {
   const styles = useStyles();
   const id = useId();
   return (
@@ -184,7 +196,10 @@ export function Choice<T extends string>({ label, options, value, onChange }: Ch
             onPress={() => onChange(o.value)}
             style={[styles.choice, o.value === value && styles.chosen]}
           >
-            <Type kind="label" style={o.value === value ? { color: styles.box.backgroundColor as string } : undefined}>
+            <Type
+              kind="label"
+              style={o.value === value ? { color: styles.box.backgroundColor as string } : undefined}
+            >
               {o.label}
             </Type>
           </Pressable>

@@ -1,7 +1,9 @@
 import { type ReactNode, useState } from 'react';
-import { ScrollView, useWindowDimensions, View } from 'react-native';
+import { Pressable, ScrollView, useWindowDimensions, View } from 'react-native';
+import ChevronDown from 'lucide-react-native/icons/chevron-down';
 
-import { size, space, themed } from './theme';
+import { printFlow, printHide } from './print';
+import { size, space, themed, usePaper } from './theme';
 import { Type } from './Type';
 
 const useStyles = themed((p) => ({
@@ -35,7 +37,12 @@ const MOST_MAIN = 700;
 
 export function usePageSize(): PageSize {
   const { width } = useWindowDimensions();
-  if (width < size.wide) return { wide: false, main: Math.min(width, size.page) - 2 * space.l, side: Math.min(width, size.page) - 2 * space.l };
+  if (width < size.wide)
+    return {
+      wide: false,
+      main: Math.min(width, size.page) - 2 * space.l,
+      side: Math.min(width, size.page) - 2 * space.l,
+    };
   const room = width - size.rail - 2 * space.l - space.xxl - 24;
   const side = Math.min(SIDE, room * 0.38);
   return { wide: true, main: Math.min(MOST_MAIN, room - side), side };
@@ -43,6 +50,8 @@ export function usePageSize(): PageSize {
 
 interface Props {
   title: string;
+  /** what the title opens, spoken; with it the title is a button */
+  titleOpens?: { name: string; onPress: () => void };
   /** a quiet line under the title */
   under?: string;
   /** one line that says what is so */
@@ -54,27 +63,47 @@ interface Props {
 }
 
 /** A page of the case: title, sentence, then figures and charts. The title shrinks to one line once it has scrolled away. */
-export function Page({ title, under, sentence, children, side, testID }: Props) {
+export function Page({ title, titleOpens, under, sentence, children, side, testID }: Props) {
   const styles = useStyles();
+  const paper = usePaper();
   const { wide, main, side: sideWidth } = usePageSize();
   const [away, setAway] = useState(false);
   return (
-    <View style={{ flex: 1 }} testID={testID} role="main">
+    <View style={{ flex: 1 }} testID={testID} role="main" {...printFlow}>
       {away && (
-        <View style={styles.small} aria-hidden>
+        <View style={styles.small} aria-hidden {...printHide}>
           <Type kind="label" numberOfLines={1}>
             {title}
           </Type>
         </View>
       )}
       <ScrollView
+        {...printFlow}
         contentContainerStyle={styles.body}
         scrollEventThrottle={32}
         onScroll={(e) => setAway(e.nativeEvent.contentOffset.y > 56)}
         keyboardShouldPersistTaps="handled"
       >
         <View style={{ gap: space.xs, width: wide ? undefined : main }}>
-          <Type kind="title">{title}</Type>
+          {titleOpens ? (
+            <Pressable
+              role="button"
+              aria-label={titleOpens.name}
+              onPress={titleOpens.onPress}
+              style={{
+                flexDirection: 'row',
+                alignItems: 'center',
+                gap: space.s,
+                minHeight: size.target,
+                alignSelf: 'flex-start',
+              }}
+            >
+              <Type kind="title">{title}</Type>
+              <ChevronDown size={22} color={paper.ink} strokeWidth={1.75} />
+            </Pressable>
+          ) : (
+            <Type kind="title">{title}</Type>
+          )}
           {under !== undefined && <Type kind="small">{under}</Type>}
         </View>
         {sentence}

@@ -18,7 +18,14 @@ const useStyles = themed((p) => ({
     borderBottomWidth: 1,
     borderColor: p.line,
   },
-  note: { flexDirection: 'row', gap: space.s, borderLeftWidth: 2, borderColor: p.strong, paddingLeft: space.m, paddingVertical: 2 },
+  note: {
+    flexDirection: 'row',
+    gap: space.s,
+    borderLeftWidth: 2,
+    borderColor: p.strong,
+    paddingLeft: space.m,
+    paddingVertical: 2,
+  },
 }));
 
 export function Hairline() {
@@ -27,7 +34,17 @@ export function Hairline() {
 }
 
 /** A line of a list; pressable when it leads somewhere. */
-export function Row({ children, onPress, name, style }: { children: ReactNode; onPress?: () => void; name?: string; style?: ViewStyle }) {
+export function Row({
+  children,
+  onPress,
+  name,
+  style,
+}: {
+  children: ReactNode;
+  onPress?: () => void;
+  name?: string;
+  style?: ViewStyle;
+}) {
   const styles = useStyles();
   if (!onPress) return <View style={[styles.row, style]}>{children}</View>;
   return (
@@ -57,10 +74,20 @@ export function Note({ kind = 'note', children }: { kind?: keyof typeof MARKS; c
 }
 
 /** A titled part of a page. */
-export function Section({ title, children, aside }: { title: string; children: ReactNode; aside?: ReactNode }) {
+export function Section({
+  title,
+  children,
+  aside,
+}: {
+  title: string;
+  children: ReactNode;
+  aside?: ReactNode;
+}) {
   return (
     <View style={{ gap: space.m }} role="region" aria-label={title}>
-      <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: space.m }}>
+      <View
+        style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: space.m }}
+      >
         <Type kind="heading">{title}</Type>
         {aside}
       </View>

@@ -28,7 +28,15 @@ const useStyles = themed((p) => ({
 }));
 
 /** A sheet for an edit: slides up on a phone, stands in the middle on a wide screen. Escape closes it. */
-export function Sheet({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
+export function Sheet({
+  title,
+  onClose,
+  children,
+}: {
+  title: string;
+  onClose: () => void;
+  children: ReactNode;
+}) {
   const styles = useStyles();
   const { width } = useWindowDimensions();
   const wide = width >= size.wide;

@@ -23,8 +23,27 @@ interface Props {
 const COARSE = 10;
 
 /** The keyboard's and the screen reader's hold on a grip that is drawn elsewhere. Arrows step, Shift goes coarse. */
-export function SliderGrip({ name, now, valueText, step, min = 0, max = 100, onChange, onFocus, onCross, onOpen, left, top, testID }: Props) {
-  const onKeyDown = (event: { key: string; shiftKey: boolean; preventDefault: () => void; stopPropagation: () => void }) => {
+export function SliderGrip({
+  name,
+  now,
+  valueText,
+  step,
+  min = 0,
+  max = 100,
+  onChange,
+  onFocus,
+  onCross,
+  onOpen,
+  left,
+  top,
+  testID,
+}: Props) {
+  const onKeyDown = (event: {
+    key: string;
+    shiftKey: boolean;
+    preventDefault: () => void;
+    stopPropagation: () => void;
+  }) => {
     const by = step * (event.shiftKey ? COARSE : 1);
     const moves: Record<string, number> = {
       ArrowUp: now + by,
@@ -59,7 +78,14 @@ export function SliderGrip({ name, now, valueText, step, min = 0, max = 100, onC
       testID={testID}
       onFocus={onFocus}
       {...({ onKeyDown } as object)}
-      style={{ position: 'absolute', left, top, width: size.target, height: size.target, borderRadius: size.target / 2 }}
+      style={{
+        position: 'absolute',
+        left,
+        top,
+        width: size.target,
+        height: size.target,
+        borderRadius: size.target / 2,
+      }}
     />
   );
 }

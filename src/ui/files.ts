@@ -11,12 +11,21 @@ export function download(name: string, text: string, type = 'application/json'):
 }
 
 /** Lets the keeper choose a file and reads it as text; null when they choose none. */
-export async function pickText(types: string[], mostBytes: number): Promise<{ name: string; text: string } | null> {
-  const result = await DocumentPicker.getDocumentAsync({ type: types, copyToCacheDirectory: false, base64: false });
+export async function pickText(
+  types: string[],
+  mostBytes: number,
+): Promise<{ name: string; text: string } | null> {
+  const result = await DocumentPicker.getDocumentAsync({
+    type: types,
+    copyToCacheDirectory: false,
+    base64: false,
+  });
   const asset = result.assets?.[0];
   if (!asset) return null;
   if ((asset.size ?? 0) > mostBytes) {
-    throw new Error(`${asset.name} is larger than ${Math.round(mostBytes / 1e6)} MB: choose a file that Chromatheca exported.`);
+    throw new Error(
+      `${asset.name} is larger than ${Math.round(mostBytes / 1e6)} MB: choose a file that Chromatheca exported.`,
+    );
   }
   const text = asset.file ? await asset.file.text() : await (await fetch(asset.uri)).text();
   return { name: asset.name, text };

@@ -38,12 +38,26 @@ export const font = {
 
 /** Spacing and sizes, px. */
 export const space = { xs: 4, s: 8, m: 12, l: 16, xl: 24, xxl: 36 } as const;
-export const size = { target: 44, stepper: 48, strip: 48, tab: 56, rail: 208, page: 720, wide: 1024 } as const;
+export const size = {
+  target: 44,
+  stepper: 48,
+  strip: 48,
+  tab: 56,
+  rail: 208,
+  page: 720,
+  wide: 1024,
+} as const;
 
 const PaperContext = createContext<Paper>(DAY);
 
 /** Chooses the paper: by system unless the keeper has said otherwise. */
-export function PaperProvider({ choice, children }: { choice: 'system' | 'day' | 'night'; children: ReactNode }) {
+export function PaperProvider({
+  choice,
+  children,
+}: {
+  choice: 'system' | 'day' | 'night';
+  children: ReactNode;
+}) {
   const system = useColorScheme();
   const night = choice === 'night' || (choice === 'system' && system === 'dark');
   return <PaperContext.Provider value={night ? NIGHT : DAY}>{children}</PaperContext.Provider>;
@@ -52,7 +66,9 @@ export function PaperProvider({ choice, children }: { choice: 'system' | 'day' |
 export const usePaper = (): Paper => useContext(PaperContext);
 
 /** Styles that depend on the paper, made once per paper. */
-export function themed<T extends StyleSheet.NamedStyles<T>>(make: (paper: Paper) => T & StyleSheet.NamedStyles<T>): () => T {
+export function themed<T extends StyleSheet.NamedStyles<T>>(
+  make: (paper: Paper) => T & StyleSheet.NamedStyles<T>,
+): () => T {
   const made = new Map<Paper, T>();
   return function useStyles() {
     const paper = usePaper();

@@ -22,7 +22,12 @@ function matrixFor(groups: LitGroup[], zone: Zone): ResponseMatrix {
 /** The heavy core functions, as the worker offers them. */
 export const service = {
   response: (rig: Rig): ResponseMatrix => computeResponse(rig),
-  accustomed: (zone: Zone, history: HistoryDoc, gain: number, atUtc: string): { perSpot: DayLight[]; known: boolean } =>
+  accustomed: (
+    zone: Zone,
+    history: HistoryDoc,
+    gain: number,
+    atUtc: string,
+  ): { perSpot: DayLight[]; known: boolean } =>
     accustomedAt(zone, history, gain, atUtc, (groups) => matrixFor(groups, zone)),
   soFar: (zone: Zone, history: HistoryDoc, gain: number, stretches: Stretch[]): number[] =>
     soFarAt(zone, history, gain, stretches, (groups) => matrixFor(groups, zone)),

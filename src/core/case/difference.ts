@@ -36,7 +36,9 @@ export function differences(doc: CaseDoc, group: Group, running: RunningEntry | 
       changes.push(`new thread at ${formatTime(t.minute)}`);
       continue;
     }
-    changes.push([`${formatTime(r.minute)} → ${formatTime(t.minute)}`, ...threadChanges(kind, r, t)].join(', '));
+    changes.push(
+      [`${formatTime(r.minute)} → ${formatTime(t.minute)}`, ...threadChanges(kind, r, t)].join(', '),
+    );
   }
   for (const r of left) changes.push(`thread at ${formatTime(r.minute)} removed`);
   group.lamps.forEach((l) => {
@@ -46,7 +48,8 @@ export function differences(doc: CaseDoc, group: Group, running: RunningEntry | 
       changes.push(`lamp ${l.name} hangs elsewhere`);
     }
   });
-  for (const r of running.lamps) if (!group.lamps.some((l) => l.id === r.id)) changes.push(`lamp ${r.name} taken down`);
+  for (const r of running.lamps)
+    if (!group.lamps.some((l) => l.id === r.id)) changes.push(`lamp ${r.name} taken down`);
   if (JSON.stringify(lampShape(kind)) !== JSON.stringify(lampShape(running.lampKind))) {
     changes.push('the lamp is described differently');
   }

@@ -41,7 +41,9 @@ export function zoneLight(matrix: ResponseMatrix, groups: readonly LitGroup[], g
     light.spectra.push(spectra);
     light.lampPar.push(lampPar);
     light.par.push(
-      spots.map((s) => Array.from({ length: channels }, (_, c) => lampPar.reduce((sum, lamp) => sum + lamp[s]![c]!, 0))),
+      spots.map((s) =>
+        Array.from({ length: channels }, (_, c) => lampPar.reduce((sum, lamp) => sum + lamp[s]![c]!, 0)),
+      ),
     );
     row += g.lamps.length * channels;
   }
@@ -57,7 +59,11 @@ export const parUnder = (light: ZoneLight, levels: readonly (readonly number[])[
   levels.reduce((sum, l, g) => sum + parOf(l, light.par[g]![spot]!), 0);
 
 /** Spectrum at a spot under the given levels per group. */
-export function spectrumUnder(light: ZoneLight, levels: readonly (readonly number[])[], spot: number): Spectrum {
+export function spectrumUnder(
+  light: ZoneLight,
+  levels: readonly (readonly number[])[],
+  spot: number,
+): Spectrum {
   const out = zeroSpectrum();
   levels.forEach((l, g) =>
     l.forEach((level, c) => {
@@ -83,7 +89,9 @@ export function partsUnder(
 function peakMinutes(groups: readonly LitGroup[]): number[] {
   const knees = kneeMinutes(groups.map((g) => g.day));
   if (knees.length === 0) return [0];
-  return groups.some((g) => g.day.interpolation === 'hold') ? knees.flatMap((m) => [m, (m + 1440 - 1e-6) % 1440]) : knees;
+  return groups.some((g) => g.day.interpolation === 'hold')
+    ? knees.flatMap((m) => [m, (m + 1440 - 1e-6) % 1440])
+    : knees;
 }
 
 export interface ZoneDay extends DayLight {
@@ -103,7 +111,12 @@ export function dayAt(light: ZoneLight, groups: readonly LitGroup[], spot: numbe
 }
 
 /** Light at a spot from midnight to a minute, mol m⁻². */
-export const dliUntil = (light: ZoneLight, groups: readonly LitGroup[], spot: number, minute: number): number =>
+export const dliUntil = (
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  spot: number,
+  minute: number,
+): number =>
   groups.reduce((sum, g, i) => sum + parOf(fullSecondsUntil(g.day, minute), light.par[i]![spot]!), 0) / 1e6;
 
 /** Dose per band at a spot, mol m⁻² d⁻¹; near UV and far red partly lie outside PAR. */
@@ -120,7 +133,8 @@ export function zoneLitHours(groups: readonly LitGroup[]): number {
   if (groups.length === 1) return litHours(groups[0]!.day);
   let minutes = 0;
   for (let m = 0; m < 1440; m += 1) {
-    if (groups.some((g) => g.day.knots.length > 0 && levelsAt(g.day, m + 0.5).some((v) => v > 0))) minutes += 1;
+    if (groups.some((g) => g.day.knots.length > 0 && levelsAt(g.day, m + 0.5).some((v) => v > 0)))
+      minutes += 1;
   }
   return minutes / 60;
 }

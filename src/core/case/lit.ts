@@ -87,10 +87,18 @@ export function runningAt(history: HistoryDoc, zone: Zone, atUtc: string): Runni
 
 /** A zone's history in order of time. */
 export const entriesOf = (history: HistoryDoc, zoneId: string): RunningEntry[] =>
-  history.entries.filter((e) => e.zoneId === zoneId).sort((a, b) => (a.atUtc < b.atUtc ? -1 : a.atUtc > b.atUtc ? 1 : 0));
+  history.entries
+    .filter((e) => e.zoneId === zoneId)
+    .sort((a, b) => (a.atUtc < b.atUtc ? -1 : a.atUtc > b.atUtc ? 1 : 0));
 
 /** The light the corals would get if this group's draft were typed in now: the rest stays as it runs. */
-export const afterTyping = (doc: CaseDoc, history: HistoryDoc, zone: Zone, groupId: string, nowUtc: string): LitGroup[] => {
+export const afterTyping = (
+  doc: CaseDoc,
+  history: HistoryDoc,
+  zone: Zone,
+  groupId: string,
+  nowUtc: string,
+): LitGroup[] => {
   const running = runningAt(history, zone, nowUtc);
   return zone.groups.flatMap((g) => {
     if (g.id === groupId) return [litDraft(doc, g)];
@@ -100,7 +108,11 @@ export const afterTyping = (doc: CaseDoc, history: HistoryDoc, zone: Zone, group
 };
 
 /** The rig of lit groups: rows ordered by group, then lamp, then channel. */
-export function rigOf(groups: readonly LitGroup[], zone: Pick<Zone, 'tank' | 'water'>, spots: readonly Spot[]): Rig {
+export function rigOf(
+  groups: readonly LitGroup[],
+  zone: Pick<Zone, 'tank' | 'water'>,
+  spots: readonly Spot[],
+): Rig {
   return {
     tank: zone.tank,
     water: zone.water,
@@ -110,7 +122,11 @@ export function rigOf(groups: readonly LitGroup[], zone: Pick<Zone, 'tank' | 'wa
 }
 
 /** Content key of a rig: the same key means the same response matrix. */
-export const rigKey = (groups: readonly LitGroup[], zone: Pick<Zone, 'tank' | 'water'>, spots: readonly Spot[]): string =>
+export const rigKey = (
+  groups: readonly LitGroup[],
+  zone: Pick<Zone, 'tank' | 'water'>,
+  spots: readonly Spot[],
+): string =>
   JSON.stringify([
     zone.tank,
     zone.water,

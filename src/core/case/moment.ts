@@ -14,7 +14,13 @@ export interface Moment {
  * The brightest thread that uses a plate, at a spot, everything lit counted.
  * @param groups lit groups of the draft; @param groupIndex the group whose plate is meant
  */
-export function momentOf(light: ZoneLight, groups: readonly LitGroup[], group: Group, plateId: string, spot: number): Moment {
+export function momentOf(
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  group: Group,
+  plateId: string,
+  spot: number,
+): Moment {
   let best: Moment = { minute: 720, used: false };
   let bestPar = -1;
   for (const t of group.threads) {

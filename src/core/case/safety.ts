@@ -10,7 +10,11 @@ export interface SpotSafety extends StepRatio {
 }
 
 /** Step ratio at every spot if the groups were lit from today on. */
-export function judge(light: ZoneLight, groups: readonly LitGroup[], accustomed: readonly DayLight[]): SpotSafety[] {
+export function judge(
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  accustomed: readonly DayLight[],
+): SpotSafety[] {
   return accustomed.map((used, spot) => {
     const day = dayAt(light, groups, spot);
     return { spot, light: { dli: day.dli, peak: day.peak }, accustomed: used, ...stepRatio(day, used) };
@@ -19,7 +23,10 @@ export function judge(light: ZoneLight, groups: readonly LitGroup[], accustomed:
 
 /** The spot that limits a change. Undefined when the zone has none. */
 export const worstOf = (safety: readonly SpotSafety[]): SpotSafety | undefined =>
-  safety.reduce<SpotSafety | undefined>((worst, s) => (worst && worst.ratio >= s.ratio ? worst : s), undefined);
+  safety.reduce<SpotSafety | undefined>(
+    (worst, s) => (worst && worst.ratio >= s.ratio ? worst : s),
+    undefined,
+  );
 
 /** Caps below a whole percent cannot be typed into most lamps. Mark: rule of thumb. */
 const COARSEST_CAP_STEP = 0.01;

@@ -24,11 +24,18 @@ export function lampTable(group: LitGroup): LampTable {
 }
 
 /** The largest change in PAR that rounding to the lamp's steps makes at a spot, over all threads. */
-export function roundingEffect(group: LitGroup, light: ZoneLight, groupIndex: number, spot: number): { umol: number; time: string } {
+export function roundingEffect(
+  group: LitGroup,
+  light: ZoneLight,
+  groupIndex: number,
+  spot: number,
+): { umol: number; time: string } {
   let worst = { umol: 0, time: '' };
   group.day.knots.forEach((knot) => {
     const thread = group.threads.find((t) => t.minute === knot.minute)!;
-    const difference = group.lampKind.channels.map((c, i) => knot.levels[i]! - (thread.mix[c.id] ?? 0) * thread.strengthShare);
+    const difference = group.lampKind.channels.map(
+      (c, i) => knot.levels[i]! - (thread.mix[c.id] ?? 0) * thread.strengthShare,
+    );
     const umol = group.day.capShare * parOf(difference, light.par[groupIndex]![spot]!);
     if (Math.abs(umol) > Math.abs(worst.umol)) worst = { umol, time: formatTime(knot.minute) };
   });

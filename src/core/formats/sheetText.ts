@@ -5,7 +5,11 @@ import type { LampTable } from '../case/table';
 /** The sheet as CSV: time, one column of percents per channel, the cap repeated in each row. Formulas are defused. */
 export function sheetCsv(table: LampTable): string {
   const fields = ['time', ...table.channels.map((c) => `${c.name} (%)`), 'cap (%)'];
-  const data = table.times.map((time, i) => [time, ...table.channels.map((c) => c.percents[i]), table.capPercent]);
+  const data = table.times.map((time, i) => [
+    time,
+    ...table.channels.map((c) => c.percents[i]),
+    table.capPercent,
+  ]);
   return `${Papa.unparse({ fields, data }, { escapeFormulae: true, newline: '\r\n' })}\r\n`;
 }
 

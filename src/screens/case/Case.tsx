@@ -85,7 +85,9 @@ function Water({ zone }: { zone: Zone }) {
       <ValueField
         label="Name"
         value={doc.name}
-        onCommit={(text) => (text.trim() === '' ? 'Give it a name.' : run(renameCase(text.trim())) ? null : 'Not taken.')}
+        onCommit={(text) =>
+          text.trim() === '' ? 'Give it a name.' : run(renameCase(text.trim())) ? null : 'Not taken.'
+        }
       />
       <FieldRow>
         {size('lengthCm', 'Length', 1000)}
@@ -95,21 +97,24 @@ function Water({ zone }: { zone: Zone }) {
       <Choice
         label="Yellowing (a rule of thumb until it is measured)"
         value={yellowOf(zone.water.yellow440PerM)}
-        onChange={(value) => run(setZone(zone.id, { water: { ...zone.water, yellow440PerM: YELLOW[value] } }))}
+        onChange={(value) =>
+          run(setZone(zone.id, { water: { ...zone.water, yellow440PerM: YELLOW[value] } }))
+        }
         options={[
           { value: 'fresh', label: 'fresh carbon' },
           { value: 'average', label: 'average' },
           { value: 'neglected', label: 'long neglected' },
         ]}
       />
-      <Type kind="small">{`Takes ${zone.water.yellow440PerM.toFixed(2)} of each metre at 440 nm, more towards violet, on top of clear sea water. Days follow ${zone.timeZone}.`}</Type>
+      <Type kind="small">{`Yellow substances absorb ${zone.water.yellow440PerM.toFixed(2)} per metre at 440 nm, more towards violet. The days follow ${zone.timeZone}.`}</Type>
     </Section>
   );
 }
 
 /** Absorption by yellow substances at 440 nm, m⁻¹. Mark: rule of thumb. */
 const YELLOW = { fresh: 0.035, average: 0.2, neglected: 0.8 } as const;
-const yellowOf = (perM: number): keyof typeof YELLOW => (perM < 0.08 ? 'fresh' : perM < 0.45 ? 'average' : 'neglected');
+const yellowOf = (perM: number): keyof typeof YELLOW =>
+  perM < 0.08 ? 'fresh' : perM < 0.45 ? 'average' : 'neglected';
 
 function Lamps() {
   const { doc, zone } = useDesk();
@@ -132,7 +137,12 @@ function Lamps() {
               <Type kind="small">Edit</Type>
             </Row>
             {g.lamps.map((l) => (
-              <Row key={l.id} onPress={() => setHanging({ groupId: g.id, lamp: l })} name={`Move lamp ${l.name}`} style={{ paddingLeft: space.l }}>
+              <Row
+                key={l.id}
+                onPress={() => setHanging({ groupId: g.id, lamp: l })}
+                name={`Move lamp ${l.name}`}
+                style={{ paddingLeft: space.l }}
+              >
                 <Type kind="label" style={{ flex: 1 }}>
                   {l.name}
                 </Type>
@@ -140,13 +150,25 @@ function Lamps() {
               </Row>
             ))}
             <View style={{ paddingLeft: space.l, alignItems: 'flex-start' }}>
-              <Button label="Hang one more" kind="plain" icon={Plus} onPress={() => setHanging({ groupId: g.id, lamp: null })} name={`Hang one more ${k.name}`} />
+              <Button
+                label="Hang one more"
+                kind="plain"
+                icon={Plus}
+                onPress={() => setHanging({ groupId: g.id, lamp: null })}
+                name={`Hang one more ${k.name}`}
+              />
             </View>
           </View>
         );
       })}
       <Button label="Add other lamps" icon={Plus} onPress={() => setAdding(true)} />
-      {kind && <LampKindSheet kind={kind} onSave={(changed) => run(setLampKind(changed))} onClose={() => setEditing(null)} />}
+      {kind && (
+        <LampKindSheet
+          kind={kind}
+          onSave={(changed) => run(setLampKind(changed))}
+          onClose={() => setEditing(null)}
+        />
+      )}
       {adding && <NewGroupSheet zone={zone} onClose={() => setAdding(false)} />}
       {hanging && <HungLampSheet {...hanging} zone={zone} onClose={() => setHanging(null)} />}
     </Section>
@@ -158,13 +180,19 @@ function Spots() {
   const [open, setOpen] = useState<Spot | null>(null);
   return (
     <Section title="Spots and corals">
-      {zone.spots.length === 0 && <Type quiet>No spot yet. A spot is a place in the water; light is always spoken of at one.</Type>}
+      {zone.spots.length === 0 && (
+        <Type quiet>No spot yet. A spot is a place in the water; light is always spoken of at one.</Type>
+      )}
       <View>
         {zone.spots.map((s) => (
           <Row key={s.id} onPress={() => setOpen(s)} name={`Edit ${s.name}`}>
             <View style={{ flex: 1 }}>
               <Type kind="label">{s.name}</Type>
-              <Type kind="small">{s.need ? `${NEEDS[s.need].name}, wants ${NEEDS[s.need].fromUmol}–${NEEDS[s.need].toUmol} µmol (rule of thumb)` : 'no coral known'}</Type>
+              <Type kind="small">
+                {s.need
+                  ? `${NEEDS[s.need].name}, wants ${NEEDS[s.need].fromUmol}–${NEEDS[s.need].toUmol} µmol (rule of thumb)`
+                  : 'no coral known'}
+              </Type>
             </View>
             <Type kind="small">{`${s.xCm} left, ${s.yCm} front, ${s.depthCm} deep`}</Type>
           </Row>
@@ -185,7 +213,15 @@ function Spots() {
           })
         }
       />
-      {open && <SpotSheet key={open.id} spot={open} zone={zone} isNew={!zone.spots.some((s) => s.id === open.id)} onClose={() => setOpen(null)} />}
+      {open && (
+        <SpotSheet
+          key={open.id}
+          spot={open}
+          zone={zone}
+          isNew={!zone.spots.some((s) => s.id === open.id)}
+          onClose={() => setOpen(null)}
+        />
+      )}
     </Section>
   );
 }
@@ -197,7 +233,11 @@ function Readings() {
   const own = bundle.readings.readings.filter((r) => r.zoneId === zone.id);
   return (
     <Section title="Readings">
-      <Type testID="par-basis">{gain.readings === 0 ? `PAR is an ${parBasis(gain)}.` : `Every PAR figure is scaled by ${gain.gain.toFixed(2)} (${parBasis(gain)}).`}</Type>
+      <Type testID="par-basis">
+        {gain.readings === 0
+          ? `PAR is an ${parBasis(gain)}.`
+          : `Every PAR figure is scaled by ${gain.gain.toFixed(2)} (${parBasis(gain)}).`}
+      </Type>
       <View>
         {own.map((r) => (
           <Row key={r.id}>
@@ -205,7 +245,12 @@ function Readings() {
               <Type kind="label">{`${umol(r.valueUmol)} µmol at ${zone.spots.find((s) => s.id === r.spotId)?.name ?? 'a removed spot'}`}</Type>
               <Type kind="small">{`${longDate(Date.parse(r.atUtc), zone.timeZone)} · the model said ${umol(r.modelUmol)}`}</Type>
             </View>
-            <Button label="Remove" kind="plain" onPress={() => run(removeReading(r.id))} name={`Remove the reading of ${umol(r.valueUmol)} µmol`} />
+            <Button
+              label="Remove"
+              kind="plain"
+              onPress={() => run(removeReading(r.id))}
+              name={`Remove the reading of ${umol(r.valueUmol)} µmol`}
+            />
           </Row>
         ))}
       </View>
@@ -235,7 +280,9 @@ function Cases() {
       await refresh();
     } catch (error) {
       const remedy = (error as { remedy?: string }).remedy;
-      setMessage(`Not imported. ${(error as Error).message}.${remedy ? ` ${remedy}` : ''} Nothing was changed.`);
+      setMessage(
+        `Not imported. ${(error as Error).message}.${remedy ? ` ${remedy}` : ''} Nothing was changed.`,
+      );
     }
   };
   return (
@@ -258,10 +305,19 @@ function Cases() {
               {c.name}
             </Type>
             <Type kind="small">
-              {[c.id === doc.id ? 'open' : c.newer ? 'of a newer Chromatheca, untouched' : null, c.demo ? 'demo' : null].filter(Boolean).join(', ')}
+              {[
+                c.id === doc.id ? 'open' : c.newer ? 'of a newer Chromatheca, untouched' : null,
+                c.demo ? 'demo' : null,
+              ]
+                .filter(Boolean)
+                .join(', ')}
             </Type>
             {c.newer && (
-              <Button label="Download" kind="plain" onPress={async () => download(`${c.id}.json`, (await savedText(`case/${c.id}`)) ?? '')} />
+              <Button
+                label="Download"
+                kind="plain"
+                onPress={async () => download(`${c.id}.json`, (await savedText(`case/${c.id}`)) ?? '')}
+              />
             )}
           </Row>
         ))}
@@ -288,7 +344,10 @@ function Cases() {
       </View>
       {deleting && (
         <Sheet title={`Delete ${doc.name}?`} onClose={() => setDeleting(false)}>
-          <Type>This takes the case with its history and readings out of this browser. It cannot be undone; an exported file can be imported again.</Type>
+          <Type>
+            This takes the case with its history and readings out of this browser. It cannot be undone; an
+            exported file can be imported again.
+          </Type>
           <Button label="Export first" icon={Download} onPress={exportIt} />
           <Button
             label="Delete it"
@@ -340,7 +399,12 @@ function Aside() {
             <Type kind="label">{a.from}</Type>
             <Type kind="small">{a.reason}</Type>
           </View>
-          <Button label="Download" onPress={async () => download(`${a.from.replace(/\W+/g, '-')}.txt`, (await savedText(a.key)) ?? '', 'text/plain')} />
+          <Button
+            label="Download"
+            onPress={async () =>
+              download(`${a.from.replace(/\W+/g, '-')}.txt`, (await savedText(a.key)) ?? '', 'text/plain')
+            }
+          />
           <Button
             label="Drop"
             kind="plain"

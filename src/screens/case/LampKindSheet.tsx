@@ -17,7 +17,15 @@ import { FormField, LampFields } from './LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from './lampForm';
 
 /** Edits a lamp kind. */
-export function LampKindSheet({ kind, onSave, onClose }: { kind: LampKind; onSave: (kind: LampKind) => void; onClose: () => void }) {
+export function LampKindSheet({
+  kind,
+  onSave,
+  onClose,
+}: {
+  kind: LampKind;
+  onSave: (kind: LampKind) => void;
+  onClose: () => void;
+}) {
   const { control, handleSubmit } = useForm<{ lamp: LampForm }>({
     defaultValues: { lamp: formFromLamp(kind) },
     resolver: valibotResolver(v.object({ lamp: lampFormSchema })) as never,
@@ -30,14 +38,25 @@ export function LampKindSheet({ kind, onSave, onClose }: { kind: LampKind; onSav
   return (
     <Sheet title={kind.name} onClose={onClose}>
       <LampFields control={control} />
-      <Button label="Keep these changes" kind="filled" wide onPress={() => void submit()} testID="save-lamp" />
+      <Button
+        label="Keep these changes"
+        kind="filled"
+        wide
+        onPress={() => void submit()}
+        testID="save-lamp"
+      />
     </Sheet>
   );
 }
 
 const groupSchema = v.object({
   lamp: lampFormSchema,
-  group: v.pipe(v.string(), v.trim(), v.minLength(1, 'Give it a name.'), v.maxLength(60, 'At most 60 letters.')),
+  group: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'Give it a name.'),
+    v.maxLength(60, 'At most 60 letters.'),
+  ),
   height: v.pipe(
     v.string(),
     v.check((text) => {
@@ -76,7 +95,14 @@ export function NewGroupSheet({ zone, onClose }: { zone: Zone; onClose: () => vo
   return (
     <Sheet title="Add other lamps" onClose={onClose}>
       <FormField control={control} name="group" label="Name of the group" testID="group-name" />
-      <FormField control={control} name="height" label="Height over the water" unit="cm" numeric testID="group-height" />
+      <FormField
+        control={control}
+        name="height"
+        label="Height over the water"
+        unit="cm"
+        numeric
+        testID="group-height"
+      />
       <LampFields control={control as unknown as Control<{ lamp: LampForm }>} />
       <Type kind="small">{`It starts as a draft with its cap at ${ADDED_CAP * 100} %: the sheet says what is safe beside the lamps that run.`}</Type>
       <Button label="Hang it" kind="filled" wide onPress={() => void submit()} testID="save-group" />

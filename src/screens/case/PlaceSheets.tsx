@@ -16,7 +16,9 @@ type Limits = readonly [low: number, high: number];
 
 /** Numbers typed into a sheet: text until it is kept, each with its own error. */
 function useNumbers<K extends string>(start: Record<K, number>, limits: Record<K, Limits>) {
-  const [texts, setTexts] = useState(() => Object.fromEntries(Object.entries(start).map(([k, n]) => [k, String(n)])) as Record<K, string>);
+  const [texts, setTexts] = useState(
+    () => Object.fromEntries(Object.entries(start).map(([k, n]) => [k, String(n)])) as Record<K, string>,
+  );
   const [errors, setErrors] = useState<Partial<Record<K, string>>>({});
   const field = (key: K) => ({
     value: texts[key],
@@ -43,7 +45,17 @@ function useNumbers<K extends string>(start: Record<K, number>, limits: Record<K
   return { field, read };
 }
 
-export function SpotSheet({ spot, zone, isNew, onClose }: { spot: Spot; zone: Zone; isNew: boolean; onClose: () => void }) {
+export function SpotSheet({
+  spot,
+  zone,
+  isNew,
+  onClose,
+}: {
+  spot: Spot;
+  zone: Zone;
+  isNew: boolean;
+  onClose: () => void;
+}) {
   const [name, setName] = useState(spot.name);
   const [need, setNeed] = useState<NeedChoice>(spot.need ?? 'none');
   const { tank } = zone;
@@ -54,12 +66,25 @@ export function SpotSheet({ spot, zone, isNew, onClose }: { spot: Spot; zone: Zo
   const keep = () => {
     const n = read();
     if (!n || name.trim() === '') return;
-    const changed: Spot = { ...spot, name: name.trim(), xCm: n.x, yCm: n.y, depthCm: n.depth, openShare: n.open / 100, need: need === 'none' ? null : need };
+    const changed: Spot = {
+      ...spot,
+      name: name.trim(),
+      xCm: n.x,
+      yCm: n.y,
+      depthCm: n.depth,
+      openShare: n.open / 100,
+      need: need === 'none' ? null : need,
+    };
     if (run(setSpot(zone.id, changed))) onClose();
   };
   return (
     <Sheet title={isNew ? 'New spot' : spot.name} onClose={onClose}>
-      <TextField label="Name" value={name} onChange={setName} error={name.trim() === '' ? 'Give it a name.' : undefined} />
+      <TextField
+        label="Name"
+        value={name}
+        onChange={setName}
+        error={name.trim() === '' ? 'Give it a name.' : undefined}
+      />
       <FieldRow>
         <TextField label="From left" {...field('x')} testID="spot-x" />
         <TextField label="From front" {...field('y')} testID="spot-y" />
@@ -81,21 +106,58 @@ export function SpotSheet({ spot, zone, isNew, onClose }: { spot: Spot; zone: Zo
   );
 }
 
-export function HungLampSheet({ groupId, lamp, zone, onClose }: { groupId: string; lamp: HungLamp | null; zone: Zone; onClose: () => void }) {
+export function HungLampSheet({
+  groupId,
+  lamp,
+  zone,
+  onClose,
+}: {
+  groupId: string;
+  lamp: HungLamp | null;
+  zone: Zone;
+  onClose: () => void;
+}) {
   const group = zone.groups.find((g) => g.id === groupId)!;
   const [name, setName] = useState(lamp?.name ?? `lamp ${group.lamps.length + 1}`);
   const { field, read } = useNumbers(
-    { x: lamp?.xCm ?? zone.tank.lengthCm / 2, y: lamp?.yCm ?? zone.tank.widthCm / 2, height: lamp?.heightCm ?? group.lamps[0]?.heightCm ?? 20, turn: lamp?.turnDeg ?? 0 },
-    { x: [-100, zone.tank.lengthCm + 100], y: [-100, zone.tank.widthCm + 100], height: [1, 300], turn: [-180, 180] },
+    {
+      x: lamp?.xCm ?? zone.tank.lengthCm / 2,
+      y: lamp?.yCm ?? zone.tank.widthCm / 2,
+      height: lamp?.heightCm ?? group.lamps[0]?.heightCm ?? 20,
+      turn: lamp?.turnDeg ?? 0,
+    },
+    {
+      x: [-100, zone.tank.lengthCm + 100],
+      y: [-100, zone.tank.widthCm + 100],
+      height: [1, 300],
+      turn: [-180, 180],
+    },
   );
   const keep = () => {
     const n = read();
     if (!n || name.trim() === '') return;
-    if (run(setLamp(groupId, { id: lamp?.id ?? newId(), name: name.trim(), xCm: n.x, yCm: n.y, heightCm: n.height, turnDeg: n.turn }))) onClose();
+    if (
+      run(
+        setLamp(groupId, {
+          id: lamp?.id ?? newId(),
+          name: name.trim(),
+          xCm: n.x,
+          yCm: n.y,
+          heightCm: n.height,
+          turnDeg: n.turn,
+        }),
+      )
+    )
+      onClose();
   };
   return (
     <Sheet title={lamp ? `Lamp ${lamp.name}` : `Hang one more, ${group.name}`} onClose={onClose}>
-      <TextField label="Name" value={name} onChange={setName} error={name.trim() === '' ? 'Give it a name.' : undefined} />
+      <TextField
+        label="Name"
+        value={name}
+        onChange={setName}
+        error={name.trim() === '' ? 'Give it a name.' : undefined}
+      />
       <FieldRow>
         <TextField label="Middle, from left" {...field('x')} testID="lamp-x" />
         <TextField label="From front" {...field('y')} testID="lamp-y" />
@@ -104,7 +166,10 @@ export function HungLampSheet({ groupId, lamp, zone, onClose }: { groupId: strin
         <TextField label="Height over the water" {...field('height')} testID="lamp-h" />
         <TextField label="Turned" {...field('turn')} unit="°" />
       </FieldRow>
-      <Note>Weight overhead: rated anchors and a second tether. Ceiling anchors follow local codes and go to licensed people.</Note>
+      <Note>
+        Weight overhead: rated anchors and a second tether. Ceiling anchors follow local codes and go to
+        licensed people.
+      </Note>
       <Type kind="small">A moved lamp counts as a draft until it is typed in on the sheet.</Type>
       <Button label="Keep" kind="filled" wide onPress={keep} testID="keep-lamp" />
       {lamp && (

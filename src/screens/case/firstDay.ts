@@ -1,6 +1,15 @@
 import { dayAt, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
-import { type CaseBundle, type Group, type HungLamp, lowerEdgeUmol, type Plate, type Spot, type Thread, type Zone } from '@/core/case/types';
+import {
+  type CaseBundle,
+  type Group,
+  type HungLamp,
+  lowerEdgeUmol,
+  type Plate,
+  type Spot,
+  type Thread,
+  type Zone,
+} from '@/core/case/types';
 import type { Levels } from '@/core/day/thread';
 import type { LampKind } from '@/core/spectrum/lamp';
 import { computeResponse } from '@/core/optics/response';
@@ -25,9 +34,19 @@ const FIRST_DAY: readonly (readonly [minute: number, strengthShare: number])[] =
   [20 * 60, 0],
 ];
 
-export function firstGroup(kind: LampKind, lamps: HungLamp[], name: string, id: () => string): { group: Group; plate: Plate } {
+export function firstGroup(
+  kind: LampKind,
+  lamps: HungLamp[],
+  name: string,
+  id: () => string,
+): { group: Group; plate: Plate } {
   const plate: Plate = { id: id(), name: 'First light', lampKindId: kind.id, notes: '', mix: firstMix(kind) };
-  const threads: Thread[] = FIRST_DAY.map(([minute, strengthShare]) => ({ id: id(), minute, strengthShare, mix: { plateId: plate.id } }));
+  const threads: Thread[] = FIRST_DAY.map(([minute, strengthShare]) => ({
+    id: id(),
+    minute,
+    strengthShare,
+    mix: { plateId: plate.id },
+  }));
   return { plate, group: { id: id(), name, lampKindId: kind.id, lamps, threads, capShare: 1 } };
 }
 
@@ -36,7 +55,9 @@ export function safeFirstCap(bundle: CaseBundle, zone: Zone): number {
   const groups = draftGroups(bundle.case, zone);
   if (zone.spots.length === 0) return 0.1;
   const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
-  const shares = zone.spots.map((s: Spot, i) => lowerEdgeUmol(s) / Math.max(dayAt(light, groups, i).peak, 1e-9));
+  const shares = zone.spots.map(
+    (s: Spot, i) => lowerEdgeUmol(s) / Math.max(dayAt(light, groups, i).peak, 1e-9),
+  );
   return Math.max(0.01, Math.min(1, Math.floor(Math.min(...shares) * 100) / 100));
 }
 
@@ -62,7 +83,16 @@ export function newCase(input: {
     spots: input.spots,
   };
   const bundle: CaseBundle = {
-    case: { format: 'chromatheca-case', version: 1, id: caseId, name: input.name, demo: false, zones: [zone], lampKinds: [input.kind], plates: [plate] },
+    case: {
+      format: 'chromatheca-case',
+      version: 1,
+      id: caseId,
+      name: input.name,
+      demo: false,
+      zones: [zone],
+      lampKinds: [input.kind],
+      plates: [plate],
+    },
     history: { format: 'chromatheca-history', version: 1, caseId, entries: [] },
     readings: { format: 'chromatheca-readings', version: 1, caseId, readings: [] },
   };

@@ -27,12 +27,20 @@ const number = (low: number, high: number, unit: string) =>
   v.pipe(
     v.string(),
     v.check((text) => parseNumber(text) !== null, `Give a number${unit ? ` in ${unit}` : ''}.`),
-    v.check((text) => {
-      const n = parseNumber(text);
-      return n === null || (n >= low && n <= high);
-    }, `Give ${low} to ${high}${unit ? ` ${unit}` : ''}.`),
+    v.check(
+      (text) => {
+        const n = parseNumber(text);
+        return n === null || (n >= low && n <= high);
+      },
+      `Give ${low} to ${high}${unit ? ` ${unit}` : ''}.`,
+    ),
   );
-const name = v.pipe(v.string(), v.trim(), v.minLength(1, 'Give it a name.'), v.maxLength(60, 'At most 60 letters.'));
+const name = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1, 'Give it a name.'),
+  v.maxLength(60, 'At most 60 letters.'),
+);
 const count = v.pipe(
   number(1, 500, ''),
   v.check((text) => Number.isInteger(parseNumber(text)), 'Give a whole number.'),
@@ -47,8 +55,18 @@ export const lampFormSchema = v.object({
   channels: v.pipe(
     v.array(
       v.variant('light', [
-        v.object({ light: v.literal('line'), ...emitters, peak: number(360, 780, 'nm'), width: number(1, 300, 'nm') }),
-        v.object({ light: v.literal('white'), ...emitters, peak: number(WHITE_FROM_K, WHITE_TO_K, 'K'), width: v.string() }),
+        v.object({
+          light: v.literal('line'),
+          ...emitters,
+          peak: number(360, 780, 'nm'),
+          width: number(1, 300, 'nm'),
+        }),
+        v.object({
+          light: v.literal('white'),
+          ...emitters,
+          peak: number(WHITE_FROM_K, WHITE_TO_K, 'K'),
+          width: v.string(),
+        }),
         v.object({ light: v.literal('table'), ...emitters, peak: v.string(), width: v.string() }),
       ]),
     ),
@@ -57,8 +75,22 @@ export const lampFormSchema = v.object({
   ),
 });
 
-export const emptyChannel = (id: string): ChannelRow => ({ id, name: '', light: 'line', peak: '', width: '20', count: '', watts: '' });
-export const emptyLamp = (id: string): LampForm => ({ name: '', beam: '90', faceLength: '30', faceWidth: '15', channels: [emptyChannel(id)] });
+export const emptyChannel = (id: string): ChannelRow => ({
+  id,
+  name: '',
+  light: 'line',
+  peak: '',
+  width: '20',
+  count: '',
+  watts: '',
+});
+export const emptyLamp = (id: string): LampForm => ({
+  name: '',
+  beam: '90',
+  faceLength: '30',
+  faceWidth: '15',
+  channels: [emptyChannel(id)],
+});
 
 /** Photon efficacy of phosphor whites, µmol J⁻¹. Mark: rule of thumb (2.0-2.5). */
 const WHITE_EFFICACY = 2.25;
@@ -81,9 +113,18 @@ export function lampFromForm(form: LampForm, id: string, before?: LampKind): Lam
         row.light === 'line'
           ? { shape: 'line', peakNm: read(row.peak), fwhmNm: read(row.width) }
           : row.light === 'white'
-            ? { shape: 'table', quantity: 'photon', efficacyUmolPerJ: WHITE_EFFICACY, points: phosphorWhiteTable(read(row.peak)) }
+            ? {
+                shape: 'table',
+                quantity: 'photon',
+                efficacyUmolPerJ: WHITE_EFFICACY,
+                points: phosphorWhiteTable(read(row.peak)),
+              }
             : old!.groups[0]!.light;
-      return { id: row.id, name: row.name.trim(), groups: [{ light, ...emitter }, ...(old?.groups.slice(1) ?? [])] };
+      return {
+        id: row.id,
+        name: row.name.trim(),
+        groups: [{ light, ...emitter }, ...(old?.groups.slice(1) ?? [])],
+      };
     }),
   };
 }

@@ -48,7 +48,9 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose }: Props) 
         <Stepper name="Time, 15 min" onStep={(sign) => onMinute((minute + sign * 15 + 1440) % 1440)} />
       </View>
       <Type testID="chain-sum">
-        {all === null ? 'No light computed yet.' : `${umol(all)} µmol at ${spot!.name}, ${groups.length > 1 ? 'all groups' : 'all lamps'}.`}
+        {all === null
+          ? 'No light computed yet.'
+          : `${umol(all)} µmol at ${spot!.name}, ${groups.length > 1 ? 'all groups' : 'all lamps'}.`}
       </Type>
       <View>
         {ids.map((id, c) => {
@@ -61,7 +63,11 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose }: Props) 
                 <Type kind="label">{lit.lampKind.channels[c]!.name}</Type>
                 <Type kind="small" testID={`chain-${id}`}>
                   {`${chain
-                    .map((f, i) => (f.name === 'typed into the lamp' ? `= ${share(f.after)} ${f.name}` : `${i === 0 ? '' : '× '}${f.name} ${share(f.factor)}`))
+                    .map((f, i) =>
+                      f.name === 'typed into the lamp'
+                        ? `= ${share(f.after)} ${f.name}`
+                        : `${i === 0 ? '' : '× '}${f.name} ${share(f.factor)}`,
+                    )
                     .join(' ')} = ${share(level)} of full`}
                 </Type>
               </View>
@@ -70,7 +76,10 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose }: Props) 
           );
         })}
       </View>
-      <Type kind="small">Typed values are rounded to the lamp’s steps. The cap multiplies every value; no easing plan acts on a draft.</Type>
+      <Type kind="small">
+        Typed values are rounded to the lamp’s steps. The cap multiplies every value; no easing plan acts on a
+        draft.
+      </Type>
     </Sheet>
   );
 }

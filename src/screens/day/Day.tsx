@@ -5,7 +5,15 @@ import FileText from 'lucide-react-native/icons/file-text';
 import Plus from 'lucide-react-native/icons/plus';
 
 import { differences } from '@/core/case/difference';
-import { dayAt, doseAt, levelsOfGroups, parUnder, spectrumUnder, type ZoneLight, zoneLitHours } from '@/core/case/light';
+import {
+  dayAt,
+  doseAt,
+  levelsOfGroups,
+  parUnder,
+  spectrumUnder,
+  type ZoneLight,
+  zoneLitHours,
+} from '@/core/case/light';
 import { type LitGroup, runningAt } from '@/core/case/lit';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt, litSpan } from '@/core/day/day';
@@ -78,7 +86,10 @@ function Filled({ desk }: { desk: Desk }) {
     }
   };
   const moved = (id: string, minute: number, strengthShare: number) => {
-    const t = desk.saved.case.zones.flatMap((z) => z.groups).find((g) => g.id === group.id)?.threads.find((x) => x.id === id);
+    const t = desk.saved.case.zones
+      .flatMap((z) => z.groups)
+      .find((g) => g.id === group.id)
+      ?.threads.find((x) => x.id === id);
     return t ? moveThread(group.id, { ...t, minute, strengthShare }, `thread-${id}`) : null;
   };
 
@@ -88,7 +99,11 @@ function Filled({ desk }: { desk: Desk }) {
       title="Day"
       under={[
         group.name,
-        running ? (changes.length === 0 ? 'as it runs' : `not in the lamp yet: ${plural(changes.length, 'change')}`) : 'nothing known to be running',
+        running
+          ? changes.length === 0
+            ? 'as it runs'
+            : `not in the lamp yet: ${plural(changes.length, 'change')}`
+          : 'nothing known to be running',
         `cap ${percent(group.capShare)}`,
       ].join(' · ')}
       sentence={
@@ -107,7 +122,12 @@ function Filled({ desk }: { desk: Desk }) {
       side={
         <>
           <Section title="Cap">
-            <CapSetting groupId={group.id} capShare={group.capShare} peak={day?.peak ?? null} spotName={spot?.name ?? ''} />
+            <CapSetting
+              groupId={group.id}
+              capShare={group.capShare}
+              peak={day?.peak ?? null}
+              spotName={spot?.name ?? ''}
+            />
           </Section>
           {ready && (
             <Section title="Dose per band, mol a day">
@@ -141,12 +161,40 @@ function Filled({ desk }: { desk: Desk }) {
       )}
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         <Button label="Add a thread" icon={Plus} onPress={add} />
-        <Button label="Chain" onPress={() => setChainAt(day?.peakMinute ?? 720)} name="Chain: the factors of any minute" />
-        <Button label="Sheet" icon={FileText} kind="filled" onPress={() => router.navigate('/sheet')} name="The sheet to type into the lamp" />
+        <Button
+          label="Chain"
+          onPress={() => setChainAt(day?.peakMinute ?? 720)}
+          name="Chain: the factors of any minute"
+        />
+        <Button
+          label="Sheet"
+          icon={FileText}
+          kind="filled"
+          onPress={() => router.navigate('/sheet')}
+          name="The sheet to type into the lamp"
+        />
       </View>
-      {group.threads.length === 0 && <Type>This day has no threads: the lamps stay dark. Add a first one.</Type>}
-      {thread && <ThreadSheet key={thread.id} thread={thread} groups={groups} light={light} onClose={() => setOpen(null)} />}
-      {chainAt !== null && <ChainSheet minute={chainAt} groups={groups} light={light} onMinute={setChainAt} onClose={() => setChainAt(null)} />}
+      {group.threads.length === 0 && (
+        <Type>This day has no threads: the lamps stay dark. Add a first one.</Type>
+      )}
+      {thread && (
+        <ThreadSheet
+          key={thread.id}
+          thread={thread}
+          groups={groups}
+          light={light}
+          onClose={() => setOpen(null)}
+        />
+      )}
+      {chainAt !== null && (
+        <ChainSheet
+          minute={chainAt}
+          groups={groups}
+          light={light}
+          onMinute={setChainAt}
+          onClose={() => setChainAt(null)}
+        />
+      )}
     </Page>
   );
 }
@@ -178,7 +226,7 @@ interface WovenProps {
   onMinute: (minute: number) => void;
 }
 
-const PLATE = 54;
+const WIDEST_PLATE = 104;
 
 function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
   const { zone, spotIndex, spot } = desk;
@@ -201,7 +249,10 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
           if (minute !== at) [at, levels] = [minute, g.day.knots.length > 0 ? levelsAt(g.day, minute) : []];
           return levels;
         };
-        return light.spectra[i]![spotIndex]!.map((full, c) => ({ full, levelAt: (minute: number) => levelsFor(minute)[c] ?? 0 }));
+        return light.spectra[i]![spotIndex]!.map((full, c) => ({
+          full,
+          levelAt: (minute: number) => levelsFor(minute)[c] ?? 0,
+        }));
       }),
     [groups, light, spotIndex],
   );
@@ -210,6 +261,10 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
     .map((t) => ({ ...t, umol: parUnder(light, levelsOfGroups(groups, t.minute), spotIndex) }));
   const top = Math.max(...threads.map((t) => t.umol), 1e-9);
   const lit = threads.filter((t) => t.umol >= 0.5);
+  const plateWidth = Math.min(
+    WIDEST_PLATE,
+    Math.max(44, (width - space.s * (lit.length - 1)) / Math.max(1, lit.length)),
+  );
 
   return (
     <View style={{ gap: space.m }}>
@@ -232,8 +287,8 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
             <LookPlate
               small
               light={spectrumUnder(light, levelsOfGroups(groups, t.minute), spotIndex)}
-              width={PLATE}
-              height={38}
+              width={plateWidth}
+              height={Math.round(plateWidth * 0.66)}
               eye={{ degree: eyeDegree ?? undefined }}
               dim={plateDim * (t.umol / top) ** 0.4}
               name={`The tank at ${formatTime(t.minute)}`}
@@ -244,12 +299,24 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
           </View>
         ))}
       </View>
-      {zone.groups.length > 1 && <Type kind="small">The weave and its µmol are of all groups; the threads are of {group.name}.</Type>}
+      {zone.groups.length > 1 && (
+        <Type kind="small">The weave and its µmol are of all groups; the threads are of {group.name}.</Type>
+      )}
     </View>
   );
 }
 
-function CapSetting({ groupId, capShare, peak, spotName }: { groupId: string; capShare: number; peak: number | null; spotName: string }) {
+function CapSetting({
+  groupId,
+  capShare,
+  peak,
+  spotName,
+}: {
+  groupId: string;
+  capShare: number;
+  peak: number | null;
+  spotName: string;
+}) {
   return (
     <View style={{ gap: space.s }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
@@ -272,7 +339,15 @@ function CapSetting({ groupId, capShare, peak, spotName }: { groupId: string; ca
           name="Cap"
           atLow={capShare <= 0}
           atHigh={capShare >= 1}
-          onStep={(sign) => run(setCap(groupId, Math.min(1, Math.max(0, Math.round(capShare * 100 + sign) / 100)), `cap-${groupId}`))}
+          onStep={(sign) =>
+            run(
+              setCap(
+                groupId,
+                Math.min(1, Math.max(0, Math.round(capShare * 100 + sign) / 100)),
+                `cap-${groupId}`,
+              ),
+            )
+          }
         />
       </View>
       <Type kind="small">
@@ -294,8 +369,28 @@ function Doses({ light, groups, spotIndex }: { light: ZoneLight; groups: LitGrou
         const [r, g, bl] = wavelengthColours()[middle - 360]!;
         const outside = b.id === 'nearUv' || b.id === 'farRed';
         return (
-          <View key={b.id} style={{ width: '50%', flexDirection: 'row', alignItems: 'center', gap: space.s, paddingVertical: 3, paddingRight: space.l }}>
-            <View style={{ width: 11, height: 11, backgroundColor: cssRgb([Math.round(r * plateDim), Math.round(g * plateDim), Math.round(bl * plateDim)]) }} />
+          <View
+            key={b.id}
+            style={{
+              width: '50%',
+              flexDirection: 'row',
+              alignItems: 'center',
+              gap: space.s,
+              paddingVertical: 3,
+              paddingRight: space.l,
+            }}
+          >
+            <View
+              style={{
+                width: 11,
+                height: 11,
+                backgroundColor: cssRgb([
+                  Math.round(r * plateDim),
+                  Math.round(g * plateDim),
+                  Math.round(bl * plateDim),
+                ]),
+              }}
+            />
             <Type kind="small" style={{ flex: 1 }}>
               {outside ? `${b.name}*` : b.name}
             </Type>

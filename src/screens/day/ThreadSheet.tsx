@@ -33,17 +33,27 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
   const group = deskGroup!;
   const kind = lampKind!;
   const own = 'own' in thread.mix;
-  const set = (change: Partial<Thread>, merge?: string) => run(moveThread(group.id, { ...thread, ...change }, merge));
+  const set = (change: Partial<Thread>, merge?: string) =>
+    run(moveThread(group.id, { ...thread, ...change }, merge));
   const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
-  const here = light && spotIndex >= 0 ? parUnder(light, levelsOfGroups(groups, thread.minute), spotIndex) : null;
+  const here =
+    light && spotIndex >= 0 ? parUnder(light, levelsOfGroups(groups, thread.minute), spotIndex) : null;
   const keep = () => {
     const id = newId();
-    const plate = { id, name: `From ${formatTime(thread.minute)}`, lampKindId: kind.id, notes: '', mix: resolveThread(doc, thread).mix };
+    const plate = {
+      id,
+      name: `From ${formatTime(thread.minute)}`,
+      lampKindId: kind.id,
+      notes: '',
+      mix: resolveThread(doc, thread).mix,
+    };
     if (run(addPlate(plate))) set({ mix: { plateId: id } });
   };
   return (
     <Sheet title={`Thread at ${formatTime(thread.minute)}`} onClose={onClose}>
-      <Type testID="thread-umol">{here === null ? 'No light computed yet.' : `${umol(here)} µmol at ${spot!.name}, all lamps.`}</Type>
+      <Type testID="thread-umol">
+        {here === null ? 'No light computed yet.' : `${umol(here)} µmol at ${spot!.name}, all lamps.`}
+      </Type>
       <FieldRow>
         <ValueField
           label="Time"
@@ -52,7 +62,8 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
           onCommit={(text) => {
             const minute = parseTypedTime(text);
             if (minute === null) return 'Time: give a time of day such as 14:30.';
-            if (group.threads.some((t) => t.id !== thread.id && t.minute === minute)) return `Another thread stands at ${formatTime(minute)}.`;
+            if (group.threads.some((t) => t.id !== thread.id && t.minute === minute))
+              return `Another thread stands at ${formatTime(minute)}.`;
             set({ minute });
             return null;
           }}
@@ -90,7 +101,17 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
             name="Strength"
             atLow={thread.strengthShare <= 0}
             atHigh={thread.strengthShare >= 1}
-            onStep={(sign) => set({ strengthShare: Math.min(1, Math.max(0, Math.round(thread.strengthShare * 100 + sign) / 100)) }, `strength-${thread.id}`)}
+            onStep={(sign) =>
+              set(
+                {
+                  strengthShare: Math.min(
+                    1,
+                    Math.max(0, Math.round(thread.strengthShare * 100 + sign) / 100),
+                  ),
+                },
+                `strength-${thread.id}`,
+              )
+            }
           />
         </View>
       </View>
@@ -101,7 +122,12 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
             <Type kind="label" style={{ fontFamily: font.bold }}>
               ● its own mix
             </Type>
-            <Strip spectrum={plateSpectrum(kind, { mix: resolveThread(doc, thread).mix })} width={320} height={12} name="Spectrum of its own mix at the lamp" />
+            <Strip
+              spectrum={plateSpectrum(kind, { mix: resolveThread(doc, thread).mix })}
+              width={320}
+              height={12}
+              name="Spectrum of its own mix at the lamp"
+            />
             <Button label="Keep its mix as a plate" onPress={keep} />
           </View>
         )}
@@ -116,8 +142,16 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
               onPress={() => set({ mix: { plateId: p.id } })}
               style={{ gap: 6, paddingVertical: 6 }}
             >
-              <Type kind="label" style={chosen ? { fontFamily: font.bold } : undefined}>{`${chosen ? '● ' : '○ '}${p.name}`}</Type>
-              <Strip spectrum={plateSpectrum(kind, p)} width={320} height={12} name={`Spectrum of ${p.name} at the lamp`} />
+              <Type
+                kind="label"
+                style={chosen ? { fontFamily: font.bold } : undefined}
+              >{`${chosen ? '● ' : '○ '}${p.name}`}</Type>
+              <Strip
+                spectrum={plateSpectrum(kind, p)}
+                width={320}
+                height={12}
+                name={`Spectrum of ${p.name} at the lamp`}
+              />
             </Pressable>
           );
         })}

@@ -24,7 +24,16 @@ interface Props {
 const shown = (level: number) => String(Math.round(level * 1000) / 10);
 
 /** One channel under the comb: its level, typed or stepped, and its share of PAR. */
-export const ChannelRow = memo(function ChannelRow({ id, name, nm, level, parShare, caution, step, onLevel }: Props) {
+export const ChannelRow = memo(function ChannelRow({
+  id,
+  name,
+  nm,
+  level,
+  parShare,
+  caution,
+  step,
+  onLevel,
+}: Props) {
   const paper = usePaper();
   const by = step > 0 ? step : 0.01;
   return (
@@ -36,7 +45,9 @@ export const ChannelRow = memo(function ChannelRow({ id, name, nm, level, parSha
           </Type>
           {caution && <Eye size={15} color={paper.ink} strokeWidth={1.75} aria-label="eye caution" />}
         </View>
-        <Type kind="small">{parShare === null ? `${nm} nm` : `${nm} nm · ${Math.round(parShare * 100)} % of PAR`}</Type>
+        <Type kind="small">
+          {parShare === null ? `${nm} nm` : `${nm} nm · ${Math.round(parShare * 100)} % of PAR`}
+        </Type>
       </View>
       <View style={{ width: 84 }}>
         <BareValue id={id} name={name} level={level} onLevel={onLevel} />

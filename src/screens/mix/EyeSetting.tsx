@@ -20,20 +20,33 @@ export function EyeSetting({ light, onClose }: { light: Float64Array; onClose: (
   return (
     <Sheet title="The eye" onClose={onClose}>
       <Type>
-        An eye fresh from daylight sees a blue tank very blue; after some minutes in a dark room it takes much of the tint for white. From this
-        light’s brightness the usual degree here is {percent(usual)} (CAM16, dark room).
+        An eye fresh from daylight sees a blue tank very blue; after some minutes in a dark room it takes much
+        of the tint for white. From this light’s brightness the usual degree here is {percent(usual)} (CAM16,
+        dark room).
       </Type>
-      <LookPlate light={light} width={320} height={100} eye={{ degree }} name="White card, sand and rock at this degree" />
+      <LookPlate
+        light={light}
+        width={320}
+        height={100}
+        eye={{ degree }}
+        name="White card, sand and rock at this degree"
+      />
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.l }}>
         <Type style={{ flex: 1 }}>{`Adapted ${percent(degree)}${chosen === null ? ', as usual' : ''}`}</Type>
         <Stepper
           name="Adaptation"
           atLow={degree <= 0}
           atHigh={degree >= 1}
-          onStep={(sign) => changeSettings({ eyeDegree: Math.min(1, Math.max(0, Math.round(degree / STEP + sign) * STEP)) })}
+          onStep={(sign) =>
+            changeSettings({ eyeDegree: Math.min(1, Math.max(0, Math.round(degree / STEP + sign) * STEP)) })
+          }
         />
       </View>
-      <Button label="As usual" disabled={chosen === null} onPress={() => changeSettings({ eyeDegree: null })} />
+      <Button
+        label="As usual"
+        disabled={chosen === null}
+        onPress={() => changeSettings({ eyeDegree: null })}
+      />
     </Sheet>
   );
 }

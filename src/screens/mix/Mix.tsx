@@ -1,6 +1,5 @@
 import { useCallback, useMemo, useState } from 'react';
 import { View } from 'react-native';
-import ChevronDown from 'lucide-react-native/icons/chevron-down';
 
 import { levelsOfGroups, partsUnder, parUnder, spectrumUnder, wattsUnder } from '@/core/case/light';
 import { momentOf, threadsChanged } from '@/core/case/moment';
@@ -63,7 +62,8 @@ function Filled() {
   const ready = light !== null && spotIndex >= 0;
   const moment = ready ? momentOf(light, groups, group, plate.id, spotIndex) : { minute: 720, used: false };
   const levels = levelsOfGroups(groups, moment.minute);
-  if (!moment.used) levels[index] = kind.channels.map((c) => toStep(plate.mix[c.id] ?? 0, stepShare) * group.capShare);
+  if (!moment.used)
+    levels[index] = kind.channels.map((c) => toStep(plate.mix[c.id] ?? 0, stepShare) * group.capShare);
   const spectrum = ready ? spectrumUnder(light, levels, spotIndex) : null;
   const figures = spectrum ? lightFigures(spectrum) : null;
   const here = ready ? parUnder(light, levels, spotIndex) : 0;
@@ -75,7 +75,11 @@ function Filled() {
   // what the last change of this plate does to the day, in light
   const before = useSession((s) => s.past[s.past.length - 1]?.before.case);
   const beforePlate = before?.plates.find((p) => p.id === plate.id);
-  const reference = touching ? desk.saved.case : before && beforePlate && beforePlate.mix !== plate.mix ? before : null;
+  const reference = touching
+    ? desk.saved.case
+    : before && beforePlate && beforePlate.mix !== plate.mix
+      ? before
+      : null;
   const referenceZone = reference?.zones.find((z) => z.id === zone.id);
   const changed =
     ready && reference && referenceZone && referenceZone.groups.length === zone.groups.length
@@ -84,7 +88,10 @@ function Filled() {
 
   const plateId = plate.id;
   const mix = plate.mix;
-  const withLevel = useCallback((id: string, level: number) => ({ ...mix, [id]: Math.round(level * 1000) / 1000 }), [mix]);
+  const withLevel = useCallback(
+    (id: string, level: number) => ({ ...mix, [id]: Math.round(level * 1000) / 1000 }),
+    [mix],
+  );
   const setLevel = useCallback(
     (id: string, level: number) => {
       run(setMix(plateId, withLevel(id, level), `level-${plateId}-${id}`));
@@ -93,13 +100,14 @@ function Filled() {
     [plateId, withLevel],
   );
   const momentWords = moment.used
-    ? `at ${formatTime(moment.minute)}, the brightest of its threads`
+    ? `${formatTime(moment.minute)}`
     : 'if it ran at full strength under the cap: no thread uses this plate';
 
   return (
     <Page
       testID="mix"
       title={plate.name}
+      titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setChoosing(true) }}
       under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')} · cap ${percent(group.capShare)}`}
       sentence={
         <View style={{ gap: 2 }}>
@@ -107,13 +115,12 @@ function Filled() {
             <>
               <Type>
                 <Type kind="strong" testID="mix-umol">{`${umol(here)} µmol`}</Type>
-                {` at ${spot!.name} ${momentWords}.`}
+                {` at ${spot!.name}, ${momentWords}.`}
               </Type>
               <Type quiet>
                 {[
-                  safety && `The day as drafted: ${times(safety.ratio)} what it is used to.`,
+                  safety && `${times(safety.ratio)} what it is used to.`,
                   `${capital(tintWords(figures.tint))}.`,
-                  `PAR: ${parBasis(gain)}.`,
                 ]
                   .filter(Boolean)
                   .join(' ')}
@@ -130,15 +137,25 @@ function Filled() {
             {figures && (
               <View testID="figures">
                 <Figure name="PAR here" value={`${umol(figures.par)} µmol m⁻² s⁻¹`} />
-                <Figure name="Usable share (PUR/PAR)" value={figures.usableShare === null ? '–' : `${percent(figures.usableShare)} of PAR`} />
-                <Figure name="Lux per µmol of PAR" value={figures.luxPerPar === null ? '–' : figures.luxPerPar.toFixed(1)} />
+                <Figure
+                  name="Usable share (PUR/PAR)"
+                  value={figures.usableShare === null ? '–' : `${percent(figures.usableShare)} of PAR`}
+                />
+                <Figure
+                  name="Lux per µmol of PAR"
+                  value={figures.luxPerPar === null ? '–' : figures.luxPerPar.toFixed(1)}
+                />
                 <Figure name="Tint" value={tintWords(figures.tint)} />
                 <Figure
                   name="Watts, all lamps"
                   value={`${watts(wattsUnder(groups, levels))} of ${watts(groups.reduce((s, g) => s + g.lamps.length * fullWallWatts(g.lampKind), 0))}`}
                 />
-                {parts.length > 1 && <Figure name="By lamp" value={parts.map((p) => `${p.name} ${umol(p.umol)}`).join(' · ')} />}
-                <Type kind="small">Usable share from published pigment spectra; watts from typical drivers (rule of thumb).</Type>
+                {parts.length > 1 && (
+                  <Figure name="By lamp" value={parts.map((p) => `${p.name} ${umol(p.umol)}`).join(' · ')} />
+                )}
+                <Type kind="small">
+                  Usable share from published pigment spectra; watts from typical drivers (rule of thumb).
+                </Type>
               </View>
             )}
           </Section>
@@ -147,12 +164,20 @@ function Filled() {
               zone.spots.map((s, i) => {
                 const value = parUnder(light, levels, i);
                 const need = s.need ? NEEDS[s.need] : null;
-                const word = !need ? '' : value > need.toUmol ? '▲ above' : value < need.fromUmol ? '▼ below' : 'within';
+                const word = !need
+                  ? ''
+                  : value > need.toUmol
+                    ? '▲ above'
+                    : value < need.fromUmol
+                      ? '▼ below'
+                      : 'within';
                 return (
                   <Row key={s.id}>
                     <View style={{ flex: 1 }}>
                       <Type kind="label">{s.name}</Type>
-                      {need && <Type kind="small">{`${need.name} wants ${need.fromUmol}–${need.toUmol} µmol`}</Type>}
+                      {need && (
+                        <Type kind="small">{`${need.name} wants ${need.fromUmol}–${need.toUmol} µmol`}</Type>
+                      )}
                     </View>
                     <Type kind="strong" testID={`par-${s.name}`}>{`${umol(value)} µmol`}</Type>
                     {need && (
@@ -168,16 +193,12 @@ function Filled() {
         </>
       }
     >
-      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: space.s }}>
-        <Button label="Plates" icon={ChevronDown} onPress={() => setChoosing(true)} name="Plates: choose, copy, rename" />
-        <Button label="Eye" kind="plain" onPress={() => setLooking(true)} name="How far the eye has adapted" />
-      </View>
       <GroupChoice />
       {spectrum ? (
         <LookPlate
           light={spectrum}
           width={page.main}
-          height={page.wide ? 150 : 108}
+          height={page.wide ? 150 : 96}
           eye={{ degree: eyeDegree ?? undefined }}
           dim={touching ? 1 : plateDim}
           name={`White card, sand and grey rock at ${spot!.name}`}
@@ -186,14 +207,11 @@ function Filled() {
         <LightPending error={error} noSpot={zone.spots.length === 0} height={108} />
       )}
       <View>
-        <Type kind="small" style={{ paddingBottom: space.xs }}>
-          Photons per nm at the lamp, all channels at full just fill the height
-        </Type>
         <Comb
           crests={crests}
           levels={mix}
           width={page.main}
-          height={page.wide ? 340 : 292}
+          height={page.wide ? 340 : 264}
           stepShare={stepShare}
           selected={selected}
           onSelect={setSelected}
@@ -204,7 +222,24 @@ function Filled() {
         {spectrum && (
           <View style={{ paddingTop: space.s, gap: space.xs }}>
             <Strip spectrum={spectrum} width={page.main} name={`Spectrum at ${spot!.name}, 375 to 705 nm`} />
-            <Type kind="small">{`at ${spot!.name}, 375–705 nm`}</Type>
+            <View
+              style={{
+                flexDirection: 'row',
+                justifyContent: 'space-between',
+                alignItems: 'center',
+                gap: space.m,
+              }}
+            >
+              <Type kind="small" style={{ flex: 1 }}>
+                {`Comb: photons per nm at the lamp, height by square root. Strip: at ${spot!.name}. PAR: ${parBasis(gain)}.`}
+              </Type>
+              <Button
+                label="Eye"
+                kind="plain"
+                onPress={() => setLooking(true)}
+                name="How far the eye has adapted"
+              />
+            </View>
           </View>
         )}
       </View>

@@ -28,7 +28,9 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
   if (!plate || !lampKind || !group) return null;
   const plates = doc.plates.filter((p) => p.lampKindId === lampKind.id);
   const uses = (p: Plate) =>
-    doc.zones.flatMap((z) => z.groups.flatMap((g) => g.threads)).filter((t) => 'plateId' in t.mix && t.mix.plateId === p.id).length;
+    doc.zones
+      .flatMap((z) => z.groups.flatMap((g) => g.threads))
+      .filter((t) => 'plateId' in t.mix && t.mix.plateId === p.id).length;
   const copy = () => {
     const id = newId();
     if (run(addPlate({ ...plate, id, name: `${plate.name}, copy` }))) changeSettings({ plateId: id });
@@ -49,9 +51,16 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
               <Type kind="label" style={p.id === plate.id ? { fontFamily: font.bold } : undefined}>
                 {`${p.id === plate.id ? '● ' : '○ '}${p.name}`}
               </Type>
-              <Type kind="small">{uses(p) === 0 ? 'not in a day' : uses(p) === 1 ? 'one thread' : `${uses(p)} threads`}</Type>
+              <Type kind="small">
+                {uses(p) === 0 ? 'not in a day' : uses(p) === 1 ? 'one thread' : `${uses(p)} threads`}
+              </Type>
             </View>
-            <Strip spectrum={plateSpectrum(lampKind, p)} width={330} height={12} name={`Spectrum of ${p.name} at the lamp`} />
+            <Strip
+              spectrum={plateSpectrum(lampKind, p)}
+              width={330}
+              height={12}
+              name={`Spectrum of ${p.name} at the lamp`}
+            />
           </Pressable>
         ))}
       </View>
@@ -59,13 +68,21 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
         key={plate.id}
         label="Name"
         value={plate.name}
-        onCommit={(text) => (text.trim() === '' ? 'Give the plate a name.' : run(renamePlate(plate.id, text.trim())) ? null : 'Not taken.')}
+        onCommit={(text) =>
+          text.trim() === ''
+            ? 'Give the plate a name.'
+            : run(renamePlate(plate.id, text.trim()))
+              ? null
+              : 'Not taken.'
+        }
       />
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         <Button label="Copy as a new plate" onPress={copy} />
         <Button label="Remove" disabled={plates.length < 2} onPress={() => run(removePlate(plate.id))} />
       </View>
-      <Type kind="small">Threads that used a removed plate keep its mix as their own. Undo brings it back.</Type>
+      <Type kind="small">
+        Threads that used a removed plate keep its mix as their own. Undo brings it back.
+      </Type>
     </Sheet>
   );
 }

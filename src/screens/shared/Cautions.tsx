@@ -3,7 +3,8 @@ import { Note } from '@/ui/Parts';
 /** Beside violet and near-UV light. */
 export const EyeCaution = () => (
   <Note kind="eyes">
-    Violet and near UV look dimmer than they are. Never look into a lit lamp, and shade your eyes before you work under it.
+    Violet and near UV look dimmer than they are. Never look into a lit lamp, and shade your eyes before you
+    work under it.
   </Note>
 );
 
@@ -12,9 +13,11 @@ export const SheetCautions = () => (
   <>
     <Note>Set the cap before this lamp hangs over corals: many lamps start at a bright default.</Note>
     <Note kind="mains">
-      Mains beside salt water: drip loops, residual-current protection, plug out before hands go in. Wiring and ceiling anchors follow
-      local codes and go to licensed people.
+      Mains beside salt water: drip loops, residual-current protection, plug out before hands go in. Wiring
+      and ceiling anchors follow local codes and go to licensed people.
     </Note>
-    <Note>The lamp maker’s manual wins over any number here. This is a planning aid, not veterinary advice.</Note>
+    <Note>
+      The lamp maker’s manual wins over any number here. This is a planning aid, not veterinary advice.
+    </Note>
   </>
 );

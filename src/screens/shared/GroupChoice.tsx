@@ -18,7 +18,15 @@ export function GroupChoice() {
   return (
     <View style={{ flexDirection: 'row', gap: space.l, alignItems: 'center' }}>
       <Svg width={PLAN_WIDTH} height={height} aria-hidden>
-        <Rect x={0.75} y={0.75} width={PLAN_WIDTH - 1.5} height={height - 1.5} fill="none" stroke={paper.ink} strokeWidth={1.5} />
+        <Rect
+          x={0.75}
+          y={0.75}
+          width={PLAN_WIDTH - 1.5}
+          height={height - 1.5}
+          fill="none"
+          stroke={paper.ink}
+          strokeWidth={1.5}
+        />
         {zone.groups.flatMap((g) =>
           g.lamps.map((l) => {
             const kind = doc.lampKinds.find((k) => k.id === g.lampKindId)!;

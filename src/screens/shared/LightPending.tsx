@@ -7,7 +7,15 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 /** In place of light that is not there: no spot yet, still computing, or an error with its remedy. */
-export function LightPending({ error, noSpot, height }: { error: string | null; noSpot: boolean; height: number }) {
+export function LightPending({
+  error,
+  noSpot,
+  height,
+}: {
+  error: string | null;
+  noSpot: boolean;
+  height: number;
+}) {
   return (
     <View style={{ minHeight: height, justifyContent: 'center', gap: space.m }}>
       {error ? (

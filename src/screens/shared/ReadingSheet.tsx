@@ -9,7 +9,7 @@ import { draftOf, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { useLight } from '@/state/light';
 import { run } from '@/state/session';
-import { useNowMs, utcIso, wallMinute } from '@/state/time';
+import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, parseNumber, TextField } from '@/ui/Field';
 import { Note } from '@/ui/Parts';
@@ -25,13 +25,17 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
   const { zone, bundle } = desk;
   const nowMs = useNowMs();
   const running = runningAt(bundle.history, zone, utcIso(nowMs)).map(litRunning);
-  const [source, setSource] = useState<'running' | 'draft' | 'full'>(running.length > 0 ? 'running' : 'draft');
+  const [source, setSource] = useState<'running' | 'draft' | 'full'>(
+    running.length > 0 ? 'running' : 'draft',
+  );
   const [spotId, setSpotId] = useState(desk.spot?.id ?? '');
   const [text, setText] = useState('');
   const draft = draftOf(desk);
   const brightest = [...(desk.group?.threads ?? [])].sort((a, b) => b.strengthShare - a.strengthShare)[0];
   const [time, setTime] = useState(() =>
-    formatTime(running.length > 0 ? Math.floor(wallMinute(nowMs, zone.timeZone)) : (brightest?.minute ?? 720)),
+    formatTime(
+      running.length > 0 ? Math.floor(wallMinute(nowMs, zone.timeZone)) : (brightest?.minute ?? 720),
+    ),
   );
   const [error, setError] = useState<string | null>(null);
   const groups = source === 'running' ? running : draft;
@@ -39,23 +43,36 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
   const minute = parseTypedTime(time);
   const spotIndex = zone.spots.findIndex((s) => s.id === spotId);
   const levels =
-    source === 'full' ? groups.map((g) => channelIds(g.lampKind).map(() => 1)) : minute === null ? null : levelsOfGroups(groups, minute);
+    source === 'full'
+      ? groups.map((g) => channelIds(g.lampKind).map(() => 1))
+      : minute === null
+        ? null
+        : levelsOfGroups(groups, minute);
   const model = light && levels && spotIndex >= 0 ? parUnder(light, levels, spotIndex) : null;
 
   const keep = () => {
     const value = parseNumber(text);
     if (value === null || value <= 0) return setError('Reading: give what the meter shows in µmol, above 0.');
-    if (value > 20_000) return setError('Reading: more than 20 000 µmol is brighter than the sun; check the unit.');
+    if (value > 20_000)
+      return setError('Reading: more than 20 000 µmol is brighter than the sun; check the unit.');
     if (levels === null || model === null) return setError('Time: give a time of day such as 14:30.');
-    if (model < 1) return setError('Nothing is lit at this spot then, so a reading says nothing about the lamps. Choose a lit moment.');
+    if (model < 1)
+      return setError(
+        'Nothing is lit at this spot then, so a reading says nothing about the lamps. Choose a lit moment.',
+      );
     const done = run(
       addReading({
         id: newId(),
         zoneId: zone.id,
         spotId,
-        atUtc: utcIso(Date.now()),
+        atUtc: nowUtcIso(),
         valueUmol: value,
-        levels: Object.fromEntries(groups.map((g, i) => [g.groupId, Object.fromEntries(channelIds(g.lampKind).map((id, c) => [id, levels[i]![c]!]))])),
+        levels: Object.fromEntries(
+          groups.map((g, i) => [
+            g.groupId,
+            Object.fromEntries(channelIds(g.lampKind).map((id, c) => [id, levels[i]![c]!])),
+          ]),
+        ),
         modelUmol: model,
       }),
     );
@@ -66,13 +83,33 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
 
   return (
     <Sheet title="My meter says" onClose={onClose}>
-      <Note kind="eyes">Shade your eyes from the lamp before you lean over the tank, and never look into it. Unplug before hands go in where you can.</Note>
+      <Note kind="eyes">
+        Shade your eyes from the lamp before you lean over the tank, and never look into it. Unplug before
+        hands go in where you can.
+      </Note>
       {zone.spots.length === 0 || zone.groups.length === 0 ? (
         <LightPending error={null} noSpot={zone.spots.length === 0} height={60} />
       ) : (
         <>
-          <Choice label="At" value={spotId} onChange={setSpotId} options={zone.spots.map((s) => ({ value: s.id, label: s.name }))} />
-          <TextField label="Reading" value={text} onChange={(t) => { setText(t); setError(null); }} unit="µmol" numeric error={error ?? undefined} onSubmit={keep} testID="reading" />
+          <Choice
+            label="At"
+            value={spotId}
+            onChange={setSpotId}
+            options={zone.spots.map((s) => ({ value: s.id, label: s.name }))}
+          />
+          <TextField
+            label="Reading"
+            value={text}
+            onChange={(t) => {
+              setText(t);
+              setError(null);
+            }}
+            unit="µmol"
+            numeric
+            error={error ?? undefined}
+            onSubmit={keep}
+            testID="reading"
+          />
           <Choice
             label="What was lit"
             value={source}
@@ -83,19 +120,32 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
               { value: 'full', label: 'Every channel at full' },
             ]}
           />
-          {source !== 'full' && <TextField label="At what time of that day" value={time} onChange={setTime} error={minute === null ? 'Give a time of day such as 14:30.' : undefined} testID="reading-time" />}
+          {source !== 'full' && (
+            <TextField
+              label="At what time of that day"
+              value={time}
+              onChange={setTime}
+              error={minute === null ? 'Give a time of day such as 14:30.' : undefined}
+              testID="reading-time"
+            />
+          )}
           {lightError ? (
             <LightPending error={lightError} noSpot={false} height={40} />
           ) : (
             <Type quiet testID="reading-model">
-              {model === null ? 'Computing what the model says …' : `The model says ${umol(model)} µmol there, walls and floor not counted.`}
+              {model === null
+                ? 'Computing what the model says …'
+                : `The model says ${umol(model)} µmol there, walls and floor not counted.`}
             </Type>
           )}
           {ratio !== null && (
             <Type testID="reading-gain">{`Every PAR figure of this water is then scaled by ${ratio.toFixed(2)}.`}</Type>
           )}
           {ratio !== null && (ratio > ODD_GAIN || ratio < 1 / ODD_GAIN) && (
-            <Note>That is far from the model. Check the unit, the height of the lamp, its watts and beam, and that exactly this was lit.</Note>
+            <Note>
+              That is far from the model. Check the unit, the height of the lamp, its watts and beam, and that
+              exactly this was lit.
+            </Note>
           )}
           <Button label="Keep this reading" kind="filled" wide onPress={keep} testID="keep-reading" />
         </>

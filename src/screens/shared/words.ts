@@ -2,7 +2,8 @@ import type { Gain } from '@/core/meter/gain';
 import type { Tint } from '@/core/colour/tint';
 
 /** µmol as it is read: whole from 10 up, one place below. */
-export const umol = (value: number): string => (value >= 9.95 ? String(Math.round(value)) : value === 0 ? '0' : value.toFixed(1));
+export const umol = (value: number): string =>
+  value >= 9.95 ? String(Math.round(value)) : value === 0 ? '0' : value.toFixed(1);
 /** mol a day, two figures that mean something. */
 export const mol = (value: number): string => (value >= 9.95 ? value.toFixed(1) : value.toFixed(2));
 export const percent = (share: number): string => `${Math.round(share * 100)} %`;
@@ -11,7 +12,21 @@ export const times = (ratio: number): string => (ratio >= 10 ? 'over 10 ×' : `$
 export const watts = (value: number): string => `${Math.round(value)} W`;
 export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
-const SMALL = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+const SMALL = [
+  'no',
+  'one',
+  'two',
+  'three',
+  'four',
+  'five',
+  'six',
+  'seven',
+  'eight',
+  'nine',
+  'ten',
+  'eleven',
+  'twelve',
+];
 export const inWords = (n: number): string => SMALL[n] ?? String(n);
 
 /** What a PAR figure is: estimate or scaled to a reading, and how sure. */

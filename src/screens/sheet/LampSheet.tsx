@@ -17,6 +17,7 @@ import { addDays, daysAgo, localDate, longDate, shortDate, useNowMs, utcIso } fr
 import { Button } from '@/ui/Button';
 import { copyText, download, printPage } from '@/ui/files';
 import { Page } from '@/ui/Page';
+import { printHide } from '@/ui/print';
 import { Note, Row, Section } from '@/ui/Parts';
 import { font, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -50,7 +51,10 @@ function Filled() {
   const nowUtc = utcIso(nowMs);
   const gain = useGain(zone, bundle.readings);
   const accustomed = useAccustomed(zone, bundle.history, gain.gain, nowMs);
-  const groups = useMemo(() => afterTyping(doc, bundle.history, zone, group.id, nowUtc), [doc, bundle.history, zone, group.id, nowUtc]);
+  const groups = useMemo(
+    () => afterTyping(doc, bundle.history, zone, group.id, nowUtc),
+    [doc, bundle.history, zone, group.id, nowUtc],
+  );
   const index = groups.findIndex((g) => g.groupId === group.id);
   const lit = groups[index]!;
   const { light, error } = useLight(groups, zone, gain.gain);
@@ -63,14 +67,26 @@ function Filled() {
   const safety = light && accustomed ? judge(light, groups, accustomed.perSpot) : null;
   const worst = safety ? worstOf(safety) : undefined;
   const plan = useMemo(
-    () => (light && accustomed && worst && worst.ratio > CEILINGS.usual ? easeByCap(light, groups, group.id, accustomed.perSpot) : null),
+    () =>
+      light && accustomed && worst && worst.ratio > CEILINGS.usual
+        ? easeByCap(light, groups, group.id, accustomed.perSpot)
+        : null,
     [light, accustomed, worst, groups, group.id],
   );
   const today = localDate(nowMs, zone.timeZone);
-  const steps = plan && 'steps' in plan ? plan.steps.map((s) => ({ date: addDays(today, s.day), capShare: s.capShare })) : [];
+  const steps =
+    plan && 'steps' in plan
+      ? plan.steps.map((s) => ({ date: addDays(today, s.day), capShare: s.capShare }))
+      : [];
   const title = `${lit.lampKind.name}, ${zone.name}`;
-  const csv = () => download(`${group.name.toLowerCase().replace(/\W+/g, '-')}-sheet.csv`, sheetCsv(table), 'text/csv');
-  const copy = async () => setSaid((await copyText(sheetPlainText(title, table))) ? 'Copied.' : 'The browser did not allow copying: use CSV.');
+  const csv = () =>
+    download(`${group.name.toLowerCase().replace(/\W+/g, '-')}-sheet.csv`, sheetCsv(table), 'text/csv');
+  const copy = async () =>
+    setSaid(
+      (await copyText(sheetPlainText(title, table)))
+        ? 'Copied.'
+        : 'The browser did not allow copying: use CSV.',
+    );
   const rounding = light && desk.spotIndex >= 0 ? roundingEffect(lit, light, index, desk.spotIndex) : null;
   const step = lit.lampKind.controller.pointStepShare;
 
@@ -94,7 +110,11 @@ function Filled() {
             {error ? (
               <Note>{`The light could not be computed: ${error}. Reload the page; nothing is lost.`}</Note>
             ) : !safety ? (
-              <Type quiet>{zone.spots.length === 0 ? 'Add a spot under Case to see what a coral there would get.' : 'Computing the light …'}</Type>
+              <Type quiet>
+                {zone.spots.length === 0
+                  ? 'Add a spot under Case to see what a coral there would get.'
+                  : 'Computing the light …'}
+              </Type>
             ) : (
               <>
                 <Type kind="strong" testID="safety">
@@ -164,13 +184,21 @@ function Filled() {
         <Type>This day has no threads yet. Add one on Day.</Type>
       ) : (
         <ScrollView horizontal contentContainerStyle={{ flexGrow: 1 }}>
-          <View role="table" aria-label={`Percents to type in, ${table.times.length} times and ${table.channels.length} channels`}>
+          <View
+            role="table"
+            aria-label={`Percents to type in, ${table.times.length} times and ${table.channels.length} channels`}
+          >
             <View style={[styles.line, styles.head]} role="row">
               <Type kind="small" style={styles.name} role="columnheader">
                 % of full
               </Type>
               {table.times.map((t) => (
-                <Type key={t} kind="label" style={[styles.cell, { fontFamily: font.bold }]} role="columnheader">
+                <Type
+                  key={t}
+                  kind="label"
+                  style={[styles.cell, { fontFamily: font.bold }]}
+                  role="columnheader"
+                >
                   {t}
                 </Type>
               ))}
@@ -199,7 +227,7 @@ function Filled() {
           : ''}
         {` Between the times the lamp ${lit.day.interpolation === 'ramp' ? 'runs evenly from one to the next' : 'holds the last values'}.`}
       </Type>
-      <View style={styles.keys} {...{ dataSet: { print: 'hide' } }}>
+      <View style={styles.keys} {...printHide}>
         <Button label="Print" icon={Printer} onPress={printPage} />
         <Button label="CSV" icon={Download} onPress={csv} />
         <Button label="Copy" icon={Copy} onPress={copy} />
@@ -210,7 +238,7 @@ function Filled() {
           {said}
         </Type>
       )}
-      <View {...{ dataSet: { print: 'hide' } }} style={{ gap: space.s }}>
+      <View {...printHide} style={{ gap: space.s }}>
         <Button
           label={changes.length === 0 && running ? 'Nothing new to type in' : 'Typed in …'}
           kind="filled"
@@ -224,7 +252,9 @@ function Filled() {
         )}
       </View>
       {typing && <TypedIn group={group} steps={steps} first={!running} onClose={() => setTyping(false)} />}
-      {zone.groups.length > 1 && <Type kind="small">{`The ${inWords(zone.groups.length - 1)} other ${zone.groups.length === 2 ? 'group counts' : 'groups count'} as running now.`}</Type>}
+      {zone.groups.length > 1 && (
+        <Type kind="small">{`The ${inWords(zone.groups.length - 1)} other ${zone.groups.length === 2 ? 'group counts' : 'groups count'} as running now.`}</Type>
+      )}
     </Page>
   );
 }

@@ -7,7 +7,7 @@ import { freeze, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { instantOf, localDate, utcIso } from '@/state/time';
+import { instantOf, localDate, nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Note } from '@/ui/Parts';
@@ -35,12 +35,15 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
   const [error, setError] = useState<string | null>(null);
 
   const instant = (): string | null => {
-    if (when === 'now') return utcIso(Date.now());
+    if (when === 'now') return nowUtcIso();
     const minute = parseTypedTime(time);
     if (minute === null) return fail('Time: give a time of day such as 14:30.');
-    if (!/^\d{4}-\d\d-\d\d$/.test(date) || Number.isNaN(Date.parse(date))) return fail('Date: give a date such as 2026-01-31.');
+    if (!/^\d{4}-\d\d-\d\d$/.test(date) || Number.isNaN(Date.parse(date)))
+      return fail('Date: give a date such as 2026-01-31.');
     const at = instantOf(date, minute, zone.timeZone);
-    return at > utcIso(Date.now()) ? fail('That time is still to come: type the day in first, then say so.') : at;
+    return at > nowUtcIso()
+      ? fail('That time is still to come: type the day in first, then say so.')
+      : at;
   };
   const fail = (message: string): null => {
     setError(message);
@@ -68,7 +71,8 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
   return (
     <Sheet title="Typed in" onClose={onClose}>
       <Type>
-        Confirm only what the lamp now runs. From here on Today, light so far and what the corals are used to follow it. Undo takes it back.
+        Confirm only what the lamp now runs. From here on Today, light so far and what the corals are used to
+        follow it. Undo takes it back.
       </Type>
       {first && (
         <Choice
@@ -103,12 +107,29 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
       )}
       {steps.length > 1 && used !== 'used' ? (
         <>
-          <Button label={`Typed in with today’s cap, ${percent(steps[0]!.capShare)}`} kind="filled" wide onPress={() => commit(true)} testID="typed-step" />
+          <Button
+            label={`Typed in with today’s cap, ${percent(steps[0]!.capShare)}`}
+            kind="filled"
+            wide
+            onPress={() => commit(true)}
+            testID="typed-step"
+          />
           <Note>{`${plural(steps.length - 1, 'more cap step')} until ${percent(group.capShare)}; Today says when each is due.`}</Note>
-          <Button label={`Typed in at once, cap ${percent(group.capShare)}`} wide onPress={() => commit(false)} testID="typed-all" />
+          <Button
+            label={`Typed in at once, cap ${percent(group.capShare)}`}
+            wide
+            onPress={() => commit(false)}
+            testID="typed-all"
+          />
         </>
       ) : (
-        <Button label={`Typed in, cap ${percent(group.capShare)}`} kind="filled" wide onPress={() => commit(false)} testID="typed-all" />
+        <Button
+          label={`Typed in, cap ${percent(group.capShare)}`}
+          kind="filled"
+          wide
+          onPress={() => commit(false)}
+          testID="typed-all"
+        />
       )}
     </Sheet>
   );

@@ -7,18 +7,25 @@ import { type Boot, exportOpenCase } from '@/state/boot';
 import { dismissRefusal, retrySave, useSession } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { download } from '@/ui/files';
+import { printHide } from '@/ui/print';
 import { space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 const useStyles = themed((p) => ({
-  banner: { borderBottomWidth: 2, borderColor: p.ink, backgroundColor: p.raised, padding: space.m, gap: space.s },
+  banner: {
+    borderBottomWidth: 2,
+    borderColor: p.ink,
+    backgroundColor: p.raised,
+    padding: space.m,
+    gap: space.s,
+  },
   keys: { flexDirection: 'row', gap: space.s, flexWrap: 'wrap' },
 }));
 
 function Banner({ text, children, testID }: { text: string; children?: ReactNode; testID?: string }) {
   const styles = useStyles();
   return (
-    <View style={styles.banner} role="alert" testID={testID}>
+    <View style={styles.banner} role="alert" testID={testID} {...printHide}>
       <Type kind="label">{text}</Type>
       <View style={styles.keys}>{children}</View>
     </View>

@@ -8,6 +8,7 @@ import { useDesk } from '@/state/desk';
 import { redo, setPeek, undo, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
+import { printHide } from '@/ui/print';
 import { font, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -30,14 +31,45 @@ const useStyles = themed((p) => ({
     borderColor: p.line,
     backgroundColor: p.paper,
   },
-  tabs: { flexDirection: 'row', height: size.tab, borderTopWidth: 1, borderColor: p.line, backgroundColor: p.paper },
-  tab: { flex: 1, alignItems: 'center', justifyContent: 'center', borderTopWidth: 3, borderColor: 'transparent', marginTop: -1 },
+  tabs: {
+    flexDirection: 'row',
+    height: size.tab,
+    borderTopWidth: 1,
+    borderColor: p.line,
+    backgroundColor: p.paper,
+  },
+  tab: {
+    flex: 1,
+    alignItems: 'center',
+    justifyContent: 'center',
+    borderTopWidth: 3,
+    borderColor: 'transparent',
+    marginTop: -1,
+  },
   here: { borderColor: p.ink },
-  rail: { width: size.rail, borderRightWidth: 1, borderColor: p.line, padding: space.l, gap: space.s, backgroundColor: p.paper },
-  railTab: { minHeight: size.target, justifyContent: 'center', paddingLeft: space.m, borderLeftWidth: 3, borderColor: 'transparent' },
+  rail: {
+    width: size.rail,
+    borderRightWidth: 1,
+    borderColor: p.line,
+    padding: space.l,
+    gap: space.s,
+    backgroundColor: p.paper,
+  },
+  railTab: {
+    minHeight: size.target,
+    justifyContent: 'center',
+    paddingLeft: space.m,
+    borderLeftWidth: 3,
+    borderColor: 'transparent',
+  },
   zone: { minHeight: size.target, justifyContent: 'center' },
   zoneHere: { borderBottomWidth: 2, borderColor: p.ink },
-  before: { minHeight: size.target, justifyContent: 'center', paddingHorizontal: space.s, userSelect: 'none' },
+  before: {
+    minHeight: size.target,
+    justifyContent: 'center',
+    paddingHorizontal: space.s,
+    userSelect: 'none',
+  },
   off: { opacity: 0.4 },
 }));
 
@@ -50,7 +82,7 @@ export function Tabs() {
   const styles = useStyles();
   const here = useHere();
   return (
-    <View style={styles.tabs} role="tablist">
+    <View style={styles.tabs} role="tablist" {...printHide}>
       {PLACES.map((p) => (
         <Pressable
           key={p.href}
@@ -60,7 +92,11 @@ export function Tabs() {
           onPress={() => router.navigate(p.href)}
           style={[styles.tab, here === p.href && styles.here]}
         >
-          <Type kind="label" style={here === p.href ? { fontFamily: font.bold } : undefined} quiet={here !== p.href}>
+          <Type
+            kind="label"
+            style={here === p.href ? { fontFamily: font.bold } : undefined}
+            quiet={here !== p.href}
+          >
             {p.label}
           </Type>
         </Pressable>
@@ -73,13 +109,20 @@ export function Tabs() {
 export function Strip() {
   const styles = useStyles();
   return (
-    <View style={styles.strip}>
+    <View style={styles.strip} {...printHide}>
       <Zones />
       <View style={{ flexDirection: 'row', alignItems: 'center' }}>
         <SaveSign />
         <Before />
         <UndoKeys />
-        <Button label="Case" name="Case: tank, lamps, data" icon={Menu} iconOnly kind="plain" onPress={() => router.navigate('/case')} />
+        <Button
+          label="Case"
+          name="Case: tank, lamps, data"
+          icon={Menu}
+          iconOnly
+          kind="plain"
+          onPress={() => router.navigate('/case')}
+        />
       </View>
     </View>
   );
@@ -91,7 +134,7 @@ export function Rail() {
   const here = useHere();
   const desk = useDesk();
   return (
-    <View style={styles.rail} role="navigation">
+    <View style={styles.rail} role="navigation" {...printHide}>
       <Type kind="heading" style={{ paddingLeft: space.m, paddingBottom: space.s }}>
         {desk.doc.name}
       </Type>
@@ -178,8 +221,26 @@ function UndoKeys() {
   const next = useSession((s) => s.future[s.future.length - 1]?.name);
   return (
     <>
-      <Button label="Undo" name={last ? `Undo: ${last}` : 'Nothing to undo'} icon={Undo} iconOnly kind="plain" disabled={!last} onPress={undo} testID="undo" />
-      <Button label="Redo" name={next ? `Redo: ${next}` : 'Nothing to redo'} icon={Redo} iconOnly kind="plain" disabled={!next} onPress={redo} testID="redo" />
+      <Button
+        label="Undo"
+        name={last ? `Undo: ${last}` : 'Nothing to undo'}
+        icon={Undo}
+        iconOnly
+        kind="plain"
+        disabled={!last}
+        onPress={undo}
+        testID="undo"
+      />
+      <Button
+        label="Redo"
+        name={next ? `Redo: ${next}` : 'Nothing to redo'}
+        icon={Redo}
+        iconOnly
+        kind="plain"
+        disabled={!next}
+        onPress={redo}
+        testID="redo"
+      />
     </>
   );
 }
@@ -190,7 +251,13 @@ const SAVE_WORDS = { saved: 'Saved', saving: 'Saving', stale: 'Not saved', faile
 function SaveSign() {
   const kind = useSession((s) => s.save.kind);
   return (
-    <Type kind="small" role="status" aria-live="polite" testID="save-sign" style={{ paddingHorizontal: space.s }}>
+    <Type
+      kind="small"
+      role="status"
+      aria-live="polite"
+      testID="save-sign"
+      style={{ paddingHorizontal: space.s }}
+    >
       {SAVE_WORDS[kind]}
     </Type>
   );

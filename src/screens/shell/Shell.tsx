@@ -9,6 +9,7 @@ import { redo, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
+import { printFlow, usePrintStyle } from '@/ui/print';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -19,7 +20,14 @@ import { Rail, Strip, Tabs } from './Places';
 const useStyles = themed((p) => ({
   page: { flex: 1, backgroundColor: p.paper },
   wide: { flexDirection: 'row' },
-  message: { flex: 1, padding: space.xl, gap: space.l, justifyContent: 'center', maxWidth: 560, alignSelf: 'center' },
+  message: {
+    flex: 1,
+    padding: space.xl,
+    gap: space.l,
+    justifyContent: 'center',
+    maxWidth: 560,
+    alignSelf: 'center',
+  },
 }));
 
 /** Everything around the places: providers, papers, tabs or rail, banners. */
@@ -27,10 +35,13 @@ export function Shell({ children }: { children: ReactNode }) {
   const [client] = useState(() => new QueryClient());
   const paper = useSettings((s) => s.paper);
   const [fontsReady, fontError] = useFonts(FONTS);
+  usePrintStyle();
   return (
     <GestureHandlerRootView style={{ flex: 1 }}>
       <QueryClientProvider client={client}>
-        <PaperProvider choice={paper}>{fontsReady || fontError ? <Opened>{children}</Opened> : null}</PaperProvider>
+        <PaperProvider choice={paper}>
+          {fontsReady || fontError ? <Opened>{children}</Opened> : null}
+        </PaperProvider>
       </QueryClientProvider>
     </GestureHandlerRootView>
   );
@@ -68,11 +79,13 @@ function Opened({ children }: { children: ReactNode }) {
   }
   if (!open) return <View style={styles.page} testID="opening" />;
   return (
-    <View style={[styles.page, wide && styles.wide]}>
+    <View style={[styles.page, wide && styles.wide]} {...printFlow}>
       {wide && <Rail />}
-      <View style={{ flex: 1, minHeight: 0 }}>
+      <View style={{ flex: 1, minHeight: 0 }} {...printFlow}>
         <Banners />
-        <View style={{ flex: 1, minHeight: 0 }}>{children}</View>
+        <View style={{ flex: 1, minHeight: 0 }} {...printFlow}>
+          {children}
+        </View>
         {!wide && <Strip />}
         {!wide && <Tabs />}
       </View>

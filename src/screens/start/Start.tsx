@@ -47,7 +47,12 @@ const number = (low: number, high: number, unit: string) =>
       return n === null || (n >= low && n <= high);
     }, `Give ${low} to ${high}${unit}.`),
   );
-const filled = v.pipe(v.string(), v.trim(), v.minLength(1, 'Give it a name.'), v.maxLength(60, 'At most 60 letters.'));
+const filled = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1, 'Give it a name.'),
+  v.maxLength(60, 'At most 60 letters.'),
+);
 
 const startSchema = v.pipe(
   v.object({
@@ -79,11 +84,21 @@ const startSchema = v.pipe(
     if (!dataset.typed) return;
     const form = dataset.value;
     form.spots.forEach((s, i) => {
-      for (const [key, limit] of [['x', form.length], ['y', form.width], ['depth', form.depth]] as const) {
+      for (const [key, limit] of [
+        ['x', form.length],
+        ['y', form.width],
+        ['depth', form.depth],
+      ] as const) {
         if (parseNumber(s[key])! > parseNumber(limit)!) {
           addIssue({
             message: `Lies outside the water: at most ${limit} cm.`,
-            path: ['spots', i, key].map((k) => ({ type: 'unknown', origin: 'value', input: form, key: k, value: null })) as unknown as [v.IssuePathItem],
+            path: ['spots', i, key].map((k) => ({
+              type: 'unknown',
+              origin: 'value',
+              input: form,
+              key: k,
+              value: null,
+            })) as unknown as [v.IssuePathItem],
           });
         }
       }
@@ -91,7 +106,14 @@ const startSchema = v.pipe(
   }),
 );
 
-const emptySpot = (name: string): StartForm['spots'][number] => ({ id: newId(), name, x: '', y: '', depth: '', need: 'soft' });
+const emptySpot = (name: string): StartForm['spots'][number] => ({
+  id: newId(),
+  name,
+  x: '',
+  y: '',
+  depth: '',
+  need: 'soft',
+});
 const empty = (): StartForm => ({
   name: '',
   length: '',
@@ -116,8 +138,18 @@ async function readKept(): Promise<StartForm> {
 
 /** Start my tank: four questions, then a first safe day. */
 export function Start() {
-  const kept = useQuery({ queryKey: ['start form'], queryFn: readKept, staleTime: 0, gcTime: 0, networkMode: 'always' });
-  return kept.data && !kept.isFetching ? <Filled initial={kept.data} /> : <Page title="Start my tank">{null}</Page>;
+  const kept = useQuery({
+    queryKey: ['start form'],
+    queryFn: readKept,
+    staleTime: 0,
+    gcTime: 0,
+    networkMode: 'always',
+  });
+  return kept.data && !kept.isFetching ? (
+    <Filled initial={kept.data} />
+  ) : (
+    <Page title="Start my tank">{null}</Page>
+  );
 }
 
 function Filled({ initial }: { initial: StartForm }) {
@@ -169,13 +201,24 @@ function Filled({ initial }: { initial: StartForm }) {
   const wrong = formState.isSubmitted && Object.keys(formState.errors).length > 0;
 
   return (
-    <Page title="Start my tank" under="Four questions, then a first safe day. Everything can be changed later." testID="start">
+    <Page
+      title="Start my tank"
+      under="Four questions, then a first safe day. Everything can be changed later."
+      testID="start"
+    >
       <Section title="1 · The water">
         <FormField control={control} name="name" label="Name" testID="case-name" />
         <FieldRow>
           <FormField control={control} name="length" label="Length" unit="cm" numeric testID="tank-length" />
           <FormField control={control} name="width" label="Width" unit="cm" numeric testID="tank-width" />
-          <FormField control={control} name="depth" label="Water depth" unit="cm" numeric testID="tank-depth" />
+          <FormField
+            control={control}
+            name="depth"
+            label="Water depth"
+            unit="cm"
+            numeric
+            testID="tank-depth"
+          />
         </FieldRow>
       </Section>
       <Section title="2 · The lamp">
@@ -183,24 +226,76 @@ function Filled({ initial }: { initial: StartForm }) {
       </Section>
       <Section title="3 · Where it hangs">
         <FieldRow>
-          <FormField control={control} name="lamps" label="How many, side by side" numeric testID="lamp-count" />
-          <FormField control={control} name="height" label="Height over the water" unit="cm" numeric testID="lamp-height" />
+          <FormField
+            control={control}
+            name="lamps"
+            label="How many, side by side"
+            numeric
+            testID="lamp-count"
+          />
+          <FormField
+            control={control}
+            name="height"
+            label="Height over the water"
+            unit="cm"
+            numeric
+            testID="lamp-height"
+          />
         </FieldRow>
-        <Note>Weight overhead: rated anchors and a second tether. Ceiling anchors follow local codes and go to licensed people.</Note>
+        <Note>
+          Weight overhead: rated anchors and a second tether. Ceiling anchors follow local codes and go to
+          licensed people.
+        </Note>
       </Section>
       <Section title="4 · Spots">
-        <Type kind="small">Where corals sit: from the left and front pane, and how deep under the surface.</Type>
+        <Type kind="small">
+          Where corals sit: from the left and front pane, and how deep under the surface.
+        </Type>
         {fields.map((field, i) => (
           <View key={field.key} style={{ gap: space.s }}>
             <Hairline />
             <View style={{ flexDirection: 'row', alignItems: 'flex-end', gap: space.s }}>
-              <FormField control={control} name={`spots.${i}.name`} label={`Spot ${i + 1}`} testID={`spot-${i}-name`} />
-              <Button label="Remove" name={`Remove spot ${i + 1}`} icon={Trash} iconOnly kind="plain" disabled={fields.length < 2} onPress={() => remove(i)} />
+              <FormField
+                control={control}
+                name={`spots.${i}.name`}
+                label={`Spot ${i + 1}`}
+                testID={`spot-${i}-name`}
+              />
+              <Button
+                label="Remove"
+                name={`Remove spot ${i + 1}`}
+                icon={Trash}
+                iconOnly
+                kind="plain"
+                disabled={fields.length < 2}
+                onPress={() => remove(i)}
+              />
             </View>
             <FieldRow>
-              <FormField control={control} name={`spots.${i}.x`} label="From left" unit="cm" numeric testID={`spot-${i}-x`} />
-              <FormField control={control} name={`spots.${i}.y`} label="From front" unit="cm" numeric testID={`spot-${i}-y`} />
-              <FormField control={control} name={`spots.${i}.depth`} label="Depth" unit="cm" numeric testID={`spot-${i}-depth`} />
+              <FormField
+                control={control}
+                name={`spots.${i}.x`}
+                label="From left"
+                unit="cm"
+                numeric
+                testID={`spot-${i}-x`}
+              />
+              <FormField
+                control={control}
+                name={`spots.${i}.y`}
+                label="From front"
+                unit="cm"
+                numeric
+                testID={`spot-${i}-y`}
+              />
+              <FormField
+                control={control}
+                name={`spots.${i}.depth`}
+                label="Depth"
+                unit="cm"
+                numeric
+                testID={`spot-${i}-depth`}
+              />
             </FieldRow>
             <Controller
               control={control}
@@ -209,7 +304,11 @@ function Filled({ initial }: { initial: StartForm }) {
             />
           </View>
         ))}
-        <Button label="Add a spot" icon={Plus} onPress={() => append(emptySpot(`Coral ${fields.length + 1}`))} />
+        <Button
+          label="Add a spot"
+          icon={Plus}
+          onPress={() => append(emptySpot(`Coral ${fields.length + 1}`))}
+        />
       </Section>
       <SheetCautions />
       {wrong && (
@@ -217,7 +316,14 @@ function Filled({ initial }: { initial: StartForm }) {
           ▲ Some fields need another look: they are marked above.
         </Type>
       )}
-      <Button label="Show the first day" kind="filled" wide onPress={() => void submit()} disabled={formState.isSubmitting} testID="start-submit" />
+      <Button
+        label="Show the first day"
+        kind="filled"
+        wide
+        onPress={() => void submit()}
+        disabled={formState.isSubmitting}
+        testID="start-submit"
+      />
       <Button
         label="Empty this form"
         kind="plain"
@@ -238,7 +344,10 @@ export function NeedField({ value, onChange }: { value: NeedChoice; onChange: (v
       value={value}
       onChange={onChange}
       options={[
-        ...(Object.keys(NEEDS) as (keyof typeof NEEDS)[]).map((id) => ({ value: id, label: `${NEEDS[id].name}, ${NEEDS[id].fromUmol}–${NEEDS[id].toUmol}` })),
+        ...(Object.keys(NEEDS) as (keyof typeof NEEDS)[]).map((id) => ({
+          value: id,
+          label: `${NEEDS[id].name}, ${NEEDS[id].fromUmol}–${NEEDS[id].toUmol}`,
+        })),
         { value: 'none' as const, label: 'none or not known' },
       ]}
     />

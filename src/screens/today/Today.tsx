@@ -2,7 +2,15 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
-import { dayAt, levelsOfGroups, partsUnder, parUnder, spectrumUnder, wattsUnder, type ZoneLight } from '@/core/case/light';
+import {
+  dayAt,
+  levelsOfGroups,
+  partsUnder,
+  parUnder,
+  spectrumUnder,
+  wattsUnder,
+  type ZoneLight,
+} from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { judge } from '@/core/case/safety';
 import type { RunningEntry } from '@/core/case/types';
@@ -49,7 +57,11 @@ export function Today() {
   const accustomed = useAccustomed(zone, bundle.history, gain.gain, nowMs);
   const ready = light !== null && spotIndex >= 0 && groups.length > 0;
   const safety = ready && accustomed ? judge(light, groups, accustomed.perSpot) : [];
-  const latest = entries.map((e) => e.atUtc).sort().at(-1) ?? null;
+  const latest =
+    entries
+      .map((e) => e.atUtc)
+      .sort()
+      .at(-1) ?? null;
 
   return (
     <Page
@@ -70,7 +82,15 @@ export function Today() {
       side={
         ready && (
           <>
-            <SoFar desk={desk} light={light} groups={groups} gain={gain.gain} nowMs={nowMs} entries={entries} latest={latest} />
+            <SoFar
+              desk={desk}
+              light={light}
+              groups={groups}
+              gain={gain.gain}
+              nowMs={nowMs}
+              entries={entries}
+              latest={latest}
+            />
             {accustomed && (
               <Section title="Balance">
                 <View>
@@ -80,13 +100,20 @@ export function Today() {
                         {zone.spots[s.spot]!.name}
                       </Type>
                       <Balance ratio={s.ratio} />
-                      <Type kind="strong" style={{ width: 64, textAlign: 'right' }} testID={`balance-${zone.spots[s.spot]!.name}`}>
+                      <Type
+                        kind="strong"
+                        style={{ width: 64, textAlign: 'right' }}
+                        testID={`balance-${zone.spots[s.spot]!.name}`}
+                      >
                         {times(s.ratio)}
                       </Type>
                     </Row>
                   ))}
                 </View>
-                <Type kind="small">Today’s light against what each coral is used to; the long mark is 1, the short one 1.3 (rule of thumb).</Type>
+                <Type kind="small">
+                  Today’s light against what each coral is used to; the long mark is 1, the short one 1.3
+                  (rule of thumb).
+                </Type>
               </Section>
             )}
             <SpotChoice label="The large figure is at" />
@@ -95,16 +122,43 @@ export function Today() {
       }
     >
       {ready ? (
-        <Now desk={desk} light={light} groups={groups} minute={wallMinute(nowMs, zone.timeZone)} width={page.main} basis={parBasis(gain)} />
+        <Now
+          desk={desk}
+          light={light}
+          groups={groups}
+          minute={wallMinute(nowMs, zone.timeZone)}
+          width={page.main}
+          basis={parBasis(gain)}
+        />
       ) : groups.length > 0 ? (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={220} />
       ) : null}
-      <Due desk={desk} entries={entries} readings={gain.readings} today={localDate(nowMs, zone.timeZone)} spotName={spot?.name ?? null} />
+      <Due
+        desk={desk}
+        entries={entries}
+        readings={gain.readings}
+        today={localDate(nowMs, zone.timeZone)}
+        spotName={spot?.name ?? null}
+      />
     </Page>
   );
 }
 
-function Now({ desk, light, groups, minute, width, basis }: { desk: Desk; light: ZoneLight; groups: LitGroup[]; minute: number; width: number; basis: string }) {
+function Now({
+  desk,
+  light,
+  groups,
+  minute,
+  width,
+  basis,
+}: {
+  desk: Desk;
+  light: ZoneLight;
+  groups: LitGroup[];
+  minute: number;
+  width: number;
+  basis: string;
+}) {
   const styles = useStyles();
   const { zone, spot, spotIndex } = desk;
   const { plateDim } = usePaper();
@@ -147,7 +201,9 @@ function Now({ desk, light, groups, minute, width, basis }: { desk: Desk; light:
         {[
           day.peak > 0 ? `${percent(now / day.peak)} of today’s peak` : 'dark all day',
           `${watts(wattsUnder(groups, levels))} of ${watts(full)}`,
-          sum > 0 && parts.length > 1 ? `${parts.map((p) => `${p.name} ${Math.round((100 * p.umol) / sum)}`).join(', ')} % of it` : null,
+          sum > 0 && parts.length > 1
+            ? `${parts.map((p) => `${p.name} ${Math.round((100 * p.umol) / sum)}`).join(', ')} % of it`
+            : null,
         ]
           .filter(Boolean)
           .join(' · ')}
@@ -155,11 +211,18 @@ function Now({ desk, light, groups, minute, width, basis }: { desk: Desk; light:
       {sum > 0 && parts.length > 1 && (
         <View style={styles.parts} aria-hidden>
           {parts.map((p, i) => (
-            <View key={p.name} style={[styles.part, { flex: Math.max(p.umol / sum, 0.005), opacity: i % 2 === 0 ? 1 : 0.45 }]} />
+            <View
+              key={p.name}
+              style={[styles.part, { flex: Math.max(p.umol / sum, 0.005), opacity: i % 2 === 0 ? 1 : 0.45 }]}
+            />
           ))}
         </View>
       )}
-      <Strip spectrum={spectrum} width={width} name={now > 0 ? `Spectrum now at ${spot!.name}` : 'Dark now'} />
+      <Strip
+        spectrum={spectrum}
+        width={width}
+        name={now > 0 ? `Spectrum now at ${spot!.name}` : 'Dark now'}
+      />
       <DayLine
         parAt={(m) => parUnder(light, levelsOfGroups(groups, m), spotIndex)}
         knees={kneeMinutes(groups.map((g) => g.day))}
@@ -214,8 +277,13 @@ function SoFar({ desk, light, groups, gain, nowMs, entries, latest }: SoFarProps
   const { zone, spot, spotIndex, bundle } = desk;
   const soFar = useSoFar(zone, bundle.history, gain, nowMs)?.[spotIndex];
   const day = dayAt(light, groups, spotIndex);
-  const step = entries.flatMap((e) => e.capSteps.map((s) => ({ ...s, name: e.groupName }))).sort((a, b) => (a.date < b.date ? -1 : 1))[0];
-  const still = latest === null ? 0 : daysBetween(localDate(Date.parse(latest), zone.timeZone), localDate(nowMs, zone.timeZone));
+  const step = entries
+    .flatMap((e) => e.capSteps.map((s) => ({ ...s, name: e.groupName })))
+    .sort((a, b) => (a.date < b.date ? -1 : 1))[0];
+  const still =
+    latest === null
+      ? 0
+      : daysBetween(localDate(Date.parse(latest), zone.timeZone), localDate(nowMs, zone.timeZone));
   return (
     <Section title="Light so far">
       <Type testID="so-far">
@@ -223,7 +291,9 @@ function SoFar({ desk, light, groups, gain, nowMs, entries, latest }: SoFarProps
         {` mol today at ${spot!.name}; the running day gives ${mol(day.dli)}, peak ${umol(day.peak)} µmol at ${formatTime(day.peakMinute)}.`}
       </Type>
       <Type kind="small" testID="easing-step">
-        {step ? `Easing in: cap ${percent(step.capShare)} for ${step.name} on ${shortDate(step.date)}.` : 'No easing-in step is planned.'}
+        {step
+          ? `Easing in: cap ${percent(step.capShare)} for ${step.name} on ${shortDate(step.date)}.`
+          : 'No easing-in step is planned.'}
       </Type>
       <Type kind="small" testID="stillness">
         {still === 0
@@ -235,7 +305,19 @@ function SoFar({ desk, light, groups, gain, nowMs, entries, latest }: SoFarProps
 }
 
 /** The one thing due. */
-function Due({ desk, entries, readings, today, spotName }: { desk: Desk; entries: RunningEntry[]; readings: number; today: string; spotName: string | null }) {
+function Due({
+  desk,
+  entries,
+  readings,
+  today,
+  spotName,
+}: {
+  desk: Desk;
+  entries: RunningEntry[];
+  readings: number;
+  today: string;
+  spotName: string | null;
+}) {
   const [open, setOpen] = useState(false);
   const { zone } = desk;
   const due = entries.find((e) => e.capSteps.some((s) => s.date <= today));
@@ -247,18 +329,37 @@ function Due({ desk, entries, readings, today, spotName }: { desk: Desk; entries
     const step = due.capSteps.filter((s) => s.date <= today).at(-1)!;
     return (
       <>
-        <Button label={`Type in today’s cap: ${percent(step.capShare)}`} kind="filled" wide onPress={() => setOpen(true)} testID="due" />
+        <Button
+          label={`Type in today’s cap: ${percent(step.capShare)}`}
+          kind="filled"
+          wide
+          onPress={() => setOpen(true)}
+          testID="due"
+        />
         {open && <CapStepSheet running={due} step={step} onClose={() => setOpen(false)} />}
       </>
     );
   }
   if (unknown) {
-    return <Button label={`Type ${entries.length === 0 ? 'the day' : unknown.name} into the lamp`} kind="filled" wide onPress={() => router.navigate('/sheet')} testID="due" />;
+    return (
+      <Button
+        label={`Type ${entries.length === 0 ? 'the day' : unknown.name} into the lamp`}
+        kind="filled"
+        wide
+        onPress={() => router.navigate('/sheet')}
+        testID="due"
+      />
+    );
   }
   if (readings === 0 && spotName !== null) {
     return (
       <>
-        <Button label="Take one reading: PAR is still an estimate" wide onPress={() => setOpen(true)} testID="due" />
+        <Button
+          label="Take one reading: PAR is still an estimate"
+          wide
+          onPress={() => setOpen(true)}
+          testID="due"
+        />
         {open && <ReadingSheet onClose={() => setOpen(false)} />}
       </>
     );

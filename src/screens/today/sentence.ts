@@ -15,7 +15,8 @@ export function todaySentence(input: {
 }): string {
   const { safety, spotNames, unknown, groups, since } = input;
   if (groups === 0) return 'No lamp hangs over this water yet.';
-  if (since === null) return 'Nothing is known to be running. Type the day into the lamp, then say so on the sheet.';
+  if (since === null)
+    return 'Nothing is known to be running. Type the day into the lamp, then say so on the sheet.';
   const runs = `The lamps run as typed in ${since}${
     unknown.length > 0 ? `; of ${unknown.join(' and ')} nothing is known` : ''
   }.`;
@@ -29,6 +30,10 @@ export function todaySentence(input: {
     }. ${runs}`;
   }
   const all =
-    safety.length === 1 ? `${spotNames[safety[0]!.spot]} is` : safety.length === 2 ? 'Both are' : `All ${inWords(safety.length)} are`;
+    safety.length === 1
+      ? `${spotNames[safety[0]!.spot]} is`
+      : safety.length === 2
+        ? 'Both are'
+        : `All ${inWords(safety.length)} are`;
   return `${all} within what ${safety.length === 1 ? 'it is' : 'they are'} used to. ${runs}`;
 }

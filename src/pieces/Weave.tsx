@@ -250,6 +250,9 @@ export function Weave(props: Props) {
   );
 }
 
+/** A touch that ends here makes no click: it would land on the sheet that has just opened under the finger. */
+const NO_CLICK = { onTouchEnd: (event: { preventDefault: () => void }) => event.preventDefault() } as object;
+
 function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPerPx: number }) {
   const { thread, centre, minutesPerPx, selected, threads, onSelect, onMove, onRelease, onStep, onOpen } =
     props;
@@ -301,6 +304,7 @@ function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPer
     <>
       <GestureDetector gesture={pan} touchAction="none" userSelect="none">
         <View
+          {...NO_CLICK}
           style={[styles.handle, chosen && styles.chosen, { left: centre - HANDLE.width / 2 + 2 }]}
           testID={`thread-${formatTime(thread.minute)}`}
         >

@@ -1,5 +1,5 @@
 import { demoCase } from '@/demo/lagoon';
-import { type AsideListing, type CaseListing, listAside, listCases, removeCase } from '@/store/documents';
+import { type AsideListing, type CaseListing, listAside, listCases, removeCase, takeUpLastWords } from '@/store/documents';
 import { withId, exportText, importText } from '@/store/file';
 import { DocumentError } from '@/store/read';
 
@@ -14,6 +14,8 @@ export interface Boot {
 
 /** Starts the app: settings, then the last open case, else an own one, else the demo. Nothing unreadable stops it. */
 export async function boot(): Promise<Boot> {
+  // with a full store the last words stay where they are until there is room
+  await takeUpLastWords().catch(() => undefined);
   const settings = await readSettings();
   const cases = await listCases();
   const wanted = [...cases].sort(

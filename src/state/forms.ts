@@ -1,10 +1,10 @@
 import { useEffect, useRef } from 'react';
 
-import { clearForm, loadForm, saveForm } from '@/store/documents';
+import { clearForm, leaveForm, loadForm, saveForm } from '@/store/documents';
 
 const WAIT_MS = 250;
 
-/** Remembers what is typed into a form until it is done: shortly after each change, and when the page goes away. */
+/** Remembers what is typed into a form until it is done: shortly after each change, and in the last moment of a closing page. */
 export function useKeptForm(name: string, text: string): void {
   const latest = useRef(text);
   useEffect(() => {
@@ -13,7 +13,7 @@ export function useKeptForm(name: string, text: string): void {
     return () => clearTimeout(timer);
   }, [name, text]);
   useEffect(() => {
-    const leave = () => void saveForm(name, latest.current).catch(() => undefined);
+    const leave = () => leaveForm(name, latest.current);
     globalThis.addEventListener?.('pagehide', leave);
     return () => globalThis.removeEventListener?.('pagehide', leave);
   }, [name]);

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { create } from 'zustand';
 
 import type { CaseBundle } from '@/core/case/types';
-import { loadCase, saveCase, StaleTab, WriteFailed } from '@/store/documents';
+import { dropCase, leaveCase, loadCase, saveCase, StaleTab, WriteFailed } from '@/store/documents';
 import { caseSchema } from '@/store/schema';
 
 import type { Command } from './commands';
@@ -139,10 +139,27 @@ export const dismissRefusal = (): void => setState({ refusal: null });
 function save(): void {
   if (getState().save.kind === 'stale') return;
   setState({ save: { kind: 'saving' } });
+  if (leaving) leave();
   saving ??= writeAll().finally(() => {
     saving = null;
   });
 }
+
+let leaving = false;
+
+/** A closing page waits for no write: what is not stored yet is left for the next start. */
+function leave(): void {
+  const { bundle, save: state } = getState();
+  if (bundle && bundle !== saved.bundle && state.kind !== 'stale') leaveCase(bundle, saved.revision);
+}
+
+globalThis.addEventListener?.('pagehide', () => {
+  leaving = true;
+  leave();
+});
+globalThis.addEventListener?.('pageshow', () => {
+  leaving = false;
+});
 
 async function writeAll(): Promise<void> {
   for (;;) {
@@ -151,6 +168,7 @@ async function writeAll(): Promise<void> {
     try {
       const revision = await saveCase(bundle, saved.bundle, saved.revision);
       saved = { bundle, revision };
+      if (leaving) dropCase(bundle.case.id);
     } catch (error) {
       if (error instanceof StaleTab) setState({ save: { kind: 'stale' } });
       else {

@@ -2,6 +2,7 @@ import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
 import type { CaseBundle, CaseDoc } from '@/core/case/types';
 
+import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { alone } from './lock';
 import { DocumentError, parseObject, validate } from './read';
 import {
@@ -25,6 +26,14 @@ const keyOf = (part: Part, caseId: string) => `${part}/${caseId}`;
 const revisionKey = (caseId: string) => `revision/${caseId}`;
 const ASIDE = 'aside/';
 const SETTINGS = 'settings';
+
+/** Names this page among all that write; stands in every revision it makes. */
+const TAB = globalThis.crypto.randomUUID();
+const readRevision = (text: string | null): { count: number; tab: string } | null => {
+  if (text === null) return null;
+  const [count = '0', tab = ''] = text.split(' ');
+  return { count: Number(count), tab };
+};
 
 /** This tab holds an older state than the store: it must not write. */
 export class StaleTab extends Error {}
@@ -69,7 +78,7 @@ async function write(entries: Record<string, string>): Promise<void> {
     await storage.setMany(entries);
   } catch (error) {
     const text = `${(error as Error)?.name} ${(error as Error)?.message} ${String((error as { cause?: unknown })?.cause)}`;
-    throw new WriteFailed(/quota/i.test(text), error);
+    throw new WriteFailed(/quota|disk|no space/i.test(text), error);
   }
 }
 
@@ -109,7 +118,7 @@ export async function loadCase(caseId: string): Promise<LoadedCase | null> {
   const texts = await storage.getMany([...keys, revisionKey(caseId)]);
   if (texts[keys[0]!] === null) return null;
   try {
-    return { bundle: readBundle(caseId, texts), revision: Number(texts[revisionKey(caseId)] ?? 0) };
+    return { bundle: readBundle(caseId, texts), revision: readRevision(texts[revisionKey(caseId)] ?? null)?.count ?? 0 };
   } catch (error) {
     if (!(error instanceof DocumentError) || error.kind === 'newer') throw error;
     await setAside(keys, `${error.message}`);
@@ -130,14 +139,14 @@ export function saveCase(
 ): Promise<number> {
   const id = bundle.case.id;
   return alone(`chromatheca/${id}`, async () => {
-    const stored = await storage.getItem(revisionKey(id));
-    if (stored !== null && known !== null && Number(stored) !== known) throw new StaleTab();
-    if (stored === null && known !== null) throw new StaleTab();
-    const revision = Number(stored ?? 0) + 1;
+    const stored = readRevision(await storage.getItem(revisionKey(id)));
+    // null known: the case is new here, nothing can have overtaken it
+    if (known !== null && stored?.count !== known) throw new StaleTab();
+    const revision = (stored?.count ?? 0) + 1;
     const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
     await write({
       ...Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
-      [revisionKey(id)]: String(revision),
+      [revisionKey(id)]: `${revision} ${TAB}`,
     });
     return revision;
   });
@@ -201,6 +210,46 @@ export async function loadSettings(): Promise<Settings> {
     return DEFAULT_SETTINGS;
   }
 }
+
+interface LastWords {
+  /** revision the page stood on */
+  known: number | null;
+  tab: string;
+  bundle: CaseBundle;
+}
+
+/** What a closing page could not write any more. */
+export function leaveCase(bundle: CaseBundle, known: number | null): void {
+  const words: LastWords = { known, tab: TAB, bundle };
+  leaveWords(`case/${bundle.case.id}`, JSON.stringify(words));
+}
+export const dropCase = (caseId: string): void => dropWords(`case/${caseId}`);
+
+/** Writes what closing pages left behind; a bundle that another tab has overtaken is set aside instead. */
+export async function takeUpLastWords(): Promise<void> {
+  for (const [key, text] of Object.entries(wordsLeft())) {
+    if (key.startsWith('form/')) await saveForm(key.slice('form/'.length), text);
+    else if (key.startsWith('case/')) await takeUpCase(key, text);
+    dropWords(key);
+  }
+}
+
+async function takeUpCase(key: string, text: string): Promise<void> {
+  const id = key.slice('case/'.length);
+  try {
+    const { known, tab, bundle } = parseObject(text) as unknown as LastWords;
+    const stored = readRevision(await storage.getItem(revisionKey(id)));
+    // a write of that same page may have got through after its last words
+    await saveCase(bundle, null, stored?.tab === tab ? stored.count : known);
+  } catch (error) {
+    if (error instanceof WriteFailed) throw error;
+    const reason = 'these changes were not saved before the page closed, and another tab had written since';
+    await write({ [`${ASIDE}${new Date().toISOString()}/${key}`]: JSON.stringify({ from: key, reason, text }) });
+  }
+}
+
+/** A form on a closing page. */
+export const leaveForm = (name: string, text: string): void => leaveWords(`form/${name}`, text);
 
 /** Form input that is not a command yet, so that a reload in mid-edit loses nothing. */
 export const loadForm = (name: string): Promise<string | null> => storage.getItem(`form/${name}`);

@@ -6,7 +6,7 @@ const CSS = `
   [data-print="hide"] { display: none !important; }
   html, body, #root { height: auto !important; overflow: visible !important; background: #fff !important; }
   #root div { overflow: visible !important; max-height: none !important; background: transparent !important; }
-  #root [data-print="flow"], #root [data-print="flow"] > div { height: auto !important; flex: none !important; position: static !important; display: block !important; transform: none !important; }
+  #root [data-print="flow"], #root [data-print="flow"] > div:not([data-print="hide"]) { height: auto !important; flex: none !important; position: static !important; display: block !important; transform: none !important; }
   #root * { color: #000 !important; border-color: #888 !important; }
 }
 @page { margin: 14mm; }

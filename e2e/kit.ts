@@ -1,0 +1,90 @@
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
+
+/** Every test fails on a request that leaves the origin, on a page error and on an error in the console. */
+export const test = base.extend<{ calm: string[] }>({
+  calm: [
+    async ({ page, baseURL }, use) => {
+      const troubles: string[] = [];
+      page.on('request', (request) => {
+        const url = new URL(request.url());
+        const local = url.protocol === 'data:' || url.protocol === 'blob:' || url.origin === baseURL;
+        if (!local) troubles.push(`request left the origin: ${request.url()}`);
+      });
+      page.on('pageerror', (error) => troubles.push(`page error: ${error.message}`));
+      page.on('console', (message) => {
+        if (message.type() === 'error') troubles.push(`console: ${message.text()} ${message.location().url}`);
+      });
+      await use(troubles);
+      expect(troubles).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+/** A fixed instant: Tuesday 24 November 2026, 15:40 in Berlin. */
+export const NOW = new Date('2026-11-24T14:40:00Z');
+
+/** Opens a place with the clock fixed and waits until the case lies on the desk. */
+export async function open(page: Page, path = '/'): Promise<void> {
+  await page.clock.setFixedTime(NOW);
+  await page.goto(path);
+  await expect(page.getByTestId('save-sign')).toHaveText('Saved');
+}
+
+/** Drags by touch on a phone and by mouse on a wide screen, in small steps, as a finger does. */
+export async function drag(page: Page, from: { x: number; y: number }, by: { x: number; y: number }, hold?: () => Promise<void>): Promise<void> {
+  const steps = 12;
+  const at = (i: number) => ({ x: from.x + (by.x * i) / steps, y: from.y + (by.y * i) / steps });
+  if (test.info().project.use.hasTouch) {
+    const client = await page.context().newCDPSession(page);
+    const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', points: { x: number; y: number }[]) =>
+      client.send('Input.dispatchTouchEvent', { type, touchPoints: points });
+    await send('touchStart', [from]);
+    for (let i = 1; i <= steps; i += 1) await send('touchMove', [at(i)]);
+    await hold?.();
+    await send('touchEnd', []);
+    await client.detach();
+  } else {
+    await page.mouse.move(from.x, from.y);
+    await page.mouse.down();
+    for (let i = 1; i <= steps; i += 1) await page.mouse.move(at(i).x, at(i).y);
+    await hold?.();
+    await page.mouse.up();
+  }
+}
+
+/** Taps by touch or clicks by mouse. */
+export async function press(target: Locator): Promise<void> {
+  if (test.info().project.use.hasTouch) await target.tap();
+  else await target.click();
+}
+
+/** Goes to a place by its tab. */
+export async function go(page: Page, place: 'Today' | 'Mix' | 'Day' | 'Case'): Promise<void> {
+  if (place === 'Case' && test.info().project.use.hasTouch) await press(page.getByRole('button', { name: /^Case/ }));
+  else await press(page.getByRole('tab', { name: place, exact: true }));
+  await expect(page.getByTestId(place.toLowerCase())).toBeVisible();
+}
+
+/** The number at the start of a text such as "196 µmol". */
+export async function figure(target: Locator): Promise<number> {
+  await expect(target).toHaveText(/\d/);
+  return Number(/-?\d+(\.\d+)?/.exec((await target.textContent())!)![0]);
+}
+
+export const saved = (page: Page) => expect(page.getByTestId('save-sign')).toHaveText('Saved');
+
+/** Pulls a channel of the comb by so many px up (negative: down), from its grip. */
+export async function pull(page: Page, name: RegExp, up: number, hold?: () => Promise<void>): Promise<void> {
+  const grip = page.getByRole('slider', { name });
+  await page.getByTestId('comb').scrollIntoViewIfNeeded();
+  const box = (await grip.boundingBox())!;
+  await drag(page, { x: box.x + box.width / 2, y: box.y + box.height / 2 }, { x: 0, y: -up }, hold);
+}
+
+/** Fills a field and leaves it. */
+export async function type(page: Page, testId: string, text: string): Promise<void> {
+  await page.getByTestId(testId).fill(text);
+  await page.getByTestId(testId).press('Enter');
+}

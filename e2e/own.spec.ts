@@ -1,0 +1,163 @@
+import { readFileSync } from 'node:fs';
+
+import { drag, expect, figure, go, open, press, pull, saved, test, type } from './kit';
+
+const CHANNELS: [name: string, peak: string, width: string, count: string, watts: string][] = [
+  ['UV', '395', '13', '4', '2'],
+  ['Violet', '420', '15', '6', '2'],
+  ['Deep blue', '448', '19', '12', '2,5'],
+  ['Sky', '470', '22', '8', '2.5'],
+  ['Leaf', '525', '32', '2', '2'],
+  ['Red', '660', '18', '2', '2'],
+];
+
+test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the sheet, typed in, and all of it back from a file', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await open(page, '/start');
+  // an empty form says what is missing
+  await press(page.getByTestId('start-submit'));
+  await expect(page.getByRole('alert').first()).toBeVisible();
+
+  await page.getByTestId('case-name').fill('Kitchen reef');
+  await page.getByTestId('tank-length').fill('90');
+  await page.getByTestId('tank-width').fill('45');
+  await page.getByTestId('tank-depth').fill('45');
+  await page.getByTestId('lamp-name').fill('Six-channel lamp');
+  for (let i = 1; i < CHANNELS.length; i += 1) await press(page.getByTestId('add-channel'));
+  for (const [i, [name, peak, width, count, watts]] of CHANNELS.entries()) {
+    await page.getByTestId(`channel-${i}-name`).fill(name);
+    await page.getByTestId(`channel-${i}-peak`).fill(peak);
+    await page.getByTestId(`channel-${i}-width`).fill(width);
+    await page.getByTestId(`channel-${i}-count`).fill(count);
+    await page.getByTestId(`channel-${i}-watts`).fill(watts);
+  }
+  await page.getByTestId('lamp-height').fill('20');
+  await page.getByTestId('spot-0-name').fill('Green finger');
+  await page.getByTestId('spot-0-x').fill('40');
+  await page.getByTestId('spot-0-y').fill('20');
+  await page.getByTestId('spot-0-depth').fill('300');
+  await press(page.getByTestId('start-submit'));
+  await expect(page.getByText(/Lies outside the water: at most 45 cm/)).toBeVisible();
+
+  // a reload in the middle of the form loses nothing
+  await page.getByTestId('spot-0-depth').fill('25');
+  await page.reload();
+  await expect(page.getByTestId('channel-5-name')).toHaveValue('Red');
+  await expect(page.getByTestId('spot-0-depth')).toHaveValue('25');
+  await press(page.getByTestId('start-submit'));
+
+  // a first safe day: no coral beyond the lower edge of its band
+  await expect(page.getByTestId('day-figures')).toContainText('Green finger');
+  const firstPeak = Number(/peak (\d+)/.exec((await page.getByTestId('day-figures').textContent())!)![1]);
+  expect(firstPeak).toBeGreaterThan(40);
+  expect(firstPeak).toBeLessThanOrEqual(50);
+  await expect(page.getByText(/estimate ± 25 %, walls and floor not yet counted/i).first()).toBeVisible();
+
+  // one reading scales everything
+  await go(page, 'Case');
+  await press(page.getByTestId('new-reading'));
+  await expect(page.getByTestId('reading-model')).toContainText('µmol');
+  const model = Number(/says (\d+(\.\d+)?)/.exec((await page.getByTestId('reading-model').textContent())!)![1]);
+  await page.getByTestId('reading').fill('many');
+  await press(page.getByTestId('keep-reading'));
+  await expect(page.getByText(/Reading: give what the meter shows/)).toBeVisible();
+  await page.getByTestId('reading').fill(String(model * 1.2));
+  await press(page.getByTestId('keep-reading'));
+  await expect(page.getByTestId('par-basis')).toContainText(/scaled by 1\.(19|2[01])/);
+  await expect(page.getByTestId('par-basis')).toContainText('1 reading');
+
+  // pull a channel: light follows while the finger is still down
+  await go(page, 'Mix');
+  const umol = page.getByTestId('mix-umol');
+  const before = await figure(umol);
+  expect(before / model).toBeCloseTo(1.2, 1);
+  let during = 0;
+  await pull(page, /^Deep blue/, 50, async () => {
+    during = await figure(umol);
+  });
+  const after = await figure(umol);
+  expect(during).toBeGreaterThan(before);
+  expect(after).toBe(during);
+  await expect(page.getByTestId('threads-changed')).toContainText('Changes 12:00');
+
+  // typed and stepped levels say the same thing
+  await type(page, 'level-' + (await idOf(page, 'Red')), '140');
+  await expect(page.getByText('0 to 100')).toBeVisible();
+  await type(page, 'level-' + (await idOf(page, 'Red')), '30');
+  await press(page.getByRole('button', { name: 'Red up' }));
+  await expect(page.getByTestId('level-' + (await idOf(page, 'Red')))).toHaveValue('31');
+
+  // move a thread: sideways for time, up for strength
+  await go(page, 'Day');
+  const handle = page.getByTestId('thread-20:00');
+  await handle.scrollIntoViewIfNeeded();
+  const box = (await handle.boundingBox())!;
+  await drag(page, { x: box.x + 20, y: box.y + 20 }, { x: 30, y: 2 });
+  await expect(page.getByTestId('thread-20:00')).toHaveCount(0);
+  await press(page.getByRole('button', { name: 'Add a thread' }));
+  await page.getByTestId('thread-time').fill('25:00');
+  await page.getByTestId('thread-time').press('Enter');
+  await expect(page.getByText(/give a time of day such as 14:30/)).toBeVisible();
+  await type(page, 'thread-time', '15:15');
+  await type(page, 'thread-strength', '90');
+  await press(page.getByRole('button', { name: 'Done' }));
+  await expect(page.getByTestId('thread-15:15')).toBeVisible();
+  // raise the cap well beyond what is safe
+  await type(page, 'cap', '60');
+  await saved(page);
+
+  // the sheet: not safe at once, so dated steps
+  await press(page.getByRole('button', { name: /^The sheet/ }));
+  await expect(page.getByTestId('sheet-cap')).toHaveText('Cap 60 %');
+  await expect(page.getByTestId('safety')).toContainText(/Ease this in: Green finger/);
+  const steps = page.getByTestId('cap-steps').locator('> div');
+  expect(await steps.count()).toBeGreaterThan(3);
+  await expect(steps.first()).toContainText('Tue 24 Nov');
+  await expect(steps.last()).toContainText('60 %');
+  await press(page.getByTestId('typed-in'));
+  await press(page.getByTestId('typed-step'));
+
+  // Today agrees, and still does after a reload
+  await expect(page.getByTestId('today-sentence')).toContainText(/Green finger is within what it is used to\. The lamps run as typed in today/);
+  const now = await figure(page.getByTestId('now-umol'));
+  expect(now).toBeGreaterThan(0);
+  await expect(page.getByTestId('easing-step')).toContainText(/Easing in: cap \d+ %/);
+  await saved(page);
+  await page.reload();
+  await expect(page.getByTestId('now-umol')).toHaveText(String(now));
+  await expect(page.getByTestId('today-sentence')).toContainText('as typed in today');
+
+  // undo of the last command within a session
+  await go(page, 'Day');
+  await type(page, 'cap', '20');
+  await expect(page.getByTestId('cap')).toHaveValue('20');
+  await press(page.getByTestId('undo'));
+  await expect(page.getByTestId('cap')).toHaveValue('60');
+
+  // export, clear, import: the same case
+  await go(page, 'Case');
+  const waiting = page.waitForEvent('download');
+  await press(page.getByRole('button', { name: /^Export the open case/ }));
+  const file = (await (await waiting).path())!;
+  const exported = readFileSync(file, 'utf8');
+  await press(page.getByRole('button', { name: 'Delete the open case' }));
+  await press(page.getByTestId('delete-confirm'));
+  await expect(page.getByRole('button', { name: 'Kitchen reef, open' })).toHaveCount(0);
+  const chooser = page.waitForEvent('filechooser');
+  await press(page.getByRole('button', { name: /^Import/ }));
+  await (await chooser).setFiles({ name: 'kitchen.json', mimeType: 'application/json', buffer: Buffer.from(exported) });
+  await expect(page.getByTestId('case-message')).toHaveText('Imported Kitchen reef.');
+  const again = page.waitForEvent('download');
+  await press(page.getByRole('button', { name: /^Export the open case/ }));
+  expect(readFileSync((await (await again).path())!, 'utf8')).toBe(exported);
+  await go(page, 'Today');
+  await expect(page.getByTestId('now-umol')).toHaveText(String(now));
+});
+
+/** The random id behind a channel's name, from the level field that carries the name. */
+async function idOf(page: import('@playwright/test').Page, name: string): Promise<string> {
+  const id = await page.getByLabel(`${name}, % of full`).getAttribute('data-testid');
+  return id!.slice('level-'.length);
+}

@@ -1,0 +1,154 @@
+import type { Page } from '@playwright/test';
+
+import { expect, go, open, press, saved, test, type } from './kit';
+
+/** Reads or changes the store of the page behind the app's back. */
+const store = (page: Page, change?: Record<string, string | null>) =>
+  page.evaluate(async (edits) => {
+    const db = await new Promise<IDBDatabase>((resolve, reject) => {
+      const request = indexedDB.open('chromatheca');
+      request.onsuccess = () => resolve(request.result);
+      request.onerror = () => reject(request.error);
+    });
+    const name = db.objectStoreNames[0]!;
+    const tx = db.transaction(name, edits ? 'readwrite' : 'readonly');
+    const table = tx.objectStore(name);
+    for (const [key, value] of Object.entries(edits ?? {})) {
+      if (value === null) table.delete(key);
+      else table.put(value, key);
+    }
+    const all = (request: IDBRequest) => new Promise<unknown[]>((resolve) => (request.onsuccess = () => resolve(request.result)));
+    const [keys, values] = await Promise.all([all(table.getAllKeys()), all(table.getAll())]);
+    db.close();
+    return Object.fromEntries(keys.map((k, i) => [String(k), String(values[i])]));
+  }, change);
+
+const importText = async (page: Page, text: string) => {
+  const chooser = page.waitForEvent('filechooser');
+  await press(page.getByRole('button', { name: /^Import/ }));
+  await (await chooser).setFiles({ name: 'case.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+};
+
+test('a reload in mid-edit loses nothing', async ({ page }) => {
+  await open(page, '/day');
+  await page.getByTestId('cap').fill('47');
+  await page.reload();
+  await expect(page.getByTestId('cap')).toHaveValue('47');
+  await saved(page);
+  await page.reload();
+  await expect(page.getByTestId('cap')).toHaveValue('47');
+  await expect(page.getByTestId('aside')).toHaveCount(0);
+});
+
+test('a corrupted case is set aside, can be downloaded, and the app still starts', async ({ page }) => {
+  await open(page);
+  await store(page, { 'case/demo': '{"format":"chromatheca-case","version":1,"id":' });
+  await page.reload();
+  await expect(page.getByTestId('aside')).toContainText('set aside, unchanged');
+  await expect(page.getByTestId('now-umol')).toBeVisible();
+  const kept = Object.entries(await store(page)).filter(([k]) => k.startsWith('aside/'));
+  expect(kept.some(([, v]) => JSON.parse(v).text === '{"format":"chromatheca-case","version":1,"id":')).toBe(true);
+  await go(page, 'Case');
+  const waiting = page.waitForEvent('download');
+  await press(page.getByRole('button', { name: 'Download' }).first());
+  await waiting;
+
+  // valid JSON that breaks a rule is set aside too, and named
+  const doc = JSON.parse((await store(page))['case/demo']!);
+  doc.zones[0].groups[0].capShare = 7;
+  await store(page, { 'case/demo': JSON.stringify(doc) });
+  await page.reload();
+  await expect(page.getByTestId('aside')).toContainText('case.zones.0.groups.0.capShare: must be at most 1');
+});
+
+test('a case of a newer version is left untouched', async ({ page }) => {
+  await open(page);
+  const doc = JSON.parse((await store(page))['case/demo']!);
+  const newer = JSON.stringify({ ...doc, version: 9, name: 'From tomorrow' });
+  await store(page, { 'case/demo': newer });
+  await page.reload();
+  await saved(page);
+  await go(page, 'Case');
+  await expect(page.getByText('of a newer Chromatheca, untouched')).toBeVisible();
+  expect((await store(page))['case/demo']).toBe(newer);
+});
+
+test('malformed imports name the place and the remedy and change nothing', async ({ page }) => {
+  await open(page, '/case');
+  const before = await store(page);
+  const parts = (id: string) => ({ case: JSON.parse(before[`case/${id}`]!), history: JSON.parse(before[`history/${id}`]!), readings: JSON.parse(before[`readings/${id}`]!) });
+  const file = (change: (f: ReturnType<typeof parts> & Record<string, unknown>) => void) => {
+    const f = { format: 'chromatheca-file', version: 1, ...parts('demo') };
+    change(f);
+    return JSON.stringify(f);
+  };
+  const bad: [text: string, message: RegExp][] = [
+    ['not json at all', /this is not JSON.*Choose a file that Chromatheca exported/],
+    ['[1,2]', /no document/],
+    ['{}', /no Chromatheca case file/],
+    [file((f) => (f.version = 4)), /version: is 4; this app knows versions up to 1.*newer Chromatheca/],
+    [file((f) => (f.case.version = 2)), /case\.version: is 2/],
+    [file((f) => delete f.case.zones), /case\.zones: is missing/],
+    [file((f) => (f.case.zones[0].spots[1].depthCm = 80)), /case\.zones\.0\.spots\.1\.depthCm: lies outside the water \(at most 50 cm\)/],
+    [file((f) => (f.case.lampKinds[0].channels[2].groups[0].light.peakNm = 'blue')), /case\.lampKinds\.0\.channels\.2\.groups\.0\.light\.peakNm: give a number/],
+    [file((f) => (f.history.entries[0].atUtc = 'yesterday')), /history\.entries\.0\.atUtc: give an instant/],
+    [file((f) => (f.readings.caseId = 'x')), /readings\.caseId: belongs to another case/],
+  ];
+  for (const [text, message] of bad) {
+    await importText(page, text);
+    await expect(page.getByTestId('case-message')).toHaveText(message);
+    await expect(page.getByTestId('case-message')).toContainText('Nothing was changed.');
+  }
+  const after = await store(page);
+  for (const key of ['case/demo', 'history/demo', 'readings/demo']) expect(after[key]).toBe(before[key]);
+});
+
+test('a full store says so, keeps the change in hand and can try again', async ({ page }) => {
+  await open(page, '/day');
+  await page.evaluate(() => {
+    const put = IDBObjectStore.prototype.put;
+    (globalThis as unknown as { free: () => void }).free = () => (IDBObjectStore.prototype.put = put);
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The current transaction exceeded its quota limitations.', 'QuotaExceededError');
+    };
+  });
+  await type(page, 'cap', '44');
+  await expect(page.getByTestId('save-failed')).toContainText('no room left');
+  await expect(page.getByTestId('save-sign')).toHaveText('Not saved');
+  await expect(page.getByTestId('cap')).toHaveValue('44');
+  await page.evaluate(() => (globalThis as unknown as { free: () => void }).free());
+  await press(page.getByRole('button', { name: 'Try again' }));
+  await saved(page);
+  await page.reload();
+  await expect(page.getByTestId('cap')).toHaveValue('44');
+});
+
+test('a stale tab refuses to write and says so', async ({ page, context }) => {
+  await open(page, '/day');
+  const second = await context.newPage();
+  await open(second, '/day');
+  await type(second, 'cap', '33');
+  await saved(second);
+  await type(page, 'cap', '55');
+  await expect(page.getByTestId('stale')).toContainText('changed in another tab');
+  await second.reload();
+  await expect(second.getByTestId('cap')).toHaveValue('33');
+  await press(page.getByRole('button', { name: 'Reload' }));
+  await expect(page.getByTestId('cap')).toHaveValue('33');
+});
+
+test('once loaded the app works with the network off', async ({ page, context }) => {
+  await open(page);
+  await expect(page.getByTestId('now-umol')).toBeVisible();
+  await context.setOffline(true);
+  await go(page, 'Day');
+  await type(page, 'cap', '41');
+  await saved(page);
+  await go(page, 'Mix');
+  await expect(page.getByTestId('mix-umol')).toContainText('µmol');
+  await go(page, 'Case');
+  await press(page.getByRole('radio', { name: 'long neglected' }));
+  await go(page, 'Day');
+  await expect(page.getByTestId('day-figures')).toContainText('mol');
+  await context.setOffline(false);
+});

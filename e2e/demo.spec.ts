@@ -5,12 +5,17 @@ import { drag, expect, figure, go, open, press, pull, saved, test, type } from '
 test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, import', async ({ page }) => {
   await open(page);
   await expect(page.getByText(/demo, made up/).first()).toBeVisible();
-  await expect(page.getByTestId('today-sentence')).toHaveText('All five are within what they are used to. The lamps run as typed in 12 days ago.');
+  await expect(page.getByTestId('today-sentence')).toHaveText(
+    'All five are within what they are used to. The lamps run as typed in 12 days ago.',
+  );
   const todayBefore = await figure(page.getByTestId('now-umol'));
 
   await go(page, 'Mix');
   await pull(page, /^Royal blue/, -60);
-  await expect(page.getByRole('slider', { name: /^Royal blue/ })).toHaveAttribute('aria-valuenow', /^(4[0-9]|5[0-9])$/);
+  await expect(page.getByRole('slider', { name: /^Royal blue/ })).toHaveAttribute(
+    'aria-valuenow',
+    /^(4[0-9]|5[0-9])$/,
+  );
   await go(page, 'Day');
   const box = (await page.getByTestId('thread-17:30').boundingBox())!;
   await drag(page, { x: box.x + 20, y: box.y + 20 }, { x: 1, y: 40 });
@@ -58,7 +63,9 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   await expect(page.getByTestId('par-basis')).toBeVisible();
   const chooser = page.waitForEvent('filechooser');
   await press(page.getByRole('button', { name: /^Import/ }));
-  await (await chooser).setFiles({ name: 'lagoon.json', mimeType: 'application/json', buffer: Buffer.from(exported) });
+  await (
+    await chooser
+  ).setFiles({ name: 'lagoon.json', mimeType: 'application/json', buffer: Buffer.from(exported) });
   await expect(page.getByTestId('case-message')).toHaveText('Imported Reading-room lagoon (imported).');
   await go(page, 'Today');
   await expect(page.getByTestId('now-umol')).toHaveText(String(third));
@@ -82,7 +89,9 @@ test('the demo never replaces an own case, and the sheet can be taken along', as
   const waiting = page.waitForEvent('download');
   await press(page.getByRole('button', { name: 'CSV' }));
   const csv = readFileSync((await (await waiting).path())!, 'utf8').split('\r\n');
-  expect(csv[0]).toBe('time,Near UV (%),Violet (%),Royal blue (%),Blue (%),Cyan (%),Lime (%),Cool white (%),Deep red (%),cap (%)');
+  expect(csv[0]).toBe(
+    'time,Near UV (%),Violet (%),Royal blue (%),Blue (%),Cyan (%),Lime (%),Cool white (%),Deep red (%),cap (%)',
+  );
   expect(csv[3]).toBe('14:05,40,70,82,74,48,30,55,15,80');
 
   // print: the table stays, keys and tabs go
@@ -108,7 +117,9 @@ test('threads: add, step, remove, choose a mix, and the chain of any minute', as
   await expect(page.getByTestId('thread-14:05')).toBeVisible();
 
   await press(page.getByRole('button', { name: /^Chain/ }));
-  await expect(page.getByTestId('chain-royal-blue')).toHaveText('mix 82 % × strength of the thread 100 % = 82 % typed into the lamp × cap 80 % × easing 100 % = 65.6 % of full');
+  await expect(page.getByTestId('chain-royal-blue')).toHaveText(
+    'mix 82 % × strength of the thread 100 % = 82 % typed into the lamp × cap 80 % × easing 100 % = 65.6 % of full',
+  );
   await type(page, 'chain-time', '9:35');
   await expect(page.getByTestId('chain-royal-blue')).toContainText('between its threads');
   await press(page.getByRole('button', { name: 'Done' }));

@@ -33,7 +33,12 @@ export async function open(page: Page, path = '/'): Promise<void> {
 }
 
 /** Drags by touch on a phone and by mouse on a wide screen, in small steps, as a finger does. */
-export async function drag(page: Page, from: { x: number; y: number }, by: { x: number; y: number }, hold?: () => Promise<void>): Promise<void> {
+export async function drag(
+  page: Page,
+  from: { x: number; y: number },
+  by: { x: number; y: number },
+  hold?: () => Promise<void>,
+): Promise<void> {
   const steps = 12;
   const at = (i: number) => ({ x: from.x + (by.x * i) / steps, y: from.y + (by.y * i) / steps });
   if (test.info().project.use.hasTouch) {
@@ -62,7 +67,8 @@ export async function press(target: Locator): Promise<void> {
 
 /** Goes to a place by its tab. */
 export async function go(page: Page, place: 'Today' | 'Mix' | 'Day' | 'Case'): Promise<void> {
-  if (place === 'Case' && test.info().project.use.hasTouch) await press(page.getByRole('button', { name: /^Case/ }));
+  if (place === 'Case' && test.info().project.use.hasTouch)
+    await press(page.getByRole('button', { name: /^Case/ }));
   else await press(page.getByRole('tab', { name: place, exact: true }));
   await expect(page.getByTestId(place.toLowerCase())).toBeVisible();
 }

@@ -22,11 +22,16 @@ test('the white card on screen is what the core computes', async ({ page }) => {
   const expected = surfaceColours(spectrumUnder(light, levelsOfGroups(groups, moment.minute), 0)).card;
   const image = PNG.sync.read(await page.screenshot());
   const ratio = image.width / page.viewportSize()!.width;
-  const at = (Math.round((box.y + box.height / 3) * ratio) * image.width + Math.round((box.x + box.width / 2) * ratio)) * 4;
+  const at =
+    (Math.round((box.y + box.height / 3) * ratio) * image.width +
+      Math.round((box.x + box.width / 2) * ratio)) *
+    4;
   expect([...image.data.subarray(at, at + 3)]).toEqual([...expected]);
 });
 
-test('moving one lamp 5 cm, yellowing the water or moving a spot changes PAR and spectrum', async ({ page }) => {
+test('moving one lamp 5 cm, yellowing the water or moving a spot changes PAR and spectrum', async ({
+  page,
+}) => {
   await open(page, '/mix');
   const read = async () => {
     await go(page, 'Mix');
@@ -88,7 +93,9 @@ test('two unlike groups: each its own comb and sheet, light of both together', a
   await open(page, '/case');
   const chooser = page.waitForEvent('filechooser');
   await press(page.getByRole('button', { name: /^Import/ }));
-  await (await chooser).setFiles({ name: 'two.json', mimeType: 'application/json', buffer: Buffer.from(twoGroups()) });
+  await (
+    await chooser
+  ).setFiles({ name: 'two.json', mimeType: 'application/json', buffer: Buffer.from(twoGroups()) });
   await expect(page.getByTestId('case-message')).toHaveText('Imported Two rows.');
   await go(page, 'Mix');
   await expect(page.getByRole('slider')).toHaveCount(3);

@@ -59,7 +59,9 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await go(page, 'Case');
   await press(page.getByTestId('new-reading'));
   await expect(page.getByTestId('reading-model')).toContainText('µmol');
-  const model = Number(/says (\d+(\.\d+)?)/.exec((await page.getByTestId('reading-model').textContent())!)![1]);
+  const model = Number(
+    /says (\d+(\.\d+)?)/.exec((await page.getByTestId('reading-model').textContent())!)![1],
+  );
   await page.getByTestId('reading').fill('many');
   await press(page.getByTestId('keep-reading'));
   await expect(page.getByText(/Reading: give what the meter shows/)).toBeVisible();
@@ -120,7 +122,9 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await press(page.getByTestId('typed-step'));
 
   // Today agrees, and still does after a reload
-  await expect(page.getByTestId('today-sentence')).toContainText(/Green finger is within what it is used to\. The lamps run as typed in today/);
+  await expect(page.getByTestId('today-sentence')).toContainText(
+    /Green finger is within what it is used to\. The lamps run as typed in today/,
+  );
   const now = await figure(page.getByTestId('now-umol'));
   expect(now).toBeGreaterThan(0);
   await expect(page.getByTestId('easing-step')).toContainText(/Easing in: cap \d+ %/);
@@ -147,7 +151,9 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await expect(page.getByRole('button', { name: 'Kitchen reef, open' })).toHaveCount(0);
   const chooser = page.waitForEvent('filechooser');
   await press(page.getByRole('button', { name: /^Import/ }));
-  await (await chooser).setFiles({ name: 'kitchen.json', mimeType: 'application/json', buffer: Buffer.from(exported) });
+  await (
+    await chooser
+  ).setFiles({ name: 'kitchen.json', mimeType: 'application/json', buffer: Buffer.from(exported) });
   await expect(page.getByTestId('case-message')).toHaveText('Imported Kitchen reef.');
   const again = page.waitForEvent('download');
   await press(page.getByRole('button', { name: /^Export the open case/ }));

@@ -17,7 +17,8 @@ const store = (page: Page, change?: Record<string, string | null>) =>
       if (value === null) table.delete(key);
       else table.put(value, key);
     }
-    const all = (request: IDBRequest) => new Promise<unknown[]>((resolve) => (request.onsuccess = () => resolve(request.result)));
+    const all = (request: IDBRequest) =>
+      new Promise<unknown[]>((resolve) => (request.onsuccess = () => resolve(request.result)));
     const [keys, values] = await Promise.all([all(table.getAllKeys()), all(table.getAll())]);
     db.close();
     return Object.fromEntries(keys.map((k, i) => [String(k), String(values[i])]));
@@ -26,7 +27,9 @@ const store = (page: Page, change?: Record<string, string | null>) =>
 const importText = async (page: Page, text: string) => {
   const chooser = page.waitForEvent('filechooser');
   await press(page.getByRole('button', { name: /^Import/ }));
-  await (await chooser).setFiles({ name: 'case.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  await (
+    await chooser
+  ).setFiles({ name: 'case.json', mimeType: 'application/json', buffer: Buffer.from(text) });
 };
 
 test('a reload in mid-edit loses nothing', async ({ page }) => {
@@ -47,7 +50,9 @@ test('a corrupted case is set aside, can be downloaded, and the app still starts
   await expect(page.getByTestId('aside')).toContainText('set aside, unchanged');
   await expect(page.getByTestId('now-umol')).toBeVisible();
   const kept = Object.entries(await store(page)).filter(([k]) => k.startsWith('aside/'));
-  expect(kept.some(([, v]) => JSON.parse(v).text === '{"format":"chromatheca-case","version":1,"id":')).toBe(true);
+  expect(kept.some(([, v]) => JSON.parse(v).text === '{"format":"chromatheca-case","version":1,"id":')).toBe(
+    true,
+  );
   await go(page, 'Case');
   const waiting = page.waitForEvent('download');
   await press(page.getByRole('button', { name: 'Download' }).first());
@@ -76,7 +81,11 @@ test('a case of a newer version is left untouched', async ({ page }) => {
 test('malformed imports name the place and the remedy and change nothing', async ({ page }) => {
   await open(page, '/case');
   const before = await store(page);
-  const parts = (id: string) => ({ case: JSON.parse(before[`case/${id}`]!), history: JSON.parse(before[`history/${id}`]!), readings: JSON.parse(before[`readings/${id}`]!) });
+  const parts = (id: string) => ({
+    case: JSON.parse(before[`case/${id}`]!),
+    history: JSON.parse(before[`history/${id}`]!),
+    readings: JSON.parse(before[`readings/${id}`]!),
+  });
   const file = (change: (f: ReturnType<typeof parts> & Record<string, unknown>) => void) => {
     const f = { format: 'chromatheca-file', version: 1, ...parts('demo') };
     change(f);
@@ -89,8 +98,14 @@ test('malformed imports name the place and the remedy and change nothing', async
     [file((f) => (f.version = 4)), /version: is 4; this app knows versions up to 1.*newer Chromatheca/],
     [file((f) => (f.case.version = 2)), /case\.version: is 2/],
     [file((f) => delete f.case.zones), /case\.zones: is missing/],
-    [file((f) => (f.case.zones[0].spots[1].depthCm = 80)), /case\.zones\.0\.spots\.1\.depthCm: lies outside the water \(at most 50 cm\)/],
-    [file((f) => (f.case.lampKinds[0].channels[2].groups[0].light.peakNm = 'blue')), /case\.lampKinds\.0\.channels\.2\.groups\.0\.light\.peakNm: give a number/],
+    [
+      file((f) => (f.case.zones[0].spots[1].depthCm = 80)),
+      /case\.zones\.0\.spots\.1\.depthCm: lies outside the water \(at most 50 cm\)/,
+    ],
+    [
+      file((f) => (f.case.lampKinds[0].channels[2].groups[0].light.peakNm = 'blue')),
+      /case\.lampKinds\.0\.channels\.2\.groups\.0\.light\.peakNm: give a number/,
+    ],
     [file((f) => (f.history.entries[0].atUtc = 'yesterday')), /history\.entries\.0\.atUtc: give an instant/],
     [file((f) => (f.readings.caseId = 'x')), /readings\.caseId: belongs to another case/],
   ];

@@ -74,7 +74,9 @@ export function twoGroups(): string {
               ],
             },
           ],
-          spots: [{ id: 's1', name: 'Ledge', xCm: 45, yCm: 20, depthCm: 20, openShare: 1, need: 'largePolyp' }],
+          spots: [
+            { id: 's1', name: 'Ledge', xCm: 45, yCm: 20, depthCm: 20, openShare: 1, need: 'largePolyp' },
+          ],
         },
       ],
     },

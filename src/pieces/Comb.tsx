@@ -1,6 +1,6 @@
-import { scaleLinear } from 'd3-scale';
+import { type ScaleLinear, scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
-import { memo, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import Svg, { Circle, Defs, G, Line, LinearGradient, Path, Stop, Text } from 'react-native-svg';
@@ -118,6 +118,7 @@ export function Comb({
       setPulled(null);
     });
 
+  const stepTo = useCallback((now: number, id?: string) => onStep(id!, now / 100), [onStep]);
   const front = crests.find((c) => c.id === (pulled ?? selected)) ?? null;
   const percent = (id: string) => Math.round((levels[id] ?? 0) * 100);
   const gripY = (c: Crest) => base - perRoot * Math.sqrt(c.full[c.nm - FIRST_NM]! * (levels[c.id] ?? 0));
@@ -130,24 +131,7 @@ export function Comb({
           <Defs>
             <Rainbow fromNm={fromNm} toNm={toNm} x1={x(fromNm)} x2={x(toNm)} dim={paper.plateDim} />
           </Defs>
-          {x
-            .ticks(width > 500 ? 8 : 6)
-            .filter((nm) => x(nm) > 14 && x(nm) < width - 14)
-            .map((nm) => (
-              <G key={nm}>
-                <Line x1={x(nm)} x2={x(nm)} y1={base} y2={base + 4} stroke={paper.strong} strokeWidth={1} />
-                <Text
-                  x={x(nm)}
-                  y={height - 3}
-                  fontSize={12}
-                  fontFamily={font.sans}
-                  fill={paper.quiet}
-                  textAnchor="middle"
-                >
-                  {nm}
-                </Text>
-              </G>
-            ))}
+          <Axis x={x} width={width} base={base} height={height} />
           {crests.map((c) => (
             <Hump
               key={c.id}
@@ -165,30 +149,9 @@ export function Comb({
           )}
           <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.ink} strokeWidth={1} />
           <Path d={outline} fill="none" stroke={paper.ink} strokeWidth={1.75} />
-          {crests.map((c) => {
-            const y = gripY(c);
-            const chosen = front?.id === c.id;
-            return (
-              <G key={c.id}>
-                <Circle
-                  cx={x(c.nm)}
-                  cy={y}
-                  r={chosen ? 11 : 8.5}
-                  fill={chosen ? paper.ink : paper.paper}
-                  stroke={paper.ink}
-                  strokeWidth={1.5}
-                />
-                <Line
-                  x1={x(c.nm) - 3.5}
-                  x2={x(c.nm) + 3.5}
-                  y1={y}
-                  y2={y}
-                  stroke={chosen ? paper.paper : paper.ink}
-                  strokeWidth={1.5}
-                />
-              </G>
-            );
-          })}
+          {crests.map((c) => (
+            <Grip key={c.id} cx={x(c.nm)} cy={gripY(c)} chosen={front?.id === c.id} />
+          ))}
           {front && (
             <G>
               <Text
@@ -221,8 +184,9 @@ export function Comb({
             now={percent(c.id)}
             valueText={`${percent(c.id)} % of full`}
             step={Math.max(1, Math.round(stepShare * 100))}
-            onFocus={() => onSelect(c.id)}
-            onChange={(now) => onStep(c.id, now / 100)}
+            id={c.id}
+            onFocus={onSelect}
+            onChange={stepTo}
             left={x(c.nm) - size.target / 2}
             top={gripY(c) - size.target / 2}
           />
@@ -279,6 +243,67 @@ const Ghost = memo(function Ghost({ crest, nms, x, perRoot, base, colour }: Hump
     [crest, nms, x, perRoot, base],
   );
   return <Path d={d} fill="none" stroke={colour} strokeWidth={1} strokeDasharray="3 3" />;
+});
+
+const Axis = memo(function Axis({
+  x,
+  width,
+  base,
+  height,
+}: {
+  x: ScaleLinear<number, number>;
+  width: number;
+  base: number;
+  height: number;
+}) {
+  const paper = usePaper();
+  return (
+    <>
+      {x
+        .ticks(width > 500 ? 8 : 6)
+        .filter((nm) => x(nm) > 14 && x(nm) < width - 14)
+        .map((nm) => (
+          <G key={nm}>
+            <Line x1={x(nm)} x2={x(nm)} y1={base} y2={base + 4} stroke={paper.strong} strokeWidth={1} />
+            <Text
+              x={x(nm)}
+              y={height - 3}
+              fontSize={12}
+              fontFamily={font.sans}
+              fill={paper.quiet}
+              textAnchor="middle"
+            >
+              {nm}
+            </Text>
+          </G>
+        ))}
+    </>
+  );
+});
+
+/** The drawn grip of a channel. */
+const Grip = memo(function Grip({ cx, cy, chosen }: { cx: number; cy: number; chosen: boolean }) {
+  const paper = usePaper();
+  return (
+    <>
+      <Circle
+        cx={cx}
+        cy={cy}
+        r={chosen ? 11 : 8.5}
+        fill={chosen ? paper.ink : paper.paper}
+        stroke={paper.ink}
+        strokeWidth={1.5}
+      />
+      <Line
+        x1={cx - 3.5}
+        x2={cx + 3.5}
+        y1={cy}
+        y2={cy}
+        stroke={chosen ? paper.paper : paper.ink}
+        strokeWidth={1.5}
+      />
+    </>
+  );
 });
 
 /** The colours of the wavelengths as one gradient across the comb. */

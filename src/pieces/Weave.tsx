@@ -1,6 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { useMemo, useRef } from 'react';
+import { memo, type RefObject, useLayoutEffect, useMemo, useRef } from 'react';
 import { Pressable, View } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
@@ -25,7 +25,7 @@ export interface WeaveThread {
 
 interface Props {
   /** spectra at the coral with their level at a minute */
-  sources: readonly { full: ArrayLike<number>; levelAt: (minute: number) => number }[];
+  sources: readonly WeaveSource[];
   /** PAR at the coral at a minute */
   parAt: (minute: number) => number;
   /** minutes at which the PAR line bends */
@@ -53,7 +53,7 @@ const LEADERS = 16;
 const HANDLE = { width: 54, height: size.target } as const;
 const GUTTER = 30;
 const MOVE_SNAP_MIN = 5;
-const COLUMNS = 256;
+const COLUMNS = 192;
 const LOCK_PX = 7;
 /** Ink on the dark field, on either paper. */
 const ON_FIELD = '#f5f0e5';
@@ -82,6 +82,10 @@ const useStyles = themed((p) => ({
 export function Weave(props: Props) {
   const { sources, parAt, knees, threads, from, to, width, fieldHeight, selected } = props;
   const paper = usePaper();
+  const latest = useRef(props);
+  useLayoutEffect(() => {
+    latest.current = props;
+  });
   const x = useMemo(() => scaleLinear([from, to], [GUTTER, width]), [from, to, width]);
   // a minute of the ring inside the shown window
   const shown = (minute: number) =>
@@ -95,8 +99,7 @@ export function Weave(props: Props) {
   const pixels = useMemo(() => {
     const minuteOf = (column: number) =>
       (from + ((column + 0.5) / COLUMNS) * (to - from) + DAY_MINUTES) % DAY_MINUTES;
-    const lit: WeaveSource[] = sources.map((s) => ({ full: s.full, levelAt: (c) => s.levelAt(minuteOf(c)) }));
-    return weavePixels(lit, COLUMNS, paper.plateDim);
+    return weavePixels(sources, COLUMNS, minuteOf, paper.plateDim);
   }, [sources, from, to, paper.plateDim]);
 
   const points = useMemo(() => {
@@ -239,10 +242,14 @@ export function Weave(props: Props) {
         {visible.map((t, i) => (
           <Handle
             key={t.id}
-            {...props}
-            thread={t}
+            id={t.id}
+            minute={t.minute}
+            strengthShare={t.strengthShare}
+            umol={Math.round(t.umol)}
+            chosen={t.id === selected}
             centre={centres[i]!}
             minutesPerPx={(to - from) / (width - GUTTER)}
+            weave={latest}
           />
         ))}
       </View>
@@ -253,27 +260,41 @@ export function Weave(props: Props) {
 /** A touch that ends here makes no click: it would land on the sheet that has just opened under the finger. */
 const NO_CLICK = { onTouchEnd: (event: { preventDefault: () => void }) => event.preventDefault() } as object;
 
-function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPerPx: number }) {
-  const { thread, centre, minutesPerPx, selected, threads, onSelect, onMove, onRelease, onStep, onOpen } =
-    props;
+interface HandleProps extends WeaveThread {
+  chosen: boolean;
+  centre: number;
+  minutesPerPx: number;
+  /** the weave's newest props, so that a handle is redrawn only when its own thread changes */
+  weave: RefObject<Props>;
+}
+
+const Handle = memo(function Handle({
+  id,
+  minute,
+  strengthShare,
+  umol,
+  chosen,
+  centre,
+  minutesPerPx,
+  weave,
+}: HandleProps) {
   const styles = useStyles();
-  const chosen = thread.id === selected;
-  const held = useRef({ axis: null as 'time' | 'strength' | null, minute: 0, strength: 0, lastY: 0, id: '' });
-  const taken = (minute: number) => threads.some((t) => t.id !== thread.id && t.minute === minute);
-  const wrap = (minute: number) => ((minute % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+  const held = useRef({
+    axis: null as 'time' | 'strength' | null,
+    minute: 0,
+    strength: 0,
+    lastY: 0,
+    down: false,
+  });
+  const taken = (at: number) => weave.current.threads.some((t) => t.id !== id && t.minute === at);
+  const wrap = (at: number) => ((at % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
   const pan = Gesture.Pan()
     .minDistance(0)
     .shouldCancelWhenOutside(false)
     .runOnJS(true)
     .onBegin(() => {
-      held.current = {
-        axis: null,
-        minute: thread.minute,
-        strength: thread.strengthShare,
-        lastY: 0,
-        id: thread.id,
-      };
-      onSelect(thread.id);
+      held.current = { axis: null, minute, strength: strengthShare, lastY: 0, down: true };
+      weave.current.onSelect(id);
     })
     .onUpdate((e) => {
       const state = held.current;
@@ -283,61 +304,61 @@ function Handle(props: Props & { thread: WeaveThread; centre: number; minutesPer
         state.lastY = e.translationY;
       }
       if (state.axis === 'time') {
-        const minute = wrap(
+        const to = wrap(
           Math.round((state.minute + e.translationX * minutesPerPx) / MOVE_SNAP_MIN) * MOVE_SNAP_MIN,
         );
-        if (!taken(minute)) onMove(thread.id, minute, thread.strengthShare);
+        if (!taken(to)) weave.current.onMove(id, to, strengthShare);
       } else {
         state.strength = pullTo(state.strength, state.lastY - e.translationY, e.translationX);
         state.lastY = e.translationY;
-        onMove(thread.id, thread.minute, Math.round(state.strength * 100) / 100);
+        weave.current.onMove(id, minute, Math.round(state.strength * 100) / 100);
       }
     })
     .onFinalize(() => {
-      const { axis, id } = held.current;
-      held.current.id = '';
-      if (axis !== null) onRelease();
-      else if (id !== '') onOpen(thread.id);
+      const { axis, down } = held.current;
+      held.current.down = false;
+      if (axis !== null) weave.current.onRelease();
+      else if (down) weave.current.onOpen(id);
     });
-  const dark = thread.umol < 0.5;
+  const dark = umol === 0;
   return (
     <>
       <GestureDetector gesture={pan} touchAction="none" userSelect="none">
         <View
           {...NO_CLICK}
           style={[styles.handle, chosen && styles.chosen, { left: centre - HANDLE.width / 2 + 2 }]}
-          testID={`thread-${formatTime(thread.minute)}`}
+          testID={`thread-${formatTime(minute)}`}
         >
           <Type kind="label" style={[{ fontFamily: font.bold, lineHeight: 17 }, chosen && styles.chosenText]}>
-            {formatTime(thread.minute)}
+            {formatTime(minute)}
           </Type>
           <Type kind="small" style={[{ lineHeight: 15 }, chosen && styles.chosenText]}>
-            {dark ? 'dark' : Math.round(thread.umol)}
+            {dark ? 'dark' : umol}
           </Type>
         </View>
       </GestureDetector>
       <View style={{ pointerEvents: 'none' }}>
         <SliderGrip
-          name={`Thread at ${formatTime(thread.minute)}`}
-          now={thread.minute}
+          name={`Thread at ${formatTime(minute)}`}
+          now={minute}
           min={0}
           max={DAY_MINUTES - 1}
           step={MOVE_SNAP_MIN}
-          valueText={`${formatTime(thread.minute)}, strength ${Math.round(thread.strengthShare * 100)} %, ${Math.round(thread.umol)} µmol`}
-          onFocus={() => onSelect(thread.id)}
-          onChange={(minute) => !taken(minute) && onStep(thread.id, minute, thread.strengthShare)}
+          valueText={`${formatTime(minute)}, strength ${Math.round(strengthShare * 100)} %, ${umol} µmol`}
+          onFocus={() => weave.current.onSelect(id)}
+          onChange={(to) => !taken(to) && weave.current.onStep(id, to, strengthShare)}
           onCross={(by) =>
-            onStep(
-              thread.id,
-              thread.minute,
-              Math.min(1, Math.max(0, Math.round(thread.strengthShare * 100 + by) / 100)),
+            weave.current.onStep(
+              id,
+              minute,
+              Math.min(1, Math.max(0, Math.round(strengthShare * 100 + by) / 100)),
             )
           }
-          onOpen={() => onOpen(thread.id)}
+          onOpen={() => weave.current.onOpen(id)}
           left={centre - size.target / 2}
           top={0}
         />
       </View>
     </>
   );
-}
+});

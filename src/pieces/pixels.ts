@@ -6,7 +6,9 @@ export const SHOWN_FROM_NM = 375;
 export const SHOWN_TO_NM = 705;
 
 /** Lightness of a power share as the eye has it: its cube root (CIE L*), so that weak light is still seen. */
-const film = (share: number) => Math.cbrt(Math.min(1, Math.max(0, share)));
+const FILM_STEPS = 4096;
+const FILM = Float64Array.from({ length: FILM_STEPS + 1 }, (_, i) => Math.cbrt(i / FILM_STEPS));
+const film = (share: number) => FILM[Math.round(Math.min(1, Math.max(0, share)) * FILM_STEPS)]!;
 
 /** Writes the pixel of a wavelength at a share of the largest power. */
 export function putWavelength(

@@ -5,38 +5,47 @@ import { putWavelength, SHOWN_FROM_NM, SHOWN_TO_NM } from './pixels';
 const EVERY_NM = 3;
 export const WEAVE_ROWS = Math.floor((SHOWN_TO_NM - SHOWN_FROM_NM) / EVERY_NM) + 1;
 
-/** One thing that is lit: its spectrum at the coral at full, and its level at a minute. */
+/** Lamps that share their levels: channel spectra at the coral at full, and the levels at a minute of the day. */
 export interface WeaveSource {
-  full: ArrayLike<number>;
-  levelAt: (column: number) => number;
+  full: readonly ArrayLike<number>[];
+  levelsAt: (minute: number) => readonly number[];
 }
 
 /**
  * The field of time × wavelength as pixels: a column per time, long wavelengths on top, brightness by power, the
  * strongest pixel of the field brightest.
+ * @param minuteOf the minute that a column stands for
  */
 export function weavePixels(
   sources: readonly WeaveSource[],
   columns: number,
+  minuteOf: (column: number) => number,
   dim: number,
 ): Uint8ClampedArray {
-  const power = new Float64Array(columns * WEAVE_ROWS);
+  const power = new Float32Array(columns * WEAVE_ROWS);
   const nmOf = (row: number) => SHOWN_TO_NM - row * EVERY_NM;
   for (const source of sources) {
-    const full = Array.from({ length: WEAVE_ROWS }, (_, row) => source.full[nmOf(row) - FIRST_NM]!);
+    const rows = source.full.map((full) =>
+      Float32Array.from({ length: WEAVE_ROWS }, (_, row) => full[nmOf(row) - FIRST_NM]!),
+    );
     for (let column = 0; column < columns; column += 1) {
-      const level = source.levelAt(column);
-      if (level === 0) continue;
-      for (let row = 0; row < WEAVE_ROWS; row += 1) power[row * columns + column]! += level * full[row]!;
+      const levels = source.levelsAt(minuteOf(column));
+      for (let c = 0; c < levels.length; c += 1) {
+        const level = levels[c]!;
+        if (level === 0) continue;
+        const full = rows[c]!;
+        for (let row = 0; row < WEAVE_ROWS; row += 1) power[row * columns + column]! += level * full[row]!;
+      }
     }
   }
   let top = 0;
-  for (const p of power) if (p > top) top = p;
+  for (let i = 0; i < power.length; i += 1) if (power[i]! > top) top = power[i]!;
   const pixels = new Uint8ClampedArray(columns * WEAVE_ROWS * 4);
   for (let row = 0; row < WEAVE_ROWS; row += 1) {
+    const nm = nmOf(row);
     for (let column = 0; column < columns; column += 1) {
       const at = row * columns + column;
-      putWavelength(pixels, at * 4, nmOf(row), top > 0 ? power[at]! / top : 0, dim);
+      putWavelength(pixels, at * 4, nm, top > 0 ? power[at]! / top : 0, dim);
     }
   }
   return pixels;

@@ -1,5 +1,12 @@
 import { demoCase } from '@/demo/lagoon';
-import { type AsideListing, type CaseListing, listAside, listCases, removeCase, takeUpLastWords } from '@/store/documents';
+import {
+  type AsideListing,
+  type CaseListing,
+  listAside,
+  listCases,
+  removeCase,
+  takeUpLastWords,
+} from '@/store/documents';
 import { withId, exportText, importText } from '@/store/file';
 import { DocumentError } from '@/store/read';
 

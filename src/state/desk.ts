@@ -77,6 +77,13 @@ export function useDesk(): Desk {
   return deskOf(base, live && !peeked ? live.apply(base) : base, settings);
 }
 
+/** The open case's name, its waters and the one on the desk: what tabs and rail need, untouched by a moving finger. */
+export function useWaters(): { name: string; zones: Zone[]; zoneId: string } {
+  const doc = useSession((s) => s.bundle!.case);
+  const chosen = useSettings((s) => s.zoneId);
+  return { name: doc.name, zones: doc.zones, zoneId: pick(doc.zones, chosen)!.id };
+}
+
 export const draftOf = (desk: Desk): LitGroup[] => draftGroups(desk.doc, desk.zone);
 
 export const runningOf = (desk: Desk, nowMs: number): { entries: RunningEntry[]; groups: LitGroup[] } => {

@@ -78,7 +78,8 @@ export function useAccustomed(
   // an entry typed in within this hour counts from its own instant
   const at = utcIso(latest ? Math.max(hour, Date.parse(latest.atUtc)) : hour);
   const query = useQuery({
-    queryKey: ['accustomed', zone.id, zone.tank, zone.water, zone.spots, entries, gain, at],
+    // an entry never changes once it is typed in, so its id stands for it
+    queryKey: ['accustomed', zone.id, zone.tank, zone.water, zone.spots, entries.map((e) => e.id), gain, at],
     queryFn: () => reckoner().accustomed(zone, history, gain, at),
     staleTime: Infinity,
     retry: 1,
@@ -114,7 +115,7 @@ export function useSoFar(zone: Zone, history: HistoryDoc, gain: number, nowMs: n
       zone.tank,
       zone.water,
       zone.spots,
-      entriesOf(history, zone.id),
+      entriesOf(history, zone.id).map((e) => e.id),
       gain,
       stretches,
     ],

@@ -118,7 +118,10 @@ export async function loadCase(caseId: string): Promise<LoadedCase | null> {
   const texts = await storage.getMany([...keys, revisionKey(caseId)]);
   if (texts[keys[0]!] === null) return null;
   try {
-    return { bundle: readBundle(caseId, texts), revision: readRevision(texts[revisionKey(caseId)] ?? null)?.count ?? 0 };
+    return {
+      bundle: readBundle(caseId, texts),
+      revision: readRevision(texts[revisionKey(caseId)] ?? null)?.count ?? 0,
+    };
   } catch (error) {
     if (!(error instanceof DocumentError) || error.kind === 'newer') throw error;
     await setAside(keys, `${error.message}`);
@@ -244,7 +247,9 @@ async function takeUpCase(key: string, text: string): Promise<void> {
   } catch (error) {
     if (error instanceof WriteFailed) throw error;
     const reason = 'these changes were not saved before the page closed, and another tab had written since';
-    await write({ [`${ASIDE}${new Date().toISOString()}/${key}`]: JSON.stringify({ from: key, reason, text }) });
+    await write({
+      [`${ASIDE}${new Date().toISOString()}/${key}`]: JSON.stringify({ from: key, reason, text }),
+    });
   }
 }
 

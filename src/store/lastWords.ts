@@ -30,6 +30,8 @@ export function dropWords(key: string): void {
 export function wordsLeft(): Record<string, string> {
   const store = scratch();
   if (!store) return {};
-  const keys = Array.from({ length: store.length }, (_, i) => store.key(i)!).filter((k) => k.startsWith(PREFIX));
+  const keys = Array.from({ length: store.length }, (_, i) => store.key(i)!).filter((k) =>
+    k.startsWith(PREFIX),
+  );
   return Object.fromEntries(keys.map((k) => [k.slice(PREFIX.length), store.getItem(k)!]));
 }

@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Pressable, ScrollView, useWindowDimensions, View } from 'react-native';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 
@@ -68,6 +68,9 @@ export function Page({ title, titleOpens, under, sentence, children, side, testI
   const paper = usePaper();
   const { wide, main, side: sideWidth } = usePageSize();
   const [away, setAway] = useState(false);
+  useEffect(() => {
+    if (typeof document !== 'undefined') document.title = `${title} · Chromatheca`;
+  }, [title]);
   return (
     <View style={{ flex: 1 }} testID={testID} role="main" {...printFlow}>
       {away && (

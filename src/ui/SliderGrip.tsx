@@ -1,16 +1,19 @@
+import { memo } from 'react';
 import { View } from 'react-native';
 
 import { size } from './theme';
 
 interface Props {
+  /** given back to the callbacks, so that one callback can serve many grips */
+  id?: string;
   name: string;
   now: number;
   valueText: string;
   step: number;
   min?: number;
   max?: number;
-  onChange: (now: number) => void;
-  onFocus?: () => void;
+  onChange: (now: number, id?: string) => void;
+  onFocus?: (id: string) => void;
   /** what up and down change when left and right change the value itself */
   onCross?: (by: number) => void;
   /** Enter */
@@ -23,7 +26,8 @@ interface Props {
 const COARSE = 10;
 
 /** The keyboard's and the screen reader's hold on a grip that is drawn elsewhere. Arrows step, Shift goes coarse. */
-export function SliderGrip({
+export const SliderGrip = memo(function SliderGrip({
+  id,
   name,
   now,
   valueText,
@@ -64,7 +68,7 @@ export function SliderGrip({
     if (opens) return onOpen();
     if (cross) return onCross(cross * (event.shiftKey ? COARSE : 1));
     if (next === undefined) return;
-    onChange(Math.min(max, Math.max(min, next)));
+    onChange(Math.min(max, Math.max(min, next)), id);
   };
   return (
     <View
@@ -76,7 +80,7 @@ export function SliderGrip({
       aria-valuetext={valueText}
       tabIndex={0}
       testID={testID}
-      onFocus={onFocus}
+      onFocus={() => onFocus?.(id ?? '')}
       {...({ onKeyDown } as object)}
       style={{
         position: 'absolute',
@@ -88,4 +92,4 @@ export function SliderGrip({
       }}
     />
   );
-}
+});

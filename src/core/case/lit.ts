@@ -121,6 +121,23 @@ export function rigOf(
   };
 }
 
+const opticsKeys = new WeakMap<LampKind, string>();
+
+/** What of a lamp kind makes its light, as text; kept with the kind, which never changes in place. */
+function opticsKey(kind: LampKind): string {
+  let key = opticsKeys.get(kind);
+  if (key === undefined) {
+    key = JSON.stringify([
+      kind.channels.map((c) => c.groups),
+      kind.beamAngleDeg,
+      kind.faceLengthCm,
+      kind.faceWidthCm,
+    ]);
+    opticsKeys.set(kind, key);
+  }
+  return key;
+}
+
 /** Content key of a rig: the same key means the same response matrix. */
 export const rigKey = (
   groups: readonly LitGroup[],
@@ -131,11 +148,5 @@ export const rigKey = (
     zone.tank,
     zone.water,
     spots.map((s) => [s.xCm, s.yCm, s.depthCm, s.openShare]),
-    groups.map((g) => [
-      g.lampKind.channels.map((c) => c.groups),
-      g.lampKind.beamAngleDeg,
-      g.lampKind.faceLengthCm,
-      g.lampKind.faceWidthCm,
-      g.lamps.map((l) => [l.xCm, l.yCm, l.heightCm, l.turnDeg]),
-    ]),
+    groups.map((g) => [opticsKey(g.lampKind), g.lamps.map((l) => [l.xCm, l.yCm, l.heightCm, l.turnDeg])]),
   ]);

@@ -1,6 +1,6 @@
-import { integrate, sample } from '../spectrum/grid';
+import { FIRST_NM, GRID_SIZE } from '../spectrum/grid';
 import { cmf } from '../spectrum/observer';
-import { uv1960, type Xy, xyOf } from './xyz';
+import { uv1960, type Xy } from './xyz';
 
 /** Second radiation constant, m K. Mark: standard. */
 const C2 = 0.01438777;
@@ -11,6 +11,8 @@ const DUV_LIMIT = 0.02;
 /** The locus is searched in reciprocal megakelvin (mired), from an infinitely hot body to 400 K. */
 const MIRED_END = 2500;
 const MIRED_STEP = 5;
+/** The search ends this close, in mired: well under a kelvin at 25 000 K. */
+const MIRED_SLACK = 1e-4;
 
 export interface Temperature {
   /** correlated colour temperature, or null where a kelvin figure would mislead */
@@ -22,16 +24,23 @@ export interface Temperature {
 /** CIE 1960 (u, v) of a Planckian radiator given its mired; 0 mired is the infinitely hot limit λ⁻⁴. */
 export function planckUv(mired: number): Xy {
   const { x, y, z } = cmf();
-  // relative energy; scaled by the value at 560 nm so that cold bodies do not underflow
-  const at = (nm: number) => (mired === 0 ? 0 : (C2 * mired * 1e3) / nm);
-  const ref = at(560);
-  const energy = sample((nm) => {
-    if (mired === 0) return (560 / nm) ** 4;
-    const e = at(nm);
-    return ((560 / nm) ** 5 * Math.exp(ref - e) * -Math.expm1(-ref)) / -Math.expm1(-e);
-  });
-  const part = (c: Float64Array) => integrate(energy.map((v, i) => v * c[i]!));
-  return uv1960(xyOf([part(x), part(y), part(z)])!);
+  let [X, Y, Z] = [0, 0, 0];
+  // relative energy, scaled by the value at 560 nm so that cold bodies do not underflow
+  const reference = (C2 * mired * 1e3) / 560;
+  for (let i = 0; i < GRID_SIZE; i += 1) {
+    const ratio = 560 / (FIRST_NM + i);
+    const exponent = reference * ratio;
+    const energy =
+      mired === 0
+        ? ratio ** 4
+        : (ratio ** 5 * Math.exp(reference - exponent) * -Math.expm1(-reference)) / -Math.expm1(-exponent);
+    const weight = i === 0 || i === GRID_SIZE - 1 ? energy / 2 : energy;
+    X += weight * x[i]!;
+    Y += weight * y[i]!;
+    Z += weight * z[i]!;
+  }
+  const sum = X + Y + Z;
+  return uv1960([X / sum, Y / sum]);
 }
 
 let table: Xy[] | undefined;
@@ -52,11 +61,20 @@ export function temperatureOf(xy: Xy): Temperature {
   let low = Math.max(0, (nearest - 1) * MIRED_STEP);
   let high = Math.min(MIRED_END, (nearest + 1) * MIRED_STEP);
   const ratio = (Math.sqrt(5) - 1) / 2;
-  while (high - low > 1e-6) {
-    const a = high - ratio * (high - low);
-    const b = low + ratio * (high - low);
-    if (distance(planckUv(a), uv) < distance(planckUv(b), uv)) high = b;
-    else low = a;
+  const off = (m: number) => distance(planckUv(m), uv);
+  let a = high - ratio * (high - low);
+  let b = low + ratio * (high - low);
+  let [offA, offB] = [off(a), off(b)];
+  while (high - low > MIRED_SLACK) {
+    if (offA < offB) {
+      [high, b, offB] = [b, a, offA];
+      a = high - ratio * (high - low);
+      offA = off(a);
+    } else {
+      [low, a, offA] = [a, b, offB];
+      b = low + ratio * (high - low);
+      offB = off(b);
+    }
   }
   const mired = (low + high) / 2;
   const foot = planckUv(mired);

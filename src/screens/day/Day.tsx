@@ -1,5 +1,5 @@
 import { router } from 'expo-router';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import FileText from 'lucide-react-native/icons/file-text';
 import Plus from 'lucide-react-native/icons/plus';
@@ -125,7 +125,7 @@ function Filled({ desk }: { desk: Desk }) {
             <CapSetting
               groupId={group.id}
               capShare={group.capShare}
-              peak={day?.peak ?? null}
+              peak={day ? Math.round(day.peak * 10) / 10 : null}
               spotName={spot?.name ?? ''}
             />
           </Section>
@@ -134,7 +134,7 @@ function Filled({ desk }: { desk: Desk }) {
               <Doses light={light} groups={groups} spotIndex={spotIndex} />
             </Section>
           )}
-          <SpotChoice label="µmol at" />
+          <SpotChoice label="µmol at" spots={zone.spots} spotId={spot?.id} />
         </>
       }
     >
@@ -241,19 +241,10 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
 
   const sources = useMemo(
     () =>
-      groups.flatMap((g, i) => {
-        // one look-up per minute serves all channels of the group
-        let at = -1;
-        let levels: number[] = [];
-        const levelsFor = (minute: number) => {
-          if (minute !== at) [at, levels] = [minute, g.day.knots.length > 0 ? levelsAt(g.day, minute) : []];
-          return levels;
-        };
-        return light.spectra[i]![spotIndex]!.map((full, c) => ({
-          full,
-          levelAt: (minute: number) => levelsFor(minute)[c] ?? 0,
-        }));
-      }),
+      groups.map((g, i) => ({
+        full: light.spectra[i]![spotIndex]!,
+        levelsAt: (minute: number) => (g.day.knots.length > 0 ? levelsAt(g.day, minute) : []),
+      })),
     [groups, light, spotIndex],
   );
   const threads = [...group.threads]
@@ -283,20 +274,17 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
       />
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         {lit.map((t) => (
-          <View key={t.id} style={{ gap: 3 }}>
-            <LookPlate
-              small
-              light={spectrumUnder(light, levelsOfGroups(groups, t.minute), spotIndex)}
-              width={plateWidth}
-              height={Math.round(plateWidth * 0.66)}
-              eye={{ degree: eyeDegree ?? undefined }}
-              dim={plateDim * (t.umol / top) ** 0.4}
-              name={`The tank at ${formatTime(t.minute)}`}
-            />
-            <Type kind="small" style={{ textAlign: 'center' }}>
-              {formatTime(t.minute)}
-            </Type>
-          </View>
+          <ThreadPlate
+            key={t.id}
+            groups={groups}
+            light={light}
+            spotIndex={spotIndex}
+            minute={t.minute}
+            levelsKey={levelsOfGroups(groups, t.minute).join()}
+            width={plateWidth}
+            degree={eyeDegree ?? undefined}
+            dim={Math.round(100 * plateDim * (t.umol / top) ** 0.4) / 100}
+          />
         ))}
       </View>
       {zone.groups.length > 1 && (
@@ -306,7 +294,49 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
   );
 }
 
-function CapSetting({
+interface ThreadPlateProps {
+  groups: LitGroup[];
+  light: ZoneLight;
+  spotIndex: number;
+  minute: number;
+  /** what is lit then, as text: the plate is redrawn only when it changes */
+  levelsKey: string;
+  width: number;
+  degree: number | undefined;
+  dim: number;
+}
+
+/** The tank as it looks at a thread. */
+const ThreadPlate = memo(
+  function ThreadPlate({ groups, light, spotIndex, minute, width, degree, dim }: ThreadPlateProps) {
+    return (
+      <View style={{ gap: 3 }}>
+        <LookPlate
+          small
+          light={spectrumUnder(light, levelsOfGroups(groups, minute), spotIndex)}
+          width={width}
+          height={Math.round(width * 0.66)}
+          eye={{ degree }}
+          dim={dim}
+          name={`The tank at ${formatTime(minute)}`}
+        />
+        <Type kind="small" style={{ textAlign: 'center' }}>
+          {formatTime(minute)}
+        </Type>
+      </View>
+    );
+  },
+  (a, b) =>
+    a.levelsKey === b.levelsKey &&
+    a.light === b.light &&
+    a.spotIndex === b.spotIndex &&
+    a.minute === b.minute &&
+    a.width === b.width &&
+    a.degree === b.degree &&
+    a.dim === b.dim,
+);
+
+const CapSetting = memo(function CapSetting({
   groupId,
   capShare,
   peak,
@@ -357,7 +387,7 @@ function CapSetting({
       </Type>
     </View>
   );
-}
+});
 
 function Doses({ light, groups, spotIndex }: { light: ZoneLight; groups: LitGroup[]; spotIndex: number }) {
   const dose = doseAt(light, groups, spotIndex);

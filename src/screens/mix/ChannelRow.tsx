@@ -13,11 +13,10 @@ interface Props {
   name: string;
   nm: number;
   level: number;
-  /** share of the lamp's PAR at the spot; null without light */
-  parShare: number | null;
+  /** percent of the lamps' PAR at the spot; null without light */
+  parPercent: number | null;
   caution: boolean;
   step: number;
-  /** takes a level; `typed` is false for the repeating keys */
   onLevel: (id: string, level: number) => void;
 }
 
@@ -29,28 +28,60 @@ export const ChannelRow = memo(function ChannelRow({
   name,
   nm,
   level,
-  parShare,
+  parPercent,
   caution,
   step,
   onLevel,
 }: Props) {
-  const paper = usePaper();
-  const by = step > 0 ? step : 0.01;
   return (
     <Row>
       <View style={{ flex: 1, minWidth: 0 }}>
-        <View style={{ flexDirection: 'row', gap: 6, alignItems: 'center' }}>
-          <Type kind="label" style={{ fontSize: 15 }} numberOfLines={1}>
-            {name}
-          </Type>
-          {caution && <Eye size={15} color={paper.ink} strokeWidth={1.75} aria-label="eye caution" />}
-        </View>
-        <Type kind="small">
-          {parShare === null ? `${nm} nm` : `${nm} nm · ${Math.round(parShare * 100)} % of PAR`}
-        </Type>
+        <Name name={name} caution={caution} />
+        <Type kind="small">{parPercent === null ? `${nm} nm` : `${nm} nm · ${parPercent} % of PAR`}</Type>
       </View>
+      <Setting id={id} name={name} level={level} step={step} onLevel={onLevel} />
+    </Row>
+  );
+});
+
+const Name = memo(function Name({ name, caution }: { name: string; caution: boolean }) {
+  const paper = usePaper();
+  return (
+    <View style={{ flexDirection: 'row', gap: 6, alignItems: 'center' }}>
+      <Type kind="label" style={{ fontSize: 15 }} numberOfLines={1}>
+        {name}
+      </Type>
+      {caution && <Eye size={15} color={paper.ink} strokeWidth={1.75} aria-label="eye caution" />}
+    </View>
+  );
+});
+
+/** The part with fields and keys, redrawn only when this channel's own level changes. */
+const Setting = memo(function Setting({
+  id,
+  name,
+  level,
+  step,
+  onLevel,
+}: Pick<Props, 'id' | 'name' | 'level' | 'step' | 'onLevel'>) {
+  const by = step > 0 ? step : 0.01;
+  return (
+    <>
       <View style={{ width: 84 }}>
-        <BareValue id={id} name={name} level={level} onLevel={onLevel} />
+        <ValueField
+          label={`${name}, % of full`}
+          hideLabel
+          value={shown(level)}
+          unit="%"
+          numeric
+          testID={`level-${id}`}
+          onCommit={(text) => {
+            const value = parseNumber(text);
+            if (value === null || value < 0 || value > 100) return '0 to 100';
+            onLevel(id, value / 100);
+            return null;
+          }}
+        />
       </View>
       <View style={{ marginLeft: space.xs }}>
         <Stepper
@@ -60,25 +91,6 @@ export const ChannelRow = memo(function ChannelRow({
           onStep={(sign) => onLevel(id, Math.min(1, Math.max(0, Math.round((level + sign * by) / by) * by)))}
         />
       </View>
-    </Row>
+    </>
   );
 });
-
-function BareValue({ id, name, level, onLevel }: Pick<Props, 'id' | 'name' | 'level' | 'onLevel'>) {
-  return (
-    <ValueField
-      label={`${name}, % of full`}
-      hideLabel
-      value={shown(level)}
-      unit="%"
-      numeric
-      testID={`level-${id}`}
-      onCommit={(text) => {
-        const value = parseNumber(text);
-        if (value === null || value < 0 || value > 100) return '0 to 100';
-        onLevel(id, value / 100);
-        return null;
-      }}
-    />
-  );
-}

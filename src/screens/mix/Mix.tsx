@@ -1,13 +1,13 @@
-import { useCallback, useMemo, useState } from 'react';
+import { memo, useCallback, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { levelsOfGroups, partsUnder, parUnder, spectrumUnder, wattsUnder } from '@/core/case/light';
 import { momentOf, threadsChanged } from '@/core/case/moment';
 import { draftGroups } from '@/core/case/lit';
-import { judge } from '@/core/case/safety';
-import { NEEDS } from '@/core/case/types';
+import { judgeSpot } from '@/core/case/safety';
+import { type NeedId, NEEDS } from '@/core/case/types';
 import { formatTime } from '@/core/day/clock';
-import { toStep } from '@/core/day/thread';
+import { type Levels, toStep } from '@/core/day/thread';
 import { lightFigures } from '@/core/mix/figures';
 import { fullWallWatts } from '@/core/spectrum/lamp';
 import { Comb } from '@/pieces/Comb';
@@ -69,7 +69,8 @@ function Filled() {
   const here = ready ? parUnder(light, levels, spotIndex) : 0;
   const own = ready ? light.par[index]![spotIndex]!.map((p, c) => p * levels[index]![c]!) : null;
   const ownSum = own?.reduce((a, b) => a + b, 0) ?? 0;
-  const safety = ready && accustomed ? judge(light, groups, accustomed.perSpot)[spotIndex] : undefined;
+  const safety =
+    ready && accustomed ? judgeSpot(light, groups, accustomed.perSpot[spotIndex]!, spotIndex) : undefined;
   const parts = ready ? partsUnder(light, groups, levels, spotIndex) : [];
 
   // what the last change of this plate does to the day, in light
@@ -88,16 +89,20 @@ function Filled() {
 
   const plateId = plate.id;
   const mix = plate.mix;
-  const withLevel = useCallback(
-    (id: string, level: number) => ({ ...mix, [id]: Math.round(level * 1000) / 1000 }),
-    [mix],
-  );
   const setLevel = useCallback(
     (id: string, level: number) => {
-      run(setMix(plateId, withLevel(id, level), `level-${plateId}-${id}`));
+      const kept = useSession.getState().bundle!.case.plates.find((p) => p.id === plateId)!.mix;
+      run(setMix(plateId, withLevel(kept, id, level), `level-${plateId}-${id}`));
       setSelected(id);
     },
-    [plateId, withLevel],
+    [plateId],
+  );
+  const pullLevel = useCallback(
+    (id: string, level: number) => {
+      const kept = useSession.getState().bundle!.case.plates.find((p) => p.id === plateId)!.mix;
+      setLive(setMix(plateId, withLevel(kept, id, level)));
+    },
+    [plateId],
   );
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
@@ -161,34 +166,10 @@ function Filled() {
           </Section>
           <Section title="At the spots">
             {ready &&
-              zone.spots.map((s, i) => {
-                const value = parUnder(light, levels, i);
-                const need = s.need ? NEEDS[s.need] : null;
-                const word = !need
-                  ? ''
-                  : value > need.toUmol
-                    ? '▲ above'
-                    : value < need.fromUmol
-                      ? '▼ below'
-                      : 'within';
-                return (
-                  <Row key={s.id}>
-                    <View style={{ flex: 1 }}>
-                      <Type kind="label">{s.name}</Type>
-                      {need && (
-                        <Type kind="small">{`${need.name} wants ${need.fromUmol}–${need.toUmol} µmol`}</Type>
-                      )}
-                    </View>
-                    <Type kind="strong" testID={`par-${s.name}`}>{`${umol(value)} µmol`}</Type>
-                    {need && (
-                      <Type kind="small" style={{ width: 62 }}>
-                        {word}
-                      </Type>
-                    )}
-                  </Row>
-                );
-              })}
-            <SpotChoice label="Speak of" />
+              zone.spots.map((s, i) => (
+                <SpotRow key={s.id} name={s.name} need={s.need} value={umol(parUnder(light, levels, i))} />
+              ))}
+            <SpotChoice label="Speak of" spots={zone.spots} spotId={spot?.id} />
           </Section>
         </>
       }
@@ -215,7 +196,7 @@ function Filled() {
           stepShare={stepShare}
           selected={selected}
           onSelect={setSelected}
-          onPull={(id, level) => setLive(setMix(plateId, withLevel(id, level)))}
+          onPull={pullLevel}
           onRelease={commitLive}
           onStep={setLevel}
         />
@@ -256,7 +237,7 @@ function Filled() {
             name={c.name}
             nm={c.nm}
             level={mix[c.id] ?? 0}
-            parShare={own && ownSum > 0 ? Math.round((100 * own[i]!) / ownSum) / 100 : null}
+            parPercent={own && ownSum > 0 ? Math.round((100 * own[i]!) / ownSum) : null}
             caution={c.caution}
             step={stepShare}
             onLevel={setLevel}
@@ -270,9 +251,46 @@ function Filled() {
   );
 }
 
+const withLevel = (mix: Levels, id: string, level: number): Levels => ({
+  ...mix,
+  [id]: Math.round(level * 1000) / 1000,
+});
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
-function Figure({ name, value }: { name: string; value: string }) {
+const SpotRow = memo(function SpotRow({
+  name,
+  need: needId,
+  value,
+}: {
+  name: string;
+  need: NeedId | null;
+  value: string;
+}) {
+  const need = needId ? NEEDS[needId] : null;
+  const word = !need
+    ? ''
+    : Number(value) > need.toUmol
+      ? '▲ above'
+      : Number(value) < need.fromUmol
+        ? '▼ below'
+        : 'within';
+  return (
+    <Row>
+      <View style={{ flex: 1 }}>
+        <Type kind="label">{name}</Type>
+        {need && <Type kind="small">{`${need.name} wants ${need.fromUmol}–${need.toUmol} µmol`}</Type>}
+      </View>
+      <Type kind="strong" testID={`par-${name}`}>{`${value} µmol`}</Type>
+      {need && (
+        <Type kind="small" style={{ width: 62 }}>
+          {word}
+        </Type>
+      )}
+    </Row>
+  );
+});
+
+const Figure = memo(function Figure({ name, value }: { name: string; value: string }) {
   return (
     <Row style={{ minHeight: 38, paddingVertical: 5 }}>
       <Type kind="small" style={{ flex: 1 }}>
@@ -283,4 +301,4 @@ function Figure({ name, value }: { name: string; value: string }) {
       </Type>
     </Row>
   );
-}
+});

@@ -1,17 +1,26 @@
-import { useDesk } from '@/state/desk';
+import { memo } from 'react';
+
+import type { Spot } from '@/core/case/types';
 import { changeSettings } from '@/state/settings';
 import { Choice } from '@/ui/Field';
 
 /** The coral whose µmol is spoken of. */
-export function SpotChoice({ label = 'At' }: { label?: string }) {
-  const { zone, spot } = useDesk();
-  if (!spot || zone.spots.length < 2) return null;
+export const SpotChoice = memo(function SpotChoice({
+  label,
+  spots,
+  spotId,
+}: {
+  label: string;
+  spots: readonly Spot[];
+  spotId: string | undefined;
+}) {
+  if (spotId === undefined || spots.length < 2) return null;
   return (
     <Choice
       label={label}
-      value={spot.id}
-      options={zone.spots.map((s) => ({ value: s.id, label: s.name }))}
-      onChange={(spotId) => changeSettings({ spotId })}
+      value={spotId}
+      options={spots.map((s) => ({ value: s.id, label: s.name }))}
+      onChange={(id) => changeSettings({ spotId: id })}
     />
   );
-}
+});

@@ -41,9 +41,7 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
     if (!/^\d{4}-\d\d-\d\d$/.test(date) || Number.isNaN(Date.parse(date)))
       return fail('Date: give a date such as 2026-01-31.');
     const at = instantOf(date, minute, zone.timeZone);
-    return at > nowUtcIso()
-      ? fail('That time is still to come: type the day in first, then say so.')
-      : at;
+    return at > nowUtcIso() ? fail('That time is still to come: type the day in first, then say so.') : at;
   };
   const fail = (message: string): null => {
     setError(message);

@@ -4,7 +4,7 @@ import Menu from 'lucide-react-native/icons/menu';
 import Redo from 'lucide-react-native/icons/redo-2';
 import Undo from 'lucide-react-native/icons/undo-2';
 
-import { useDesk } from '@/state/desk';
+import { useWaters } from '@/state/desk';
 import { redo, setPeek, undo, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
@@ -132,11 +132,11 @@ export function Strip() {
 export function Rail() {
   const styles = useStyles();
   const here = useHere();
-  const desk = useDesk();
+  const { name } = useWaters();
   return (
     <View style={styles.rail} role="navigation" {...printHide}>
       <Type kind="heading" style={{ paddingLeft: space.m, paddingBottom: space.s }}>
-        {desk.doc.name}
+        {name}
       </Type>
       <View role="tablist">
         {[...PLACES, { href: '/case', label: 'Case' } as const].map((p) => (
@@ -169,19 +169,19 @@ export function Rail() {
 
 function Zones() {
   const styles = useStyles();
-  const { doc, zone } = useDesk();
+  const { zones, zoneId } = useWaters();
   return (
     <View style={{ flexDirection: 'row', gap: space.l, flexShrink: 1 }} role="radiogroup" aria-label="Water">
-      {doc.zones.map((z) => (
+      {zones.map((z) => (
         <Pressable
           key={z.id}
           role="radio"
-          aria-checked={z.id === zone.id}
+          aria-checked={z.id === zoneId}
           aria-label={z.name}
           onPress={() => changeSettings({ zoneId: z.id, groupId: null, plateId: null, spotId: null })}
           style={styles.zone}
         >
-          <View style={z.id === zone.id ? styles.zoneHere : undefined}>
+          <View style={z.id === zoneId ? styles.zoneHere : undefined}>
             <Type kind="label" numberOfLines={1}>
               {z.name}
             </Type>

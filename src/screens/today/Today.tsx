@@ -116,7 +116,7 @@ export function Today() {
                 </Type>
               </Section>
             )}
-            <SpotChoice label="The large figure is at" />
+            <SpotChoice label="The large figure is at" spots={zone.spots} spotId={spot?.id} />
           </>
         )
       }
@@ -244,7 +244,7 @@ function Now({
       <Type kind="small">{`PAR: ${basis}.`}</Type>
       {choosing && (
         <Sheet title="At which coral?" onClose={() => setChoosing(false)}>
-          <SpotChoice label="The large figure is at" />
+          <SpotChoice label="The large figure is at" spots={zone.spots} spotId={spot?.id} />
         </Sheet>
       )}
     </View>

@@ -1,0 +1,122 @@
+import { dayAt, levelsOfGroups, spectrumUnder, zoneLight } from '@/core/case/light';
+import { draftGroups, rigOf } from '@/core/case/lit';
+import { accustomedAt } from '@/core/case/replay';
+import { dli, levelsAt, parOf } from '@/core/day/day';
+import { computeResponse, parAt, spectrumAt } from '@/core/optics/response';
+import { emissionSpectrum } from '@/core/spectrum/emission';
+import { par } from '@/core/spectrum/bands';
+import { attenuationPerM } from '@/core/optics/water';
+import { fresnelIntoWater, SEA_WATER_INDEX } from '@/core/optics/refraction';
+import { demoCase } from '@/demo/lagoon';
+
+import { medianMs, report } from './timing';
+
+const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const zone = bundle.case.zones[0]!;
+const groups = draftGroups(bundle.case, zone);
+const rig = rigOf(groups, zone, zone.spots);
+const matrix = computeResponse(rig);
+const light = zoneLight(matrix, groups);
+
+/** A pull by recomputing everything from the emitters, by plain bisection: what a response matrix saves. */
+function naiveParAtSpot(shares: readonly number[], spotIndex: number): number {
+  const spot = rig.spots[spotIndex]!;
+  const loss = attenuationPerM(rig.water);
+  const sum = new Float64Array(loss.length);
+  rig.rows.forEach((row, r) => {
+    for (const e of row.emitters) {
+      const dist = Math.hypot(spot.xCm - e.xCm, spot.yCm - e.yCm) / 100;
+      const h = e.heightCm / 100;
+      const z = spot.depthCm / 100;
+      let low = 0;
+      let high = Math.PI / 2 - 1e-9;
+      for (let i = 0; i < 60; i += 1) {
+        const a = (low + high) / 2;
+        const w = Math.asin(Math.sin(a) / SEA_WATER_INDEX);
+        if (h * Math.tan(a) + z * Math.tan(w) > dist) high = a;
+        else low = a;
+      }
+      const a = (low + high) / 2;
+      const w = Math.asin(Math.sin(a) / SEA_WATER_INDEX);
+      const spread = h / Math.cos(a) + z / (SEA_WATER_INDEX * Math.cos(w));
+      const slope = h / Math.cos(a) ** 2 + (z * Math.cos(a)) / (SEA_WATER_INDEX * Math.cos(w) ** 3);
+      const geometry =
+        (((e.exponent + 1) / (2 * Math.PI)) * Math.cos(a) ** e.exponent * fresnelIntoWater(Math.sin(a))) /
+        (spread * slope);
+      row.spectra[e.spectrum]!.forEach(
+        (flux, i) =>
+          (sum[i]! += shares[r]! * e.share * geometry * flux * Math.exp((-loss[i]! * z) / Math.cos(w))),
+      );
+    }
+  });
+  return par(sum);
+}
+
+console.log('core, median of 15 runs');
+const shares = rig.rows.map((_, i) => ((i * 37) % 100) / 100);
+const agree = Math.abs(naiveParAtSpot(shares, 0) / parAt(matrix, 0, shares) - 1);
+report(
+  'PAR at 5 spots after a pull (matrix product)',
+  medianMs(() => rig.spots.map((_, s) => parAt(matrix, s, shares))),
+  medianMs(() => rig.spots.map((_, s) => naiveParAtSpot(shares, s)), 5),
+  `differ by ${(agree * 100).toExponential(1)} %`,
+);
+report(
+  'response matrix, 96 emitters, 5 spots',
+  medianMs(() => computeResponse(rig)),
+  medianMs(
+    () =>
+      rig.rows.map((_, r) =>
+        rig.spots.map((__, s) =>
+          naiveParAtSpot(
+            rig.rows.map((___, k) => (k === r ? 1 : 0)),
+            s,
+          ),
+        ),
+      ),
+    3,
+  ),
+  'same rows',
+);
+
+const parAtFull = light.par[0]![0]!;
+const sampled = () => {
+  let sum = 0;
+  for (let m = 0; m < 1440; m += 1) sum += parOf(levelsAt(groups[0]!.day, m + 0.5), parAtFull) * 60;
+  return sum / 1e6;
+};
+report(
+  'DLI of a day',
+  medianMs(() => dli(groups[0]!.day, parAtFull)),
+  medianMs(sampled),
+  `exact; sampling by the minute differs by ${(Math.abs(sampled() / dli(groups[0]!.day, parAtFull) - 1) * 100).toExponential(1)} %`,
+);
+report(
+  'spectrum at the coral',
+  medianMs(() => spectrumUnder(light, levelsOfGroups(groups, 845), 0)),
+  medianMs(() =>
+    spectrumAt(
+      matrix,
+      0,
+      rig.rows.map(() => 0.5),
+    ),
+  ),
+  'rows summed per group beside every row',
+);
+
+const entries = Array.from({ length: 730 }, (_, i) => ({
+  ...bundle.history.entries[0]!,
+  id: `e${i}`,
+  atUtc: new Date(Date.UTC(2024, 10, 24) + i * 86_400_000).toISOString(),
+  capShare: 0.3 + ((i * 7) % 50) / 100,
+}));
+const history = { ...bundle.history, entries };
+const replayMs = medianMs(() => accustomedAt(zone, history, 1, '2026-11-24T00:00:00.000Z', () => matrix), 5);
+const dailyMs = medianMs(
+  () => entries.forEach(() => zone.spots.forEach((_, s) => dayAt(light, groups, s))),
+  5,
+);
+report('replay of two years, a change a day, 5 corals', replayMs, dailyMs, 'beside the bare day integrals');
+console.log(
+  `emission of one channel: ${medianMs(() => emissionSpectrum({ shape: 'line', peakNm: 451, fwhmNm: 19, flux: 1 })).toFixed(3)} ms`,
+);

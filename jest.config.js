@@ -9,7 +9,7 @@ module.exports = {
       testEnvironment: 'node',
       testMatch: ['<rootDir>/{src,server,cli,bench}/**/*.test.ts'],
       moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
-      transformIgnorePatterns: ['/node_modules/(?!(culori|d3-[a-z]+|internmap)/)'],
+      transformIgnorePatterns: ['/node_modules/(?!(culori|d3-[a-z]+|internmap|@react-native-async-storage)/)'],
       transform: {
         '^.+\\.[jt]s$': [
           '@swc/jest',

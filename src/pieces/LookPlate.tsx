@@ -1,5 +1,5 @@
 import { memo, useMemo } from 'react';
-import Svg, { Path, Rect } from 'react-native-svg';
+import Svg, { G, Path, Rect } from 'react-native-svg';
 
 import { type Eye, reflected, seeUnder, SURFACES } from '@/core/colour/look';
 import { cssRgb, type Rgb } from '@/core/colour/screen';
@@ -22,6 +22,22 @@ interface Props {
 const VEIL = sample(() => 0.09);
 const BLACK: Rgb = [0, 0, 0];
 
+/** Boulders from back to front: the whole stone in shade, and the face that the lamps reach. */
+const ROCKS = [
+  {
+    body: 'M98 96 L104 66 L120 52 L142 46 L160 54 L170 70 L178 96 Z',
+    lit: 'M104 66 L120 52 L142 46 L160 54 L146 62 L134 60 L118 70 Z',
+  },
+  {
+    body: 'M-6 96 L-6 58 L14 42 L40 34 L66 40 L84 56 L96 78 L104 96 Z',
+    lit: 'M-6 58 L14 42 L40 34 L66 40 L84 56 L70 60 L56 54 L40 62 L22 58 L8 70 L-6 72 Z',
+  },
+  {
+    body: 'M252 96 L258 74 L272 58 L298 48 L322 52 L340 64 L366 60 L366 96 Z',
+    lit: 'M258 74 L272 58 L298 48 L322 52 L340 64 L366 60 L366 70 L344 76 L326 68 L306 70 L286 66 L272 76 Z',
+  },
+] as const;
+
 /** A white card, sand and grey rock under a light: every colour here is computed from its spectrum. */
 export const LookPlate = memo(function LookPlate({ light, width, height, eye, dim = 1, name, small }: Props) {
   const colours = useMemo(() => {
@@ -39,40 +55,26 @@ export const LookPlate = memo(function LookPlate({ light, width, height, eye, di
     <Svg
       width={width}
       height={height}
-      viewBox={small ? '90 0 140 100' : '0 0 360 100'}
-      preserveAspectRatio="xMidYMid slice"
+      viewBox={small ? '112 8 140 92' : '0 0 360 100'}
+      preserveAspectRatio="xMidYMax slice"
       role="img"
       aria-label={name}
     >
       <Rect x={0} y={0} width={360} height={100} fill={colours.veil} />
-      <Path
-        d="M-5 100 L-5 70 C20 60 30 52 58 56 C86 48 98 30 122 28 C150 26 160 46 186 52 C214 58 226 50 250 52 C284 54 300 40 326 42 C346 44 352 56 365 60 L365 100 Z"
-        fill={colours.shade}
-      />
-      <Path
-        d="M-5 100 L-5 78 C14 66 26 62 40 64 C56 50 74 46 92 52 C112 50 128 62 136 74 C144 80 150 90 152 100 Z"
-        fill={colours.rock}
-      />
-      <Path
-        d="M-5 100 L-5 90 C20 80 30 84 44 78 C60 82 70 70 84 74 C104 70 120 82 130 86 C140 90 148 94 150 100 Z"
-        fill={colours.shade}
-      />
-      <Path
-        d="M238 100 C244 84 258 74 276 74 C290 62 316 60 330 70 C346 72 356 80 365 84 L365 100 Z"
-        fill={colours.rock}
-      />
-      <Path
-        d="M240 100 C250 90 264 86 282 87 C300 80 322 84 340 88 L365 92 L365 100 Z"
-        fill={colours.shade}
-      />
-      <Path d="M-5 90 C50 84 110 93 178 88 C250 83 300 91 365 86 L365 101 L-5 101 Z" fill={colours.sand} />
-      <Path d="M184 92 L220 92 L226 96 L190 96 Z" fill={colours.shade} />
+      {ROCKS.map((rock) => (
+        <G key={rock.body}>
+          <Path d={rock.body} fill={colours.shade} />
+          <Path d={rock.lit} fill={colours.rock} />
+        </G>
+      ))}
+      <Path d="M-5 84 C50 79 110 88 178 84 C250 80 300 87 365 82 L365 101 L-5 101 Z" fill={colours.sand} />
+      <Path d="M205 93 L236 93 L246 96.5 L210 96.5 Z" fill={colours.shade} />
       <Rect
         testID={small ? undefined : 'white-card'}
-        x={186}
+        x={203}
         y={50}
         width={32}
-        height={43}
+        height={44}
         fill={colours.card}
       />
     </Svg>

@@ -15,7 +15,7 @@ export const SURFACES = {
   /** aragonite sand: pale, a little warm */
   sand: sample((nm) => 0.62 + 0.12 * Math.min(1, Math.max(0, (nm - 400) / 250))),
   /** grey rock with a thin film */
-  rock: sample((nm) => 0.2 + 0.05 * Math.min(1, Math.max(0, (nm - 420) / 250))),
+  rock: sample((nm) => 0.26 + 0.06 * Math.min(1, Math.max(0, (nm - 420) / 250))),
   /** the same rock in shade */
   rockShade: sample((nm) => 0.1 + 0.03 * Math.min(1, Math.max(0, (nm - 420) / 250))),
 } as const satisfies Record<string, Spectrum>;

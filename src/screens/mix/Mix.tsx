@@ -56,6 +56,7 @@ function Filled() {
   const [choosing, setChoosing] = useState(false);
   const [looking, setLooking] = useState(false);
   const crests = useMemo(() => crestsOf(kind), [kind]);
+  const cautious = crests.some((c) => c.caution && c.id === selected);
   const stepShare = kind.controller.pointStepShare;
 
   const index = zone.groups.findIndex((g) => g.id === group.id);
@@ -224,6 +225,7 @@ function Filled() {
           </View>
         )}
       </View>
+      {cautious && <EyeCaution />}
       {changed.length > 0 && (
         <Type kind="small" role="status" testID="threads-changed">
           {`Changes ${changed.map((t) => `${t.time} ${umol(t.before)} → ${umol(t.after)}`).join(', ')} µmol at ${spot!.name}.`}
@@ -244,7 +246,7 @@ function Filled() {
           />
         ))}
       </View>
-      {crests.some((c) => c.caution) && <EyeCaution />}
+      {!cautious && crests.some((c) => c.caution) && <EyeCaution />}
       {choosing && <PlateSheet doc={doc} onClose={() => setChoosing(false)} />}
       {looking && spectrum && <EyeSetting light={spectrum} onClose={() => setLooking(false)} />}
     </Page>
@@ -278,7 +280,7 @@ const SpotRow = memo(function SpotRow({
     <Row>
       <View style={{ flex: 1 }}>
         <Type kind="label">{name}</Type>
-        {need && <Type kind="small">{`${need.name} wants ${need.fromUmol}–${need.toUmol} µmol`}</Type>}
+        {need && <Type kind="small">{`wants ${need.fromUmol}–${need.toUmol}`}</Type>}
       </View>
       <Type kind="strong" testID={`par-${name}`}>{`${value} µmol`}</Type>
       {need && (

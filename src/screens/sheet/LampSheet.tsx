@@ -16,7 +16,7 @@ import { useDesk } from '@/state/desk';
 import { addDays, daysAgo, localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { copyText, download, printPage } from '@/ui/files';
-import { Page } from '@/ui/Page';
+import { Page, usePageSize } from '@/ui/Page';
 import { printHide } from '@/ui/print';
 import { Note, Row, Section } from '@/ui/Parts';
 import { font, space, themed } from '@/ui/theme';
@@ -28,11 +28,13 @@ import { NoLamps } from '../shared/NoLamps';
 import { inWords, mol, parBasis, percent, plural, times, umol } from '../shared/words';
 import { TypedIn } from './TypedIn';
 
+const NAME_WIDTH = 84;
+
 const useStyles = themed((p) => ({
-  cell: { width: 52, textAlign: 'right', paddingVertical: 7, fontFamily: font.medium, fontSize: 16 },
+  cell: { textAlign: 'right', paddingVertical: 7, fontFamily: font.medium, fontSize: 15 },
   head: { borderBottomWidth: 1.5, borderColor: p.ink },
   line: { flexDirection: 'row', borderBottomWidth: 1, borderColor: p.line },
-  name: { width: 96, paddingVertical: 7 },
+  name: { width: NAME_WIDTH, paddingVertical: 7 },
   keys: { flexDirection: 'row', flexWrap: 'wrap', gap: space.s },
 }));
 
@@ -61,6 +63,10 @@ function Filled() {
   const running = runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id);
   const changes = differences(doc, group, running);
   const table = lampTable(lit);
+  const page = usePageSize();
+  const cell = {
+    width: Math.min(72, Math.max(45, (page.main - NAME_WIDTH) / Math.max(1, table.times.length))),
+  };
   const [typing, setTyping] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
 
@@ -196,7 +202,7 @@ function Filled() {
                 <Type
                   key={t}
                   kind="label"
-                  style={[styles.cell, { fontFamily: font.bold }]}
+                  style={[styles.cell, cell, { fontFamily: font.bold }]}
                   role="columnheader"
                 >
                   {t}
@@ -209,7 +215,7 @@ function Filled() {
                   {c.name}
                 </Type>
                 {c.percents.map((p, i) => (
-                  <Type key={table.times[i]} style={styles.cell} role="cell">
+                  <Type key={table.times[i]} style={[styles.cell, cell]} role="cell">
                     {p}
                   </Type>
                 ))}

@@ -9,7 +9,7 @@ import { redo, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
-import { printFlow, usePrintStyle } from '@/ui/print';
+import { printFlow, usePageStyle } from '@/ui/print';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -35,7 +35,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const [client] = useState(() => new QueryClient());
   const paper = useSettings((s) => s.paper);
   const [fontsReady, fontError] = useFonts(FONTS);
-  usePrintStyle();
+  usePageStyle();
   return (
     <GestureHandlerRootView style={{ flex: 1 }}>
       <QueryClientProvider client={client}>

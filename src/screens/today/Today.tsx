@@ -69,7 +69,7 @@ export function Today() {
       title={desk.doc.name}
       under={`${longDate(nowMs, zone.timeZone)}${desk.doc.demo ? ' · demo, made up, yours to play with' : ''}`}
       sentence={
-        <Type kind="sentence" testID="today-sentence" style={{ maxWidth: 620 }}>
+        <Type kind="sentence" testID="today-sentence" style={{ maxWidth: 700 }}>
           {todaySentence({
             safety,
             spotNames: zone.spots.map((s) => s.name),
@@ -202,7 +202,7 @@ function Now({
           day.peak > 0 ? `${percent(now / day.peak)} of today’s peak` : 'dark all day',
           `${watts(wattsUnder(groups, levels))} of ${watts(full)}`,
           sum > 0 && parts.length > 1
-            ? `${parts.map((p) => `${p.name} ${Math.round((100 * p.umol) / sum)}`).join(', ')} % of it`
+            ? `${parts.map((p) => `${p.name} ${Math.round((100 * p.umol) / sum)} %`).join(', ')}`
             : null,
         ]
           .filter(Boolean)
@@ -234,8 +234,9 @@ function Now({
       <Type testID="next-change">
         {next ? (
           <>
+            {'Next '}
             <Type kind="strong">{formatTime(next.minute)}</Type>
-            {` ${next.name}, ${umol(nextUmol)} µmol`}
+            {`: ${next.name}, ${umol(nextUmol)} µmol`}
           </>
         ) : (
           'No further change today.'

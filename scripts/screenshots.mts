@@ -1,0 +1,79 @@
+// npm run screenshots: one current picture of each main view, from the demo case, into docs/screenshots.
+import { type Browser, chromium, type Page } from '@playwright/test';
+import { join } from 'node:path';
+
+import { createApp } from '../server/app';
+import { ensureChromium, ensureExport, root } from './lib.mjs';
+
+const NOW = new Date('2026-11-24T14:40:00Z');
+const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } } as const;
+
+interface Shot {
+  name: string;
+  path: string;
+  size: keyof typeof SIZES;
+  dark?: boolean;
+  before?: (page: Page) => Promise<void>;
+}
+const draft = async (page: Page) => {
+  await page.getByTestId('cap').fill('100');
+  await page.getByTestId('cap').press('Enter');
+  await page.getByRole('slider', { name: 'Thread at 17:30' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.getByRole('slider', { name: 'Thread at 10:30' }).focus();
+  for (let i = 0; i < 6; i += 1) await page.keyboard.press('Shift+ArrowUp');
+};
+const SHOTS: Shot[] = [
+  { name: 'today-phone', path: '/', size: 'phone' },
+  { name: 'today-night-phone', path: '/', size: 'phone', dark: true },
+  { name: 'today-wide', path: '/', size: 'wide' },
+  { name: 'mix-phone', path: '/mix', size: 'phone', before: (page) => page.getByRole('slider', { name: /^Violet/ }).focus() },
+  { name: 'mix-wide', path: '/mix', size: 'wide' },
+  { name: 'mix-night-wide', path: '/mix', size: 'wide', dark: true },
+  { name: 'day-phone', path: '/day', size: 'phone' },
+  { name: 'day-wide', path: '/day', size: 'wide', before: draft },
+  {
+    name: 'sheet-wide',
+    path: '/day',
+    size: 'wide',
+    before: async (page) => {
+      await draft(page);
+      await page.getByRole('button', { name: /^The sheet/ }).click();
+      await page.getByTestId('safety').waitFor();
+    },
+  },
+  { name: 'sheet-phone', path: '/sheet', size: 'phone' },
+  { name: 'case-wide', path: '/case', size: 'wide' },
+  { name: 'start-phone', path: '/start', size: 'phone' },
+];
+
+async function shoot(browser: Browser, origin: string, shot: Shot): Promise<void> {
+  const phone = shot.size === 'phone';
+  const context = await browser.newContext({
+    viewport: SIZES[shot.size],
+    colorScheme: shot.dark ? 'dark' : 'light',
+    timezoneId: 'Europe/Berlin',
+    hasTouch: phone,
+    isMobile: phone,
+  });
+  const page = await context.newPage();
+  await page.clock.setFixedTime(NOW);
+  await page.goto(origin + shot.path);
+  await page.getByTestId('save-sign').waitFor();
+  await page.waitForTimeout(900);
+  await shot.before?.(page);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: join(root, 'docs/screenshots', `${shot.name}.png`) });
+  await context.close();
+}
+
+const executablePath = await ensureChromium();
+await ensureExport();
+const server = createApp(join(root, 'dist')).listen(0, '127.0.0.1');
+await new Promise((resolve) => server.once('listening', resolve));
+const { port } = server.address() as { port: number };
+const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu'] });
+for (const shot of SHOTS) await shoot(browser, `http://127.0.0.1:${port}`, shot);
+await browser.close();
+server.close();
+server.closeAllConnections();

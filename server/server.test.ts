@@ -1,0 +1,58 @@
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { type AddressInfo } from 'node:net';
+import http from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+import { createApp } from './app';
+
+const dist = mkdtempSync(join(tmpdir(), 'dist-'));
+mkdirSync(join(dist, '_expo/static'), { recursive: true });
+writeFileSync(join(dist, 'index.html'), '<!doctype html><title>page</title>'.padEnd(4000));
+writeFileSync(join(dist, '_expo/static/entry-abc.js'), 'x'.repeat(4000));
+
+const server = createApp(dist).listen(0, '127.0.0.1');
+const { port } = server.address() as AddressInfo;
+afterAll(() => {
+  server.close();
+  server.closeAllConnections();
+});
+const get = (path: string, host = `127.0.0.1:${port}`) =>
+  new Promise<{ status: number; headers: http.IncomingHttpHeaders; body: string }>((resolve, reject) => {
+    http
+      .get({ port, host: '127.0.0.1', path, headers: { host, 'accept-encoding': 'gzip' } }, (res) => {
+        let body = '';
+        res.on('data', (chunk) => (body += chunk));
+        res.on('end', () => resolve({ status: res.statusCode!, headers: res.headers, body }));
+      })
+      .on('error', reject);
+  });
+
+test('every place answers with the page, uncached; hashed files are kept for good and compressed', async () => {
+  const page = await get('/mix');
+  expect([page.status, page.headers['cache-control']]).toEqual([200, 'no-cache']);
+  const file = await get('/_expo/static/entry-abc.js');
+  expect(file.headers['cache-control']).toMatch(/max-age=31536000, immutable/);
+  expect(file.headers['content-encoding']).toBe('gzip');
+});
+
+test('a missing hashed file is a 404, not the page; unknown api addresses too', async () => {
+  expect((await get('/_expo/static/entry-old.js')).status).toBe(404);
+  expect((await get('/api/nothing')).status).toBe(404);
+  expect((await get('/_expo/static/..%2f..%2fsecret')).status).toBeGreaterThanOrEqual(400);
+});
+
+test('security headers, one origin, no foreign host', async () => {
+  const { headers } = await get('/');
+  expect(headers['content-security-policy']).toContain("default-src 'self'");
+  expect(headers['content-security-policy']).toContain("worker-src 'self' blob:");
+  expect(headers['x-content-type-options']).toBe('nosniff');
+  expect(headers['x-powered-by']).toBeUndefined();
+  const local = await get('/day', `localhost:${port}`);
+  expect([local.status, local.headers.location]).toEqual([308, `http://127.0.0.1:${port}/day`]);
+  expect((await get('/', 'reef.example')).status).toBe(421);
+});
+
+test('without an export it says what to do', () => {
+  expect(() => createApp('/nowhere')).toThrow(/npm run demo/);
+});

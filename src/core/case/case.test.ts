@@ -1,0 +1,291 @@
+import fc from 'fast-check';
+
+import { demoCase } from '@/demo/lagoon';
+
+import { accustom } from '../easing/accustomed';
+import { sheetCsv, sheetPlainText } from '../formats/sheetText';
+import { overallGain } from '../meter/gain';
+import { computeResponse, type ResponseMatrix } from '../optics/response';
+import { par } from '../spectrum/bands';
+import { differences } from './difference';
+import {
+  dayAt,
+  dliUntil,
+  doseAt,
+  levelsOfGroups,
+  partsUnder,
+  parUnder,
+  spectrumUnder,
+  wattsUnder,
+  zoneLight,
+  zoneLitHours,
+} from './light';
+import { afterTyping, draftGroups, type LitGroup, litRunning, rigKey, rigOf, runningAt } from './lit';
+import { momentOf, threadsChanged } from './moment';
+import { accustomedAt, soFarAt } from './replay';
+import { easeByCap, judge, worstOf } from './safety';
+import { lampTable, roundingEffect } from './table';
+import type { CaseBundle, RunningEntry } from './types';
+
+const NOW = '2026-11-24T12:00:00.000Z';
+const bundle = demoCase(Date.parse(NOW), 'UTC');
+const doc = bundle.case;
+const zone = doc.zones[0]!;
+const group = zone.groups[0]!;
+const groups = draftGroups(doc, zone);
+const matrixOf = (g: LitGroup[]): ResponseMatrix => computeResponse(rigOf(g, zone, zone.spots));
+const light = zoneLight(matrixOf(groups), groups);
+
+/** The demo with a second, unlike group: a bar that holds its level. */
+function twoGroups(): CaseBundle {
+  const bar = {
+    ...doc.lampKinds[0]!,
+    id: 'bar',
+    channels: [doc.lampKinds[0]!.channels[3]!],
+    controller: { pointStepShare: 0, interpolation: 'hold' as const },
+  };
+  const second = {
+    ...group,
+    id: 'g2',
+    name: 'Bar',
+    lampKindId: 'bar',
+    capShare: 1,
+    lamps: [{ id: 'b1', name: 'bar', xCm: 75, yCm: 8, heightCm: 15, turnDeg: 0 }],
+    threads: [
+      { id: 'x', minute: 720, strengthShare: 0.5, mix: { own: { blue: 1 } } },
+      { id: 'y', minute: 900, strengthShare: 0, mix: { own: { blue: 1 } } },
+    ],
+  };
+  return {
+    ...bundle,
+    case: { ...doc, lampKinds: [...doc.lampKinds, bar], zones: [{ ...zone, groups: [group, second] }] },
+  };
+}
+
+test('light at a spot is the sum of its lamps, and PAR agrees with the spectrum', () => {
+  for (const minute of [0, 600, 845, 1100]) {
+    const levels = levelsOfGroups(groups, minute);
+    const here = parUnder(light, levels, 1);
+    expect(partsUnder(light, groups, levels, 1).reduce((s, p) => s + p.umol, 0)).toBeCloseTo(here, 9);
+    expect(par(spectrumUnder(light, levels, 1))).toBeCloseTo(here, 6);
+  }
+  expect(wattsUnder(groups, levelsOfGroups(groups, 0))).toBe(0);
+});
+
+test('a gain scales PAR, spectra and doses alike', () => {
+  const scaled = zoneLight(matrixOf(groups), groups, 1.4);
+  expect(dayAt(scaled, groups, 0).dli / dayAt(light, groups, 0).dli).toBeCloseTo(1.4, 9);
+  expect(doseAt(scaled, groups, 0).violet / doseAt(light, groups, 0).violet).toBeCloseTo(1.4, 9);
+});
+
+test('doses inside PAR add up to the DLI; near UV stands apart', () => {
+  const dose = doseAt(light, groups, 2);
+  const inside = dose.violet + dose.royalBlue + dose.blue + dose.cyan + dose.green + dose.amber + dose.red;
+  // far red counts towards DLI only to 700 nm
+  expect(dayAt(light, groups, 2).dli).toBeGreaterThanOrEqual(inside);
+  expect(dayAt(light, groups, 2).dli).toBeLessThanOrEqual(inside + dose.farRed);
+  expect(dose.nearUv).toBeGreaterThan(0);
+});
+
+describe('two unlike groups', () => {
+  const two = twoGroups();
+  const z = two.case.zones[0]!;
+  const lit = draftGroups(two.case, z);
+  const both = zoneLight(matrixOf(lit), lit);
+
+  test('add up at every moment, and the peak of the sum is the true one', () => {
+    let sampled = 0;
+    let integral = 0;
+    for (let m = 0; m < 1440; m += 1) {
+      const value = parUnder(both, levelsOfGroups(lit, m), 2);
+      sampled = Math.max(sampled, value);
+      integral += parUnder(both, levelsOfGroups(lit, m + 0.5), 2) * 60;
+    }
+    const day = dayAt(both, lit, 2);
+    expect(day.peak).toBeGreaterThanOrEqual(sampled - 1e-9);
+    expect(day.peak / sampled).toBeLessThan(1.002);
+    expect(day.dli / (integral / 1e6)).toBeCloseTo(1, 3);
+    expect(zoneLitHours(lit)).toBeCloseTo(11.5, 1);
+  });
+
+  test('a held level counts to its end: the instant before it goes dark may be the brightest', () => {
+    const late = {
+      ...lit[1]!,
+      day: {
+        ...lit[1]!.day,
+        knots: [
+          { minute: 700, levels: [0.9] },
+          { minute: 845, levels: [0] },
+        ],
+      },
+    };
+    const day = dayAt(both, [lit[0]!, late], 2);
+    expect(day.peak).toBeCloseTo(parUnder(both, levelsOfGroups([lit[0]!, late], 844.999999), 2), 3);
+  });
+
+  test('typing one group in leaves the other as it runs', () => {
+    const after = afterTyping(two.case, two.history, z, 'g2', NOW);
+    expect(after.map((g) => g.groupId)).toEqual(['demo-panels', 'g2']);
+    expect(
+      afterTyping(two.case, { ...two.history, entries: [] }, z, 'g2', NOW).map((g) => g.groupId),
+    ).toEqual(['g2']);
+    expect(runningAt(two.history, z, '2020-01-01T00:00:00.000Z')).toEqual([]);
+  });
+});
+
+test('the key of a rig changes with what makes its light and with nothing else', () => {
+  const key = rigKey(groups, zone, zone.spots);
+  const louder = draftGroups(
+    { ...doc, zones: [{ ...zone, groups: [{ ...group, capShare: 0.1 }] }] },
+    { ...zone, groups: [{ ...group, capShare: 0.1 }] },
+  );
+  expect(rigKey(louder, zone, zone.spots)).toBe(key);
+  const moved = [
+    { ...groups[0]!, lamps: groups[0]!.lamps.map((l, i) => (i === 0 ? { ...l, xCm: l.xCm + 5 } : l)) },
+  ];
+  expect(rigKey(moved, zone, zone.spots)).not.toBe(key);
+  expect(rigKey(groups, { ...zone, water: { ...zone.water, yellow440PerM: 0.5 } }, zone.spots)).not.toBe(key);
+});
+
+test('Mix speaks of the brightest thread that uses its plate', () => {
+  expect(momentOf(light, groups, group, 'demo-late', 0)).toEqual({ minute: 1050, used: true });
+  expect(momentOf(light, groups, group, 'demo-noon', 0)).toEqual({ minute: 845, used: true });
+  expect(momentOf(light, groups, group, 'nowhere', 0).used).toBe(false);
+  const brighter = draftGroups(
+    {
+      ...doc,
+      plates: doc.plates.map((p) =>
+        p.id === 'demo-late' ? { ...p, mix: { ...p.mix, 'royal-blue': 1 } } : p,
+      ),
+    },
+    zone,
+  );
+  const changed = threadsChanged(light, groups, brighter, group, 'demo-late', 0);
+  expect(changed.map((c) => c.time)).toEqual(['10:30', '17:30']);
+  changed.forEach((c) => expect(c.after).toBeGreaterThan(c.before));
+});
+
+test('the draft says what it changes, a sentence each', () => {
+  const running = bundle.history.entries[0]!;
+  expect(differences(doc, group, running)).toEqual([]);
+  expect(differences(doc, group, undefined)).toEqual(['nothing is known to be running yet']);
+  const threads = group.threads
+    .map((t) => (t.minute === 1050 ? { ...t, minute: 1080, strengthShare: 0.5 } : t))
+    .slice(0, 5);
+  const draft = { ...group, capShare: 0.5, threads, lamps: [{ ...group.lamps[0]!, heightCm: 30 }] };
+  expect(differences(doc, draft, running)).toEqual([
+    'cap 80 % → 50 %',
+    '17:30 → 18:00, strength 92 % → 50 %',
+    'thread at 20:10 removed',
+    'lamp left hangs elsewhere',
+    'lamp right taken down',
+  ]);
+  const plates = doc.plates.map((p) => (p.id === 'demo-noon' ? { ...p, mix: { ...p.mix, violet: 0.1 } } : p));
+  expect(differences({ ...doc, plates }, group, running)).toEqual(['14:05: Reading noon changed']);
+});
+
+describe('what the corals are used to', () => {
+  const entry = bundle.history.entries[0]!;
+  const at = (days: number) => new Date(Date.parse(entry.atUtc) + days * 86_400_000).toISOString();
+  const history = (entries: RunningEntry[]) => ({ ...bundle.history, entries });
+
+  test('a tank that was used to its light is at 1 for as long as nothing changes', () => {
+    const used = accustomedAt(zone, bundle.history, 1, NOW, matrixOf);
+    judge(light, groups, used.perSpot).forEach((s) => expect(s.ratio).toBeCloseTo(1, 9));
+    expect(used.known).toBe(true);
+  });
+
+  test('new light starts from the unknown and is approached', () => {
+    const fresh = history([{ ...entry, usedTo: false }]);
+    const start = accustomedAt(zone, fresh, 1, entry.atUtc, matrixOf).perSpot[0]!;
+    expect(start).toEqual({ dli: 180 * 8 * 0.0036, peak: 180 });
+    const later = accustomedAt(zone, fresh, 1, at(10), matrixOf).perSpot[0]!;
+    const expected = accustom(start, dayAt(light, groups, 0), 10);
+    expect(later.dli).toBeCloseTo(expected.dli, 9);
+    expect(accustomedAt(zone, history([]), 1, NOW, matrixOf)).toMatchObject({ known: false });
+  });
+
+  test('a sketch changes nothing; a step typed in earlier weighs more', () => {
+    const louder = { ...entry, id: 'b', capShare: 1, usedTo: false };
+    const late = accustomedAt(zone, history([entry, { ...louder, atUtc: at(10) }]), 1, at(12), matrixOf)
+      .perSpot[0]!;
+    const early = accustomedAt(zone, history([entry, { ...louder, atUtc: at(4) }]), 1, at(12), matrixOf)
+      .perSpot[0]!;
+    expect(early.peak).toBeGreaterThan(late.peak);
+    expect(late.peak).toBeGreaterThan(dayAt(light, groups, 0).peak);
+    // the order of the list is no matter
+    const swapped = accustomedAt(zone, history([{ ...louder, atUtc: at(4) }, entry]), 1, at(12), matrixOf)
+      .perSpot[0]!;
+    expect(swapped).toEqual(early);
+  });
+
+  test('light so far follows what ran, cut where something was typed in', () => {
+    const whole = soFarAt(zone, bundle.history, 1, [{ fromMinute: 0, toMinute: 1440, atUtc: NOW }], matrixOf);
+    whole.forEach((sum, s) => expect(sum).toBeCloseTo(dayAt(light, groups, s).dli, 9));
+    const off = { ...entry, id: 'off', capShare: 0, atUtc: at(11.9) };
+    const cut = soFarAt(
+      zone,
+      history([entry, off]),
+      1,
+      [
+        { fromMinute: 0, toMinute: 800, atUtc: at(11) },
+        { fromMinute: 800, toMinute: 1440, atUtc: at(11.95) },
+      ],
+      matrixOf,
+    );
+    expect(cut[0]).toBeCloseTo(dliUntil(light, groups, 0, 800), 9);
+  });
+});
+
+test('a change too large is brought in by dated caps that no coral minds, other groups staying as they are', () => {
+  const used = judge(
+    light,
+    groups,
+    zone.spots.map(() => ({ dli: 1, peak: 60 })),
+  ).map((s) => s.accustomed);
+  expect(worstOf(judge(light, groups, used))!.ratio).toBeGreaterThan(2);
+  const plan = easeByCap(light, groups, 'demo-panels', used);
+  const steps = 'steps' in plan ? plan.steps : [];
+  expect(steps.length).toBeGreaterThan(3);
+  expect(steps[steps.length - 1]!.capShare).toBeCloseTo(0.8, 9);
+  const first = groups.map((g) => ({ ...g, day: { ...g.day, capShare: steps[0]!.capShare } }));
+  expect(worstOf(judge(light, first, used))!.ratio).toBeLessThanOrEqual(1.3 + 1e-9);
+  expect(worstOf([])).toBeUndefined();
+  const dark = easeByCap(
+    light,
+    groups,
+    'demo-panels',
+    zone.spots.map(() => ({ dli: 1e-4, peak: 0.01 })),
+  );
+  expect('refused' in dark && dark.refused).toMatch(/smallest cap/);
+});
+
+test('the sheet holds what is typed, rounding is told in light, and formulas are defused', () => {
+  const table = lampTable(groups[0]!);
+  expect(table.capPercent).toBe(80);
+  expect(table.times).toEqual(['08:40', '10:30', '14:05', '17:30', '19:00', '20:10']);
+  table.channels.forEach((c) => c.percents.forEach((p) => expect(p).toBe(Math.round(p))));
+  const effect = roundingEffect(groups[0]!, light, 0, 0);
+  expect(Math.abs(effect.umol)).toBeGreaterThan(0);
+  expect(Math.abs(effect.umol)).toBeLessThan(3);
+  const csv = sheetCsv({ ...table, channels: [{ name: '=cmd()', percents: table.times.map(() => 1) }] });
+  expect(csv.split('\r\n')[0]).toBe(`time,"'=cmd() (%)",cap (%)`);
+  expect(sheetPlainText('Panel', table)).toContain('Royal blue     0    29    82    79    24     0');
+});
+
+test('one reading is met exactly; more are weighed; the band narrows but never pretends', () => {
+  expect(overallGain([])).toEqual({ gain: 1, readings: 0, bandShare: 0.25 });
+  expect(overallGain([{ valueUmol: 130, modelUmol: 100 }]).gain).toBeCloseTo(1.3, 12);
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0.3, max: 2.5, noNaN: true }),
+      fc.array(fc.double({ min: 5, max: 600, noNaN: true }), { minLength: 1, maxLength: 8 }),
+      (gain, models) => {
+        const found = overallGain(models.map((m) => ({ valueUmol: gain * m, modelUmol: m })));
+        expect(found.gain).toBeCloseTo(gain, 9);
+        expect(found.bandShare).toBeGreaterThanOrEqual(1.645 * 0.1);
+      },
+    ),
+  );
+  expect(litRunning(bundle.history.entries[0]!).threads).toHaveLength(6);
+});

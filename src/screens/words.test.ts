@@ -1,0 +1,170 @@
+import { stretchesToday } from '@/state/light';
+import { demoCase } from '@/demo/lagoon';
+import { addDays, daysAgo, daysBetween, instantOf, localDate, wallMinute } from '@/state/time';
+
+import { firstMix, newCase, safeFirstCap } from './case/firstDay';
+import { emptyLamp, formFromLamp, lampFormSchema, lampFromForm } from './case/lampForm';
+import { mol, parBasis, times, tintWords, umol } from './shared/words';
+import { todaySentence } from './today/sentence';
+import { draftGroups, rigOf } from '@/core/case/lit';
+import { dayAt, zoneLight } from '@/core/case/light';
+import { computeResponse } from '@/core/optics/response';
+import { demoPanel } from '@/demo/panel';
+import * as v from 'valibot';
+
+const DAY_MS = 86_400_000;
+const safety = (ratios: number[]) =>
+  ratios.map((ratio, spot) => ({
+    spot,
+    ratio,
+    by: 'DLI' as const,
+    light: { dli: 1, peak: 1 },
+    accustomed: { dli: 1, peak: 1 },
+  }));
+const names = ['Copper', 'Plum', 'Moss', 'Slate', 'Straw'];
+const say = (ratios: number[], more: Partial<Parameters<typeof todaySentence>[0]> = {}) =>
+  todaySentence({
+    safety: safety(ratios),
+    spotNames: names,
+    unknown: [],
+    groups: 1,
+    since: '12 days ago',
+    ...more,
+  });
+
+test('Today in one sentence', () => {
+  expect(say([1, 1, 1, 1, 1])).toBe(
+    'All five are within what they are used to. The lamps run as typed in 12 days ago.',
+  );
+  expect(say([1.1])).toBe('Copper is within what it is used to. The lamps run as typed in 12 days ago.');
+  expect(say([1.4, 1, 1.8])).toBe(
+    'Moss gets 1.80 × what it is used to and one more too much: ease it in. The lamps run as typed in 12 days ago.',
+  );
+  expect(say([2.4])).toContain('lower the cap tonight');
+  expect(say([], { since: null })).toMatch(/^Nothing is known to be running/);
+  expect(say([1], { groups: 0 })).toBe('No lamp hangs over this water yet.');
+  expect(say([1, 1], { unknown: ['Bar'] })).toContain(
+    'Both are within what they are used to. The lamps run as typed in 12 days ago; of Bar nothing is known.',
+  );
+});
+
+test('figures never pretend precision', () => {
+  expect([umol(243.4), umol(9.96), umol(3.14), umol(0)]).toEqual(['243', '10', '3.1', '0']);
+  expect([mol(5.789), mol(12.34)]).toEqual(['5.79', '12.3']);
+  expect([times(1.256), times(1000), times(Infinity)]).toEqual(['1.26 ×', 'over 10 ×', 'over 10 ×']);
+  expect(parBasis({ gain: 1, readings: 0, bandShare: 0.25 })).toBe(
+    'estimate ± 25 %, walls and floor not yet counted',
+  );
+  expect(parBasis({ gain: 1.1, readings: 1, bandShare: 0.184 })).toBe('scaled to 1 reading, ± 18 %');
+  expect(tintWords({ cctK: 6512, duv: 0, xy: [0.31, 0.33], hue: 'blue', purity: 0.1 })).toBe('6500 K');
+  expect(tintWords({ cctK: null, duv: -0.1, xy: [0.2, 0.1], hue: 'royal blue', purity: 0.9 })).toBe(
+    'bluer than any kelvin figure: royal blue, 90 % pure',
+  );
+  expect(tintWords({ cctK: null, duv: 0.1, xy: [0.2, 0.7], hue: 'green', purity: 0.8 })).toMatch(
+    /^no kelvin figure fits: green/,
+  );
+  expect(tintWords(null)).toBe('no light');
+});
+
+test('wall clocks: minutes, dates and instants in a time zone, over a clock change', () => {
+  const ms = Date.parse('2026-11-24T14:40:30Z');
+  expect(wallMinute(ms, 'Europe/Berlin')).toBeCloseTo(15 * 60 + 40.5, 9);
+  expect(localDate(Date.parse('2026-11-24T23:30:00Z'), 'Europe/Berlin')).toBe('2026-11-25');
+  expect(instantOf('2026-10-25', 12 * 60, 'Europe/Berlin')).toBe('2026-10-25T11:00:00.000Z');
+  expect(instantOf('2026-10-24', 12 * 60, 'Europe/Berlin')).toBe('2026-10-24T10:00:00.000Z');
+  expect([addDays('2026-12-31', 1), daysBetween('2026-10-24', '2026-10-26')]).toEqual(['2027-01-01', 2]);
+  expect([
+    daysAgo('2026-11-24T01:00:00Z', ms, 'Europe/Berlin'),
+    daysAgo('2026-11-23T22:00:00Z', ms, 'Europe/Berlin'),
+  ]).toEqual(['today', 'yesterday']);
+});
+
+test('today is cut where something was typed in', () => {
+  const now = Date.parse('2026-11-24T14:40:00Z');
+  const bundle = demoCase(now, 'Europe/Berlin');
+  const zone = bundle.case.zones[0]!;
+  expect(stretchesToday(zone, bundle.history, now).map((s) => [s.fromMinute, s.toMinute])).toEqual([
+    [0, 940],
+  ]);
+  const entry = { ...bundle.history.entries[0]!, id: 'b', atUtc: '2026-11-24T09:00:00.000Z' };
+  const cut = stretchesToday(zone, { ...bundle.history, entries: [...bundle.history.entries, entry] }, now);
+  expect(cut.map((s) => [s.fromMinute, s.toMinute])).toEqual([
+    [0, 600],
+    [600, 940],
+  ]);
+  expect(cut[0]!.atUtc < entry.atUtc).toBe(true);
+  expect(Date.parse(bundle.history.entries[0]!.atUtc)).toBe(now - 12 * DAY_MS);
+});
+
+test('a typed lamp becomes a lamp kind; commas are decimal points; errors name their field', () => {
+  const channel = {
+    id: 'a',
+    name: 'Blue',
+    light: 'line' as const,
+    peak: '455',
+    width: '20',
+    count: '6',
+    watts: '2,5',
+  };
+  const white = { ...channel, id: 'w', name: 'White', light: 'white' as const, peak: '7000' };
+  const form = { ...emptyLamp('x'), name: 'Mine', channels: [channel, white] };
+  expect(v.safeParse(lampFormSchema, form).success).toBe(true);
+  const kind = lampFromForm(form, 'k');
+  expect(kind.channels[0]!.groups[0]).toEqual({
+    light: { shape: 'line', peakNm: 455, fwhmNm: 20 },
+    count: 6,
+    wattsEach: 2.5,
+  });
+  expect(kind.channels[1]!.groups[0]!.light.shape).toBe('table');
+  const bad = v.safeParse(lampFormSchema, {
+    ...form,
+    channels: [
+      { ...channel, peak: '4550' },
+      { ...channel, count: '2.5' },
+    ],
+  });
+  expect(bad.issues!.map((i) => [v.getDotPath(i), i.message])).toEqual([
+    ['channels.0.peak', 'Give 360 to 780 nm.'],
+    ['channels.1.count', 'Give a whole number.'],
+  ]);
+  // editing keeps what cannot be typed
+  expect(lampFromForm(formFromLamp(demoPanel), demoPanel.id, demoPanel)).toEqual(demoPanel);
+});
+
+test('the first day of an own tank is safe at every spot, whatever the lamp', () => {
+  let n = 0;
+  const id = () => `id-${(n += 1)}`;
+  for (const [watts, height] of [
+    [2, 20],
+    [40, 8],
+    [0.2, 60],
+  ] as const) {
+    const kind = {
+      ...demoPanel,
+      channels: demoPanel.channels.map((c) => ({
+        ...c,
+        groups: c.groups.map((g) => ({ ...g, wattsEach: watts })),
+      })),
+    };
+    const bundle = newCase({
+      id,
+      name: 'Mine',
+      timeZone: 'UTC',
+      tank: { lengthCm: 90, widthCm: 45, depthCm: 45 },
+      kind,
+      lamps: [{ id: 'l', name: 'lamp', xCm: 45, yCm: 22, heightCm: height, turnDeg: 0 }],
+      spots: [
+        { id: 's', name: 'Soft', xCm: 40, yCm: 20, depthCm: 10, openShare: 1, need: 'soft' },
+        { id: 't', name: 'Any', xCm: 10, yCm: 20, depthCm: 40, openShare: 1, need: null },
+      ],
+    });
+    const zone = bundle.case.zones[0]!;
+    const groups = draftGroups(bundle.case, zone);
+    const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+    const cap = zone.groups[0]!.capShare;
+    if (cap > 0.01)
+      zone.spots.forEach((_, s) => expect(dayAt(light, groups, s).peak).toBeLessThanOrEqual(50));
+    expect(safeFirstCap(bundle, { ...zone, spots: [] })).toBe(0.1);
+  }
+  expect(Object.values(firstMix(demoPanel)).every((share) => share > 0 && share < 1)).toBe(true);
+});

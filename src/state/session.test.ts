@@ -1,0 +1,208 @@
+import { createAsyncStorage } from '@react-native-async-storage/async-storage';
+
+import { demoCase } from '@/demo/lagoon';
+import { loadCase, saveCase } from '@/store/documents';
+import { exportText, withId } from '@/store/file';
+
+import { boot, importCase, openDemo } from './boot';
+import {
+  addPlate,
+  addThread,
+  freeze,
+  moveThread,
+  removePlate,
+  removeThread,
+  setCap,
+  setLampKind,
+  setMix,
+  setZone,
+  typeCapStep,
+  typeIn,
+} from './commands';
+import { deskOf } from './desk';
+import { closeSession, createCase, flush, openCase, redo, retrySave, run, undo, useSession } from './session';
+
+const storage = createAsyncStorage('chromatheca');
+const GROUP = 'demo-panels';
+const demo = () => demoCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
+const state = () => useSession.getState();
+const group = () => state().bundle!.case.zones[0]!.groups[0]!;
+beforeEach(async () => {
+  closeSession();
+  await storage.clear();
+  await createCase(demo());
+});
+
+test('a command is saved, one step of history, undone and redone', async () => {
+  expect(run(setCap(GROUP, 0.5))).toBe(true);
+  await flush();
+  expect((await loadCase('demo'))!.bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.5);
+  undo();
+  expect(group().capShare).toBe(0.8);
+  redo();
+  expect(group().capShare).toBe(0.5);
+  undo();
+  run(setCap(GROUP, 0.3));
+  redo();
+  expect(group().capShare).toBe(0.3);
+  await flush();
+  expect(state().save).toEqual({ kind: 'saved' });
+});
+
+test('steps of one key held down are one step of history; later ones are another', () => {
+  run(setCap(GROUP, 0.79, 'cap'), 1000);
+  run(setCap(GROUP, 0.78, 'cap'), 1100);
+  run(setCap(GROUP, 0.77, 'cap'), 1200);
+  run(setCap(GROUP, 0.7, 'cap'), 9000);
+  undo();
+  expect(group().capShare).toBe(0.77);
+  undo();
+  expect(group().capShare).toBe(0.8);
+});
+
+test('undo reaches a hundred commands back', () => {
+  for (let i = 0; i < 130; i += 1) run(setCap(GROUP, i / 200));
+  expect(state().past).toHaveLength(100);
+});
+
+test('a command with an invalid result is refused, named, and changes nothing', () => {
+  const before = state().bundle;
+  expect(run(setCap(GROUP, 1.5))).toBe(false);
+  expect(state().bundle).toBe(before);
+  expect(state().refusal).toMatch(/cap.*capShare must be at most 1/);
+  const clash = group().threads[0]!;
+  expect(run(moveThread(GROUP, { ...clash, minute: group().threads[1]!.minute }))).toBe(false);
+});
+
+test('typed in is the only way to running, is frozen by value, and can be undone', async () => {
+  const { case: doc } = state().bundle!;
+  const zone = doc.zones[0]!;
+  run(setCap(GROUP, 0.6));
+  const draftZone = state().bundle!.case.zones[0]!;
+  run(
+    typeIn(
+      freeze(state().bundle!.case, draftZone, draftZone.groups[0]!, {
+        id: 'e2',
+        atUtc: '2026-11-24T10:00:00.000Z',
+        usedTo: false,
+      }),
+    ),
+  );
+  run(setMix('demo-noon', { violet: 1 }));
+  run(setCap(GROUP, 0.1));
+  const entry = state().bundle!.history.entries[1]!;
+  expect(entry.capShare).toBe(0.6);
+  expect(entry.threads[2]).toMatchObject({ mixName: 'Reading noon', mix: { violet: 0.7 } });
+  undo();
+  undo();
+  undo();
+  expect(state().bundle!.history.entries).toHaveLength(1);
+  await flush();
+  expect((await loadCase('demo'))!.bundle.history.entries).toHaveLength(1);
+  expect(zone.groups[0]!.capShare).toBe(0.8);
+});
+
+test('a cap step takes over the running day and leaves only later steps', () => {
+  const running = {
+    ...demo().history.entries[0]!,
+    capSteps: [
+      { date: '2026-11-24', capShare: 0.4 },
+      { date: '2026-11-26', capShare: 0.5 },
+    ],
+  };
+  run(typeCapStep(running, 'e3', '2026-11-24T10:00:00.000Z', running.capSteps[0]!));
+  expect(state().bundle!.history.entries[1]).toMatchObject({
+    id: 'e3',
+    capShare: 0.4,
+    usedTo: false,
+    capSteps: [{ date: '2026-11-26', capShare: 0.5 }],
+    threads: running.threads,
+  });
+});
+
+test('threads and plates: what is added, removed and replaced keeps its light', () => {
+  run(addThread(GROUP, 't-new', 720));
+  const added = group().threads.find((t) => t.id === 't-new')!;
+  expect(added.strengthShare).toBeGreaterThan(0.34);
+  expect('own' in added.mix).toBe(true);
+  run(addThread(GROUP, 't-dusk', 1180));
+  expect(group().threads.find((t) => t.id === 't-dusk')!.mix).toEqual({ plateId: 'demo-dusk' });
+  run(removePlate('demo-dusk'));
+  expect(group().threads.find((t) => t.id === 't-dusk')!.mix).toEqual({ own: demo().case.plates[2]!.mix });
+  run(removeThread(GROUP, 't-new'));
+  expect(group().threads.some((t) => t.id === 't-new')).toBe(false);
+  run(addPlate({ id: 'p9', name: 'Ninth', lampKindId: 'demo-panel', notes: '', mix: {} }));
+  expect(state().bundle!.case.plates.map((p) => p.id)).toContain('p9');
+});
+
+test('a smaller tank keeps its spots in the water; a lamp without a channel forgets it in every mix', () => {
+  run(setZone('demo-display', { tank: { lengthCm: 100, widthCm: 30, depthCm: 20 } }));
+  for (const s of state().bundle!.case.zones[0]!.spots) {
+    expect(s.xCm <= 100 && s.yCm <= 30 && s.depthCm <= 20).toBe(true);
+  }
+  const kind = state().bundle!.case.lampKinds[0]!;
+  run(setLampKind({ ...kind, channels: kind.channels.filter((c) => c.id !== 'violet') }));
+  expect(state().bundle!.case.plates.every((p) => !('violet' in p.mix))).toBe(true);
+});
+
+test('a stale tab stops writing; a failed write keeps the change and is tried again', async () => {
+  const spy = jest.spyOn(storage, 'setMany').mockRejectedValueOnce(new Error('quota'));
+  run(setCap(GROUP, 0.4));
+  await flush();
+  expect(state().save).toMatchObject({ kind: 'failed', full: true });
+  expect(group().capShare).toBe(0.4);
+  spy.mockRestore();
+  retrySave();
+  await flush();
+  expect(state().save.kind).toBe('saved');
+
+  const stored = (await loadCase('demo'))!;
+  await saveCase(
+    { ...stored.bundle, case: { ...stored.bundle.case, name: 'Other tab' } },
+    stored.bundle,
+    stored.revision,
+  );
+  run(setCap(GROUP, 0.2));
+  await flush();
+  expect(state().save.kind).toBe('stale');
+  run(setCap(GROUP, 0.25));
+  await flush();
+  expect((await loadCase('demo'))!.bundle.case.name).toBe('Other tab');
+});
+
+test('the start opens the last case, else an own one, else lays out the demo; the demo replaces nothing', async () => {
+  const made = withId(demo(), 'mine', 'Reading-room lagoon');
+  const own = exportText({ ...made, case: { ...made.case, demo: false } });
+  expect(await importCase(own)).toBe('Reading-room lagoon');
+  closeSession();
+  await boot();
+  expect(state().bundle!.case.id).toBe('mine');
+  run(setCap(GROUP, 0.11));
+  await flush();
+  await openDemo();
+  expect(state().bundle!.case.id).toBe('demo');
+  await openCase('mine');
+  expect(group().capShare).toBe(0.11);
+  // the same file again stands beside the first
+  expect(await importCase(own)).toBe('Reading-room lagoon (imported)');
+  await storage.clear();
+  closeSession();
+  await boot();
+  expect(state().bundle!.case.demo).toBe(true);
+});
+
+test('the desk falls back to the first of everything and to the plate of the strongest thread', () => {
+  const bundle = demo();
+  const none = { zoneId: null, groupId: null, plateId: null, spotId: null };
+  const desk = deskOf(bundle, bundle, none);
+  expect([desk.zone.id, desk.group!.id, desk.plate!.id, desk.spot!.id, desk.spotIndex]).toEqual([
+    'demo-display',
+    GROUP,
+    'demo-noon',
+    'demo-copper',
+    0,
+  ]);
+  const other = deskOf(bundle, bundle, { ...none, spotId: 'demo-straw', plateId: 'demo-late' });
+  expect([other.plate!.id, other.spotIndex]).toEqual(['demo-late', 4]);
+  expect(deskOf(bundle, bundle, { ...none, spotId: 'gone', groupId: 'gone' }).spot!.id).toBe('demo-copper');
+});

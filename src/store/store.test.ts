@@ -1,0 +1,198 @@
+import { createAsyncStorage } from '@react-native-async-storage/async-storage';
+import fc from 'fast-check';
+import * as v from 'valibot';
+
+import { demoCase } from '@/demo/lagoon';
+
+import {
+  listAside,
+  listCases,
+  loadCase,
+  loadSettings,
+  rawText,
+  saveCase,
+  saveSettings,
+  StaleTab,
+  WriteFailed,
+} from './documents';
+import { exportText, importText, withId } from './file';
+import { DocumentError, LARGEST_TEXT, parseObject, validate } from './read';
+import { CASE_VERSION, caseSchema, DEFAULT_SETTINGS } from './schema';
+
+const storage = createAsyncStorage('chromatheca');
+const demo = () => demoCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
+const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+const refused = (work: () => unknown): DocumentError => {
+  try {
+    work();
+  } catch (error) {
+    return error as DocumentError;
+  }
+  throw new Error('was accepted');
+};
+beforeEach(() => storage.clear());
+
+describe('the case file', () => {
+  test('round trip: what was exported is imported, to the letter', () => {
+    const bundle = demo();
+    expect(importText(exportText(bundle))).toEqual(plain(bundle));
+    expect(exportText(importText(exportText(bundle)))).toBe(exportText(bundle));
+  });
+
+  test.each<[string, (f: ReturnType<typeof plain<ReturnType<typeof demo>>>) => void, RegExp]>([
+    ['case.zones.0.tank.lengthCm', (f) => (f.case.zones[0]!.tank.lengthCm = -1), /at least 5/],
+    ['case.zones.0.timeZone', (f) => (f.case.zones[0]!.timeZone = 'Atlantis/Reef'), /time zone/],
+    [
+      'case.zones.0.groups.0.lampKindId',
+      (f) => (f.case.zones[0]!.groups[0]!.lampKindId = 'gone'),
+      /lamp kind/,
+    ],
+    [
+      'case.zones.0.groups.0.threads.1.mix.plateId',
+      (f) => (f.case.zones[0]!.groups[0]!.threads[1]!.mix = { plateId: 'gone' }),
+      /no plate/,
+    ],
+    [
+      'case.zones.0.groups.0.threads',
+      (f) => (f.case.zones[0]!.groups[0]!.threads[1]!.minute = 520),
+      /one minute/,
+    ],
+    ['case.plates.0.mix.violet', (f) => (f.case.plates[0]!.mix = { violet: 1.4 }), /at most 1/],
+    [
+      'case.lampKinds.0.channels.0.groups.0.count',
+      (f) => (f.case.lampKinds[0]!.channels[0]!.groups[0]!.count = 2.5),
+      /whole/,
+    ],
+    [
+      'history.entries.0.capSteps.0.date',
+      (f) => (f.history.entries[0]!.capSteps = [{ date: 'soon', capShare: 1 }]),
+      /date/,
+    ],
+    ['history.caseId', (f) => (f.history.caseId = 'other'), /another case/],
+    ['readings.readings', (f) => (f.readings.readings = {} as never), /list|Array/i],
+  ])('names %s and a remedy', (path, spoil, problem) => {
+    const bundle = plain(demo());
+    spoil(bundle);
+    const error = refused(() => importText(exportText(bundle)));
+    expect([error.path, error.kind]).toEqual([path, 'invalid']);
+    expect(error.problem).toMatch(problem);
+    expect(error.remedy).toMatch(/\w+/);
+  });
+
+  test('hostile texts are refused with a DocumentError, never with anything else', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.string(),
+          fc.json(),
+          fc.object().map((o) => JSON.stringify({ format: 'chromatheca-file', version: 1, ...o })),
+        ),
+        (text) => {
+          expect(refused(() => importText(text))).toBeInstanceOf(DocumentError);
+        },
+      ),
+    );
+    expect(refused(() => parseObject('x'.repeat(LARGEST_TEXT + 1))).kind).toBe('tooLarge');
+    expect(refused(() => importText('['.repeat(20_000))).kind).toBe('notJson');
+  });
+
+  test('an unknown newer version is refused untouched; a missing one is named', () => {
+    const doc = plain(demo().case) as unknown as Record<string, unknown>;
+    expect(
+      refused(() => validate(caseSchema, { ...doc, version: CASE_VERSION + 1 }, CASE_VERSION)).kind,
+    ).toBe('newer');
+    expect(refused(() => validate(caseSchema, { ...doc, version: undefined }, CASE_VERSION)).path).toBe(
+      'version',
+    );
+  });
+
+  test('older versions migrate forward, step by step', () => {
+    const { name, ...old } = plain(demo().case) as unknown as Record<string, unknown>;
+    const schema = v.object({ version: v.literal(3), name: v.string(), marks: v.number() });
+    const steps = [
+      (doc: Record<string, unknown>) => ({ ...doc, name: doc.title }),
+      (doc: Record<string, unknown>) => ({ ...doc, marks: 1 }),
+    ];
+    expect(validate(schema, { ...old, title: name, version: 1 }, 3, steps)).toEqual({
+      version: 3,
+      name,
+      marks: 1,
+    });
+    expect(validate(schema, { name, version: 2 }, 3, steps)).toEqual({ version: 3, name, marks: 1 });
+  });
+});
+
+describe('documents', () => {
+  test('a saved case is loaded as it was, and only changed parts are written again', async () => {
+    const bundle = plain(demo());
+    const first = await saveCase(bundle, null, null);
+    await storage.setItem('history/demo', 'untouched');
+    const changed = { ...bundle, case: { ...bundle.case, name: 'Renamed' } };
+    const second = await saveCase(changed, bundle, first);
+    expect(second).toBe(first + 1);
+    expect(await storage.getItem('history/demo')).toBe('untouched');
+    await storage.setItem('history/demo', JSON.stringify(bundle.history));
+    const loaded = await loadCase('demo');
+    expect(loaded).toEqual({ bundle: changed, revision: second });
+  });
+
+  test('a tab that knows an older revision must not write', async () => {
+    const bundle = demo();
+    const known = await saveCase(bundle, null, null);
+    await saveCase({ ...bundle, case: { ...bundle.case, name: 'Other tab' } }, bundle, known);
+    await expect(saveCase(bundle, null, known)).rejects.toThrow(StaleTab);
+    expect((await loadCase('demo'))!.bundle.case.name).toBe('Other tab');
+    await storage.clear();
+    await expect(saveCase(bundle, null, known)).rejects.toThrow(StaleTab);
+  });
+
+  test('a corrupted document is set aside unchanged and can be read back', async () => {
+    await saveCase(demo(), null, null);
+    const broken = '{"format":"chromatheca-case","version":1}';
+    await storage.setItem('case/demo', broken);
+    expect(await loadCase('demo')).toBeNull();
+    const aside = await listAside();
+    expect(aside.map((a) => a.from).sort()).toEqual(['case/demo', 'history/demo', 'readings/demo']);
+    expect(aside[0]!.reason).toMatch(/case\.id|is missing/);
+    expect(await rawText(aside.find((a) => a.from === 'case/demo')!.key)).toBe(broken);
+    expect(await storage.getItem('case/demo')).toBeNull();
+  });
+
+  test('a newer document is neither opened nor moved', async () => {
+    const bundle = plain(demo());
+    await saveCase(bundle, null, null);
+    const newer = JSON.stringify({ ...bundle.case, version: 7 });
+    await storage.setItem('case/demo', newer);
+    await expect(loadCase('demo')).rejects.toMatchObject({ kind: 'newer' });
+    expect(await storage.getItem('case/demo')).toBe(newer);
+    expect(await listCases()).toEqual([{ id: 'demo', name: 'Reading-room lagoon', demo: true, newer: true }]);
+  });
+
+  test('a refused write says whether the store is full', async () => {
+    const spy = jest
+      .spyOn(storage, 'setMany')
+      .mockRejectedValueOnce(new Error('The current transaction exceeded its quota limitations.'));
+    const failure = await saveCase(demo(), null, null).catch((e: unknown) => e);
+    expect(failure).toBeInstanceOf(WriteFailed);
+    expect((failure as WriteFailed).full).toBe(true);
+    spy.mockRestore();
+  });
+
+  test('own cases are listed before the demo; a copy under another id stands beside its original', async () => {
+    await saveCase(demo(), null, null);
+    const copy = withId(demo(), 'copy', 'Zebra');
+    await saveCase({ ...copy, case: { ...copy.case, demo: false } }, null, null);
+    expect((await listCases()).map((c) => c.name)).toEqual(['Zebra', 'Reading-room lagoon']);
+    expect((await loadCase('copy'))!.bundle.history.caseId).toBe('copy');
+  });
+
+  test('settings survive, odd values fall back, unreadable ones are set aside', async () => {
+    await saveSettings({ ...DEFAULT_SETTINGS, paper: 'night' });
+    expect((await loadSettings()).paper).toBe('night');
+    await storage.setItem('settings', JSON.stringify({ ...DEFAULT_SETTINGS, paper: 'plaid', caseId: 'x' }));
+    expect(await loadSettings()).toMatchObject({ paper: 'system', caseId: 'x' });
+    await storage.setItem('settings', 'nonsense');
+    expect(await loadSettings()).toEqual(DEFAULT_SETTINGS);
+    expect((await listAside()).map((a) => a.from)).toEqual(['settings']);
+  });
+});

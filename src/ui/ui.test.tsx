@@ -1,0 +1,193 @@
+import { act, fireEvent, render, screen } from '@testing-library/react';
+import { useState } from 'react';
+
+import { Button, StepKey, Stepper } from './Button';
+import { Choice, parseNumber, TextField, ValueField } from './Field';
+import { Sheet } from './Sheet';
+import { SliderGrip } from './SliderGrip';
+import { PaperProvider, usePaper } from './theme';
+import { Type } from './Type';
+
+test('numbers are read as people type them', () => {
+  for (const [text, value] of [
+    ['2,5', 2.5],
+    ['2.5', 2.5],
+    [' 1 200 ', 1200],
+    ['−3', -3],
+    ['.5', 0.5],
+  ] as const)
+    expect(parseNumber(text)).toBe(value);
+  for (const text of ['', 'many', '1,2,3', '1e5', '--2', '5 %']) expect(parseNumber(text)).toBeNull();
+});
+
+function Cap() {
+  const [cap, setCap] = useState(80);
+  return (
+    <>
+      <ValueField
+        label="Cap"
+        value={String(cap)}
+        onCommit={(text) => {
+          const n = parseNumber(text);
+          if (n === null || n > 100) return 'Cap: give 0 to 100 %.';
+          setCap(n);
+          return null;
+        }}
+      />
+      <Type>{`cap is ${cap}`}</Type>
+    </>
+  );
+}
+
+test('a field keeps what it cannot take, with its error, and takes it once it is right', () => {
+  render(<Cap />);
+  const field = screen.getByLabelText('Cap') as HTMLInputElement;
+  fireEvent.change(field, { target: { value: '140' } });
+  fireEvent.blur(field);
+  expect(screen.getByRole('alert').textContent).toContain('Cap: give 0 to 100 %.');
+  expect(field.value).toBe('140');
+  expect(field.getAttribute('aria-invalid')).toBe('true');
+  expect(screen.getByText('cap is 80')).toBeTruthy();
+  fireEvent.change(field, { target: { value: '40' } });
+  expect(screen.queryByRole('alert')).toBeNull();
+  fireEvent.blur(field);
+  expect(screen.getByText('cap is 40')).toBeTruthy();
+});
+
+test('what is half typed is taken when the page goes away and when the field does', () => {
+  const { unmount } = render(<Cap />);
+  fireEvent.change(screen.getByLabelText('Cap'), { target: { value: '33' } });
+  act(() => void window.dispatchEvent(new Event('pagehide')));
+  expect(screen.getByText('cap is 33')).toBeTruthy();
+  const commit = jest.fn(() => null);
+  const other = render(<ValueField label="Name" value="a" onCommit={commit} />);
+  fireEvent.change(screen.getByLabelText('Name'), { target: { value: 'b' } });
+  other.unmount();
+  expect(commit).toHaveBeenCalledWith('b');
+  unmount();
+});
+
+test('a key steps once when pressed and repeats while held', () => {
+  jest.useFakeTimers();
+  const step = jest.fn();
+  render(<Stepper name="Violet" onStep={step} />);
+  const up = screen.getByRole('button', { name: 'Violet up' });
+  fireEvent.click(up);
+  expect(step.mock.calls).toEqual([[1]]);
+  fireEvent.mouseDown(up);
+  act(() => void jest.advanceTimersByTime(400 + 90 * 4 + 120));
+  fireEvent.mouseUp(up);
+  const held = step.mock.calls.length;
+  expect(held).toBeGreaterThanOrEqual(4);
+  act(() => void jest.advanceTimersByTime(1000));
+  expect(step.mock.calls.length).toBe(held);
+  jest.useRealTimers();
+});
+
+test('keys at the end of their range are off', () => {
+  const step = jest.fn();
+  render(<StepKey sign="+" name="Cap up" onStep={step} disabled />);
+  fireEvent.click(screen.getByRole('button', { name: 'Cap up' }));
+  expect(step).not.toHaveBeenCalled();
+});
+
+test('a grip answers arrows, Shift, Home, End and Enter, and stays within its range', () => {
+  const change = jest.fn();
+  const cross = jest.fn();
+  const open = jest.fn();
+  const grip = { name: 'Violet', valueText: '70 %', step: 1, left: 0, top: 0 };
+  const { rerender } = render(<SliderGrip {...grip} id="v" now={70} onChange={change} />);
+  const slider = () => screen.getByRole('slider', { name: 'Violet' });
+  expect(slider().getAttribute('aria-valuenow')).toBe('70');
+  fireEvent.keyDown(slider(), { key: 'ArrowUp' });
+  fireEvent.keyDown(slider(), { key: 'ArrowDown', shiftKey: true });
+  fireEvent.keyDown(slider(), { key: 'End' });
+  fireEvent.keyDown(slider(), { key: 'x' });
+  expect(change.mock.calls).toEqual([
+    [71, 'v'],
+    [60, 'v'],
+    [100, 'v'],
+  ]);
+  rerender(<SliderGrip {...grip} now={100} onChange={change} onCross={cross} onOpen={open} />);
+  fireEvent.keyDown(slider(), { key: 'ArrowRight' });
+  expect(change).toHaveBeenLastCalledWith(100, undefined);
+  fireEvent.keyDown(slider(), { key: 'ArrowDown', shiftKey: true });
+  expect(cross).toHaveBeenCalledWith(-10);
+  fireEvent.keyDown(slider(), { key: 'Enter' });
+  expect(open).toHaveBeenCalledTimes(1);
+});
+
+test('choices are radio buttons; buttons have names and can be off', () => {
+  const change = jest.fn();
+  const press = jest.fn();
+  render(
+    <>
+      <Choice
+        label="Paper"
+        value="day"
+        onChange={change}
+        options={[
+          { value: 'day', label: 'day' },
+          { value: 'night', label: 'night' },
+        ]}
+      />
+      <Button label="Off" onPress={press} disabled />
+      <TextField label="Peak" value="450" onChange={change} unit="nm" hint="from the maker" />
+    </>,
+  );
+  expect(screen.getByRole('radio', { name: 'day' }).getAttribute('aria-checked')).toBe('true');
+  fireEvent.click(screen.getByRole('radio', { name: 'night' }));
+  expect(change).toHaveBeenCalledWith('night');
+  fireEvent.click(screen.getByRole('button', { name: 'Off' }));
+  expect(press).not.toHaveBeenCalled();
+  expect(screen.getByText('from the maker')).toBeTruthy();
+});
+
+test('a sheet is closed by its key, by Escape and by a press beside it', () => {
+  const close = jest.fn();
+  render(
+    <Sheet title="Thread" onClose={close}>
+      <Type>inside</Type>
+    </Sheet>,
+  );
+  expect(screen.getByText('inside')).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Done' }));
+  fireEvent.keyUp(document, { key: 'Escape' });
+  fireEvent.click(screen.getByLabelText('Close'));
+  expect(close).toHaveBeenCalledTimes(3);
+});
+
+/** Relative luminance contrast of two hex colours, WCAG 2. */
+function contrast(a: string, b: string): number {
+  const luminance = (hex: string) => {
+    const [r, g, bl] = [1, 3, 5].map((i) => {
+      const c = parseInt(hex.slice(i, i + 2), 16) / 255;
+      return c <= 0.03928 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+    }) as [number, number, number];
+    return 0.2126 * r + 0.7152 * g + 0.0722 * bl;
+  };
+  const [x, y] = [luminance(a), luminance(b)].sort((p, q) => q - p) as [number, number];
+  return (x + 0.05) / (y + 0.05);
+}
+
+test.each(['day', 'night'] as const)('%s paper keeps AA contrast and no saturated ink', (choice) => {
+  function Probe() {
+    const p = usePaper();
+    for (const ink of [p.ink, p.quiet]) {
+      expect(contrast(ink, p.paper)).toBeGreaterThanOrEqual(4.5);
+      expect(contrast(ink, p.raised)).toBeGreaterThanOrEqual(4.5);
+    }
+    expect(contrast(p.strong, p.paper)).toBeGreaterThanOrEqual(3);
+    for (const hex of [p.paper, p.ink, p.quiet, p.line, p.strong]) {
+      const rgb = [1, 3, 5].map((i) => parseInt(hex.slice(i, i + 2), 16));
+      expect(Math.max(...rgb) - Math.min(...rgb)).toBeLessThanOrEqual(36);
+    }
+    return <Type>{p.name}</Type>;
+  }
+  render(
+    <PaperProvider choice={choice}>
+      <Probe />
+    </PaperProvider>,
+  );
+  expect(screen.getByText(choice)).toBeTruthy();
+});

@@ -11,14 +11,20 @@ mkdirSync(join(dist, '_expo/static'), { recursive: true });
 writeFileSync(join(dist, 'index.html'), '<!doctype html><title>page</title>'.padEnd(4000));
 writeFileSync(join(dist, '_expo/static/entry-abc.js'), 'x'.repeat(4000));
 
-const server = createApp(dist).listen(0, '127.0.0.1');
-const { port } = server.address() as AddressInfo;
+let server: http.Server;
+let port: number;
+beforeAll(async () => {
+  server = createApp(dist).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  ({ port } = server.address() as AddressInfo);
+});
 afterAll(() => {
   server.close();
   server.closeAllConnections();
 });
-const get = (path: string, host = `127.0.0.1:${port}`) =>
+const get = (path: string, foreign?: string) =>
   new Promise<{ status: number; headers: http.IncomingHttpHeaders; body: string }>((resolve, reject) => {
+    const host = foreign ?? `127.0.0.1:${port}`;
     http
       .get({ port, host: '127.0.0.1', path, headers: { host, 'accept-encoding': 'gzip' } }, (res) => {
         let body = '';

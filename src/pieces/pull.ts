@@ -9,7 +9,7 @@ export function fineness(driftPx: number): number {
   const d = Math.abs(driftPx);
   if (d <= COARSE_UNTIL_PX) return 1;
   const w = Math.min(1, (d - COARSE_UNTIL_PX) / (FINEST_AT_PX - COARSE_UNTIL_PX));
-  return 1 + (FINEST - 1) * w;
+  return w === 1 ? FINEST : 1 - (1 - FINEST) * w;
 }
 
 /** The share after a move of `upPx` (up is positive), kept within 0..1. */

@@ -2,7 +2,8 @@ import { act, fireEvent, render, screen } from '@testing-library/react';
 import { useState } from 'react';
 
 import { Button, StepKey, Stepper } from './Button';
-import { Choice, parseNumber, TextField, ValueField } from './Field';
+import { Choice, TextField, ValueField } from './Field';
+import { parseNumber } from './parseNumber';
 import { Sheet } from './Sheet';
 import { SliderGrip } from './SliderGrip';
 import { PaperProvider, usePaper } from './theme';

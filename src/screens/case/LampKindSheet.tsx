@@ -8,7 +8,7 @@ import { addGroup } from '@/state/commands';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
-import { parseNumber } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 

@@ -5,7 +5,8 @@ import { removeGroup, removeLamp, removeSpot, setLamp, setSpot } from '@/state/c
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
-import { FieldRow, parseNumber, TextField } from '@/ui/Field';
+import { FieldRow, TextField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
 import { Note } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 
 import { phosphorWhiteTable, WHITE_FROM_K, WHITE_TO_K } from '@/core/mix/phosphor';
 import type { Channel, EmitterGroup, LampKind } from '@/core/spectrum/lamp';
-import { parseNumber } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
 
 /** A lamp as it is typed: everything is text until it is read. */
 export interface ChannelRow {

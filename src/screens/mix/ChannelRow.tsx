@@ -3,7 +3,8 @@ import { View } from 'react-native';
 import Eye from 'lucide-react-native/icons/eye';
 
 import { Stepper } from '@/ui/Button';
-import { parseNumber, ValueField } from '@/ui/Field';
+import { ValueField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
 import { Row } from '@/ui/Parts';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';

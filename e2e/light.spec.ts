@@ -111,7 +111,6 @@ test('two unlike groups: each its own comb and sheet, light of both together', a
   // typing the panel in leaves the bar unknown; the sheet counts what runs
   await go(page, 'Day');
   await press(page.getByRole('button', { name: /^The sheet/ }));
-  await press(page.getByTestId('typed-in'));
   await press(page.getByRole('radio', { name: 'They are used to it' }));
   await press(page.getByTestId('typed-all'));
   await expect(page.getByTestId('today-sentence')).toContainText('of Bar nothing is known');

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 
-import { drag, expect, figure, go, open, press, pull, saved, test, type } from './kit';
+import { drag, expect, figure, go, NOW, open, press, pull, saved, test, type } from './kit';
 
 const CHANNELS: [name: string, peak: string, width: string, count: string, watts: string][] = [
   ['UV', '395', '13', '4', '2'],
@@ -118,7 +118,6 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   expect(await steps.count()).toBeGreaterThan(3);
   await expect(steps.first()).toContainText('Tue 24 Nov');
   await expect(steps.last()).toContainText('60 %');
-  await press(page.getByTestId('typed-in'));
   await press(page.getByTestId('typed-step'));
 
   // Today agrees, and still does after a reload
@@ -132,6 +131,19 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await page.reload();
   await expect(page.getByTestId('now-umol')).toHaveText(String(now));
   await expect(page.getByTestId('today-sentence')).toContainText('as typed in today');
+
+  // the next cap step comes due and is typed in
+  await page.clock.setFixedTime(new Date(NOW.getTime() + 2 * 86_400_000));
+  await page.reload();
+  const before2 = await figure(page.getByTestId('now-umol'));
+  await press(page.getByTestId('due'));
+  await press(page.getByTestId('typed-cap'));
+  await expect.poll(() => figure(page.getByTestId('now-umol'))).toBeGreaterThan(before2);
+  await press(page.getByTestId('undo'));
+  await page.clock.setFixedTime(NOW);
+  await saved(page);
+  await page.reload();
+  await expect(page.getByTestId('now-umol')).toHaveText(String(now));
 
   // undo of the last command within a session
   await go(page, 'Day');

@@ -4,5 +4,8 @@ import { bin, ensureChromium, ensureExport, ensurePackages, run } from './lib.mj
 await ensurePackages();
 const chromium = await ensureChromium();
 await ensureExport();
-const codes = [await run(bin('tsx'), ['bench/core.ts']), await run(bin('tsx'), ['bench/frame.ts'], { env: { CHROMIUM_PATH: chromium } })];
+const codes = [
+  await run(bin('tsx'), ['bench/core.ts']),
+  await run(bin('tsx'), ['bench/frame.ts'], { env: { CHROMIUM_PATH: chromium } }),
+];
 process.exit(codes.find((code) => code !== 0) ?? 0);

@@ -27,7 +27,12 @@ const SHOTS: Shot[] = [
   { name: 'today-phone', path: '/', size: 'phone' },
   { name: 'today-night-phone', path: '/', size: 'phone', dark: true },
   { name: 'today-wide', path: '/', size: 'wide' },
-  { name: 'mix-phone', path: '/mix', size: 'phone', before: (page) => page.getByRole('slider', { name: /^Violet/ }).focus() },
+  {
+    name: 'mix-phone',
+    path: '/mix',
+    size: 'phone',
+    before: (page) => page.getByRole('slider', { name: /^Violet/ }).focus(),
+  },
   { name: 'mix-wide', path: '/mix', size: 'wide' },
   { name: 'mix-night-wide', path: '/mix', size: 'wide', dark: true },
   { name: 'day-phone', path: '/day', size: 'phone' },
@@ -72,7 +77,10 @@ await ensureExport();
 const server = createApp(join(root, 'dist')).listen(0, '127.0.0.1');
 await new Promise((resolve) => server.once('listening', resolve));
 const { port } = server.address() as { port: number };
-const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu'] });
+const browser = await chromium.launch({
+  executablePath,
+  args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu'],
+});
 for (const shot of SHOTS) await shoot(browser, `http://127.0.0.1:${port}`, shot);
 await browser.close();
 server.close();

@@ -258,7 +258,11 @@ export function Weave(props: Props) {
 }
 
 /** A touch that ends here makes no click: it would land on the sheet that has just opened under the finger. */
-const NO_CLICK = { onTouchEnd: (event: { preventDefault: () => void }) => event.preventDefault() } as object;
+const NO_CLICK = {
+  onTouchEnd: (event: { cancelable?: boolean; preventDefault: () => void }) => {
+    if (event.cancelable !== false) event.preventDefault();
+  },
+} as object;
 
 interface HandleProps extends WeaveThread {
   chosen: boolean;

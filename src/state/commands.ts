@@ -15,6 +15,8 @@ import { threadBetween, type Levels } from '@/core/day/thread';
 import { formatTime } from '@/core/day/clock';
 import type { LampKind } from '@/core/spectrum/lamp';
 
+import { addDays, daysBetween } from './time';
+
 /** A named edit: a pure function from bundle to bundle. Commands with the same `merge` key in quick succession are one step. */
 export interface Command {
   name: string;
@@ -283,18 +285,21 @@ export const typeIn = (entry: RunningEntry): Command => ({
   apply: (b) => ({ ...b, history: { ...b.history, entries: [...b.history.entries, entry] } }),
 });
 
-/** Types the next dated cap of a running group in. */
-export const typeCapStep = (
-  running: RunningEntry,
-  id: string,
-  atUtc: string,
-  step: { date: string; capShare: number },
-): Command =>
-  typeIn({
+/**
+ * Types the next dated cap of a running group in. A step typed in late moves the later ones by as many days: the corals
+ * have stayed at the lower light meanwhile, so the plan holds from there.
+ * @param today local date on which it was typed in
+ */
+export function typeCapStep(running: RunningEntry, id: string, atUtc: string, today: string): Command {
+  const [step, ...rest] = running.capSteps;
+  if (!step) throw new Error('no cap step is planned');
+  const late = Math.max(0, daysBetween(step.date, today));
+  return typeIn({
     ...running,
     id,
     atUtc,
     capShare: step.capShare,
     usedTo: false,
-    capSteps: running.capSteps.filter((s) => s.date > step.date),
+    capSteps: rest.map((s) => ({ ...s, date: addDays(s.date, late) })),
   });
+}

@@ -102,15 +102,13 @@ test('typed in is the only way to running, is frozen by value, and can be undone
   expect(zone.groups[0]!.capShare).toBe(0.8);
 });
 
-test('a cap step takes over the running day and leaves only later steps', () => {
-  const running = {
-    ...demo().history.entries[0]!,
-    capSteps: [
-      { date: '2026-11-24', capShare: 0.4 },
-      { date: '2026-11-26', capShare: 0.5 },
-    ],
-  };
-  run(typeCapStep(running, 'e3', '2026-11-24T10:00:00.000Z', running.capSteps[0]!));
+test('a cap step takes over the running day; a late one moves the later ones', () => {
+  const capSteps = [
+    { date: '2026-11-24', capShare: 0.4 },
+    { date: '2026-11-26', capShare: 0.5 },
+  ];
+  const running = { ...demo().history.entries[0]!, capSteps };
+  run(typeCapStep(running, 'e3', '2026-11-24T10:00:00.000Z', '2026-11-24'));
   expect(state().bundle!.history.entries[1]).toMatchObject({
     id: 'e3',
     capShare: 0.4,
@@ -118,6 +116,8 @@ test('a cap step takes over the running day and leaves only later steps', () => 
     capSteps: [{ date: '2026-11-26', capShare: 0.5 }],
     threads: running.threads,
   });
+  run(typeCapStep(running, 'e4', '2026-11-27T10:00:00.000Z', '2026-11-27'));
+  expect(state().bundle!.history.entries[2]!.capSteps).toEqual([{ date: '2026-11-29', capShare: 0.5 }]);
 });
 
 test('threads and plates: what is added, removed and replaced keeps its light', () => {

@@ -128,16 +128,8 @@ export function doseAt(light: ZoneLight, groups: readonly LitGroup[], spot: numb
   return bandPhotons(sum);
 }
 
-/** Hours with any lamp of the zone lit; overlapping hours count once (sampled to the minute when groups differ). */
-export function zoneLitHours(groups: readonly LitGroup[]): number {
-  if (groups.length === 1) return litHours(groups[0]!.day);
-  let minutes = 0;
-  for (let m = 0; m < 1440; m += 1) {
-    if (groups.some((g) => g.day.knots.length > 0 && levelsAt(g.day, m + 0.5).some((v) => v > 0)))
-      minutes += 1;
-  }
-  return minutes / 60;
-}
+/** Hours with any lamp of the zone lit. */
+export const zoneLitHours = (groups: readonly LitGroup[]): number => litHours(...groups.map((g) => g.day));
 
 /** Wall watts of all lamps at the given levels, and with everything at full. */
 export function wattsUnder(groups: readonly LitGroup[], levels: readonly (readonly number[])[]): number {

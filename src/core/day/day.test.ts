@@ -63,6 +63,20 @@ test('a day wraps at midnight, ramped and held', () => {
   expect(levelsAt(hold, 120)[0]).toBe(0);
   expect(litHours(hold)).toBe(4);
   expect(litHours(day([[300, 0.2]]))).toBe(24);
+  // two days that overlap across midnight count once
+  const evening = day([
+    [1200, 0],
+    [1260, 1],
+    [1380, 0],
+  ]);
+  const night = day(
+    [
+      [1320, 0],
+      [60, 1],
+      [120, 0],
+    ].sort((a, b) => a[0]! - b[0]!) as [number, number][],
+  );
+  expect(litHours(evening, night)).toBe(6);
   expect(litHours(day([[300, 0.2]], { capShare: 0 }))).toBe(0);
 });
 

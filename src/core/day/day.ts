@@ -73,11 +73,30 @@ export function fullSeconds(day: Day): number[] {
 export const dli = (day: Day, parAtFull: readonly number[]): number =>
   parOf(fullSeconds(day), parAtFull) / 1e6;
 
-/** Hours with any level above 0. */
-export function litHours(day: Day): number {
-  if (overall(day) === 0) return 0;
-  const lit = stretches(day).filter((s) => s.from.some((v) => v > 0) || s.to.some((v) => v > 0));
-  return lit.reduce((sum, s) => sum + s.end - s.start, 0) / 60;
+/** Stretches in which a day has any level above 0. */
+const litStretches = (day: Day): Stretch[] =>
+  overall(day) === 0
+    ? []
+    : stretches(day).filter((s) => s.from.some((v) => v > 0) || s.to.some((v) => v > 0));
+
+/** Hours in which any of the days has any level above 0; hours lit by several count once. */
+export function litHours(...days: readonly Day[]): number {
+  // cut at midnight, so that the ring becomes a line
+  const parts = days
+    .flatMap(litStretches)
+    .flatMap(({ start, end }) =>
+      end > DAY_MINUTES
+        ? [[start, DAY_MINUTES] as const, [0, end - DAY_MINUTES] as const]
+        : [[start, end] as const],
+    )
+    .sort((a, b) => a[0] - b[0]);
+  let minutes = 0;
+  let reach = 0;
+  for (const [start, end] of parts) {
+    minutes += Math.max(0, end - Math.max(start, reach));
+    reach = Math.max(reach, end);
+  }
+  return minutes / 60;
 }
 
 /** The part of a day from midnight to a minute as a day integral: seconds at full per channel. */
@@ -102,13 +121,7 @@ export const kneeMinutes = (days: readonly Day[]): number[] =>
 
 /** Lit span for drawing: the longest dark stretch is left out. Null when always dark, whole day when never dark. */
 export function litSpan(days: readonly Day[]): { start: number; end: number } | null {
-  const lit = days.flatMap((day) =>
-    overall(day) === 0
-      ? []
-      : stretches(day)
-          .filter((s) => s.from.some((v) => v > 0) || s.to.some((v) => v > 0))
-          .map((s) => [s.start, s.end] as const),
-  );
+  const lit = days.flatMap(litStretches).map((s) => [s.start, s.end] as const);
   if (lit.length === 0) return null;
   const sorted = [...lit].sort((a, b) => a[0] - b[0]);
   let reach = -Infinity;

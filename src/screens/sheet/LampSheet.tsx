@@ -67,7 +67,6 @@ function Filled() {
   const cell = {
     width: Math.min(72, Math.max(45, (page.main - NAME_WIDTH) / Math.max(1, table.times.length))),
   };
-  const [typing, setTyping] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
 
   const safety = light && accustomed ? judge(light, groups, accustomed.perSpot) : null;
@@ -244,20 +243,12 @@ function Filled() {
           {said}
         </Type>
       )}
-      <View {...printHide} style={{ gap: space.s }}>
-        <Button
-          label={changes.length === 0 && running ? 'Nothing new to type in' : 'Typed in …'}
-          kind="filled"
-          wide
-          disabled={(changes.length === 0 && running !== undefined) || table.times.length === 0}
-          onPress={() => setTyping(true)}
-          testID="typed-in"
-        />
-        {running && (
-          <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as typed in, cap ${percent(running.capShare)}.`}</Type>
-        )}
-      </View>
-      {typing && <TypedIn group={group} steps={steps} first={!running} onClose={() => setTyping(false)} />}
+      {table.times.length > 0 && (changes.length > 0 || !running) && (
+        <TypedIn key={group.id} group={group} steps={steps} first={!running} />
+      )}
+      {running && (
+        <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as typed in, cap ${percent(running.capShare)}.`}</Type>
+      )}
       {zone.groups.length > 1 && (
         <Type kind="small">{`The ${inWords(zone.groups.length - 1)} other ${zone.groups.length === 2 ? 'group counts' : 'groups count'} as running now.`}</Type>
       )}

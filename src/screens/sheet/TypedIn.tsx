@@ -1,5 +1,6 @@
 import { router } from 'expo-router';
 import { useState } from 'react';
+import { View } from 'react-native';
 
 import type { Group } from '@/core/case/types';
 import { parseTypedTime } from '@/core/day/clock';
@@ -7,11 +8,11 @@ import { freeze, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { instantOf, localDate, nowUtcIso } from '@/state/time';
+import { instantOf, localDate, nowUtcIso, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
-import { Note } from '@/ui/Parts';
-import { Sheet } from '@/ui/Sheet';
+import { printHide } from '@/ui/print';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { percent, plural } from '../shared/words';
@@ -22,30 +23,31 @@ interface Props {
   steps: { date: string; capShare: number }[];
   /** nothing of this group has run before */
   first: boolean;
-  onClose: () => void;
 }
 
 /** From draft to running: one tap, now or at a time given. */
-export function TypedIn({ group, steps, first, onClose }: Props) {
+export function TypedIn({ group, steps, first }: Props) {
   const { doc, zone } = useDesk();
+  const today = localDate(useNowMs(), zone.timeZone);
   const [when, setWhen] = useState<'now' | 'earlier'>('now');
-  const [date, setDate] = useState(() => localDate(Date.now(), zone.timeZone));
+  const [date, setDate] = useState(today);
   const [time, setTime] = useState('');
   const [used, setUsed] = useState<'new' | 'used'>('new');
   const [error, setError] = useState<string | null>(null);
 
+  const fail = (message: string): null => {
+    setError(message);
+    return null;
+  };
   const instant = (): string | null => {
     if (when === 'now') return nowUtcIso();
     const minute = parseTypedTime(time);
     if (minute === null) return fail('Time: give a time of day such as 14:30.');
-    if (!/^\d{4}-\d\d-\d\d$/.test(date) || Number.isNaN(Date.parse(date)))
+    if (!/^\d{4}-\d\d-\d\d$/.test(date) || Number.isNaN(Date.parse(date))) {
       return fail('Date: give a date such as 2026-01-31.');
+    }
     const at = instantOf(date, minute, zone.timeZone);
     return at > nowUtcIso() ? fail('That time is still to come: type the day in first, then say so.') : at;
-  };
-  const fail = (message: string): null => {
-    setError(message);
-    return null;
   };
   const commit = (stepwise: boolean) => {
     const atUtc = instant();
@@ -60,18 +62,12 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
         }),
       ),
     );
-    if (done) {
-      onClose();
-      router.navigate('/');
-    }
+    if (done) router.navigate('/');
   };
+  const stepwise = steps.length > 1 && used !== 'used';
 
   return (
-    <Sheet title="Typed in" onClose={onClose}>
-      <Type>
-        Confirm only what the lamp now runs. From here on Today, light so far and what the corals are used to
-        follow it. Undo takes it back.
-      </Type>
+    <View style={{ gap: space.m }} {...printHide}>
       {first && (
         <Choice
           label="Is this light new to the corals?"
@@ -84,9 +80,12 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
         />
       )}
       <Choice
-        label="Since when?"
+        label="Once the lamp runs it: since when?"
         value={when}
-        onChange={setWhen}
+        onChange={(value) => {
+          setWhen(value);
+          setError(null);
+        }}
         options={[
           { value: 'now', label: 'Just now' },
           { value: 'earlier', label: 'Earlier' },
@@ -94,8 +93,8 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
       />
       {when === 'earlier' && (
         <FieldRow>
-          <TextField label="Date" value={date} onChange={setDate} />
-          <TextField label="Time" value={time} onChange={setTime} numeric />
+          <TextField label="Date" value={date} onChange={setDate} testID="typed-date" />
+          <TextField label="Time" value={time} onChange={setTime} numeric testID="typed-time" />
         </FieldRow>
       )}
       {error && (
@@ -103,32 +102,27 @@ export function TypedIn({ group, steps, first, onClose }: Props) {
           {`▲ ${error}`}
         </Type>
       )}
-      {steps.length > 1 && used !== 'used' ? (
-        <>
-          <Button
-            label={`Typed in with today’s cap, ${percent(steps[0]!.capShare)}`}
-            kind="filled"
-            wide
-            onPress={() => commit(true)}
-            testID="typed-step"
-          />
-          <Note>{`${plural(steps.length - 1, 'more cap step')} until ${percent(group.capShare)}; Today says when each is due.`}</Note>
-          <Button
-            label={`Typed in at once, cap ${percent(group.capShare)}`}
-            wide
-            onPress={() => commit(false)}
-            testID="typed-all"
-          />
-        </>
-      ) : (
+      {stepwise && (
         <Button
-          label={`Typed in, cap ${percent(group.capShare)}`}
+          label={`Typed in with today’s cap, ${percent(steps[0]!.capShare)}`}
           kind="filled"
           wide
-          onPress={() => commit(false)}
-          testID="typed-all"
+          onPress={() => commit(true)}
+          testID="typed-step"
         />
       )}
-    </Sheet>
+      <Button
+        label={`Typed in${stepwise ? ' at once' : ''}, cap ${percent(group.capShare)}`}
+        kind={stepwise ? 'outlined' : 'filled'}
+        wide
+        onPress={() => commit(false)}
+        testID="typed-all"
+      />
+      <Type kind="small">
+        {stepwise
+          ? `${plural(steps.length - 1, 'more cap step')} until ${percent(group.capShare)}; Today says when each is due. Undo takes it back.`
+          : 'From then on Today, light so far and what the corals are used to follow it. Undo takes it back.'}
+      </Type>
+    </View>
   );
 }

@@ -2,7 +2,7 @@ import type { RunningEntry } from '@/core/case/types';
 import { typeCapStep } from '@/state/commands';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { nowUtcIso, shortDate } from '@/state/time';
+import { daysBetween, nowUtcIso, shortDate } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Note } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
@@ -10,17 +10,19 @@ import { Type } from '@/ui/Type';
 
 import { percent, plural } from '../shared/words';
 
-/** Today's step of an easing in: one number to type into the lamp. */
+/** The next step of an easing in: one number to type into the lamp. */
 export function CapStepSheet({
   running,
-  step,
+  today,
   onClose,
 }: {
   running: RunningEntry;
-  step: { date: string; capShare: number };
+  today: string;
   onClose: () => void;
 }) {
-  const rest = running.capSteps.filter((s) => s.date > step.date);
+  const [step, ...rest] = running.capSteps;
+  if (!step) return null;
+  const late = daysBetween(step.date, today);
   const last = rest.at(-1);
   return (
     <Sheet title={`Cap ${percent(step.capShare)}`} onClose={onClose}>
@@ -28,7 +30,10 @@ export function CapStepSheet({
       {last && (
         <Type
           quiet
-        >{`${plural(rest.length, 'more step')}, the last on ${shortDate(last.date)} at ${percent(last.capShare)}.`}</Type>
+        >{`${plural(rest.length, 'more step')}, the last planned for ${shortDate(last.date)} at ${percent(last.capShare)}.`}</Type>
+      )}
+      {late > 0 && (
+        <Type quiet>{`It was due ${plural(late, 'day')} ago; the later steps move by as much.`}</Type>
       )}
       <Note>
         If a coral pales, draws its polyps in, or suddenly shows welcome new colour, stay at the present cap
@@ -40,7 +45,7 @@ export function CapStepSheet({
         wide
         testID="typed-cap"
         onPress={() => {
-          run(typeCapStep(running, newId(), nowUtcIso(), step));
+          run(typeCapStep(running, newId(), nowUtcIso(), today));
           onClose();
         }}
       />

@@ -321,23 +321,23 @@ function Due({
 }) {
   const [open, setOpen] = useState(false);
   const { zone } = desk;
-  const due = entries.find((e) => e.capSteps.some((s) => s.date <= today));
+  const due = entries.find((e) => e.capSteps[0] && e.capSteps[0].date <= today);
   const unknown = zone.groups.find((g) => !entries.some((e) => e.groupId === g.id));
   if (zone.groups.length === 0) {
     return <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/case')} />;
   }
   if (due) {
-    const step = due.capSteps.filter((s) => s.date <= today).at(-1)!;
+    const step = due.capSteps[0]!;
     return (
       <>
         <Button
-          label={`Type in today’s cap: ${percent(step.capShare)}`}
+          label={`Type in the next cap: ${percent(step.capShare)}`}
           kind="filled"
           wide
           onPress={() => setOpen(true)}
           testID="due"
         />
-        {open && <CapStepSheet running={due} step={step} onClose={() => setOpen(false)} />}
+        {open && <CapStepSheet running={due} today={today} onClose={() => setOpen(false)} />}
       </>
     );
   }

@@ -22,10 +22,12 @@ module.exports = {
       displayName: 'ui',
       preset: 'jest-expo/web',
       testMatch: ['<rootDir>/src/**/*.test.tsx'],
+      // d3 ships ES modules only
+      transformIgnorePatterns: (web.transformIgnorePatterns ?? []).map((p) => p.replace('(?!', '(?!d3-|internmap|')),
       // The preset's babel-jest needs a Babel config; given inline so that the project needs no babel.config.js.
       transform: {
-        ...web.transform,
-        '\\.[jt]sx?$': [
+        ...Object.fromEntries(Object.entries(web.transform).filter(([pattern]) => pattern !== '\\.[jt]sx?$')),
+        '\\.(mjs|[jt]sx?)$': [
           'babel-jest',
           {
             caller: { name: 'metro', bundler: 'metro', platform: 'web' },
@@ -36,6 +38,8 @@ module.exports = {
         ],
       },
       moduleNameMapper: {
+        // jsdom has no workers: the heavy functions run in place
+        '^@/workers/client$': '<rootDir>/src/workers/client.ts',
         '^@/(.*)$': '<rootDir>/src/$1',
         '\\.woff2$': '<rootDir>/jest.setup.js',
         // lucide's per-icon entry points are .mjs, which jest-expo does not transform

@@ -108,6 +108,12 @@ test('threads: add, step, remove, choose a mix, and the chain of any minute', as
   await press(page.getByRole('radio', { name: 'Deep shelf' }));
   await press(page.getByRole('button', { name: 'Remove this thread' }));
   await expect(page.getByTestId('thread-14:10')).toHaveCount(0);
+  // held, "Before" shows everything as it was before the last change
+  const before = (await page.getByRole('button', { name: /^Before/ }).boundingBox())!;
+  await drag(page, { x: before.x + 20, y: before.y + 20 }, { x: 0, y: 0 }, () =>
+    expect(page.getByTestId('thread-14:10')).toBeVisible(),
+  );
+  await expect(page.getByTestId('thread-14:10')).toHaveCount(0);
   await press(page.getByTestId('undo'));
   await expect(page.getByTestId('thread-14:10')).toBeVisible();
   await press(page.getByTestId('undo'));

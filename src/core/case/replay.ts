@@ -1,6 +1,6 @@
 import { accustom, type DayLight, TAU_DAYS, unknownStart } from '../easing/accustomed';
 import type { ResponseMatrix } from '../optics/response';
-import { dayAt, dliUntil, zoneLight } from './light';
+import { dayAt, dliUntil, type ZoneLight, zoneLight } from './light';
 import { entriesOf, type LitGroup, litRunning, runningAt } from './lit';
 import { type HistoryDoc, lowerEdgeUmol, type RunningEntry, type Zone } from './types';
 
@@ -23,13 +23,16 @@ export function accustomedAt(
   const unknown = zone.spots.map((s) => unknownStart(lowerEdgeUmol(s)));
   if (entries.length === 0) return { perSpot: unknown, known: false };
 
+  const lightOf = lighter(gain, matrixOf);
   const running = new Map<string, RunningEntry>();
   let used = unknown;
   entries.forEach((entry, i) => {
     running.set(entry.groupId, entry);
     const next = entries[i + 1]?.atUtc ?? atUtc;
     // groups that were already there but typed in moments later belong to the same first light
-    const light = lightOf(zone, [...running.values()], gain, matrixOf);
+    const groups = [...running.values()].map(litRunning);
+    const lit = lightOf(groups);
+    const light = zone.spots.map((_, s) => dayAt(lit, groups, s));
     if (entry.usedTo) used = light;
     const days = (Date.parse(next) - Date.parse(entry.atUtc)) / DAY_MS;
     used = used.map((a, s) => accustom(a, light[s]!, days, TAU_DAYS));
@@ -37,16 +40,15 @@ export function accustomedAt(
   return { perSpot: used, known: true };
 }
 
-/** A day's light per spot from running entries. */
-export function lightOf(
-  zone: Zone,
-  entries: readonly RunningEntry[],
-  gain: number,
-  matrixOf: (groups: LitGroup[]) => ResponseMatrix,
-): DayLight[] {
-  const groups = entries.map(litRunning);
-  const light = zoneLight(matrixOf(groups), groups, gain);
-  return zone.spots.map((_, s) => dayAt(light, groups, s));
+/** Lights zones from their response matrices; the same matrix at the same gain is summed once. */
+function lighter(gain: number, matrixOf: (groups: LitGroup[]) => ResponseMatrix) {
+  const made = new Map<ResponseMatrix, ZoneLight>();
+  return (groups: LitGroup[]): ZoneLight => {
+    const matrix = matrixOf(groups);
+    let light = made.get(matrix);
+    if (!light) made.set(matrix, (light = zoneLight(matrix, groups, gain)));
+    return light;
+  };
 }
 
 /** A part of today's wall clock, with an instant inside it that says what ran then. */
@@ -64,11 +66,12 @@ export function soFarAt(
   stretches: readonly Stretch[],
   matrixOf: (groups: LitGroup[]) => ResponseMatrix,
 ): number[] {
+  const lightOf = lighter(gain, matrixOf);
   const sums = zone.spots.map(() => 0);
   for (const part of stretches) {
     const groups = runningAt(history, zone, part.atUtc).map(litRunning);
     if (groups.length === 0) continue;
-    const light = zoneLight(matrixOf(groups), groups, gain);
+    const light = lightOf(groups);
     sums.forEach((_, s) => {
       sums[s]! += dliUntil(light, groups, s, part.toMinute) - dliUntil(light, groups, s, part.fromMinute);
     });

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
 import { type ReactNode } from 'react';
 import { View } from 'react-native';
@@ -42,7 +42,7 @@ export function Banners() {
   const save = useSession((s) => s.save);
   const refusal = useSession((s) => s.refusal);
   const client = useQueryClient();
-  const { data } = useQuery<Boot>({ queryKey: ['boot'], enabled: false });
+  const { data } = useQuery<Boot>({ queryKey: ['boot'], queryFn: skipToken });
   return (
     <>
       {save.kind === 'stale' && (

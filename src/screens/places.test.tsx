@@ -1,0 +1,389 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import { type ComponentType } from 'react';
+
+import { demoCase } from '@/demo/lagoon';
+import { typeIn } from '@/state/commands';
+import { closeSession, createCase, flush, run, undo, useSession } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import type { CaseBundle } from '@/core/case/types';
+
+import { Case } from './case/Case';
+import { Day } from './day/Day';
+import { Mix } from './mix/Mix';
+import { LampSheet } from './sheet/LampSheet';
+import { Banners } from './shell/Banners';
+import { Strip, Tabs } from './shell/Places';
+import { Today } from './today/Today';
+
+const mockNavigate = jest.fn();
+let mockPath = '/';
+jest.mock('expo-router', () => ({
+  router: { navigate: (to: string) => mockNavigate(to) },
+  usePathname: () => mockPath,
+}));
+// gestures are tested in the browser; here their views only have to stand
+jest.mock('react-native-gesture-handler', () => {
+  const chain: unknown = new Proxy(() => chain, { get: () => () => chain });
+  return {
+    Gesture: { Pan: () => chain },
+    GestureDetector: ({ children }: { children: unknown }) => children,
+  };
+});
+
+const NOW = Date.parse('2026-11-24T14:40:00Z');
+const demo = () => demoCase(NOW, 'Europe/Berlin');
+HTMLCanvasElement.prototype.getContext = (() => null) as never;
+
+let client: QueryClient;
+beforeEach(async () => {
+  jest.useFakeTimers({
+    now: NOW,
+    doNotFake: [
+      'setTimeout',
+      'setInterval',
+      'setImmediate',
+      'queueMicrotask',
+      'nextTick',
+      'clearTimeout',
+      'clearInterval',
+    ],
+  });
+  client = new QueryClient();
+  mockNavigate.mockClear();
+  closeSession();
+  changeSettings({ zoneId: null, groupId: null, plateId: null, spotId: null, eyeDegree: null });
+  await open(demo());
+});
+afterEach(() => {
+  client.clear();
+  jest.useRealTimers();
+});
+const open = async (bundle: CaseBundle) => {
+  await act(async () => {
+    await createCase(bundle);
+    await flush();
+  });
+};
+const show = (Place: ComponentType) =>
+  render(
+    <QueryClientProvider client={client}>
+      <Place />
+    </QueryClientProvider>,
+  );
+const edit = (change: (bundle: CaseBundle) => CaseBundle) =>
+  act(() => void run({ name: 'test', apply: change }));
+const onGroup =
+  (change: (g: CaseBundle['case']['zones'][0]['groups'][0]) => CaseBundle['case']['zones'][0]['groups'][0]) =>
+  (b: CaseBundle): CaseBundle => ({
+    ...b,
+    case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map(change) })) },
+  });
+const text = (id: string) => screen.getByTestId(id).textContent!;
+
+describe('Today', () => {
+  test('speaks from running: sentence, figure, parts, next change, light so far, balance', async () => {
+    show(Today);
+    expect(text('today-sentence')).toContain('The lamps run as typed in 12 days ago.');
+    await waitFor(() => expect(text('now-umol')).toBe('223'));
+    expect(text('next-change')).toBe('Next 17:30: Late light, 200 µmol');
+    await waitFor(() =>
+      expect(text('so-far')).toMatch(/^3\.\d\d mol today at Copper table; the running day gives 5\.79/),
+    );
+    expect(text('balance-Straw polyp')).toBe('1.00 ×');
+    expect(text('stillness')).toMatch(/^12 days without a change/);
+    expect(text('easing-step')).toBe('No easing-in step is planned.');
+  });
+
+  test('a sketch changes nothing here; what is typed in does', async () => {
+    show(Today);
+    await waitFor(() => expect(text('now-umol')).toBe('223'));
+    edit(onGroup((g) => ({ ...g, capShare: 0.1 })));
+    expect(text('now-umol')).toBe('223');
+    const entry = useSession.getState().bundle!.history.entries[0]!;
+    act(() => void run(typeIn({ ...entry, id: 'half', capShare: 0.4, atUtc: '2026-11-24T14:00:00.000Z' })));
+    await waitFor(() => expect(text('now-umol')).toBe('111'));
+    expect(text('today-sentence')).toContain('as typed in today');
+    act(() => undo());
+    await waitFor(() => expect(text('now-umol')).toBe('223'));
+  });
+
+  test('too much light is said first, and by whom', async () => {
+    show(Today);
+    await waitFor(() => expect(text('now-umol')).toBe('223'));
+    const entry = useSession.getState().bundle!.history.entries[0]!;
+    const threads = entry.threads.map((t) => ({ ...t, strengthShare: 1 }));
+    act(
+      () =>
+        void run(typeIn({ ...entry, id: 'all', capShare: 1, threads, atUtc: '2026-11-24T14:30:00.000Z' })),
+    );
+    await waitFor(() =>
+      expect(text('today-sentence')).toMatch(
+        /gets \d\.\d\d × what it is used to and four more too much: lower the cap tonight/,
+      ),
+    );
+  });
+
+  test('with nothing known to run it says so and leads to the sheet', async () => {
+    await open({ ...demo(), history: { ...demo().history, entries: [] } });
+    show(Today);
+    expect(text('today-sentence')).toMatch(/^Nothing is known to be running/);
+    expect(screen.queryByTestId('now-umol')).toBeNull();
+    fireEvent.click(screen.getByTestId('due'));
+    expect(mockNavigate).toHaveBeenCalledWith('/sheet');
+  });
+
+  test('a cap step that is due is the one thing to do', async () => {
+    const bundle = demo();
+    const entry = {
+      ...bundle.history.entries[0]!,
+      capShare: 0.3,
+      capSteps: [
+        { date: '2026-11-23', capShare: 0.4 },
+        { date: '2026-11-25', capShare: 0.5 },
+      ],
+    };
+    await open({ ...bundle, history: { ...bundle.history, entries: [entry] } });
+    show(Today);
+    fireEvent.click(screen.getByTestId('due'));
+    expect(screen.getByText(/Set the cap of Panels from 30 % to 40 %/)).toBeTruthy();
+    expect(screen.getByText(/It was due 1 day ago/)).toBeTruthy();
+    fireEvent.click(screen.getByTestId('typed-cap'));
+    const { entries } = useSession.getState().bundle!.history;
+    expect(entries.at(-1)).toMatchObject({
+      capShare: 0.4,
+      capSteps: [{ date: '2026-11-26', capShare: 0.5 }],
+    });
+    await waitFor(() => expect(screen.getByTestId('due').textContent).toMatch(/reading|Nothing is due/));
+  });
+});
+
+describe('Mix', () => {
+  test('names its moment, its figures and every spot against what its coral wants', async () => {
+    show(Mix);
+    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    expect(text('mix')).toContain('at Copper table, 14:05.');
+    expect(text('figures')).toContain('129 W of 248 W');
+    expect(text('figures')).toMatch(/Usable share \(PUR\/PAR\)\d\d % of PAR/);
+    expect(text('par-Straw polyp')).toMatch(/^\d\d µmol$/);
+    expect(screen.getAllByRole('slider')).toHaveLength(8);
+  });
+
+  test('a typed level changes the plate, says which threads change, and refuses nonsense', async () => {
+    show(Mix);
+    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    const field = screen.getByTestId('level-royal-blue');
+    fireEvent.change(field, { target: { value: 'much' } });
+    fireEvent.blur(field);
+    expect(screen.getByText('▲ 0 to 100')).toBeTruthy();
+    fireEvent.change(field, { target: { value: '40' } });
+    fireEvent.blur(field);
+    expect(
+      useSession.getState().bundle!.case.plates.find((p) => p.id === 'demo-noon')!.mix['royal-blue'],
+    ).toBe(0.4);
+    expect(text('threads-changed')).toMatch(/^Changes 14:05 243 → \d+ µmol at Copper table\.$/);
+    fireEvent.keyDown(screen.getByRole('slider', { name: /^Royal blue/ }), { key: 'ArrowUp' });
+    expect(
+      useSession.getState().bundle!.case.plates.find((p) => p.id === 'demo-noon')!.mix['royal-blue'],
+    ).toBe(0.41);
+  });
+
+  test('the eye caution stands beside a violet crest', async () => {
+    show(Mix);
+    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    fireEvent.focus(screen.getByRole('slider', { name: /^Violet/ }));
+    expect(screen.getAllByText(/Violet and near UV look dimmer than they are/)).toHaveLength(1);
+  });
+
+  test('plates are copied, renamed and removed', async () => {
+    show(Mix);
+    fireEvent.click(screen.getByRole('button', { name: /choose, copy, rename/ }));
+    fireEvent.click(screen.getByRole('button', { name: 'Copy as a new plate' }));
+    const name = screen.getByLabelText('Name') as HTMLInputElement;
+    expect(name.value).toBe('Reading noon, copy');
+    fireEvent.change(name, { target: { value: 'Night reading' } });
+    fireEvent.blur(name);
+    const plates = () => useSession.getState().bundle!.case.plates.map((p) => p.name);
+    expect(plates()).toContain('Night reading');
+    fireEvent.click(screen.getByRole('button', { name: 'Remove' }));
+    expect(plates()).not.toContain('Night reading');
+  });
+});
+
+describe('Day', () => {
+  test('says dose, lit hours and peak at the chosen coral, and the cap in µmol', async () => {
+    show(Day);
+    await waitFor(() =>
+      expect(text('day-figures')).toBe(
+        '5.79 mol a day at Copper table; lit 11 h 30 min; peak 243 µmol at 14:05.',
+      ),
+    );
+    expect(text('doses')).toContain('royal blue');
+    const cap = screen.getByTestId('cap');
+    fireEvent.change(cap, { target: { value: '120' } });
+    fireEvent.blur(cap);
+    expect(screen.getByText('▲ Cap: give 0 to 100 %.')).toBeTruthy();
+    fireEvent.change(cap, { target: { value: '40' } });
+    fireEvent.blur(cap);
+    expect(text('day-figures')).toContain('peak 121 µmol');
+    expect(text('day')).toContain('not in the lamp yet: 1 change');
+    fireEvent.click(screen.getByRole('radio', { name: 'Straw polyp' }));
+    expect(text('day-figures')).toContain('at Straw polyp');
+  });
+
+  test('a thread is opened by keyboard, moved, refused on another’s minute, and given another mix', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    fireEvent.keyDown(screen.getByRole('slider', { name: 'Thread at 17:30' }), { key: 'Enter' });
+    const time = screen.getByTestId('thread-time');
+    fireEvent.change(time, { target: { value: '14:05' } });
+    fireEvent.blur(time);
+    expect(screen.getByText('▲ Another thread stands at 14:05.')).toBeTruthy();
+    fireEvent.change(time, { target: { value: '18.10' } });
+    fireEvent.blur(time);
+    fireEvent.click(screen.getByRole('radio', { name: 'Deep shelf' }));
+    const thread = useSession
+      .getState()
+      .bundle!.case.zones[0]!.groups[0]!.threads.find((t) => t.minute === 1090)!;
+    expect(thread.mix).toEqual({ plateId: 'demo-dusk' });
+    fireEvent.click(screen.getByRole('button', { name: 'Open in Mix' }));
+    expect(mockNavigate).toHaveBeenCalledWith('/mix');
+  });
+
+  test('a day without threads is dark and says how to begin', async () => {
+    await open(onGroup((g) => ({ ...g, threads: [] }))(demo()));
+    show(Day);
+    expect(screen.getByText(/This day has no threads: the lamps stay dark/)).toBeTruthy();
+    await waitFor(() => expect(text('day-figures')).toContain('0.00 mol a day'));
+    fireEvent.click(screen.getByRole('button', { name: 'Add a thread' }));
+    expect((screen.getByTestId('thread-time') as HTMLInputElement).value).toBe('12:00');
+  });
+});
+
+describe('the sheet', () => {
+  test('lists what differs, what to type, whether it is safe; past the ceiling dated caps', async () => {
+    edit(
+      onGroup((g) => ({
+        ...g,
+        capShare: 1,
+        threads: g.threads.map((t) => (t.minute === 630 ? { ...t, strengthShare: 0.9 } : t)),
+      })),
+    );
+    show(LampSheet);
+    expect(text('sheet-state')).toBe('Not in the lamp yet: 2 changes.');
+    expect(text('changes')).toContain('10:30: strength 34 % → 90 %');
+    expect(text('sheet-cap')).toBe('Cap 100 %');
+    const row = screen.getAllByRole('row').find((r) => r.textContent!.startsWith('Royal blue'))!;
+    expect(
+      within(row)
+        .getAllByRole('cell')
+        .map((c) => c.textContent),
+    ).toEqual(['0', '77', '82', '79', '24', '0']);
+    await waitFor(() =>
+      expect(text('safety')).toMatch(/^Ease this in: .* would get 1\.\d\d × what it is used to, by DLI\.$/),
+    );
+    expect(text('cap-steps')).toMatch(/^Tue 24 Nov8\d %.*100 %$/);
+    expect(screen.getByText(/Set the cap before this lamp hangs over corals/)).toBeTruthy();
+    expect(screen.getByText(/manual wins over any number here/)).toBeTruthy();
+    fireEvent.click(screen.getByTestId('typed-step'));
+    const entry = useSession.getState().bundle!.history.entries.at(-1)!;
+    expect(entry.capShare).toBeLessThan(1);
+    expect(entry.capSteps.at(-1)!.capShare).toBe(1);
+    expect(mockNavigate).toHaveBeenCalledWith('/');
+  });
+
+  test('typed in at a time given: bad and future times are refused', async () => {
+    edit(onGroup((g) => ({ ...g, capShare: 0.7 })));
+    show(LampSheet);
+    await waitFor(() => expect(text('safety')).toMatch(/^Safe to type in at once/));
+    fireEvent.click(screen.getByRole('radio', { name: 'Earlier' }));
+    fireEvent.click(screen.getByTestId('typed-all'));
+    expect(screen.getByText(/Time: give a time of day such as 14:30/)).toBeTruthy();
+    fireEvent.change(screen.getByTestId('typed-time'), { target: { value: '23:00' } });
+    fireEvent.click(screen.getByTestId('typed-all'));
+    expect(screen.getByText(/still to come/)).toBeTruthy();
+    fireEvent.change(screen.getByTestId('typed-date'), { target: { value: '2026-11-23' } });
+    fireEvent.click(screen.getByTestId('typed-all'));
+    expect(useSession.getState().bundle!.history.entries.at(-1)!.atUtc).toBe('2026-11-23T22:00:00.000Z');
+  });
+});
+
+describe('Case and the frame', () => {
+  test('a tank cannot be nonsense, and a smaller one says what PAR becomes', async () => {
+    show(Case);
+    const depth = screen.getByTestId('zone-depthCm');
+    fireEvent.change(depth, { target: { value: '2' } });
+    fireEvent.blur(depth);
+    expect(screen.getByText('▲ Give 5 to 300 cm.')).toBeTruthy();
+    fireEvent.change(depth, { target: { value: '40' } });
+    fireEvent.blur(depth);
+    expect(useSession.getState().bundle!.case.zones[0]!.spots.every((s) => s.depthCm <= 40)).toBe(true);
+    expect(text('par-basis')).toBe('PAR is an estimate ± 25 %, walls and floor not yet counted.');
+    await waitFor(() => expect(screen.getByText('open, demo')).toBeTruthy());
+  });
+
+  test('a spot is moved within the water only, and removed', () => {
+    show(Case);
+    fireEvent.click(screen.getByRole('button', { name: 'Edit Moss branch' }));
+    fireEvent.change(screen.getByTestId('spot-depth'), { target: { value: '70' } });
+    fireEvent.click(screen.getByTestId('keep-spot'));
+    expect(screen.getByText('▲ Give 0 to 50.')).toBeTruthy();
+    fireEvent.change(screen.getByTestId('spot-depth'), { target: { value: '30' } });
+    fireEvent.click(screen.getByTestId('keep-spot'));
+    const spots = () => useSession.getState().bundle!.case.zones[0]!.spots;
+    expect(spots().find((s) => s.name === 'Moss branch')!.depthCm).toBe(30);
+    fireEvent.click(screen.getByRole('button', { name: 'Edit Moss branch' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Remove this spot' }));
+    expect(spots()).toHaveLength(4);
+  });
+
+  test('one reading scales every figure and can be taken back', async () => {
+    show(Case);
+    fireEvent.click(screen.getByTestId('new-reading'));
+    await waitFor(() => expect(text('reading-model')).toContain('The model says 223 µmol'));
+    fireEvent.change(screen.getByTestId('reading'), { target: { value: '446' } });
+    expect(text('reading-gain')).toContain('scaled by 2.00');
+    fireEvent.change(screen.getByTestId('reading-time'), { target: { value: '3:00' } });
+    fireEvent.click(screen.getByTestId('keep-reading'));
+    expect(screen.getByText(/Nothing is lit at this spot then/)).toBeTruthy();
+    fireEvent.change(screen.getByTestId('reading-time'), { target: { value: '14:05' } });
+    fireEvent.click(screen.getByTestId('keep-reading'));
+    expect(text('par-basis')).toMatch(
+      /^Every PAR figure is scaled by 1\.8\d \(scaled to 1 reading, ± 1\d %\)\.$/,
+    );
+    fireEvent.click(screen.getByRole('button', { name: /^Remove the reading of 446/ }));
+    expect(text('par-basis')).toContain('estimate ± 25 %');
+  });
+
+  test('tabs name the place; the strip carries undo, before and the sign of autosave', async () => {
+    mockPath = '/sheet';
+    show(Tabs);
+    expect(screen.getByRole('tab', { name: 'Day' }).getAttribute('aria-selected')).toBe('true');
+    fireEvent.click(screen.getByRole('tab', { name: 'Mix' }));
+    expect(mockNavigate).toHaveBeenCalledWith('/mix');
+    show(Strip);
+    expect(text('save-sign')).toBe('Saved');
+    expect(screen.getByTestId('undo').getAttribute('aria-label')).toBe('Nothing to undo');
+    edit(onGroup((g) => ({ ...g, capShare: 0.5 })));
+    expect(screen.getByTestId('undo').getAttribute('aria-label')).toBe('Undo: test');
+    fireEvent.click(screen.getByTestId('undo'));
+    expect(useSession.getState().bundle!.case.zones[0]!.groups[0]!.capShare).toBe(0.8);
+    await act(flush);
+  });
+
+  test('a refused edit, a stale tab and a full store each say what to do', () => {
+    show(Banners);
+    edit(onGroup((g) => ({ ...g, capShare: 3 })));
+    expect(text('refusal')).toMatch(/^Not done \(test\): .*capShare must be at most 1/);
+    fireEvent.click(screen.getByRole('button', { name: 'Close' }));
+    expect(screen.queryByTestId('refusal')).toBeNull();
+    act(() =>
+      useSession.setState({
+        save: { kind: 'failed', full: true, message: 'The browser has no room left for this site.' },
+      }),
+    );
+    expect(text('save-failed')).toMatch(/free some room in the browser, then try again, or export/);
+    act(() => useSession.setState({ save: { kind: 'stale' } }));
+    expect(text('stale')).toMatch(/no longer saves/);
+  });
+});

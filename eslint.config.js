@@ -22,6 +22,7 @@ const floors = [
   ['spectrum'],
   ['colour', 'optics', 'feeding', 'meter'],
   ['mix', 'day'],
+  ['library'],
   ['easing'],
   ['case'],
   ['formats'],

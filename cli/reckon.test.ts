@@ -115,3 +115,48 @@ test('the program prints JSON and exits 0, or one error line and 2', () => {
   expect(bad.stderr.trim().split('\n')).toHaveLength(1);
   expect(() => execFileSync(tsx, [join(__dirname, 'reckon.ts')], { input: '', stdio: 'pipe' })).toThrow();
 }, 60_000);
+
+describe('carry and convert', () => {
+  const line = (peakNm: number, flux = 1) => ({ shape: 'line', peakNm, fwhmNm: 20, flux });
+
+  test('carry: levels, match and PAR ratio; a channel without photons gets 0', () => {
+    const out = reckon(
+      'carry',
+      JSON.stringify({
+        source: [line(450, 0.5), line(660, 0.2)],
+        target: { A: [line(450)], B: [line(660)], C: [line(520, 0)] },
+      }),
+    ) as { levels: Record<string, number>; match: number; parRatio: number };
+    expect(out.levels.A).toBeCloseTo(0.5, 9);
+    expect(out.levels.B).toBeCloseTo(0.2, 9);
+    expect(out.levels.C).toBe(0);
+    expect(out.match).toBeCloseTo(1, 9);
+    expect(out.parRatio).toBeCloseTo(1, 9);
+  });
+
+  test('convert: spectra from both formats', () => {
+    expect(reckon('convert', JSON.stringify({ from: 'spectrum-csv', text: '400;1,5\n500;2' }))).toEqual({
+      shape: 'table',
+      points: [
+        [400, 1.5],
+        [500, 2],
+      ],
+      quantity: 'energy',
+    });
+  });
+
+  test.each([
+    ['carry', { source: [line(450)], target: {} }, 'target', /empty/],
+    ['carry', { source: [line(450)], target: { A: [] } }, 'target.A', /empty/],
+    ['carry', { source: [line(450, 0)], target: { A: [line(450)] } }, 'source', /no photons/],
+    ['carry', { source: [line(450)] }, 'target', /missing|give/],
+    ['convert', { from: 'pdf', text: '' }, 'from', /unknown format/],
+    ['convert', { from: 'spdx', text: '<a/>' }, 'text', /line 1.*IESTM2714/],
+    ['convert', { from: 'spectrum-csv', text: '400,1\n450,x' }, 'text', /line 2/],
+    ['convert', { from: 'spdx' }, 'text', /missing/],
+  ])('%s refuses bad input and names it (%#)', (verb, input, path, message) => {
+    const error = fail(verb as string, input);
+    expect(error.path).toBe(path);
+    expect(error.message).toMatch(message as RegExp);
+  });
+});

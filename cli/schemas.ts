@@ -88,6 +88,25 @@ export const daySchema = v.pipe(
   }),
 );
 
+const emissions = list(emissionSchema);
+export const carrySchema = v.object({
+  source: emissions,
+  target: v.pipe(
+    v.custom<Record<string, unknown>>(
+      (input) => typeof input === 'object' && input !== null && !Array.isArray(input),
+      'give an object with a list of emissions per channel',
+    ),
+    v.check((input) => Object.keys(input).length > 0, 'must not be empty'),
+    v.check(
+      (input) => !RESERVED.some((name) => Object.hasOwn(input, name)),
+      `a channel cannot be named ${RESERVED.join(', ')}`,
+    ),
+    v.record(v.string(), emissions),
+  ),
+});
+
+export const convertSchema = v.object({ from: v.string('give text'), text: v.string('give text') });
+
 export const easeSchema = v.object({
   from: notNegative,
   to: notNegative,

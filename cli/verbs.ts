@@ -4,10 +4,15 @@ import { parseTime } from '@/core/day/clock';
 import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
 import { threadKnots } from '@/core/day/thread';
 import { fastestPlan, PlanRefused } from '@/core/easing/plan';
+import { parseSpdx } from '@/core/formats/spdx';
+import { parseSpectrumCsv } from '@/core/formats/spectrumCsv';
+import { FileProblem } from '@/core/formats/table';
+import { carrySpectrum } from '@/core/mix/carry';
 import { lightFigures } from '@/core/mix/figures';
+import { par } from '@/core/spectrum/bands';
 import { sumEmissions } from '@/core/spectrum/emission';
 
-import { daySchema, easeSchema, spectrumSchema } from './schemas';
+import { carrySchema, convertSchema, daySchema, easeSchema, spectrumSchema } from './schemas';
 
 /** Bad input: where and why. `path` is dotted, empty when there is no place to name. */
 export class InputError extends Error {
@@ -50,7 +55,7 @@ function day(input: unknown) {
     mix: p.mix,
   }));
   const lit: Day = {
-    knots: threadKnots(threads, ids, 0),
+    knots: threadKnots(threads, (t) => ids.map((id) => (t.mix[id] ?? 0) * t.strengthShare)),
     capShare: data.capShare,
     easingShare: data.easingShare,
     interpolation: data.interpolation,
@@ -74,7 +79,42 @@ function ease(input: unknown) {
   }
 }
 
-export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = { spectrum, day, ease };
+function carry(input: unknown) {
+  const data = read(carrySchema, input);
+  const ids = Object.keys(data.target);
+  const source = sumEmissions(data.source);
+  if (!(par(source) > 0)) throw new InputError('source', 'has no photons from 400 to 700 nm');
+  const { levels, match, parRatio } = carrySpectrum(
+    source,
+    ids.map((id) => sumEmissions(data.target[id]!)),
+  );
+  return { levels: Object.fromEntries(ids.map((id, i) => [id, levels[i]!])), match, parRatio };
+}
+
+const CONVERSIONS: Readonly<Record<string, (text: string) => unknown>> = {
+  spdx: parseSpdx,
+  'spectrum-csv': parseSpectrumCsv,
+};
+
+function convert(input: unknown) {
+  const { from, text } = read(convertSchema, input);
+  if (!Object.hasOwn(CONVERSIONS, from))
+    throw new InputError('from', `unknown format "${from}": one of ${Object.keys(CONVERSIONS).join(', ')}`);
+  try {
+    return CONVERSIONS[from]!(text);
+  } catch (error) {
+    if (error instanceof FileProblem) throw new InputError('text', `${error.message}. ${error.remedy}`);
+    throw error;
+  }
+}
+
+export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = {
+  spectrum,
+  day,
+  ease,
+  carry,
+  convert,
+};
 
 /** Runs a verb on the text of its input. @throws InputError */
 export function reckon(verb: string, text: string): unknown {

@@ -1,6 +1,5 @@
 import type { CaseBundle } from '@/core/case/types';
 import { exportText } from '@/store/file';
-import type { LampKind } from '@/core/spectrum/lamp';
 
 const controller = { pointStepShare: 0.01, interpolation: 'ramp' as const };
 const line = (id: string, name: string, peakNm: number, count: number) => ({
@@ -8,7 +7,7 @@ const line = (id: string, name: string, peakNm: number, count: number) => ({
   name,
   groups: [{ light: { shape: 'line' as const, peakNm, fwhmNm: 20 }, count, wattsEach: 2 }],
 });
-const panel: LampKind = {
+const panel = {
   id: 'panel',
   name: 'Three-channel panel',
   channels: [line('v', 'Violet', 420, 4), line('b', 'Royal blue', 450, 10), line('r', 'Red', 660, 2)],
@@ -17,7 +16,7 @@ const panel: LampKind = {
   faceWidthCm: 15,
   controller,
 };
-const bar: LampKind = {
+const bar = {
   id: 'bar',
   name: 'Blue bar',
   channels: [line('bar-blue', 'Blue', 468, 20)],
@@ -27,9 +26,9 @@ const bar: LampKind = {
   controller: { pointStepShare: 0.5, interpolation: 'hold' },
 };
 
-/** A case with two unlike groups, as a file: a ramped panel and a bar that only holds or is dark. */
+/** A case with two unlike groups, as a file of version 1 (so that it also migrates): a ramped panel and a bar that only holds or is dark. */
 export function twoGroups(): string {
-  const bundle: CaseBundle = {
+  const bundle = {
     case: {
       format: 'chromatheca-case',
       version: 1,
@@ -83,5 +82,5 @@ export function twoGroups(): string {
     history: { format: 'chromatheca-history', version: 1, caseId: 'two-rows', entries: [] },
     readings: { format: 'chromatheca-readings', version: 1, caseId: 'two-rows', readings: [] },
   };
-  return exportText(bundle);
+  return exportText(bundle as unknown as CaseBundle);
 }

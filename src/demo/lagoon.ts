@@ -10,6 +10,8 @@ const plate = (id: string, name: string, mix: Levels, notes: string): Plate => (
   lampKindId: demoPanel.id,
   notes,
   mix,
+  locked: [],
+  versions: [],
 });
 
 const plates = [
@@ -142,15 +144,16 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
   return {
     case: {
       format: 'chromatheca-case',
-      version: 1,
+      version: 2,
       id: caseId,
       name: 'Reading-room lagoon',
       demo: true,
       zones: [zone(timeZone)],
       lampKinds: [demoPanel],
       plates,
+      references: [],
     },
-    history: { format: 'chromatheca-history', version: 1, caseId, entries: [running] },
+    history: { format: 'chromatheca-history', version: 2, caseId, entries: [running] },
     readings: { format: 'chromatheca-readings', version: 1, caseId, readings: [] },
   };
 }

@@ -1,4 +1,6 @@
-import type { Channel, EmitterGroup, LampKind } from '@/core/spectrum/lamp';
+import { type EmitterGroup, lampKind, type PlainLamp } from '@/core/spectrum/lamp';
+
+type Channel = PlainLamp['channels'][number];
 
 /** Made-up photon tables (nm, relative photons): a cool phosphor white and a broad lime. */
 const COOL_WHITE: [number, number][] = [
@@ -111,7 +113,7 @@ const table = (
 });
 
 /** The demo's invented eight-channel panel. */
-export const demoPanel: LampKind = {
+export const demoPanel = lampKind({
   id: 'demo-panel',
   name: 'Eight-channel panel',
   channels: [
@@ -127,5 +129,5 @@ export const demoPanel: LampKind = {
   beamAngleDeg: 100,
   faceLengthCm: 44,
   faceWidthCm: 20,
-  controller: { pointStepShare: 0.01, interpolation: 'ramp' },
-};
+  price: 640,
+});

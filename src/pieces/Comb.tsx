@@ -3,7 +3,7 @@ import { area, line } from 'd3-shape';
 import { memo, useCallback, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
-import Svg, { Circle, Defs, G, Line, LinearGradient, Path, Stop, Text } from 'react-native-svg';
+import Svg, { Circle, Defs, G, Line, LinearGradient, Path, Rect, Stop, Text } from 'react-native-svg';
 
 import { wavelengthColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
@@ -12,12 +12,23 @@ import { FIRST_NM } from '@/core/spectrum/grid';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
 
-import { combSpan, type Crest } from './combShape';
+import { combSpan, type Crest, heightShare } from './combShape';
 import { pullTo } from './pull';
 
 interface Props {
   crests: readonly Crest[];
+  /** values of the controls */
   levels: Levels;
+  /** the light they make together, on the grid, in the crests' unit */
+  sum: Float64Array;
+  /** photon flux per nm with everything full: what just fills the height */
+  most: Float64Array;
+  /** another light laid behind, already at equal PAR */
+  behind?: Float64Array | null;
+  /** controls that a pull leaves alone */
+  locked?: readonly string[];
+  /** the only control that is lit */
+  solo?: string | null;
   width: number;
   height?: number;
   /** step of a level as a share */
@@ -32,6 +43,7 @@ interface Props {
   onStep: (channelId: string, level: number) => void;
 }
 
+const NONE: readonly string[] = [];
 const HEAD = 40;
 const FOOT = 20;
 /** Drawing every second nm is finer than a pixel. */
@@ -44,6 +56,11 @@ const EVERY_NM = 2;
 export function Comb({
   crests,
   levels,
+  sum,
+  most,
+  behind,
+  locked = NONE,
+  solo,
   width,
   height = 300,
   stepShare,
@@ -64,19 +81,19 @@ export function Comb({
   }, [fromNm, toNm]);
   // all channels at full just fill the height; heights go by the square root of power, so that weak channels show
   const perRoot = useMemo(() => {
-    const top = Math.max(
-      ...nms.map((nm) => crests.reduce((sum, c) => sum + c.full[nm - FIRST_NM]!, 0)),
-      1e-12,
-    );
-    return (base - HEAD) / Math.sqrt(top);
-  }, [nms, crests, base]);
-
-  const outline = useMemo(() => {
-    const y = (nm: number) =>
-      base -
-      perRoot * Math.sqrt(crests.reduce((sum, c) => sum + (levels[c.id] ?? 0) * c.full[nm - FIRST_NM]!, 0));
-    return line<number>((nm) => x(nm), y)(nms) ?? '';
-  }, [nms, crests, levels, x, base, perRoot]);
+    return (base - HEAD) / Math.sqrt(Math.max(...most, 1e-12));
+  }, [most, base]);
+  const top = HEAD - 6;
+  const draw = useCallback(
+    (s: Float64Array) =>
+      line<number>(
+        (nm) => x(nm),
+        (nm) => Math.max(top, base - perRoot * Math.sqrt(s[nm - FIRST_NM]!)),
+      )(nms) ?? '',
+    [nms, x, base, perRoot, top],
+  );
+  const outline = useMemo(() => draw(sum), [draw, sum]);
+  const reference = useMemo(() => (behind ? draw(behind) : null), [draw, behind]);
 
   const live = useRef({ x: 0, y: 0, startX: 0, lastY: 0, id: null as string | null, level: 0 });
   const [pulled, setPulled] = useState<string | null>(null);
@@ -98,6 +115,10 @@ export function Comb({
         const dy = e.y - state.y;
         if (Math.abs(dy) > 6 && Math.abs(dy) > Math.abs(dx) * 0.8) {
           state.id = nearest(e.x);
+          if (locked.includes(state.id)) {
+            state.id = null;
+            return;
+          }
           state.level = levels[state.id] ?? 0;
           state.startX = e.x;
           state.lastY = e.y;
@@ -110,7 +131,15 @@ export function Comb({
       }
       state.level = pullTo(state.level, state.lastY - e.y, e.x - state.startX);
       state.lastY = e.y;
-      onPull(state.id, stepShare > 0 ? Math.round(state.level / stepShare) * stepShare : state.level);
+      const kind = crests.find((c) => c.id === state.id)!.kind;
+      onPull(
+        state.id,
+        kind === 'onOff'
+          ? Number(state.level >= 0.5)
+          : stepShare > 0
+            ? Math.min(1, Math.round(state.level / stepShare) * stepShare)
+            : state.level,
+      );
     })
     .onFinalize(() => {
       if (live.current.id !== null) onRelease();
@@ -121,7 +150,11 @@ export function Comb({
   const stepTo = useCallback((now: number, id?: string) => onStep(id!, now / 100), [onStep]);
   const front = crests.find((c) => c.id === (pulled ?? selected)) ?? null;
   const percent = (id: string) => Math.round((levels[id] ?? 0) * 100);
-  const gripY = (c: Crest) => base - perRoot * Math.sqrt(c.full[c.nm - FIRST_NM]! * (levels[c.id] ?? 0));
+  const shareOf = (c: Crest) => heightShare(c, levels[c.id] ?? 0);
+  const gripY = (c: Crest) =>
+    Math.max(top, base - perRoot * Math.sqrt(c.full[c.nm - FIRST_NM]! * shareOf(c)));
+  const says = (c: Crest) =>
+    c.kind === 'onOff' ? ((levels[c.id] ?? 0) > 0 ? 'on' : 'off') : `${percent(c.id)} %`;
   const labelX = front ? Math.min(width - 74, Math.max(74, x(front.nm))) : 0;
 
   return (
@@ -140,17 +173,35 @@ export function Comb({
               x={x}
               perRoot={perRoot}
               base={base}
-              level={levels[c.id] ?? 0}
-              opacity={front === null ? 0.62 : front.id === c.id ? 0.95 : 0.4}
+              level={shareOf(c)}
+              opacity={
+                solo ? (c.id === solo ? 0.95 : 0.12) : front === null ? 0.62 : front.id === c.id ? 0.95 : 0.4
+              }
             />
           ))}
           {front && (
             <Ghost crest={front} nms={nms} x={x} perRoot={perRoot} base={base} colour={paper.strong} />
           )}
           <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.ink} strokeWidth={1} />
+          {reference && (
+            <Path
+              d={reference}
+              fill="none"
+              stroke={paper.quiet}
+              strokeWidth={1.5}
+              strokeDasharray="6 3"
+              testID="comb-behind"
+            />
+          )}
           <Path d={outline} fill="none" stroke={paper.ink} strokeWidth={1.75} />
           {crests.map((c) => (
-            <Grip key={c.id} cx={x(c.nm)} cy={gripY(c)} chosen={front?.id === c.id} />
+            <Grip
+              key={c.id}
+              cx={x(c.nm)}
+              cy={gripY(c)}
+              chosen={front?.id === c.id}
+              locked={locked.includes(c.id)}
+            />
           ))}
           {front && (
             <G>
@@ -162,7 +213,7 @@ export function Comb({
                 fill={paper.ink}
                 textAnchor="middle"
               >
-                {`${front.name} ${percent(front.id)} %`}
+                {`${front.name} ${says(front)}`}
               </Text>
               <Text
                 x={labelX}
@@ -172,7 +223,13 @@ export function Comb({
                 fill={paper.quiet}
                 textAnchor="middle"
               >
-                {`of full · ${front.nm} nm`}
+                {locked.includes(front.id)
+                  ? 'locked'
+                  : front.kind === 'onOff'
+                    ? `circuit · ${front.nm} nm`
+                    : front.kind === 'trim'
+                      ? `of its range · ${front.nm} nm`
+                      : `of full · ${front.nm} nm`}
               </Text>
             </G>
           )}
@@ -182,8 +239,10 @@ export function Comb({
             key={c.id}
             name={`${c.name}, ${c.nm} nm`}
             now={percent(c.id)}
-            valueText={`${percent(c.id)} % of full`}
-            step={Math.max(1, Math.round(stepShare * 100))}
+            valueText={
+              c.kind === 'onOff' ? says(c) : `${says(c)} of ${c.kind === 'trim' ? 'its range' : 'full'}`
+            }
+            step={c.kind === 'onOff' ? 100 : Math.max(1, Math.round(stepShare * 100))}
             id={c.id}
             onFocus={onSelect}
             onChange={stepTo}
@@ -282,8 +341,31 @@ const Axis = memo(function Axis({
 });
 
 /** The drawn grip of a channel. */
-const Grip = memo(function Grip({ cx, cy, chosen }: { cx: number; cy: number; chosen: boolean }) {
+const Grip = memo(function Grip({
+  cx,
+  cy,
+  chosen,
+  locked,
+}: {
+  cx: number;
+  cy: number;
+  chosen: boolean;
+  locked: boolean;
+}) {
   const paper = usePaper();
+  if (locked) {
+    return (
+      <Rect
+        x={cx - 8}
+        y={cy - 8}
+        width={16}
+        height={16}
+        fill={paper.ink}
+        stroke={paper.paper}
+        strokeWidth={1.5}
+      />
+    );
+  }
   return (
     <>
       <Circle

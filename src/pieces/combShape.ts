@@ -1,16 +1,20 @@
-import { FIRST_NM, LAST_NM } from '@/core/spectrum/grid';
-import { channelSpectrum, type LampKind, needsEyeCaution } from '@/core/spectrum/lamp';
+import { channelLevels, type Control, type Levels } from '@/core/spectrum/controls';
+import { addScaled, FIRST_NM, LAST_NM, zeroSpectrum } from '@/core/spectrum/grid';
+import { keptSpectrum, type LampKind, needsEyeCaution } from '@/core/spectrum/lamp';
 
-/** A channel as the comb draws it. */
+/** A control as the comb draws it: one hump with one grip. A tint has none: it moves sideways, on its own rail. */
 export interface Crest {
   id: string;
   name: string;
+  kind: Exclude<Control['kind'], 'tint'>;
   /** where its grip stands */
   nm: number;
-  /** photon flux per nm at full, on the grid, all lamps of the kind alike */
+  /** photon flux per nm with the control at full and the others as they are, on the grid */
   full: Float64Array;
   top: number;
   caution: boolean;
+  /** a trim's lowest and highest factor, over the highest: how much of `full` stands at its two ends */
+  from: number;
 }
 
 /** Grips stand at least this far apart. */
@@ -40,34 +44,97 @@ function centre(s: Float64Array): number {
   return sum > 0 ? Math.round(moment / sum) : 480;
 }
 
+/** Light of channels at these drive levels. */
+function lightOf(kind: LampKind, levels: readonly number[]): Float64Array {
+  const out = zeroSpectrum();
+  levels.forEach((v, i) => {
+    if (v > 0) addScaled(out, keptSpectrum(kind.channels[i]!), v);
+  });
+  return out;
+}
+
+/** What one control does at full while the others stay: its hump. */
+function fullOf(kind: LampKind, control: Control, mix: Levels): Float64Array {
+  if (control.kind === 'level' || control.kind === 'onOff') {
+    const out = zeroSpectrum();
+    kind.channels.forEach((c, i) => {
+      const share = control.drives[c.id] ?? 0;
+      if (share > 0) addScaled(out, keptSpectrum(kind.channels[i]!), share);
+    });
+    return out;
+  }
+  const tint = kind.controls.find((c) => c.kind === 'tint');
+  if (control.kind === 'brightness')
+    return lightOf(
+      kind,
+      channelLevels(kind, { [control.id]: 1, ...(tint ? { [tint.id]: mix[tint.id] ?? 0 } : {}) }),
+    );
+  // a trim: only its own channels, at its highest factor
+  const own = new Set(control.kind === 'trim' ? control.channelIds : []);
+  const levels = channelLevels(kind, { ...mix, [control.id]: 1 });
+  return lightOf(
+    kind,
+    levels.map((v, i) => (own.has(kind.channels[i]!.id) ? v : 0)),
+  );
+}
+
+/** Humps change with the mix only where a control acts on what others drive; this names what they depend on. */
+export const crestKey = (kind: LampKind, mix: Levels): string =>
+  kind.controls.some((c) => c.kind === 'tint' || c.kind === 'trim')
+    ? JSON.stringify(kind.controls.map((c) => mix[c.id] ?? 0))
+    : '';
+
 /**
- * Grips of a lamp: each channel's highest peak that is at least 12 nm from another grip, else its broad band's centre.
- * Channels with the sharpest claim (narrowest light) choose first.
+ * Grips of a lamp: each control's highest peak that is at least 12 nm from another grip, else its broad band's centre.
+ * Controls with the sharpest claim (narrowest light) choose first; a trim stands beside what it trims.
  */
-export function crestsOf(kind: LampKind): Crest[] {
-  const spectra = kind.channels.map((c) => channelSpectrum(c));
-  const breadth = spectra.map((s) => {
+export function crestsOf(kind: LampKind, mix: Levels = {}): Crest[] {
+  const controls = kind.controls.filter((c): c is Exclude<Control, { kind: 'tint' }> => c.kind !== 'tint');
+  const spectra = controls.map((c) => fullOf(kind, c, mix));
+  // places must not wander while something is pulled: they are found with everything up
+  const still = controls.map((c) =>
+    c.kind === 'trim' || c.kind === 'brightness'
+      ? fullOf(kind, c, Object.fromEntries(kind.controls.map((x) => [x.id, x.kind === 'tint' ? 0.5 : 1])))
+      : fullOf(kind, c, mix),
+  );
+  const breadth = still.map((s) => {
     const top = Math.max(...s);
     return top > 0 ? s.reduce((sum, v) => sum + v, 0) / top : Infinity;
   });
-  const order = kind.channels.map((_, i) => i).sort((a, b) => breadth[a]! - breadth[b]!);
+  const order = controls.map((_, i) => i).sort((a, b) => breadth[a]! - breadth[b]!);
   const places: number[] = [];
   for (const i of order) {
     const free = (nm: number) => places.every((p) => p === undefined || Math.abs(p - nm) >= APART_NM);
-    let nm = peaks(spectra[i]!).find(free) ?? centre(spectra[i]!);
-    // two channels of the same colour stand side by side
+    let nm = peaks(still[i]!).find(free) ?? centre(still[i]!);
+    // two controls of the same colour stand side by side
     while (!free(nm) && nm < LAST_NM) nm += 1;
     places[i] = nm;
   }
-  return kind.channels.map((c, i) => ({
+  const caution = (c: (typeof controls)[number]) => {
+    const ids = c.kind === 'trim' ? c.channelIds : c.kind === 'brightness' ? [] : Object.keys(c.drives);
+    return kind.channels.some((ch) => ids.includes(ch.id) && needsEyeCaution(ch));
+  };
+  return controls.map((c, i) => ({
     id: c.id,
     name: c.name,
+    kind: c.kind,
     nm: places[i]!,
     full: spectra[i]!,
     top: Math.max(...spectra[i]!),
-    caution: needsEyeCaution(c),
+    caution: caution(c),
+    from: c.kind === 'trim' && c.toFactor > 0 ? c.fromFactor / c.toFactor : 0,
   }));
 }
+
+/** Share of its full hump that a control's value stands for. */
+export const heightShare = (crest: Pick<Crest, 'kind' | 'from'>, value: number): number =>
+  crest.kind === 'onOff'
+    ? value > 0
+      ? 1
+      : 0
+    : crest.kind === 'trim'
+      ? crest.from + (1 - crest.from) * value
+      : value;
 
 /** The wavelengths a comb spans, rounded to 10 nm around what its channels hold. */
 export function combSpan(crests: readonly Crest[]): [fromNm: number, toNm: number] {

@@ -2,14 +2,25 @@ import { stretchesToday } from '@/state/light';
 import { demoCase } from '@/demo/lagoon';
 import { addDays, daysAgo, daysBetween, instantOf, localDate, wallMinute } from '@/state/time';
 
-import { firstMix, newCase, safeFirstCap } from './case/firstDay';
-import { emptyLamp, formFromLamp, lampFormSchema, lampFromForm } from './case/lampForm';
+import { firstMix, newCase, safeFirst } from './case/firstDay';
+import {
+  emptyChannel,
+  emptyGroup,
+  emptyLamp,
+  formFromLamp,
+  lampFormSchema,
+  lampFromForm,
+  readCurve,
+} from './case/lampForm';
 import { mol, parBasis, times, tintWords, umol } from './shared/words';
 import { todaySentence } from './today/sentence';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { dayAt, zoneLight } from '@/core/case/light';
 import { computeResponse } from '@/core/optics/response';
 import { demoPanel } from '@/demo/panel';
+import { lampLibrary } from '@/core/library/lamps';
+import { par } from '@/core/spectrum/bands';
+import { mixSpectrum } from '@/core/spectrum/lamp';
 import * as v from 'valibot';
 
 const DAY_MS = 86_400_000;
@@ -97,16 +108,15 @@ test('today is cut where something was typed in', () => {
 });
 
 test('a typed lamp becomes a lamp kind; commas are decimal points; errors name their field', () => {
-  const channel = {
-    id: 'a',
-    name: 'Blue',
-    light: 'line' as const,
-    peak: '455',
-    width: '20',
-    count: '6',
-    watts: '2,5',
+  const group = { ...emptyGroup(), peak: '455', width: '20', count: '6', watts: '2,5' };
+  const channel = { ...emptyChannel('a'), name: 'Blue', groups: [group] };
+  const white = {
+    ...emptyChannel('w'),
+    name: 'White',
+    groups: [{ ...group, light: 'white' as const, peak: '7000' }],
+    lowest: '5',
+    curve: '20:5, 60:40',
   };
-  const white = { ...channel, id: 'w', name: 'White', light: 'white' as const, peak: '7000' };
   const form = { ...emptyLamp('x'), name: 'Mine', channels: [channel, white] };
   expect(v.safeParse(lampFormSchema, form).success).toBe(true);
   const kind = lampFromForm(form, 'k');
@@ -115,20 +125,41 @@ test('a typed lamp becomes a lamp kind; commas are decimal points; errors name t
     count: 6,
     wattsEach: 2.5,
   });
-  expect(kind.channels[1]!.groups[0]!.light.shape).toBe('table');
-  const bad = v.safeParse(lampFormSchema, {
-    ...form,
-    channels: [
-      { ...channel, peak: '4550' },
-      { ...channel, count: '2.5' },
+  expect(kind.channels[1]!.groups[0]!.light).toMatchObject({ shape: 'table', whiteCctK: 7000 });
+  expect(kind.channels[1]!.dimming).toEqual({
+    lowestLitShare: 0.05,
+    curve: [
+      [0.2, 0.05],
+      [0.6, 0.4],
     ],
   });
-  expect(bad.issues!.map((i) => [v.getDotPath(i), i.message])).toEqual([
-    ['channels.0.peak', 'Give 360 to 780 nm.'],
-    ['channels.1.count', 'Give a whole number.'],
+  const problems = (change: object) =>
+    v.safeParse(lampFormSchema, { ...form, ...change }).issues?.map((i) => [v.getDotPath(i), i.message]);
+  expect(
+    problems({
+      channels: [
+        { ...channel, groups: [{ ...group, peak: '4550' }] },
+        { ...channel, groups: [{ ...group, count: '2.5' }], curve: '60:40, 20:5' },
+      ],
+    }),
+  ).toEqual([
+    ['channels.0.groups.0.peak', 'Give 360 to 780 nm.'],
+    ['channels.1.groups.0.count', 'Give a whole number.'],
+    ['channels.1.curve', 'Give rising points such as 20:5, 60:40 (% of drive : % of light).'],
   ]);
+  expect(problems({ budget: '400' })).toEqual([
+    ['budget', 'The channels add up to only 34 W from the wall: check counts and watts, or give less here.'],
+  ]);
+  expect(problems({ setting: 'tied' })!.map(([path]) => path)).toEqual(['channels.0.key', 'channels.1.key']);
+  expect(problems({ setting: 'tint' })!.map(([path]) => path)).toEqual(['channels.0.white']);
+  expect(problems({ setting: 'balance' })!.map(([path]) => path)).toEqual(['channels.0.share']);
+  expect(readCurve('a:b')).toBeNull();
   // editing keeps what cannot be typed
-  expect(lampFromForm(formFromLamp(demoPanel), demoPanel.id, demoPanel)).toEqual(demoPanel);
+  for (const one of [demoPanel, ...lampLibrary().map((l) => l.kind)]) {
+    const back = formFromLamp(one);
+    expect([one.name, v.safeParse(lampFormSchema, back).issues]).toEqual([one.name, undefined]);
+    expect(lampFromForm(back, one.id, one)).toEqual(one);
+  }
 });
 
 test('the first day of an own tank is safe at every spot, whatever the lamp', () => {
@@ -164,7 +195,24 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', ()
     const cap = zone.groups[0]!.capShare;
     if (cap > 0.01)
       zone.spots.forEach((_, s) => expect(dayAt(light, groups, s).peak).toBeLessThanOrEqual(50));
-    expect(safeFirstCap(bundle, { ...zone, spots: [] })).toBe(0.1);
+    expect(safeFirst(bundle, { ...zone, spots: [] }, zone.groups[0]!).capShare).toBe(0.1);
   }
   expect(Object.values(firstMix(demoPanel)).every((share) => share > 0 && share < 1)).toBe(true);
+  // a lamp that cannot be dimmed is made safe by its hours
+  const kind = lampLibrary().find((l) => l.kind.id === 'lib-two-circuit')!.kind;
+  const bundle = newCase({
+    id,
+    name: 'Switched',
+    timeZone: 'UTC',
+    tank: { lengthCm: 90, widthCm: 45, depthCm: 45 },
+    kind,
+    lamps: [{ id: 'l', name: 'lamp', xCm: 45, yCm: 22, heightCm: 20, turnDeg: 0 }],
+    spots: [{ id: 's', name: 'Soft', xCm: 40, yCm: 20, depthCm: 15, openShare: 1, need: 'soft' }],
+  });
+  const zone = bundle.case.zones[0]!;
+  const groups = draftGroups(bundle.case, zone);
+  const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+  expect(dayAt(light, groups, 0).dli).toBeLessThanOrEqual((50 * 8 * 3600) / 1e6 + 1e-9);
+  expect(firstMix(kind)).toEqual({ blue: 1, white: 0 });
+  for (const { kind: any } of lampLibrary()) expect(par(mixSpectrum(any, firstMix(any)))).toBeGreaterThan(10);
 });

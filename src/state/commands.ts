@@ -7,6 +7,7 @@ import type {
   Plate,
   Reading,
   RunningEntry,
+  SavedSpectrum,
   Spot,
   Thread,
   Zone,
@@ -98,37 +99,58 @@ export const removeLamp = (groupId: string, lampId: string): Command =>
     onGroup(groupId, (g) => ({ ...g, lamps: g.lamps.filter((l) => l.id !== lampId) })),
   );
 
-/** Adds a group with its lamp kind and a first plate. */
-export const addGroup = (zoneId: string, kind: LampKind, plate: Plate, group: Group): Command =>
+/** Adds a group with its lamp kind, unless the case has that already, and a first plate. */
+export const addGroup = (
+  zoneId: string,
+  kind: LampKind,
+  plate: Plate,
+  group: Group,
+  known = false,
+): Command =>
   onCase('add lamps', (doc) => ({
     ...onZone(zoneId, (z) => ({ ...z, groups: [...z.groups, group] }))(doc),
-    lampKinds: [...doc.lampKinds, kind],
+    lampKinds: known ? doc.lampKinds : [...doc.lampKinds, kind],
     plates: [...doc.plates, plate],
   }));
 
-/** Takes a group down; its lamp kind and plates go with it when nothing else uses them. */
+/** Takes a group down. Its lamp kind and plates stay in the case: they can be carried to what hangs there next. */
 export const removeGroup = (groupId: string): Command =>
-  onCase('take lamps down', (doc) => {
-    const zones = doc.zones.map((z) => ({ ...z, groups: z.groups.filter((g) => g.id !== groupId) }));
-    const used = new Set(zones.flatMap((z) => z.groups.map((g) => g.lampKindId)));
-    return {
-      ...doc,
-      zones,
-      lampKinds: doc.lampKinds.filter((k) => used.has(k.id)),
-      plates: doc.plates.filter((p) => used.has(p.lampKindId)),
-    };
-  });
+  onCase('take lamps down', (doc) => ({
+    ...doc,
+    zones: doc.zones.map((z) => ({ ...z, groups: z.groups.filter((g) => g.id !== groupId) })),
+  }));
 
-/** Replaces a lamp kind; channels that vanish also vanish from plates and threads. */
+/** Forgets a lamp kind that hangs nowhere, with its plates. */
+export const removeLampKind = (kindId: string): Command =>
+  onCase('forget a lamp', (doc) =>
+    doc.zones.some((z) => z.groups.some((g) => g.lampKindId === kindId))
+      ? doc
+      : {
+          ...doc,
+          lampKinds: doc.lampKinds.filter((k) => k.id !== kindId),
+          plates: doc.plates.filter((p) => p.lampKindId !== kindId),
+        },
+  );
+
+/** Replaces a lamp kind; controls that vanish also vanish from plates and threads. */
 export const setLampKind = (kind: LampKind): Command =>
   onCase(`lamp ${kind.name}`, (doc) => {
-    const ids = new Set(kind.channels.map((c) => c.id));
+    const ids = new Set(kind.controls.map((c) => c.id));
     const known = (mix: Levels): Levels =>
       Object.fromEntries(Object.entries(mix).filter(([id]) => ids.has(id)));
     return {
       ...doc,
       lampKinds: replace(doc.lampKinds, kind.id, () => kind),
-      plates: doc.plates.map((p) => (p.lampKindId === kind.id ? { ...p, mix: known(p.mix) } : p)),
+      plates: doc.plates.map((p) =>
+        p.lampKindId === kind.id
+          ? {
+              ...p,
+              mix: known(p.mix),
+              locked: p.locked.filter((id) => ids.has(id)),
+              versions: p.versions.map((old) => ({ ...old, mix: known(old.mix) })),
+            }
+          : p,
+      ),
       zones: doc.zones.map((z) => ({
         ...z,
         groups: z.groups.map((g) =>
@@ -154,8 +176,85 @@ export const renamePlate = (plateId: string, name: string): Command =>
     plates: replace(doc.plates, plateId, (p) => ({ ...p, name })),
   }));
 
-export const addPlate = (plate: Plate): Command =>
-  onCase('new plate', (doc) => ({ ...doc, plates: [...doc.plates, plate] }));
+/** Adds a plate, behind another one when that is named. */
+export const addPlate = (plate: Plate, afterId?: string): Command =>
+  onCase('new plate', (doc) => {
+    const at = doc.plates.findIndex((p) => p.id === afterId);
+    const plates = [...doc.plates];
+    plates.splice(at < 0 ? plates.length : at + 1, 0, plate);
+    return { ...doc, plates };
+  });
+
+const onPlate = (name: string, plateId: string, change: (plate: Plate) => Plate, merge?: string): Command =>
+  onCase(name, (doc) => ({ ...doc, plates: replace(doc.plates, plateId, change) }), merge);
+
+export const setPlateNotes = (plateId: string, notes: string): Command =>
+  onPlate('notes of a plate', plateId, (p) => ({ ...p, notes }));
+
+/** Locks or frees a control of a plate. */
+export const setLocked = (plateId: string, controlId: string, locked: boolean): Command =>
+  onPlate(locked ? 'lock a channel' : 'free a channel', plateId, (p) => ({
+    ...p,
+    locked: locked ? [...new Set([...p.locked, controlId])] : p.locked.filter((id) => id !== controlId),
+  }));
+
+/** Keeps the present mix of a plate as a version of its own. */
+export const saveVersion = (plateId: string, version: { id: string; atUtc: string; note: string }): Command =>
+  onPlate('keep a version', plateId, (p) => ({
+    ...p,
+    versions: [...p.versions, { ...version, mix: p.mix }],
+  }));
+
+/** Goes back to a version; what stood before is kept as a version unless one has it already. */
+export const restoreVersion = (
+  plateId: string,
+  versionId: string,
+  present: { id: string; atUtc: string },
+): Command =>
+  onPlate('go back to a version', plateId, (p) => {
+    const version = p.versions.find((x) => x.id === versionId);
+    if (!version) return p;
+    const known = p.versions.some((x) => sameMix(x.mix, p.mix));
+    return {
+      ...p,
+      mix: version.mix,
+      versions: known ? p.versions : [...p.versions, { ...present, note: 'before going back', mix: p.mix }],
+    };
+  });
+
+export const removeVersion = (plateId: string, versionId: string): Command =>
+  onPlate('drop a version', plateId, (p) => ({
+    ...p,
+    versions: p.versions.filter((x) => x.id !== versionId),
+  }));
+
+const sameMix = (a: Levels, b: Levels) =>
+  [...new Set([...Object.keys(a), ...Object.keys(b)])].every((id) => (a[id] ?? 0) === (b[id] ?? 0));
+
+/** Moves a plate up or down in the order of the case. */
+export const movePlate = (plateId: string, by: 1 | -1): Command =>
+  onCase('order of plates', (doc) => {
+    const from = doc.plates.findIndex((p) => p.id === plateId);
+    const to = from + by;
+    if (from < 0 || to < 0 || to >= doc.plates.length) return doc;
+    const plates = [...doc.plates];
+    [plates[from], plates[to]] = [plates[to]!, plates[from]!];
+    return { ...doc, plates };
+  });
+
+export const addReference = (reference: SavedSpectrum): Command =>
+  onCase(`spectrum ${reference.name}`, (doc) => ({ ...doc, references: [...doc.references, reference] }));
+
+export const removeReference = (id: string): Command =>
+  onCase('remove a spectrum', (doc) => ({ ...doc, references: doc.references.filter((r) => r.id !== id) }));
+
+/** Adds a lamp kind to the case without hanging it: what a foreign plate was made for. */
+export const addLampKind = (kind: LampKind, plate?: Plate): Command =>
+  onCase(`lamp ${kind.name}`, (doc) => ({
+    ...doc,
+    lampKinds: [...doc.lampKinds, kind],
+    plates: plate ? [...doc.plates, plate] : doc.plates,
+  }));
 
 /** Removes a plate; threads that used it keep its mix as their own. */
 export const removePlate = (plateId: string): Command =>
@@ -199,6 +298,7 @@ export const addThread = (groupId: string, id: string, minute: number): Command 
       const between = threadBetween(
         sorted.map((t) => resolveThread(doc, t)),
         minute,
+        lampKindOf(doc, g),
       );
       const shared =
         before &&

@@ -1,5 +1,6 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
+import { newPlate } from '@/core/case/plate';
 import { demoCase } from '@/demo/lagoon';
 import { loadCase, saveCase } from '@/store/documents';
 import { exportText, withId } from '@/store/file';
@@ -131,7 +132,7 @@ test('threads and plates: what is added, removed and replaced keeps its light', 
   expect(group().threads.find((t) => t.id === 't-dusk')!.mix).toEqual({ own: demo().case.plates[2]!.mix });
   run(removeThread(GROUP, 't-new'));
   expect(group().threads.some((t) => t.id === 't-new')).toBe(false);
-  run(addPlate({ id: 'p9', name: 'Ninth', lampKindId: 'demo-panel', notes: '', mix: {} }));
+  run(addPlate(newPlate('p9', 'Ninth', 'demo-panel', {})));
   expect(state().bundle!.case.plates.map((p) => p.id)).toContain('p9');
 });
 
@@ -141,7 +142,13 @@ test('a smaller tank keeps its spots in the water; a lamp without a channel forg
     expect(s.xCm <= 100 && s.yCm <= 30 && s.depthCm <= 20).toBe(true);
   }
   const kind = state().bundle!.case.lampKinds[0]!;
-  run(setLampKind({ ...kind, channels: kind.channels.filter((c) => c.id !== 'violet') }));
+  run(
+    setLampKind({
+      ...kind,
+      channels: kind.channels.filter((c) => c.id !== 'violet'),
+      controls: kind.controls.filter((c) => c.id !== 'violet'),
+    }),
+  );
   expect(state().bundle!.case.plates.every((p) => !('violet' in p.mix))).toBe(true);
 });
 

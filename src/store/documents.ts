@@ -4,6 +4,7 @@ import type { CaseBundle, CaseDoc } from '@/core/case/types';
 
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { alone } from './lock';
+import { CASE_MIGRATIONS, HISTORY_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
 import {
   CASE_VERSION,
@@ -103,8 +104,8 @@ function readBundle(caseId: string, texts: Record<string, string | null>): CaseB
     return parseObject(text);
   };
   return {
-    case: validate(caseSchema, read('case'), CASE_VERSION, [], 'case'),
-    history: validate(historySchema, read('history'), HISTORY_VERSION, [], 'history'),
+    case: validate(caseSchema, read('case'), CASE_VERSION, CASE_MIGRATIONS, 'case'),
+    history: validate(historySchema, read('history'), HISTORY_VERSION, HISTORY_MIGRATIONS, 'history'),
     readings: validate(readingsSchema, read('readings'), READINGS_VERSION, [], 'readings'),
   };
 }

@@ -1,5 +1,6 @@
 import type { CaseBundle } from '@/core/case/types';
 
+import { CASE_MIGRATIONS, HISTORY_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
 import {
   CASE_VERSION,
@@ -48,8 +49,14 @@ export function importText(text: string): CaseBundle {
     );
   }
   const bundle: CaseBundle = {
-    case: validate(caseSchema, object(file.case, 'case'), CASE_VERSION, [], 'case'),
-    history: validate(historySchema, object(file.history, 'history'), HISTORY_VERSION, [], 'history'),
+    case: validate(caseSchema, object(file.case, 'case'), CASE_VERSION, CASE_MIGRATIONS, 'case'),
+    history: validate(
+      historySchema,
+      object(file.history, 'history'),
+      HISTORY_VERSION,
+      HISTORY_MIGRATIONS,
+      'history',
+    ),
     readings: validate(readingsSchema, object(file.readings, 'readings'), READINGS_VERSION, [], 'readings'),
   };
   for (const part of ['history', 'readings'] as const) {

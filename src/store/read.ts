@@ -15,7 +15,7 @@ export class DocumentError extends Error {
 /** Texts beyond this are refused before they are parsed. */
 export const LARGEST_TEXT = 50_000_000;
 
-/** Steps from an older version of a document to the next one. Index 0 leads from version 1 to 2; none are needed yet. */
+/** Steps from an older version of a document to the next one. Index 0 leads from version 1 to 2. */
 export type Migration = (doc: Record<string, unknown>) => Record<string, unknown>;
 
 /** Parses JSON that must be an object. @throws DocumentError */

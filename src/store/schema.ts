@@ -1,10 +1,12 @@
 import * as v from 'valibot';
 
 import type { CaseDoc, HistoryDoc, ReadingsDoc } from '@/core/case/types';
+import { type Control, controlsProblem } from '@/core/spectrum/controls';
+import type { LampKind } from '@/core/spectrum/lamp';
 
 /** The newest versions this app writes. Older ones migrate forward; newer ones are refused untouched. */
-export const CASE_VERSION = 1;
-export const HISTORY_VERSION = 1;
+export const CASE_VERSION = 2;
+export const HISTORY_VERSION = 2;
 export const READINGS_VERSION = 1;
 export const SETTINGS_VERSION = 1;
 
@@ -41,6 +43,13 @@ const list = <S extends v.GenericSchema>(item: S, least = 0) =>
   );
 const levels = v.record(id, share);
 
+const points = v.pipe(
+  v.array(v.tuple([between(200, 1200, ' nm'), between(0, 1e9)]), 'give a list'),
+  v.minLength(2, 'at least 2 points needed'),
+  v.maxLength(2000, 'at most 2000 points allowed'),
+);
+const quantity = v.picklist(['energy', 'photon'], 'is "energy" or "photon"');
+
 const emitterGroup = v.object({
   light: v.variant(
     'shape',
@@ -52,37 +61,86 @@ const emitterGroup = v.object({
       }),
       v.object({
         shape: v.literal('table'),
-        points: v.pipe(
-          v.array(v.tuple([between(200, 1200, ' nm'), between(0, 1e9)]), 'give a list'),
-          v.minLength(2, 'at least 2 points needed'),
-          v.maxLength(2000, 'at most 2000 points allowed'),
-        ),
-        quantity: v.picklist(['energy', 'photon'], 'is "energy" or "photon"'),
+        points,
+        quantity,
         efficacyUmolPerJ: between(0, 10),
+        whiteCctK: v.optional(between(1000, 25_000, ' K')),
       }),
     ],
     'shape is "line" or "table"',
   ),
   count: v.pipe(between(1, 500), v.integer('give a whole number')),
   wattsEach: between(0.01, 1000, ' W'),
+  fluxEachUmolPerS: v.optional(between(0, 10_000, ' µmol/s')),
 });
 
-const lampKind = v.object({
+const dimming = v.object({
+  lowestLitShare: between(0, 0.9),
+  curve: v.pipe(
+    v.array(v.tuple([share, share]), 'give a list'),
+    v.maxLength(50, 'at most 50 points allowed'),
+    v.check(
+      (all) => all.every(([x, y], i) => x > (all[i - 1]?.[0] ?? 0) && x < 1 && y >= (all[i - 1]?.[1] ?? 0)),
+      'rises from point to point, levels above 0 and below 1',
+    ),
+  ),
+});
+
+const control: v.GenericSchema<unknown, Control> = v.variant(
+  'kind',
+  [
+    v.object({ kind: v.picklist(['level', 'onOff']), id, name, drives: levels }),
+    v.object({ kind: v.literal('brightness'), id, name }),
+    v.object({
+      kind: v.literal('tint'),
+      id,
+      name,
+      fromName: name,
+      toName: name,
+      stops: list(v.object({ at: share, shares: levels }), 2),
+    }),
+    v.object({
+      kind: v.literal('trim'),
+      id,
+      name,
+      channelIds: list(id, 1),
+      fromFactor: between(0, 10),
+      toFactor: between(0, 10),
+    }),
+  ],
+  'kind is "level", "onOff", "brightness", "tint" or "trim"',
+);
+
+const lampShape = v.object({
   id,
   name,
+  source: v.picklist(['led', 'tube', 'halide'], 'is "led", "tube" or "halide"'),
   channels: v.pipe(
-    list(v.object({ id, name, groups: list(emitterGroup, 1) }), 1),
+    list(v.object({ id, name, groups: list(emitterGroup, 1), dimming }), 1),
     v.maxLength(24, 'at most 24 channels'),
     v.check((all) => new Set(all.map((c) => c.id)).size === all.length, 'two channels share an id'),
   ),
+  controls: v.pipe(list(control, 1), v.maxLength(24, 'at most 24 controls')),
+  layout: v.picklist(['spread', 'cluster', 'line'], 'is "spread", "cluster" or "line"'),
+  powerBudgetWatts: v.nullable(between(1, 5000, ' W')),
+  price: v.nullable(between(0, 1e6)),
   beamAngleDeg: between(5, 175, '°'),
   faceLengthCm: between(0, 300, ' cm'),
   faceWidthCm: between(0, 300, ' cm'),
   controller: v.object({
     pointStepShare: between(0, 0.5),
     interpolation: v.picklist(['ramp', 'hold'], 'is "ramp" or "hold"'),
+    capMeans: v.picklist(['multiplies', 'rescales'], 'is "multiplies" or "rescales"'),
+    easingOf: v.picklist(['lamp', 'cap', 'target'], 'is "lamp", "cap" or "target"'),
   }),
 });
+export const lampKind: v.GenericSchema<unknown, LampKind> = v.pipe(
+  lampShape,
+  v.rawCheck(({ dataset, addIssue }) => {
+    const problem = dataset.typed ? controlsProblem(dataset.value) : null;
+    if (problem) addIssue({ message: problem });
+  }),
+);
 
 const hungLamp = v.object({
   id,
@@ -204,6 +262,16 @@ const referencesHold = v.rawCheck<CaseDoc>(({ dataset, addIssue }) => {
   });
 });
 
+export const plate = v.object({
+  id,
+  name,
+  lampKindId: id,
+  notes: text,
+  mix: levels,
+  locked: list(id),
+  versions: list(v.object({ id, atUtc: instant, note: text, mix: levels })),
+});
+
 export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
   v.object({
     format: v.literal('chromatheca-case', 'is no Chromatheca case'),
@@ -213,7 +281,8 @@ export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
     demo: v.boolean('is true or false'),
     zones: list(zone, 1),
     lampKinds: list(lampKind),
-    plates: list(v.object({ id, name, lampKindId: id, notes: text, mix: levels })),
+    plates: list(plate),
+    references: list(v.object({ id, name, points, quantity })),
   }),
   referencesHold,
 );
@@ -271,6 +340,10 @@ export const settingsSchema = v.object({
   spotId: v.fallback(v.nullable(v.string()), null),
   groupId: v.fallback(v.nullable(v.string()), null),
   plateId: v.fallback(v.nullable(v.string()), null),
+  /** the kind of meter the keeper has */
+  meter: v.fallback(v.picklist(['ideal', 'lowCost', 'lux', 'phone']), 'lux'),
+  /** what is laid behind the comb: "light:ID", "plate:ID" or "own:ID" */
+  behind: v.fallback(v.nullable(v.string()), null),
   /** how far the eye has adapted to the tank; null = from the light's own brightness */
   eyeDegree: v.fallback(v.nullable(share), null),
 });
@@ -285,5 +358,7 @@ export const DEFAULT_SETTINGS: Settings = {
   spotId: null,
   groupId: null,
   plateId: null,
+  meter: 'lux',
+  behind: null,
   eyeDegree: null,
 };

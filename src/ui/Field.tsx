@@ -168,17 +168,19 @@ export function ValueField({ value, onCommit, ...rest }: ValueFieldProps) {
 
 interface ChoiceProps<T extends string> {
   label: string;
+  /** the label is only spoken */
+  hideLabel?: boolean;
   options: readonly { value: T; label: string }[];
   value: T;
   onChange: (value: T) => void;
 }
 
 /** One of a few: a row of radio buttons. */
-export function Choice<T extends string>({ label, options, value, onChange }: ChoiceProps<T>) {
+export function Choice<T extends string>({ label, hideLabel, options, value, onChange }: ChoiceProps<T>) {
   const styles = useStyles();
   return (
     <View style={styles.field} role="radiogroup" aria-label={label}>
-      <Type kind="label">{label}</Type>
+      {!hideLabel && <Type kind="label">{label}</Type>}
       <View style={styles.choices}>
         {options.map((o) => (
           <Pressable

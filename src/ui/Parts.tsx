@@ -1,7 +1,10 @@
-import { type ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Pressable, View, type ViewStyle } from 'react-native';
+import ChevronDown from 'lucide-react-native/icons/chevron-down';
+import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import Eye from 'lucide-react-native/icons/eye';
 import Plug from 'lucide-react-native/icons/plug-zap';
+import Flame from 'lucide-react-native/icons/flame';
 import Info from 'lucide-react-native/icons/info';
 
 import { space, themed, usePaper } from './theme';
@@ -54,7 +57,7 @@ export function Row({
   );
 }
 
-const MARKS = { eyes: Eye, mains: Plug, note: Info } as const;
+const MARKS = { eyes: Eye, mains: Plug, heat: Flame, note: Info } as const;
 
 /** A caution or a note, set off by a rule and a mark, never by colour. */
 export function Note({ kind = 'note', children }: { kind?: keyof typeof MARKS; children: ReactNode }) {
@@ -69,6 +72,41 @@ export function Note({ kind = 'note', children }: { kind?: keyof typeof MARKS; c
       <Type kind="small" style={{ flex: 1 }}>
         {children}
       </Type>
+    </View>
+  );
+}
+
+/** Details that most people never need, folded away under their title. */
+export function Fold({
+  title,
+  children,
+  open: initially = false,
+  testID,
+}: {
+  title: string;
+  children: ReactNode;
+  open?: boolean;
+  testID?: string;
+}) {
+  const [open, setOpen] = useState(initially);
+  const paper = usePaper();
+  const Mark = open ? ChevronDown : ChevronRight;
+  return (
+    <View style={{ gap: space.m }}>
+      <Pressable
+        role="button"
+        aria-expanded={open}
+        aria-label={title}
+        onPress={() => setOpen(!open)}
+        testID={testID}
+        style={{ flexDirection: 'row', alignItems: 'center', gap: space.s, minHeight: 44 }}
+      >
+        <Mark size={18} color={paper.ink} strokeWidth={1.75} />
+        <Type kind="label" style={{ flex: 1 }}>
+          {title}
+        </Type>
+      </Pressable>
+      {open && children}
     </View>
   );
 }

@@ -1,6 +1,6 @@
 import { type Remote, wrap } from 'comlink';
 
-import type { Reckoner, service } from './service';
+import { type Reckoner, service } from './service';
 
 let remote: Remote<typeof service> | undefined;
 let broken: Promise<never> | undefined;
@@ -18,11 +18,12 @@ export function reckoner(): Reckoner {
     broken.catch(() => undefined);
     remote = wrap<typeof service>(worker);
   }
-  const running = remote;
+  const running = remote as unknown as Record<string, (...input: unknown[]) => Promise<unknown>>;
   const failure = broken!;
-  return {
-    response: (...input) => Promise.race([running.response(...input), failure]),
-    accustomed: (...input) => Promise.race([running.accustomed(...input), failure]),
-    soFar: (...input) => Promise.race([running.soFar(...input), failure]),
-  };
+  return Object.fromEntries(
+    Object.keys(service).map((name) => [
+      name,
+      (...input: unknown[]) => Promise.race([running[name]!(...input), failure]),
+    ]),
+  ) as unknown as Reckoner;
 }

@@ -2,7 +2,12 @@ import { type LitGroup, rigKey, rigOf } from '@/core/case/lit';
 import { accustomedAt, soFarAt, type Stretch } from '@/core/case/replay';
 import type { HistoryDoc, Zone } from '@/core/case/types';
 import type { DayLight } from '@/core/easing/accustomed';
+import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
+import { photographMix, type PhotographMix } from '@/core/mix/photograph';
 import { computeResponse, type ResponseMatrix, type Rig } from '@/core/optics/response';
+import type { Levels } from '@/core/spectrum/controls';
+import type { Spectrum } from '@/core/spectrum/grid';
+import type { LampKind } from '@/core/spectrum/lamp';
 
 const MOST_KEPT = 24;
 const kept = new Map<string, ResponseMatrix>();
@@ -31,6 +36,10 @@ export const service = {
     accustomedAt(zone, history, gain, atUtc, (groups) => matrixFor(groups, zone)),
   soFar: (zone: Zone, history: HistoryDoc, gain: number, stretches: Stretch[]): number[] =>
     soFarAt(zone, history, gain, stretches, (groups) => matrixFor(groups, zone)),
+  carry: (source: Spectrum, kind: LampKind, through: Spectrum, fixed: Levels): CarriedMix =>
+    carryToLamp(source, kind, through, fixed),
+  photograph: (kind: LampKind, mix: Levels, through: Spectrum, fixed: Levels): PhotographMix | null =>
+    photographMix(kind, mix, through, fixed),
 };
 
 type Async<F> = F extends (...input: infer I) => infer O ? (...input: I) => Promise<O> : never;

@@ -42,7 +42,8 @@ function twoGroups(): CaseBundle {
     ...doc.lampKinds[0]!,
     id: 'bar',
     channels: [doc.lampKinds[0]!.channels[3]!],
-    controller: { pointStepShare: 0, interpolation: 'hold' as const },
+    controls: [doc.lampKinds[0]!.controls[3]!],
+    controller: { ...doc.lampKinds[0]!.controller, pointStepShare: 0, interpolation: 'hold' as const },
   };
   const second = {
     ...group,
@@ -264,11 +265,14 @@ test('the sheet holds what is typed, rounding is told in light, and formulas are
   const table = lampTable(groups[0]!);
   expect(table.capPercent).toBe(80);
   expect(table.times).toEqual(['08:40', '10:30', '14:05', '17:30', '19:00', '20:10']);
-  table.channels.forEach((c) => c.percents.forEach((p) => expect(p).toBe(Math.round(p))));
+  table.controls.forEach((c) => c.percents.forEach((p) => expect(p).toBe(Math.round(p))));
   const effect = roundingEffect(groups[0]!, light, 0, 0);
   expect(Math.abs(effect.umol)).toBeGreaterThan(0);
   expect(Math.abs(effect.umol)).toBeLessThan(3);
-  const csv = sheetCsv({ ...table, channels: [{ name: '=cmd()', percents: table.times.map(() => 1) }] });
+  const csv = sheetCsv({
+    ...table,
+    controls: [{ name: '=cmd()', kind: 'level', percents: table.times.map(() => 1) }],
+  });
   expect(csv.split('\r\n')[0]).toBe(`time,"'=cmd() (%)",cap (%)`);
   expect(sheetPlainText('Panel', table)).toContain('Royal blue     0    29    82    79    24     0');
 });

@@ -8,7 +8,7 @@ const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const same = (a: number, b: number) => Math.abs(a - b) < 1e-9;
 
 function mixDiffers(kind: LampKind, a: Levels, b: Levels): boolean {
-  return kind.channels.some((c) => !same(a[c.id] ?? 0, b[c.id] ?? 0));
+  return kind.controls.some((c) => !same(a[c.id] ?? 0, b[c.id] ?? 0));
 }
 
 /** What a group's draft changes against what it runs, a sentence each; empty when they agree. */
@@ -71,4 +71,13 @@ function threadChanges(
   return parts;
 }
 
-const lampShape = (k: LampKind) => [k.channels, k.beamAngleDeg, k.faceLengthCm, k.faceWidthCm, k.controller];
+const lampShape = (k: LampKind) => [
+  k.channels,
+  k.controls,
+  k.beamAngleDeg,
+  k.faceLengthCm,
+  k.faceWidthCm,
+  k.layout,
+  k.powerBudgetWatts,
+  k.controller,
+];

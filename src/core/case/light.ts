@@ -85,11 +85,11 @@ export function partsUnder(
   );
 }
 
-/** The minutes at which the sum of all groups can peak: every thread, and the instant before it where a lamp holds. */
+/** The minutes at which the sum of all groups can peak: every thread and knee, and the instant before it where light can jump. */
 function peakMinutes(groups: readonly LitGroup[]): number[] {
   const knees = kneeMinutes(groups.map((g) => g.day));
   if (knees.length === 0) return [0];
-  return groups.some((g) => g.day.interpolation === 'hold')
+  return groups.some((g) => g.day.interpolation === 'hold' || g.day.drive)
     ? knees.flatMap((m) => [m, (m + 1440 - 1e-6) % 1440])
     : knees;
 }

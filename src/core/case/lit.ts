@@ -1,5 +1,5 @@
 import type { Day } from '../day/day';
-import { type ResolvedThread, threadKnots } from '../day/thread';
+import { lampDay, type ResolvedThread } from '../day/thread';
 import type { Rig } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lamp';
@@ -43,19 +43,13 @@ function lit(
   source: Pick<RunningEntry, 'groupId' | 'groupName' | 'lampKind' | 'lamps' | 'capShare' | 'easingShare'>,
   threads: LitThread[],
 ): LitGroup {
-  const { controller } = source.lampKind;
   return {
     groupId: source.groupId,
     name: source.groupName,
     lampKind: source.lampKind,
     lamps: source.lamps,
     threads: [...threads].sort((a, b) => a.minute - b.minute),
-    day: {
-      knots: threadKnots(threads, channelIds(source.lampKind), controller.pointStepShare),
-      capShare: source.capShare,
-      easingShare: source.easingShare,
-      interpolation: controller.interpolation,
-    },
+    day: lampDay(source.lampKind, threads, source),
   };
 }
 
@@ -132,6 +126,7 @@ function opticsKey(kind: LampKind): string {
       kind.beamAngleDeg,
       kind.faceLengthCm,
       kind.faceWidthCm,
+      kind.layout,
     ]);
     opticsKeys.set(kind, key);
   }

@@ -1,5 +1,6 @@
 import { CEILINGS, type DayLight, stepRatio, type StepRatio } from '../easing/accustomed';
 import { capSteps, type CapStep, PlanRefused } from '../easing/plan';
+import { dims } from '../spectrum/controls';
 import { dayAt, type ZoneLight } from './light';
 import type { LitGroup } from './lit';
 
@@ -50,6 +51,11 @@ export function easeByCap(
   accustomed: readonly DayLight[],
 ): { steps: CapStep[] } | { refused: string } {
   const group = groups.find((g) => g.groupId === groupId)!;
+  if (!dims(group.lampKind)) {
+    return {
+      refused: 'this lamp cannot be dimmed: shorten its day, hang it higher, or shade the corals instead',
+    };
+  }
   const under = (capShare: number) =>
     groups.map((g) => (g.groupId === groupId ? { ...g, day: { ...g.day, capShare } } : g));
   try {

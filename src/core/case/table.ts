@@ -1,23 +1,32 @@
 import { formatTime } from '../day/clock';
 import { parOf } from '../day/day';
+import { lampLevels } from '../day/thread';
+import { type Control, typedControls } from '../spectrum/controls';
 import type { ZoneLight } from './light';
 import type { LitGroup } from './lit';
 
-/** What is typed into a lamp: a row per thread, a column per channel, in the lamp's own percents before its cap. */
+/** What is typed into a lamp: a row per thread, a column per control, in the lamp's own percents before its cap. */
 export interface LampTable {
   times: string[];
-  channels: { name: string; percents: number[] }[];
+  controls: { name: string; kind: Control['kind']; percents: number[] }[];
   capPercent: number;
 }
+
+/** A value of the table as it is read out: percents, or on and off. */
+export const tableCell = (kind: Control['kind'], percents: number): string =>
+  kind === 'onOff' ? (percents > 0 ? 'on' : 'off') : String(percents);
 
 const percent = (share: number) => Math.round(share * 10_000) / 100;
 
 export function lampTable(group: LitGroup): LampTable {
   return {
     times: group.day.knots.map((k) => formatTime(k.minute)),
-    channels: group.lampKind.channels.map((c, i) => ({
+    controls: group.lampKind.controls.map((c) => ({
       name: c.name,
-      percents: group.day.knots.map((k) => percent(k.levels[i]!)),
+      kind: c.kind,
+      percents: group.threads.map((t) =>
+        percent(typedControls(group.lampKind, t.mix, t.strengthShare)[c.id]!),
+      ),
     })),
     capPercent: percent(group.day.capShare),
   };
@@ -33,9 +42,12 @@ export function roundingEffect(
   let worst = { umol: 0, time: '' };
   group.day.knots.forEach((knot) => {
     const thread = group.threads.find((t) => t.minute === knot.minute)!;
-    const difference = group.lampKind.channels.map(
-      (c, i) => knot.levels[i]! - (thread.mix[c.id] ?? 0) * thread.strengthShare,
+    const unrounded = lampLevels(
+      { ...group.lampKind, controller: { ...group.lampKind.controller, pointStepShare: 0 } },
+      thread.mix,
+      thread.strengthShare,
     );
+    const difference = knot.levels.map((v, i) => v - unrounded[i]!);
     const umol = group.day.capShare * parOf(difference, light.par[groupIndex]![spot]!);
     if (Math.abs(umol) > Math.abs(worst.umol)) worst = { umol, time: formatTime(knot.minute) };
   });

@@ -2,19 +2,31 @@ import type { Levels } from '../day/thread';
 import type { Hanging } from '../optics/rig';
 import type { Tank } from '../optics/response';
 import type { Water } from '../optics/water';
+import type { TableEmission } from '../spectrum/emission';
 import type { LampKind } from '../spectrum/lamp';
 
 /** Everything about one keeper's system, as stored and exported. Lengths in cm, instants as UTC ISO 8601. */
 export interface CaseDoc {
   format: 'chromatheca-case';
-  version: 1;
+  version: 2;
   id: string;
   name: string;
   /** the demo is marked as such wherever it is shown */
   demo: boolean;
   zones: Zone[];
   lampKinds: LampKind[];
+  /** in the keeper's own order */
   plates: Plate[];
+  /** imported spectra, to be laid behind a comb */
+  references: SavedSpectrum[];
+}
+
+/** A spectrum that came from a file. */
+export interface SavedSpectrum {
+  id: string;
+  name: string;
+  points: TableEmission['points'];
+  quantity: TableEmission['quantity'];
 }
 
 export interface Zone {
@@ -52,12 +64,23 @@ export interface Thread {
   mix: { plateId: string } | { own: Levels };
 }
 
-/** A saved mix: the share of full drive of each channel of one lamp kind. */
+/** A saved mix: the share of full drive of each control of one lamp kind. */
 export interface Plate {
   id: string;
   name: string;
   lampKindId: string;
   notes: string;
+  mix: Levels;
+  /** controls that pulls, scaling and solvers leave alone */
+  locked: string[];
+  /** mixes it had before, oldest first */
+  versions: PlateVersion[];
+}
+
+export interface PlateVersion {
+  id: string;
+  atUtc: string;
+  note: string;
   mix: Levels;
 }
 
@@ -104,7 +127,7 @@ export interface RunningEntry {
 
 export interface HistoryDoc {
   format: 'chromatheca-history';
-  version: 1;
+  version: 2;
   caseId: string;
   entries: RunningEntry[];
 }

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 
 import { formatHours, formatTime, parseTime, parseTypedTime } from './clock';
 import { type Day, dli, fullSeconds, fullSecondsUntil, levelsAt, litHours, litSpan, parOf } from './day';
-import { chainAt, type ResolvedThread, threadBetween, threadKnots, toStep } from './thread';
+import { lampKind } from '../spectrum/lamp';
+import { chainAt, lampDay, type ResolvedThread, threadBetween, toStep } from './thread';
 
 const day = (knots: [number, ...number[]][], extra: Partial<Day> = {}): Day => ({
   knots: knots.map(([minute, ...levels]) => ({ minute, levels })),
@@ -154,6 +155,21 @@ test('the lit span leaves out the longest dark stretch, also across midnight', (
   ).toEqual({ start: 480, end: 1000 });
 });
 
+/** A plain lamp with these channels. */
+const lamp = (...ids: string[]) =>
+  lampKind({
+    id: 'k',
+    name: 'plain',
+    channels: ids.map((id) => ({
+      id,
+      name: id,
+      groups: [{ light: { shape: 'line', peakNm: 450, fwhmNm: 20 }, count: 4, wattsEach: 2.2 }],
+    })),
+    beamAngleDeg: 90,
+    faceLengthCm: 20,
+    faceWidthCm: 10,
+  });
+
 describe('threads', () => {
   const threads: ResolvedThread[] = [
     { minute: 480, strengthShare: 0, mix: { a: 0.8, b: 0.4 } },
@@ -164,24 +180,20 @@ describe('threads', () => {
   test('typed values are whole steps of mix × strength', () => {
     expect(toStep(0.285, 0.01)).toBeCloseTo(0.29, 12);
     expect(toStep(0.123456, 0)).toBe(0.123456);
-    const knots = threadKnots(threads, ['a', 'b', 'c'], 0.01);
+    const { knots } = lampDay(lamp('a', 'b', 'c'), threads, { capShare: 1, easingShare: 1 });
     expect(knots[1]!.levels.map((v) => Math.round(v * 100))).toEqual([72, 36, 0]);
   });
 
   test('the chain multiplies out to the level of the day', () => {
-    const d: Day = {
-      knots: threadKnots(threads, ['a', 'b'], 0.01),
-      capShare: 0.62,
-      easingShare: 0.9,
-      interpolation: 'ramp',
-    };
+    const two = lamp('a', 'b');
+    const d = lampDay(two, threads, { capShare: 0.62, easingShare: 0.9 });
     for (const minute of [0, 480, 600, 720, 1000]) {
       for (const [c, id] of ['a', 'b'].entries()) {
-        const chain = chainAt(threads, d, ['a', 'b'], id, minute);
+        const chain = chainAt(threads, d, two, id, minute);
         expect(chain[chain.length - 1]!.after).toBeCloseTo(levelsAt(d, minute)[c]!, 12);
       }
     }
-    expect(chainAt(threads, d, ['a', 'b'], 'a', 720).map((f) => f.name)).toEqual([
+    expect(chainAt(threads, d, two, 'a', 720).map((f) => f.name)).toEqual([
       'mix',
       'strength of the thread',
       'typed into the lamp',
@@ -194,14 +206,12 @@ describe('threads', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 1439 }), (minute) => {
         fc.pre(!threads.some((t) => t.minute === minute));
-        const added = { minute, ...threadBetween(threads, minute) };
-        const before: Day = {
-          knots: threadKnots(threads, ['a', 'b'], 0),
-          capShare: 1,
-          easingShare: 1,
-          interpolation: 'ramp',
-        };
-        const after = { ...before, knots: threadKnots([...threads, added], ['a', 'b'], 0) };
+        const free = lamp('a', 'b');
+        free.controller.pointStepShare = 0;
+        const added = { minute, ...threadBetween(threads, minute, free) };
+        const full = { capShare: 1, easingShare: 1 };
+        const before = lampDay(free, threads, full);
+        const after = lampDay(free, [...threads, added], full);
         for (const t of [0, 333, 600, 800, 1100, 1300]) {
           levelsAt(after, t).forEach((v, c) => expect(v).toBeCloseTo(levelsAt(before, t)[c]!, 9));
         }

@@ -1,3 +1,5 @@
+import { curvePiece, type Dimming } from '../spectrum/lamp';
+
 /** Minutes in a wall-clock day. Days are rings of wall-clock minutes. */
 export const DAY_MINUTES = 1440;
 
@@ -7,86 +9,254 @@ export interface Knot {
   levels: readonly number[];
 }
 
+/** What stands between a channel's level and its light, in the order of the channels. */
+export interface Drive {
+  dimming: readonly Dimming[];
+  /** wall watts of each channel at full, and what the lamp shares between them; null = no limit */
+  watts: readonly number[];
+  budgetWatts: number | null;
+}
+
 /**
  * A day ready for arithmetic: knots in rising order of time, one level per channel after strength × mix; cap and easing
- * multiply. `ramp` runs linearly between knots, `hold` keeps a knot's levels until the next; both wrap at midnight.
+ * act on them. `ramp` runs linearly between knots, `hold` keeps a knot's levels until the next; both wrap at midnight.
  */
 export interface Day {
   knots: readonly Knot[];
   capShare: number;
   easingShare: number;
   interpolation: 'ramp' | 'hold';
+  /** default: the cap multiplies */
+  capMeans?: 'multiplies' | 'rescales';
+  /** default: light is proportional to the level */
+  drive?: Drive;
 }
 
 /** A stretch of the ring between neighbouring knots; `start` may lie before midnight and `end` after it (end > 1440). */
 interface Stretch {
   start: number;
   end: number;
+  /** levels after cap and easing */
   from: readonly number[];
   /** levels reached at the end; equal to `from` when the day holds */
   to: readonly number[];
 }
 
+/** What cap and easing make of every level of this day: one factor. */
+export function overall(day: Day): number {
+  const cap = day.capShare * day.easingShare;
+  if (day.capMeans !== 'rescales') return cap;
+  const top = Math.max(0, ...day.knots.flatMap((k) => k.levels));
+  return top > 0 ? cap / top : 0;
+}
+
+const kept = new WeakMap<Day, Stretch[]>();
+
+/** The stretches of a day, kept with it: a day never changes in place. */
 function stretches(day: Day): Stretch[] {
+  let made = kept.get(day);
+  if (!made) kept.set(day, (made = makeStretches(day)));
+  return made;
+}
+
+function makeStretches(day: Day): Stretch[] {
+  const factor = overall(day);
+  const scaled = day.knots.map((k) => k.levels.map((v) => Math.min(1, v * factor)));
   return day.knots.map((k, i) => {
-    const next = day.knots[i + 1] ?? day.knots[0]!;
-    const end = i + 1 < day.knots.length ? next.minute : next.minute + DAY_MINUTES;
+    const last = i + 1 === day.knots.length;
+    const next = last ? 0 : i + 1;
     return {
       start: k.minute,
-      end,
-      from: k.levels,
-      to: day.interpolation === 'ramp' ? next.levels : k.levels,
+      end: day.knots[next]!.minute + (last ? DAY_MINUTES : 0),
+      from: scaled[i]!,
+      to: day.interpolation === 'ramp' ? scaled[next]! : scaled[i]!,
     };
   });
 }
 
-/** Cap × easing, which multiply every level. */
-const overall = (day: Day) => day.capShare * day.easingShare;
+/** A piece of a stretch on which every channel's light is one formula: w runs from 0 to 1 along the stretch. */
+interface Piece {
+  w0: number;
+  w1: number;
+  /** per channel: dark below its lowest lit level */
+  dark: readonly boolean[];
+  /** the power budget holds the lamp down here */
+  held: boolean;
+}
 
-/** Levels per channel at a minute (0 ≤ minute < 1440, fractions allowed), after cap and easing. Empty for a day without knots. */
+const at = (s: Stretch, c: number, w: number) => s.from[c]! + (s.to[c]! - s.from[c]!) * w;
+
+/** Cuts 0..1 at the places inside it. */
+function cut(places: readonly number[]): number[] {
+  const inside = places.filter((w) => w > 1e-12 && w < 1 - 1e-12).sort((a, b) => a - b);
+  return [0, ...inside.filter((w, i) => i === 0 || w - inside[i - 1]! > 1e-12), 1];
+}
+/** Where a linear run from a to b takes the value v. */
+const crossing = (a: number, b: number, v: number) => (a === b ? -1 : (v - a) / (b - a));
+
+function pieces(s: Stretch, drive: Drive | undefined): Piece[] {
+  if (!drive) return [{ w0: 0, w1: 1, dark: s.from.map(() => false), held: false }];
+  const lowest = drive.dimming.map((d) => d.lowestLitShare);
+  const channels = s.from.map((_, c) => c);
+  const out: Piece[] = [];
+  const first = cut(channels.map((c) => (lowest[c]! > 0 ? crossing(s.from[c]!, s.to[c]!, lowest[c]!) : -1)));
+  for (let i = 1; i < first.length; i += 1) {
+    const [a, b] = [first[i - 1]!, first[i]!];
+    const dark = channels.map((c) => at(s, c, (a + b) / 2) < lowest[c]! - 1e-9);
+    const watts = (w: number) =>
+      channels.reduce((sum, c) => sum + (dark[c] ? 0 : drive.watts[c]! * at(s, c, w)), 0);
+    const budget = drive.budgetWatts ?? Infinity;
+    const second = cut([crossing(watts(a), watts(b), budget)].map((w) => w));
+    for (let k = 1; k < second.length; k += 1) {
+      const [w0, w1] = [a + (b - a) * second[k - 1]!, a + (b - a) * second[k]!];
+      const held = watts((w0 + w1) / 2) > budget;
+      // where a channel, as the budget leaves it, passes a corner of its curve: linear in w in both cases
+      const corners = channels.flatMap((c) =>
+        dark[c]
+          ? []
+          : drive.dimming[c]!.curve.map(([x]) =>
+              held
+                ? crossing(at(s, c, w0) * budget - x * watts(w0), at(s, c, w1) * budget - x * watts(w1), 0)
+                : crossing(at(s, c, w0), at(s, c, w1), x),
+            ),
+      );
+      const third = cut(corners);
+      for (let j = 1; j < third.length; j += 1) {
+        out.push({ w0: w0 + (w1 - w0) * third[j - 1]!, w1: w0 + (w1 - w0) * third[j]!, dark, held });
+      }
+    }
+  }
+  return out;
+}
+
+/** Emitted share of every channel at a place of a stretch. */
+function lightAt(s: Stretch, w: number, drive: Drive | undefined): number[] {
+  const levels = s.from.map((_, c) => at(s, c, w));
+  if (!drive) return levels;
+  const lit = levels.map((v, c) => (v < drive.dimming[c]!.lowestLitShare - 1e-9 ? 0 : v));
+  const wanted = lit.reduce((sum, v, c) => sum + drive.watts[c]! * v, 0);
+  const factor = drive.budgetWatts !== null && wanted > drive.budgetWatts ? drive.budgetWatts / wanted : 1;
+  return lit.map((v, c) => onCurve(drive.dimming[c]!.curve, v * factor));
+}
+
+function onCurve(curve: Dimming['curve'], level: number): number {
+  if (level <= 0 || curve.length === 0) return Math.max(0, level);
+  const [x0, y0, x1, y1] = curvePiece(curve, level);
+  return y0 + ((y1 - y0) * (level - x0)) / (x1 - x0);
+}
+
+/** Mean emitted share of every channel between two places of a stretch: exact, piece by piece. */
+function meanLight(s: Stretch, from: number, to: number, drive: Drive | undefined): number[] {
+  const sums = s.from.map(() => 0);
+  if (to <= from) return sums;
+  for (const p of pieces(s, drive)) {
+    const [a, b] = [Math.max(from, p.w0), Math.min(to, p.w1)];
+    if (b <= a) continue;
+    const share = (b - a) / (to - from);
+    const watts = (w: number) =>
+      sums.reduce((sum, _, c) => sum + (p.dark[c] ? 0 : drive!.watts[c]! * at(s, c, w)), 0);
+    sums.forEach((_, c) => {
+      if (p.dark[c]) return;
+      const [l0, l1] = [at(s, c, a), at(s, c, b)];
+      let mean = (l0 + l1) / 2;
+      let middle = at(s, c, (a + b) / 2);
+      if (p.held) {
+        // level × budget / watts: a ratio of two straight lines
+        mean = drive!.budgetWatts! * meanRatio(l0, l1, watts(a), watts(b));
+        middle = (middle * drive!.budgetWatts!) / watts((a + b) / 2);
+      }
+      const curve = drive?.dimming[c]!.curve;
+      if (curve && curve.length > 0) {
+        const [x0, y0, x1, y1] = curvePiece(curve, middle);
+        mean = y0 + ((y1 - y0) * (mean - x0)) / (x1 - x0);
+      }
+      sums[c]! += mean * share;
+    });
+  }
+  return sums;
+}
+
+/** Mean over 0..1 of (l0 + (l1−l0) t) / (w0 + (w1−w0) t), w above 0. */
+function meanRatio(l0: number, l1: number, w0: number, w1: number): number {
+  const d = (w1 - w0) / w0;
+  // near-level watts: the series of ln(1+d) avoids cancellation
+  if (Math.abs(d) < 1e-4) {
+    const mean = (l0 + l1) / 2;
+    const slope = l1 - l0;
+    return (mean - d * (l0 / 2 + slope / 3) + d * d * (l0 / 3 + slope / 4)) / w0;
+  }
+  const slope = (l1 - l0) / (w1 - w0);
+  return slope + ((l0 - slope * w0) * Math.log(w1 / w0)) / (w1 - w0);
+}
+
+/** Emitted shares per channel at a minute (0 ≤ minute < 1440, fractions allowed): after cap, easing and drive. Empty for a day without knots. */
 export function levelsAt(day: Day, minute: number): number[] {
   if (day.knots.length === 0) return [];
   const all = stretches(day);
   const t = minute < day.knots[0]!.minute ? minute + DAY_MINUTES : minute;
   const s = all.find((part) => t >= part.start && t < part.end) ?? all[all.length - 1]!;
-  const w = (t - s.start) / (s.end - s.start);
-  return s.from.map((v, c) => overall(day) * (v + (s.to[c]! - v) * w));
+  return lightAt(s, (t - s.start) / (s.end - s.start), day.drive);
 }
+
+/** Levels per channel as they are typed, before cap, easing and drive. */
+export const typedAt = (day: Day, minute: number): number[] =>
+  levelsAt({ knots: day.knots, interpolation: day.interpolation, capShare: 1, easingShare: 1 }, minute);
 
 /** PAR of levels with one PAR-at-full per channel, µmol m⁻² s⁻¹. */
 export const parOf = (levels: readonly number[], parAtFull: readonly number[]): number =>
   levels.reduce((sum, level, c) => sum + level * parAtFull[c]!, 0);
 
 /**
- * Integral over the day of each channel's level, in seconds at full: exact for piecewise-linear days.
- * DLI and every dose are products with it.
+ * Integral over the day of each channel's light, in seconds at full: exact, also through curves, lowest levels and a power
+ * budget, whose knees the stretches are split at. DLI and every dose are products with it.
  */
-export function fullSeconds(day: Day): number[] {
+export const fullSeconds = (day: Day): number[] => secondsBetween(day, 0, Infinity);
+
+/** The part of a day from midnight to a minute as a day integral: seconds at full per channel. */
+export const fullSecondsUntil = (day: Day, minute: number): number[] => secondsBetween(day, 0, minute);
+
+function secondsBetween(day: Day, fromMinute: number, toMinute: number): number[] {
   const sums = new Array<number>(day.knots[0]?.levels.length ?? 0).fill(0);
   for (const s of stretches(day)) {
-    s.from.forEach((v, c) => (sums[c]! += ((v + s.to[c]!) / 2) * (s.end - s.start) * 60));
+    const length = s.end - s.start;
+    // the stretch over midnight counts once, wherever it lies
+    const shifts = toMinute === Infinity ? [0] : [0, -DAY_MINUTES];
+    for (const shift of shifts) {
+      const a = toMinute === Infinity ? s.start : Math.max(fromMinute, s.start + shift);
+      const b = Math.min(toMinute, s.end + shift);
+      if (b <= a) continue;
+      const mean = meanLight(s, (a - s.start - shift) / length, (b - s.start - shift) / length, day.drive);
+      mean.forEach((v, c) => (sums[c]! += v * (b - a) * 60));
+    }
   }
-  return sums.map((v) => v * overall(day));
+  return sums;
 }
 
 /** Daily light integral, mol m⁻² d⁻¹, for one PAR-at-full per channel. */
 export const dli = (day: Day, parAtFull: readonly number[]): number =>
   parOf(fullSeconds(day), parAtFull) / 1e6;
 
-/** Stretches in which a day has any level above 0. */
-const litStretches = (day: Day): Stretch[] =>
-  overall(day) === 0
-    ? []
-    : stretches(day).filter((s) => s.from.some((v) => v > 0) || s.to.some((v) => v > 0));
+/** Stretches in which a day has any light, cut where it begins and ends. */
+const litStretches = (day: Day): { start: number; end: number }[] =>
+  stretches(day).flatMap((s) =>
+    pieces(s, day.drive)
+      .filter((p) => lightAt(s, (p.w0 + p.w1) / 2, day.drive).some((v) => v > 0))
+      .map((p) => ({
+        start: s.start + p.w0 * (s.end - s.start),
+        end: s.start + p.w1 * (s.end - s.start),
+      })),
+  );
 
-/** Hours in which any of the days has any level above 0; hours lit by several count once. */
+/** Hours in which any of the days has any light; hours lit by several count once. */
 export function litHours(...days: readonly Day[]): number {
   // cut at midnight, so that the ring becomes a line
   const parts = days
     .flatMap(litStretches)
     .flatMap(({ start, end }) =>
       end > DAY_MINUTES
-        ? [[start, DAY_MINUTES] as const, [0, end - DAY_MINUTES] as const]
+        ? start >= DAY_MINUTES
+          ? [[start - DAY_MINUTES, end - DAY_MINUTES] as const]
+          : [[start, DAY_MINUTES] as const, [0, end - DAY_MINUTES] as const]
         : [[start, end] as const],
     )
     .sort((a, b) => a[0] - b[0]);
@@ -99,25 +269,17 @@ export function litHours(...days: readonly Day[]): number {
   return minutes / 60;
 }
 
-/** The part of a day from midnight to a minute as a day integral: seconds at full per channel. */
-export function fullSecondsUntil(day: Day, minute: number): number[] {
-  const sums = new Array<number>(day.knots[0]?.levels.length ?? 0).fill(0);
-  for (const s of stretches(day)) {
-    for (const shift of [0, -DAY_MINUTES]) {
-      const a = Math.max(0, s.start + shift);
-      const b = Math.min(minute, s.end + shift);
-      if (b <= a) continue;
-      const at = (t: number, c: number) =>
-        s.from[c]! + ((s.to[c]! - s.from[c]!) * (t - s.start - shift)) / (s.end - s.start);
-      s.from.forEach((_, c) => (sums[c]! += ((at(a, c) + at(b, c)) / 2) * (b - a) * 60));
-    }
-  }
-  return sums.map((v) => v * overall(day));
+/** Times at which the slope of a day may change: its knots and the knees of its drive. Sums of days change slope only at their union. */
+export function kneeMinutes(days: readonly Day[]): number[] {
+  const all = days.flatMap((d) =>
+    d.drive
+      ? stretches(d).flatMap((s) =>
+          pieces(s, d.drive).map((p) => (s.start + p.w0 * (s.end - s.start)) % DAY_MINUTES),
+        )
+      : d.knots.map((k) => k.minute),
+  );
+  return [...new Set(all)].sort((a, b) => a - b);
 }
-
-/** Times at which the slope of a day may change: its knots. Sums of days change slope only at the union of these. */
-export const kneeMinutes = (days: readonly Day[]): number[] =>
-  [...new Set(days.flatMap((d) => d.knots.map((k) => k.minute)))].sort((a, b) => a - b);
 
 /** Lit span for drawing: the longest dark stretch is left out. Null when always dark, whole day when never dark. */
 export function litSpan(days: readonly Day[]): { start: number; end: number } | null {

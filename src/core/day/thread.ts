@@ -1,37 +1,72 @@
-import type { Day, Knot } from './day';
-import { levelsAt } from './day';
+import {
+  channelLevels,
+  dims,
+  followsStrength,
+  type Levels,
+  toStep,
+  typedControls,
+} from '../spectrum/controls';
+import { budgetFactor, channelWallWatts, lightOfDrive, type LampKind } from '../spectrum/lamp';
+import { type Day, type Drive, type Knot, levelsAt, overall, typedAt } from './day';
 
-/** Levels by channel id, 0..1. */
-export type Levels = Readonly<Record<string, number>>;
+export type { Levels };
 
-/** A thread with its mix already looked up. */
+/** A thread with its mix already looked up: values of the lamp's controls. */
 export interface ResolvedThread {
   minute: number;
   strengthShare: number;
   mix: Levels;
 }
 
-/** Rounds a share to a multiple of the controller's step; 0 = no step. Half steps go up. */
-export function toStep(share: number, stepShare: number): number {
-  return stepShare > 0 ? Math.min(1, Math.round(share / stepShare + 1e-9) * stepShare) : share;
+/** Knots of a day from threads, in order of time; `levels` says what a thread's mix and strength make of the channels. */
+export const threadKnots = (
+  threads: readonly ResolvedThread[],
+  levels: (thread: ResolvedThread) => number[],
+): Knot[] =>
+  threads.map((t) => ({ minute: t.minute, levels: levels(t) })).sort((a, b) => a.minute - b.minute);
+
+/** Channel levels of a thread as its lamp has them: what is typed into the controls, in whole steps, taken to channels. */
+export const lampLevels = (kind: LampKind, mix: Levels, strengthShare: number): number[] =>
+  channelLevels(kind, typedControls(kind, mix, strengthShare));
+
+const drives = new WeakMap<LampKind, { drive: Drive | undefined }>();
+
+/** What stands between a lamp's levels and its light; undefined when light is proportional to the level. */
+export function driveOf(kind: LampKind): Drive | undefined {
+  let made = drives.get(kind);
+  if (!made) {
+    const plain =
+      kind.powerBudgetWatts === null &&
+      kind.channels.every((c) => c.dimming.lowestLitShare === 0 && c.dimming.curve.length === 0);
+    made = {
+      drive: plain
+        ? undefined
+        : {
+            dimming: kind.channels.map((c) => c.dimming),
+            watts: channelWallWatts(kind),
+            budgetWatts: kind.powerBudgetWatts,
+          },
+    };
+    drives.set(kind, made);
+  }
+  return made.drive;
 }
 
-/** What is typed into the lamp for one channel at one thread: mix share × strength in whole steps. */
-export const typedLevel = (mixShare: number, strengthShare: number, stepShare: number): number =>
-  toStep(mixShare * strengthShare, stepShare);
-
-/** Knots of a day from threads, in the order of the channels; absent channels are 0. */
-export function threadKnots(
+/** A day of a lamp from its threads. */
+export function lampDay(
+  kind: LampKind,
   threads: readonly ResolvedThread[],
-  channelIds: readonly string[],
-  stepShare: number,
-): Knot[] {
-  return threads
-    .map((t) => ({
-      minute: t.minute,
-      levels: channelIds.map((id) => typedLevel(t.mix[id] ?? 0, t.strengthShare, stepShare)),
-    }))
-    .sort((a, b) => a.minute - b.minute);
+  shares: { capShare: number; easingShare: number },
+): Day {
+  const drive = driveOf(kind);
+  return {
+    knots: threadKnots(threads, (t) => lampLevels(kind, t.mix, t.strengthShare)),
+    capShare: dims(kind) ? shares.capShare : 1,
+    easingShare: shares.easingShare,
+    interpolation: kind.controller.interpolation,
+    capMeans: kind.controller.capMeans,
+    ...(drive ? { drive } : {}),
+  };
 }
 
 /** A factor of the chain and what is left after it. */
@@ -44,57 +79,87 @@ export interface ChainFactor {
 
 /**
  * The chain of one channel at a minute: between threads the typed level runs between its neighbours; at a thread it is
- * mix share × strength in whole steps. Then cap, easing, light.
+ * mix share × strength in whole steps. Then cap, easing, lowest lit level, power budget, dimming curve: light.
  */
 export function chainAt(
   threads: readonly ResolvedThread[],
   day: Day,
-  channelIds: readonly string[],
+  kind: LampKind,
   channelId: string,
   minute: number,
 ): ChainFactor[] {
-  const c = channelIds.indexOf(channelId);
+  const c = kind.channels.findIndex((x) => x.id === channelId);
   const thread = threads.find((t) => t.minute === minute);
-  const typed = levelsAt({ ...day, capShare: 1, easingShare: 1 }, minute)[c] ?? 0;
+  const typed = typedAt(day, minute)[c] ?? 0;
   const chain: ChainFactor[] = [];
+  const push = (name: string, factor: number, after: number) => chain.push({ name, factor, after });
   if (thread) {
-    const mix = thread.mix[channelId] ?? 0;
-    chain.push({ name: 'mix', factor: mix, after: mix });
-    chain.push({
-      name: 'strength of the thread',
-      factor: thread.strengthShare,
-      after: mix * thread.strengthShare,
-    });
-    chain.push({ name: 'typed into the lamp', factor: 1, after: typed });
+    const own = kind.controls.filter((x) => x.kind === 'level' && (x.drives[channelId] ?? 0) > 0);
+    const single = own.length === 1 ? own[0]! : null;
+    const mix = single ? (thread.mix[single.id] ?? 0) : (channelLevels(kind, thread.mix)[c] ?? 0);
+    push('mix', mix, mix);
+    push('strength of the thread', thread.strengthShare, mix * thread.strengthShare);
+    push(
+      'typed into the lamp',
+      1,
+      single ? (typedControls(kind, thread.mix, thread.strengthShare)[single.id] ?? 0) : typed,
+    );
+    const share = single && single.kind === 'level' ? single.drives[channelId]! : 1;
+    if (single && share !== 1) push('its part of the control', share, typed);
   } else {
-    chain.push({
-      name: day.interpolation === 'ramp' ? 'between its threads' : 'held from its thread',
-      factor: typed,
-      after: typed,
-    });
+    push(day.interpolation === 'ramp' ? 'between its threads' : 'held from its thread', typed, typed);
   }
-  chain.push({ name: 'cap', factor: day.capShare, after: typed * day.capShare });
-  chain.push({ name: 'easing', factor: day.easingShare, after: typed * day.capShare * day.easingShare });
+  const factor = overall(day);
+  if (day.capMeans === 'rescales')
+    push(
+      'cap, rescaled',
+      day.easingShare > 0 ? factor / day.easingShare : 0,
+      day.easingShare > 0 ? (typed * factor) / day.easingShare : 0,
+    );
+  else push('cap', day.capShare, typed * day.capShare);
+  push('easing', day.easingShare, typed * factor);
+  const { drive } = day;
+  if (!drive) return chain;
+  const levels = typedAt(day, minute).map((v) => v * factor);
+  const lit = levels.map((v, i) => (v < drive.dimming[i]!.lowestLitShare - 1e-9 ? 0 : v));
+  let after = lit[c]!;
+  if (drive.dimming[c]!.lowestLitShare > 0)
+    push('lowest lit level', after > 0 || levels[c] === 0 ? 1 : 0, after);
+  if (drive.budgetWatts !== null) {
+    const held = budgetFactor(kind, lit);
+    after *= held;
+    push('power budget', held, after);
+  }
+  if (drive.dimming[c]!.curve.length > 0) {
+    const light = lightOfDrive({ ...drive.dimming[c]!, lowestLitShare: 0 }, after);
+    push('dimming curve', after > 0 ? light / after : 1, light);
+  }
   return chain;
 }
 
 /**
- * What is lit at a minute as a thread of its own: strength interpolated, mix = level / strength, so that adding it
- * changes nothing but rounding. A dark moment keeps the mix of the nearest thread.
+ * What is lit at a minute as a thread of its own: strength interpolated, mix = value / strength, so that adding it changes
+ * nothing but rounding. Tint and trims are interpolated, circuits keep what the thread before says. A dark moment keeps the
+ * mix of the nearest thread.
  */
 export function threadBetween(
   threads: readonly ResolvedThread[],
   minute: number,
+  kind: LampKind,
 ): { strengthShare: number; mix: Levels } {
   if (threads.length === 0) return { strengthShare: 0, mix: {} };
-  const ids = [...new Set(threads.flatMap((t) => Object.keys(t.mix)))];
+  const { controls, controller } = kind;
   const sorted = [...threads].sort((a, b) => a.minute - b.minute);
   const knots = sorted.map((t) => ({
     minute: t.minute,
-    levels: [t.strengthShare, ...ids.map((id) => (t.mix[id] ?? 0) * t.strengthShare)],
+    levels: [
+      t.strengthShare,
+      ...controls.map((c) => (t.mix[c.id] ?? 0) * (followsStrength(c) ? t.strengthShare : 1)),
+    ],
   }));
-  const [strengthShare = 0, ...levels] = levelsAt(
-    { knots, capShare: 1, easingShare: 1, interpolation: 'ramp' },
+  const before = [...sorted].reverse().find((t) => t.minute <= minute) ?? sorted[sorted.length - 1]!;
+  const [strengthShare = 0, ...values] = levelsAt(
+    { knots, capShare: 1, easingShare: 1, interpolation: controller.interpolation },
     minute,
   );
   if (strengthShare <= 0) {
@@ -103,6 +168,13 @@ export function threadBetween(
   }
   return {
     strengthShare,
-    mix: Object.fromEntries(ids.map((id, i) => [id, Math.min(1, levels[i]! / strengthShare)])),
+    mix: Object.fromEntries(
+      controls.map((c, i) => {
+        if (c.kind === 'onOff') return [c.id, before.mix[c.id] ?? 0];
+        return [c.id, Math.min(1, followsStrength(c) ? values[i]! / strengthShare : values[i]!)];
+      }),
+    ),
   };
 }
+
+export { toStep };

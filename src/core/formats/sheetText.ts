@@ -1,13 +1,17 @@
 import Papa from 'papaparse';
 
-import type { LampTable } from '../case/table';
+import { type LampTable, tableCell } from '../case/table';
 
 /** The sheet as CSV: time, one column of percents per channel, the cap repeated in each row. Formulas are defused. */
 export function sheetCsv(table: LampTable): string {
-  const fields = ['time', ...table.channels.map((c) => `${c.name} (%)`), 'cap (%)'];
+  const fields = [
+    'time',
+    ...table.controls.map((c) => (c.kind === 'onOff' ? c.name : `${c.name} (%)`)),
+    'cap (%)',
+  ];
   const data = table.times.map((time, i) => [
     time,
-    ...table.channels.map((c) => c.percents[i]),
+    ...table.controls.map((c) => (c.kind === 'onOff' ? tableCell(c.kind, c.percents[i]!) : c.percents[i])),
     table.capPercent,
   ]);
   return `${Papa.unparse({ fields, data }, { escapeFormulae: true, newline: '\r\n' })}\r\n`;
@@ -15,13 +19,15 @@ export function sheetCsv(table: LampTable): string {
 
 /** The sheet as aligned plain text, for pasting into a note. */
 export function sheetPlainText(title: string, table: LampTable): string {
-  const name = Math.max(7, ...table.channels.map((c) => c.name.length));
+  const name = Math.max(7, ...table.controls.map((c) => c.name.length));
   const cell = (v: string | number) => String(v).padStart(6);
   return [
     title,
     `Cap ${table.capPercent} %`,
     `${'%'.padEnd(name)}${table.times.map(cell).join('')}`,
-    ...table.channels.map((c) => `${c.name.padEnd(name)}${c.percents.map(cell).join('')}`),
+    ...table.controls.map(
+      (c) => `${c.name.padEnd(name)}${c.percents.map((p) => cell(tableCell(c.kind, p))).join('')}`,
+    ),
     '',
   ].join('\n');
 }

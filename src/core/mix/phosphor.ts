@@ -1,7 +1,8 @@
 import { planckUv } from '../colour/temperature';
 import { xyzOf } from '../colour/xyz';
 import { emissionSpectrum } from '../spectrum/emission';
-import { integrate, zeroSpectrum } from '../spectrum/grid';
+import { addScaled, FIRST_NM, integrate, zeroSpectrum } from '../spectrum/grid';
+import type { GroupShape } from '../spectrum/lamp';
 
 /** A generic phosphor white: blue pump and two broad phosphors, energy shapes. Mark: rule of thumb (typical of the kind). */
 const PARTS = [
@@ -44,5 +45,46 @@ export function phosphorWhiteTable(cctK: number): [nm: number, value: number][] 
   const total = integrate(sum);
   const table: [number, number][] = [];
   for (let nm = 400; nm <= 780; nm += 5) table.push([nm, Number((sum[nm - 360]! / total).toPrecision(4))]);
+  return table;
+}
+
+/** Photon efficacy of phosphor whites at the emitter, µmol J⁻¹. Mark: rule of thumb (2.0-2.5). */
+export const WHITE_EFFICACY_UMOL_PER_J = 2.25;
+
+/** The light of a phosphor white emitter of this colour temperature. @throws RangeError outside 2700-12 000 K */
+export const phosphorWhite = (cctK: number): Extract<GroupShape, { shape: 'table' }> => ({
+  shape: 'table',
+  points: phosphorWhiteTable(cctK),
+  quantity: 'photon',
+  efficacyUmolPerJ: WHITE_EFFICACY_UMOL_PER_J,
+  whiteCctK: cctK,
+});
+
+/** A part of a broad or lined spectrum: Gaussian of energy with its share of the photons. */
+export interface LightPart {
+  peakNm: number;
+  fwhmNm: number;
+  photons: number;
+}
+
+/** Photon table of a sum of Gaussian parts, with steps fine enough for the narrowest. */
+export function partsTable(
+  parts: readonly LightPart[],
+  fromNm = 380,
+  toNm = 780,
+  stepNm = 5,
+): [nm: number, value: number][] {
+  const sum = zeroSpectrum();
+  for (const p of parts)
+    addScaled(
+      sum,
+      emissionSpectrum({ shape: 'gaussian', peakNm: p.peakNm, fwhmNm: p.fwhmNm, flux: p.photons }),
+      1,
+    );
+  const total = integrate(sum);
+  const table: [number, number][] = [];
+  for (let nm = fromNm; nm <= toNm; nm += stepNm) {
+    table.push([nm, Number((sum[nm - FIRST_NM]! / total).toPrecision(4))]);
+  }
   return table;
 }

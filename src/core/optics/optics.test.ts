@@ -3,13 +3,13 @@ import fc from 'fast-check';
 import { bandShares, par } from '../spectrum/bands';
 import { emissionSpectrum } from '../spectrum/emission';
 import { integrate } from '../spectrum/grid';
-import type { LampKind } from '../spectrum/lamp';
+import { lampKind } from '../spectrum/lamp';
 import { directTransfer, fresnelIntoWater, SEA_WATER_INDEX, sinAirForDistance } from './refraction';
 import { Cancelled, computeResponse, parAt, type Rig, spectrumAt } from './response';
 import { faceGrid, lampRows } from './rig';
 import { attenuationPerM } from './water';
 
-const kind: LampKind = {
+const kind = lampKind({
   id: 'k',
   name: 'test',
   channels: [
@@ -27,8 +27,7 @@ const kind: LampKind = {
   beamAngleDeg: 100,
   faceLengthCm: 20,
   faceWidthCm: 12,
-  controller: { pointStepShare: 0.01, interpolation: 'ramp' },
-};
+});
 const rig = (
   change: { x?: number; height?: number; yellow?: number; depth?: number; spotX?: number } = {},
 ): Rig => ({

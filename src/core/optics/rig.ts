@@ -29,9 +29,50 @@ export function faceGrid(count: number, lengthCm: number, widthCm: number): { dx
   });
 }
 
-/** One row of the response matrix per channel of a hung lamp, its emitters spread evenly over the face. */
-export function lampRows(kind: LampKind, hanging: Hanging): RigRow[] {
-  // Every emitter with the place it would like in the order of the face, so that each group is spread over all of it.
+/** Side of the square in which a cluster's emitters sit, as a share of the face's shorter side. Mark: rule of thumb. */
+const CLUSTER_SHARE = 0.35;
+/** A line source is summed from this many points along its length: finer than any height it hangs at. */
+const LINE_POINTS = 16;
+
+/** Places of a lamp's emitters on its face. */
+function places(kind: LampKind, count: number): { dx: number; dy: number }[] {
+  if (kind.layout === 'cluster') {
+    const side = CLUSTER_SHARE * Math.min(kind.faceLengthCm, kind.faceWidthCm);
+    return faceGrid(count, side, side);
+  }
+  return faceGrid(count, kind.faceLengthCm, kind.faceWidthCm);
+}
+
+/** Emitters of lines along the face: every line sends its light from points along it. */
+function lineEmitters(
+  kind: LampKind,
+): { channel: number; group: number; dx: number; dy: number; share: number }[] {
+  const lines = kind.channels.flatMap((c, channel) =>
+    c.groups.flatMap((g, group) =>
+      // few tubes are lines of their own; the many emitters of a bar share one line
+      Array.from({ length: kind.source === 'led' ? 1 : g.count }, () => ({
+        channel,
+        group,
+        of: kind.source === 'led' ? 1 : g.count,
+      })),
+    ),
+  );
+  return lines.flatMap((l, i) =>
+    Array.from({ length: LINE_POINTS }, (_, k) => ({
+      channel: l.channel,
+      group: l.group,
+      dx: ((k + 0.5) / LINE_POINTS - 0.5) * kind.faceLengthCm,
+      dy: ((i + 0.5) / lines.length - 0.5) * kind.faceWidthCm,
+      share: 1 / (l.of * LINE_POINTS),
+    })),
+  );
+}
+
+/** Emitters of a face of separate points, every group spread over all of it. */
+function pointEmitters(
+  kind: LampKind,
+): { channel: number; group: number; dx: number; dy: number; share: number }[] {
+  // every emitter with the place it would like in the order of the face
   const wanted: { channel: number; group: number; key: number }[] = [];
   kind.channels.forEach((c, channel) =>
     c.groups.forEach((g, group) => {
@@ -39,7 +80,18 @@ export function lampRows(kind: LampKind, hanging: Hanging): RigRow[] {
     }),
   );
   wanted.sort((a, b) => a.key - b.key || a.channel - b.channel || a.group - b.group);
-  const places = faceGrid(wanted.length, kind.faceLengthCm, kind.faceWidthCm);
+  const on = places(kind, wanted.length);
+  return wanted.map(({ channel, group }, i) => ({
+    channel,
+    group,
+    ...on[i]!,
+    share: 1 / kind.channels[channel]!.groups[group]!.count,
+  }));
+}
+
+/** One row of the response matrix per channel of a hung lamp. */
+export function lampRows(kind: LampKind, hanging: Hanging): RigRow[] {
+  const emitters = kind.layout === 'line' ? lineEmitters(kind) : pointEmitters(kind);
   const exponent = beamExponent(kind.beamAngleDeg);
   const turn = (hanging.turnDeg * Math.PI) / 180;
 
@@ -49,19 +101,15 @@ export function lampRows(kind: LampKind, hanging: Hanging): RigRow[] {
       if (groupFluxUmolPerS(g) > 0) addScaled(out, emissionSpectrum(groupEmission(g)), 1);
       return out;
     }),
-    emitters: wanted.flatMap((w, i): RigEmitter[] => {
-      if (w.channel !== channel) return [];
-      const { dx, dy } = places[i]!;
-      return [
-        {
-          xCm: hanging.xCm + dx * Math.cos(turn) - dy * Math.sin(turn),
-          yCm: hanging.yCm + dx * Math.sin(turn) + dy * Math.cos(turn),
-          heightCm: hanging.heightCm,
-          exponent,
-          share: 1 / c.groups[w.group]!.count,
-          spectrum: w.group,
-        },
-      ];
-    }),
+    emitters: emitters
+      .filter((e) => e.channel === channel)
+      .map(({ dx, dy, share, group }): RigEmitter => ({
+        xCm: hanging.xCm + dx * Math.cos(turn) - dy * Math.sin(turn),
+        yCm: hanging.yCm + dx * Math.sin(turn) + dy * Math.cos(turn),
+        heightCm: hanging.heightCm,
+        exponent,
+        share,
+        spectrum: group,
+      })),
   }));
 }

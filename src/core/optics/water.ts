@@ -72,3 +72,8 @@ export function attenuationPerM(water: Water): Spectrum {
       water.scatterPerM,
   );
 }
+
+/** Transmission straight down to a depth, on the grid: what water leaves of every wavelength. */
+export function transmission(water: Water, depthCm: number): Spectrum {
+  return attenuationPerM(water).map((c) => Math.exp((-c * depthCm) / 100));
+}

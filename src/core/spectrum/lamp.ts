@@ -1,4 +1,5 @@
 import { emissionSpectrum, type Emission } from './emission';
+import { channelLevels, type Control, controlPerChannel, type Levels } from './controls';
 import { addScaled, type Spectrum, zeroSpectrum } from './grid';
 
 /** What the emitters of one group send out; the flux comes from count × watts. */
@@ -9,6 +10,8 @@ export type GroupShape =
       points: [nm: number, value: number][];
       quantity: 'energy' | 'photon';
       efficacyUmolPerJ: number;
+      /** set when the table was solved for a phosphor white of this colour temperature */
+      whiteCctK?: number;
     };
 
 export interface EmitterGroup {
@@ -16,13 +19,25 @@ export interface EmitterGroup {
   count: number;
   /** electrical watts per emitter at full drive */
   wattsEach: number;
+  /** photons 360-780 nm that leave the lamp per emitter, µmol s⁻¹, where the maker states them; else they follow from the watts */
+  fluxEachUmolPerS?: number;
 }
+
+/** How a channel's light follows its drive. */
+export interface Dimming {
+  /** below this drive level the channel stays dark */
+  lowestLitShare: number;
+  /** measured points [drive level, light], rising, between 0,0 and 1,1; none = light is proportional to the drive */
+  curve: [level: number, light: number][];
+}
+export const LINEAR: Dimming = { lowestLitShare: 0, curve: [] };
 
 /** What one drive signal lights. */
 export interface Channel {
   id: string;
   name: string;
   groups: EmitterGroup[];
+  dimming: Dimming;
 }
 
 /** What the lamp's controller accepts. */
@@ -31,18 +46,63 @@ export interface ControllerProfile {
   pointStepShare: number;
   /** how the lamp goes from one point to the next */
   interpolation: 'ramp' | 'hold';
+  /** a cap multiplies every level, or rescales the day so that its largest channel level equals the cap */
+  capMeans: 'multiplies' | 'rescales';
+  /** what a percent of built-in easing is a percent of */
+  easingOf: 'lamp' | 'cap' | 'target';
 }
+
+/** Where emitters sit: spread over the face, gathered in one cluster in its middle, or lines along its length (tubes, bars). */
+export type FaceLayout = 'spread' | 'cluster' | 'line';
 
 /** The lamp as physics. */
 export interface LampKind {
   id: string;
   name: string;
+  source: 'led' | 'tube' | 'halide';
   channels: Channel[];
+  controls: Control[];
+  layout: FaceLayout;
+  /** wall watts that the lamp shares between its channels; null = every channel can be full at once */
+  powerBudgetWatts: number | null;
+  /** what one lamp costs, in the keeper's own money; null = not given. Library prices are made up for comparison */
+  price: number | null;
   /** full beam angle at half intensity, degrees */
   beamAngleDeg: number;
   faceLengthCm: number;
   faceWidthCm: number;
   controller: ControllerProfile;
+}
+
+/** What a lamp kind needs at least; the rest is what most lamps are: LEDs spread over the face, a level per channel, no shared budget. */
+export type PlainLamp = Pick<LampKind, 'id' | 'name' | 'beamAngleDeg' | 'faceLengthCm' | 'faceWidthCm'> & {
+  channels: (Omit<Channel, 'dimming'> & { dimming?: Dimming })[];
+  controller?: Partial<ControllerProfile>;
+} & Partial<Pick<LampKind, 'source' | 'controls' | 'layout' | 'powerBudgetWatts' | 'price'>>;
+
+/** A lamp kind from its particulars. */
+export function lampKind(plain: PlainLamp): LampKind {
+  const channels = plain.channels.map((c): Channel => ({ ...c, dimming: c.dimming ?? LINEAR }));
+  return {
+    id: plain.id,
+    name: plain.name,
+    source: plain.source ?? 'led',
+    channels,
+    controls: plain.controls ?? controlPerChannel(channels),
+    layout: plain.layout ?? 'spread',
+    powerBudgetWatts: plain.powerBudgetWatts ?? null,
+    price: plain.price ?? null,
+    beamAngleDeg: plain.beamAngleDeg,
+    faceLengthCm: plain.faceLengthCm,
+    faceWidthCm: plain.faceWidthCm,
+    controller: {
+      pointStepShare: 0.01,
+      interpolation: 'ramp',
+      capMeans: 'multiplies',
+      easingOf: 'target',
+      ...plain.controller,
+    },
+  };
 }
 
 /** Typical photon efficacy at the emitter, µmol J⁻¹ by peak wavelength, mid-range, linear between rows. Mark: rule of thumb. */
@@ -84,7 +144,7 @@ const groupEfficacy = (g: EmitterGroup) =>
 
 /** Photon flux 360-780 nm that leaves the lamp from one emitter group at full drive, µmol s⁻¹. */
 export const groupFluxUmolPerS = (g: EmitterGroup): number =>
-  g.count * g.wattsEach * groupEfficacy(g) * OPTIC_SHARE;
+  g.count * (g.fluxEachUmolPerS ?? g.wattsEach * groupEfficacy(g) * OPTIC_SHARE);
 
 /** The group's emission as it leaves the lamp at full drive. */
 export function groupEmission(g: EmitterGroup): Emission {
@@ -113,9 +173,67 @@ export function wallWatts(kind: LampKind, levels: Readonly<Record<string, number
   );
 }
 
+/** Wall watts of each channel at full, in order. */
+export const channelWallWatts = (kind: LampKind): number[] =>
+  kind.channels.map((c) => channelEmitterWatts(c) / DRIVER_EFFICIENCY);
+
 /** The same with every channel at full. */
 export const fullWallWatts = (kind: LampKind): number =>
-  wallWatts(kind, Object.fromEntries(kind.channels.map((c) => [c.id, 1])));
+  Math.min(
+    channelWallWatts(kind).reduce((a, b) => a + b, 0),
+    kind.powerBudgetWatts ?? Infinity,
+  );
+
+const spectraKept = new WeakMap<Channel, Spectrum>();
+
+/** `channelSpectrum`, kept with the channel, which never changes in place. Not to be written to. */
+export function keptSpectrum(channel: Channel): Spectrum {
+  let s = spectraKept.get(channel);
+  if (!s) spectraKept.set(channel, (s = channelSpectrum(channel)));
+  return s;
+}
+
+/** Share of its full light that a channel emits at a drive level. */
+export function lightOfDrive({ lowestLitShare, curve }: Dimming, level: number): number {
+  if (level < lowestLitShare - 1e-9 || level <= 0) return 0;
+  if (curve.length === 0) return level;
+  const [x0, y0, x1, y1] = curvePiece(curve, level);
+  return y0 + ((y1 - y0) * (level - x0)) / (x1 - x0);
+}
+
+/** The straight piece of a dimming curve that a level lies on; the curve starts at 0,0 and ends at 1,1. */
+export function curvePiece(
+  curve: Dimming['curve'],
+  level: number,
+): [x0: number, y0: number, x1: number, y1: number] {
+  const next = curve.findIndex(([x]) => x >= level);
+  const [x1, y1] = next < 0 ? [1, 1] : curve[next]!;
+  const [x0, y0] = next === 0 ? [0, 0] : next < 0 ? curve[curve.length - 1]! : curve[next - 1]!;
+  return [x0, y0, x1, y1];
+}
+
+/** Emitted share of full light per channel for drive levels: lowest lit level → power budget → dimming curve. */
+export function emittedShares(kind: LampKind, drive: readonly number[]): number[] {
+  const lit = kind.channels.map((c, i) => (drive[i]! < c.dimming.lowestLitShare - 1e-9 ? 0 : drive[i]!));
+  const factor = budgetFactor(kind, lit);
+  return kind.channels.map((c, i) => lightOfDrive({ ...c.dimming, lowestLitShare: 0 }, lit[i]! * factor));
+}
+
+/** What the shared power budget leaves of lit drive levels, 0..1. */
+export function budgetFactor(kind: LampKind, lit: readonly number[]): number {
+  if (kind.powerBudgetWatts === null) return 1;
+  const wanted = channelWallWatts(kind).reduce((sum, w, i) => sum + w * lit[i]!, 0);
+  return wanted > kind.powerBudgetWatts ? kind.powerBudgetWatts / wanted : 1;
+}
+
+/** Photon spectrum that leaves one lamp for values of its controls, before any cap, µmol s⁻¹ nm⁻¹. */
+export function mixSpectrum(kind: LampKind, mix: Levels): Spectrum {
+  const out = zeroSpectrum();
+  emittedShares(kind, channelLevels(kind, mix)).forEach((share, i) => {
+    if (share > 0) addScaled(out, keptSpectrum(kind.channels[i]!), share);
+  });
+  return out;
+}
 
 /** Exponent m of cosᵐθ for a full beam angle (half intensity at half the angle), degrees. */
 export function beamExponent(beamAngleDeg: number): number {

@@ -9,7 +9,7 @@ import {
   efficacyUmolPerJ,
   fullWallWatts,
   groupFluxUmolPerS,
-  type LampKind,
+  lampKind,
   wallWatts,
 } from './lamp';
 import { luxPerPar } from './lux';
@@ -141,7 +141,7 @@ test('royal blue is used far better than amber; no light has no usable share', (
 });
 
 describe('lamp', () => {
-  const kind: LampKind = {
+  const kind = lampKind({
     id: 'k',
     name: 'test lamp',
     channels: [
@@ -159,8 +159,7 @@ describe('lamp', () => {
     beamAngleDeg: 120,
     faceLengthCm: 20,
     faceWidthCm: 10,
-    controller: { pointStepShare: 0.01, interpolation: 'ramp' },
-  };
+  });
 
   test('flux is count × watts × efficacy × optic; wall watts are emitter watts over the driver', () => {
     expect(groupFluxUmolPerS(kind.channels[0]!.groups[0]!)).toBeCloseTo(10 * 2.4 * 0.85, 9);

@@ -31,7 +31,7 @@ import { Type } from '@/ui/Type';
 import { EyeCaution, SheetCautions } from '../shared/Cautions';
 import { ReadingSheet } from '../shared/ReadingSheet';
 import { parBasis, plural, umol, watts } from '../shared/words';
-import { LampKindSheet, NewGroupSheet } from './LampKindSheet';
+import { LampKindSheet } from './LampKindSheet';
 import { HungLampSheet, SpotSheet } from './PlaceSheets';
 
 const LARGEST_FILE = 50_000_000;
@@ -120,7 +120,6 @@ const yellowOf = (perM: number): keyof typeof YELLOW =>
 function Lamps() {
   const { doc, zone } = useDesk();
   const [editing, setEditing] = useState<string | null>(null);
-  const [adding, setAdding] = useState(false);
   const [hanging, setHanging] = useState<{ groupId: string; lamp: HungLamp | null } | null>(null);
   const kind = doc.lampKinds.find((k) => k.id === editing);
   return (
@@ -162,7 +161,15 @@ function Lamps() {
           </View>
         );
       })}
-      <Button label="Add other lamps" icon={Plus} onPress={() => setAdding(true)} />
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button
+          label="Add other lamps"
+          icon={Plus}
+          onPress={() => router.navigate('/lamps' as never)}
+          name="Add other lamps: library, typed in, or counted"
+        />
+        <Button label="Plates" onPress={() => router.navigate('/plates' as never)} />
+      </View>
       {kind && (
         <LampKindSheet
           kind={kind}
@@ -170,7 +177,6 @@ function Lamps() {
           onClose={() => setEditing(null)}
         />
       )}
-      {adding && <NewGroupSheet zone={zone} onClose={() => setAdding(false)} />}
       {hanging && <HungLampSheet {...hanging} zone={zone} onClose={() => setHanging(null)} />}
     </Section>
   );

@@ -7,6 +7,7 @@ import type { LampKind } from '@/core/spectrum/lamp';
 import { addGroup } from '@/state/commands';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { parseNumber } from '@/ui/parseNumber';
 import { Sheet } from '@/ui/Sheet';
@@ -72,9 +73,22 @@ interface GroupForm {
 }
 
 /** Hangs lamps of another kind: a group with its own day, dark until its cap is raised. */
-export function NewGroupSheet({ zone, onClose }: { zone: Zone; onClose: () => void }) {
+export function NewGroupSheet({
+  zone,
+  initial,
+  onClose,
+}: {
+  zone: Zone;
+  /** a lamp to begin from, such as a census */
+  initial?: LampForm;
+  onClose: () => void;
+}) {
   const { control, handleSubmit } = useForm<GroupForm>({
-    defaultValues: { lamp: emptyLamp(newId()), group: `Lamps ${zone.groups.length + 1}`, height: '20' },
+    defaultValues: {
+      lamp: initial ?? emptyLamp(newId()),
+      group: `Lamps ${zone.groups.length + 1}`,
+      height: '20',
+    },
     resolver: valibotResolver(groupSchema) as never,
     mode: 'onTouched',
   });
@@ -90,7 +104,10 @@ export function NewGroupSheet({ zone, onClose }: { zone: Zone; onClose: () => vo
     };
     const { group, plate } = firstGroup(kind, [lamp], form.group.trim(), newId);
     // an added lamp starts low: its light comes on top of what the corals have
-    if (run(addGroup(zone.id, kind, plate, { ...group, capShare: ADDED_CAP }))) onClose();
+    if (run(addGroup(zone.id, kind, plate, { ...group, capShare: ADDED_CAP }))) {
+      changeSettings({ groupId: group.id, plateId: plate.id });
+      onClose();
+    }
   });
   return (
     <Sheet title="Add other lamps" onClose={onClose}>

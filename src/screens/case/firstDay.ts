@@ -1,5 +1,6 @@
 import { dayAt, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
+import { newPlate } from '@/core/case/plate';
 import {
   type CaseBundle,
   type Group,
@@ -11,17 +12,48 @@ import {
   type Zone,
 } from '@/core/case/types';
 import type { Levels } from '@/core/day/thread';
-import type { LampKind } from '@/core/spectrum/lamp';
+import { unknownStart } from '@/core/easing/accustomed';
+import { centreNm } from '@/core/library/compare';
+import { dims } from '@/core/spectrum/controls';
+import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
+import { keptSpectrum, type LampKind } from '@/core/spectrum/lamp';
 import { computeResponse } from '@/core/optics/response';
 
-/** A careful first mix: blue carries it, everything else is kept low. Mark: rule of thumb. */
+/** Level that a first mix gives a colour, by the centre of its light. Mark: rule of thumb. */
+function firstLevel(nm: number, broad: boolean): number {
+  if (broad) return 0.3;
+  return nm < 400 ? 0.3 : nm < 430 ? 0.6 : nm < 485 ? 0.7 : nm < 515 ? 0.35 : 0.1;
+}
+/** Broader than this a light counts as white or lime, nm. Mark: rule of thumb. */
+const BROAD_NM = 90;
+
+/** A careful first mix: blue carries it, everything else is kept low; circuits that have no blue beside them are on. */
 export function firstMix(kind: LampKind): Levels {
+  const lights = kind.controls.map((c) => {
+    const sum = zeroSpectrum();
+    if (c.kind === 'level' || c.kind === 'onOff') {
+      for (const ch of kind.channels) addScaled(sum, keptSpectrum(ch), c.drives[ch.id] ?? 0);
+    }
+    const total = sum.reduce((s, v) => s + v, 0);
+    const width = total > 0 ? total ** 2 / sum.reduce((s, v) => s + v * v, 0) : 0;
+    return { nm: centreNm(sum), broad: width > BROAD_NM };
+  });
+  const blueCircuit = kind.controls.some((c, i) => c.kind === 'onOff' && lights[i]!.nm < 500);
   return Object.fromEntries(
-    kind.channels.map((c) => {
-      const light = c.groups[0]!.light;
-      if (light.shape === 'table') return [c.id, 0.3];
-      const nm = light.peakNm;
-      return [c.id, nm < 400 ? 0.3 : nm < 430 ? 0.6 : nm < 485 ? 0.7 : nm < 515 ? 0.35 : 0.1];
+    kind.controls.map((c, i) => {
+      const { nm, broad } = lights[i]!;
+      switch (c.kind) {
+        case 'level':
+          return [c.id, Object.keys(c.drives).length > 1 && nm < 500 ? 0.6 : firstLevel(nm, broad)];
+        case 'onOff':
+          return [c.id, nm < 500 || !blueCircuit ? 1 : 0];
+        case 'brightness':
+          return [c.id, 0.7];
+        case 'tint':
+          return [c.id, 0.6];
+        case 'trim':
+          return [c.id, Math.min(1, Math.max(0, (1 - c.fromFactor) / (c.toFactor - c.fromFactor || 1)))];
+      }
     }),
   );
 }
@@ -40,8 +72,9 @@ export function firstGroup(
   name: string,
   id: () => string,
 ): { group: Group; plate: Plate } {
-  const plate: Plate = { id: id(), name: 'First light', lampKindId: kind.id, notes: '', mix: firstMix(kind) };
-  const threads: Thread[] = FIRST_DAY.map(([minute, strengthShare]) => ({
+  const plate = newPlate(id(), 'First light', kind.id, firstMix(kind));
+  const points = dims(kind) ? FIRST_DAY : switchedDay(FIRST_HOURS);
+  const threads: Thread[] = points.map(([minute, strengthShare]) => ({
     id: id(),
     minute,
     strengthShare,
@@ -50,15 +83,39 @@ export function firstGroup(
   return { plate, group: { id: id(), name, lampKindId: kind.id, lamps, threads, capShare: 1 } };
 }
 
-/** The largest whole-percent cap under which no spot of the zone peaks above the lower edge of its coral's band. */
-export function safeFirstCap(bundle: CaseBundle, zone: Zone): number {
+/** A lamp that cannot be dimmed begins with this many hours, or fewer. Mark: rule of thumb. */
+const FIRST_HOURS = 8;
+const switchedDay = (hours: number): [minute: number, strengthShare: number][] => [
+  [12 * 60, 1],
+  [12 * 60 + Math.round(hours * 60), 0],
+];
+
+/**
+ * A first safe strength: for lamps that dim the largest whole-percent cap under which no spot peaks above the lower edge of
+ * its coral's band; for lamps that do not, hours short enough that no spot gets more than that edge gives in 8 hours.
+ */
+export function safeFirst(bundle: CaseBundle, zone: Zone, group: Group): Group {
+  const kind = bundle.case.lampKinds.find((k) => k.id === group.lampKindId)!;
+  if (zone.spots.length === 0) return { ...group, capShare: dims(kind) ? 0.1 : 1 };
   const groups = draftGroups(bundle.case, zone);
-  if (zone.spots.length === 0) return 0.1;
   const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
-  const shares = zone.spots.map(
-    (s: Spot, i) => lowerEdgeUmol(s) / Math.max(dayAt(light, groups, i).peak, 1e-9),
-  );
-  return Math.max(0.01, Math.min(1, Math.floor(Math.min(...shares) * 100) / 100));
+  if (dims(kind)) {
+    const shares = zone.spots.map(
+      (s: Spot, i) => lowerEdgeUmol(s) / Math.max(dayAt(light, groups, i).peak, 1e-9),
+    );
+    const cap = Math.floor(Math.min(...shares) * 100) / 100;
+    return { ...group, capShare: Math.max(0.01, Math.min(1, cap)) };
+  }
+  const hours = zone.spots.map((s, i) => {
+    const { dli } = dayAt(light, groups, i);
+    return (FIRST_HOURS * unknownStart(lowerEdgeUmol(s)).dli) / Math.max(dli, 1e-9);
+  });
+  const first = Math.max(0.25, Math.min(FIRST_HOURS, Math.floor(Math.min(...hours) * 4) / 4));
+  const [on, off] = group.threads;
+  return {
+    ...group,
+    threads: [on!, { ...off!, minute: 12 * 60 + Math.round(first * 60) }],
+  };
 }
 
 export function newCase(input: {
@@ -85,17 +142,18 @@ export function newCase(input: {
   const bundle: CaseBundle = {
     case: {
       format: 'chromatheca-case',
-      version: 1,
+      version: 2,
       id: caseId,
       name: input.name,
       demo: false,
       zones: [zone],
       lampKinds: [input.kind],
       plates: [plate],
+      references: [],
     },
-    history: { format: 'chromatheca-history', version: 1, caseId, entries: [] },
+    history: { format: 'chromatheca-history', version: 2, caseId, entries: [] },
     readings: { format: 'chromatheca-readings', version: 1, caseId, readings: [] },
   };
-  const safe = { ...zone, groups: [{ ...group, capShare: safeFirstCap(bundle, zone) }] };
+  const safe = { ...zone, groups: [safeFirst(bundle, zone, group)] };
   return { ...bundle, case: { ...bundle.case, zones: [safe] } };
 }

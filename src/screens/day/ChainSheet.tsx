@@ -54,7 +54,7 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose }: Props) 
       </Type>
       <View>
         {ids.map((id, c) => {
-          const chain = chainAt(lit.threads, lit.day, ids, id, minute);
+          const chain = chainAt(lit.threads, lit.day, lit.lampKind, id, minute);
           const level = chain[chain.length - 1]!.after;
           const par = light && spotIndex >= 0 ? level * light.par[index]![spotIndex]![c]! : null;
           return (
@@ -77,8 +77,11 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose }: Props) 
         })}
       </View>
       <Type kind="small">
-        Typed values are rounded to the lamp’s steps. The cap multiplies every value; no easing plan acts on a
-        draft.
+        {`Typed values are rounded to the lamp’s steps. ${
+          lit.day.capMeans === 'rescales'
+            ? 'This lamp’s cap rescales the day so that its largest channel level equals the cap'
+            : 'The cap multiplies every value'
+        }; no easing plan acts on a draft.`}
       </Type>
     </Sheet>
   );

@@ -15,6 +15,7 @@ import {
   zoneLitHours,
 } from '@/core/case/light';
 import { type LitGroup, runningAt } from '@/core/case/lit';
+import { dims } from '@/core/spectrum/controls';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt, litSpan } from '@/core/day/day';
 import { BANDS } from '@/core/spectrum/bands';
@@ -75,6 +76,13 @@ function Filled({ desk }: { desk: Desk }) {
   const [chainAt, setChainAt] = useState<number | null>(null);
   const ready = light !== null && spotIndex >= 0;
   const day = ready ? dayAt(light, groups, spotIndex) : null;
+  const openPeak = ready
+    ? dayAt(
+        light,
+        groups.map((g) => (g.groupId === group.id ? { ...g, day: { ...g.day, capShare: 1 } } : g)),
+        spotIndex,
+      ).peak
+    : null;
   const thread = group.threads.find((t) => t.id === open);
   const selected = group.threads.some((t) => t.id === chosen) ? chosen : null;
 
@@ -105,7 +113,7 @@ function Filled({ desk }: { desk: Desk }) {
             ? 'as it runs'
             : `not in the lamp yet: ${plural(changes.length, 'change')}`
           : 'nothing known to be running',
-        `cap ${percent(group.capShare)}`,
+        dims(desk.lampKind!) ? `cap ${percent(group.capShare)}` : 'on or off',
       ].join(' · ')}
       sentence={
         day ? (
@@ -126,7 +134,10 @@ function Filled({ desk }: { desk: Desk }) {
             <CapSetting
               groupId={group.id}
               capShare={group.capShare}
+              dimmable={dims(desk.lampKind!)}
+              rescales={desk.lampKind!.controller.capMeans === 'rescales'}
               peak={day ? Math.round(day.peak * 10) / 10 : null}
+              openPeak={openPeak === null ? null : Math.round(openPeak * 10) / 10}
               spotName={spot?.name ?? ''}
             />
           </Section>
@@ -340,14 +351,31 @@ const ThreadPlate = memo(
 const CapSetting = memo(function CapSetting({
   groupId,
   capShare,
+  dimmable,
+  rescales,
   peak,
+  openPeak,
   spotName,
 }: {
   groupId: string;
   capShare: number;
+  dimmable: boolean;
+  rescales: boolean;
   peak: number | null;
+  /** the brightest moment with this group's cap at 100 % */
+  openPeak: number | null;
   spotName: string;
 }) {
+  if (!dimmable) {
+    return (
+      <Type kind="small">
+        This lamp is on or off: no cap acts on it. Its strength is its height and its hours.
+      </Type>
+    );
+  }
+  const means = rescales
+    ? 'It rescales the day: its largest channel level becomes the cap'
+    : 'It multiplies every thread';
   return (
     <View style={{ gap: space.s }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
@@ -383,8 +411,8 @@ const CapSetting = memo(function CapSetting({
       </View>
       <Type kind="small">
         {peak === null
-          ? 'It multiplies every thread.'
-          : `It multiplies every thread: the brightest moment is ${umol(peak)} µmol at ${spotName}${capShare > 0 ? `, ${umol(peak / capShare)} µmol with the cap open` : ''}.`}
+          ? `${means}.`
+          : `${means}: the brightest moment is ${umol(peak)} µmol at ${spotName}${openPeak === null ? '' : `, ${umol(openPeak)} µmol with the cap open`}.`}
       </Type>
     </View>
   );

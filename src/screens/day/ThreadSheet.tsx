@@ -3,6 +3,8 @@ import { Pressable, View } from 'react-native';
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { type LitGroup, resolveThread } from '@/core/case/lit';
 import type { Thread } from '@/core/case/types';
+import { mixSpectrum } from '@/core/spectrum/lamp';
+import { newPlate } from '@/core/case/plate';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { Strip } from '@/pieces/Strip';
 import { addPlate, moveThread, removeThread } from '@/state/commands';
@@ -18,7 +20,6 @@ import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { router } from 'expo-router';
 
-import { plateSpectrum } from '../mix/PlateSheet';
 import { umol } from '../shared/words';
 
 interface Props {
@@ -41,13 +42,7 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
     light && spotIndex >= 0 ? parUnder(light, levelsOfGroups(groups, thread.minute), spotIndex) : null;
   const keep = () => {
     const id = newId();
-    const plate = {
-      id,
-      name: `From ${formatTime(thread.minute)}`,
-      lampKindId: kind.id,
-      notes: '',
-      mix: resolveThread(doc, thread).mix,
-    };
+    const plate = newPlate(id, `From ${formatTime(thread.minute)}`, kind.id, resolveThread(doc, thread).mix);
     if (run(addPlate(plate))) set({ mix: { plateId: id } });
   };
   return (
@@ -124,7 +119,7 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
               ● its own mix
             </Type>
             <Strip
-              spectrum={plateSpectrum(kind, { mix: resolveThread(doc, thread).mix })}
+              spectrum={mixSpectrum(kind, resolveThread(doc, thread).mix)}
               width={320}
               height={12}
               name="Spectrum of its own mix at the lamp"
@@ -148,7 +143,7 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
                 style={chosen ? { fontFamily: font.bold } : undefined}
               >{`${chosen ? '● ' : '○ '}${p.name}`}</Type>
               <Strip
-                spectrum={plateSpectrum(kind, p)}
+                spectrum={mixSpectrum(kind, p.mix)}
                 width={320}
                 height={12}
                 name={`Spectrum of ${p.name} at the lamp`}

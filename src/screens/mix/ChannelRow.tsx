@@ -1,76 +1,124 @@
 import { memo } from 'react';
-import { View } from 'react-native';
+import { Pressable, View } from 'react-native';
 import Eye from 'lucide-react-native/icons/eye';
+import Lock from 'lucide-react-native/icons/lock';
 
+import type { Control } from '@/core/spectrum/controls';
 import { Stepper } from '@/ui/Button';
-import { ValueField } from '@/ui/Field';
+import { Choice, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Row } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { size, space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 interface Props {
   id: string;
+  kind: Control['kind'];
   name: string;
-  nm: number;
+  /** what stands under the name: wavelength, tied channels, ends of a tint */
+  about: string;
   level: number;
-  /** percent of the lamps' PAR at the spot; null without light */
+  /** percent of the lamps' PAR at the spot; null without light or where it is not one control's */
   parPercent: number | null;
   caution: boolean;
+  locked: boolean;
   step: number;
   onLevel: (id: string, level: number) => void;
+  onOpen: (id: string) => void;
 }
 
 const shown = (level: number) => String(Math.round(level * 1000) / 10);
+const WORDS: Record<Control['kind'], string> = {
+  level: '% of full',
+  brightness: '% of full',
+  tint: '% of the way',
+  trim: '% of its range',
+  onOff: '',
+};
 
-/** One channel under the comb: its level, typed or stepped, and its share of PAR. */
+/** One control under the comb: its value, typed or stepped, and its share of PAR. Its name opens what it does, solo and lock. */
 export const ChannelRow = memo(function ChannelRow({
   id,
+  kind,
   name,
-  nm,
+  about,
   level,
   parPercent,
   caution,
+  locked,
   step,
   onLevel,
+  onOpen,
 }: Props) {
   return (
     <Row>
-      <View style={{ flex: 1, minWidth: 0 }}>
-        <Name name={name} caution={caution} />
-        <Type kind="small">{parPercent === null ? `${nm} nm` : `${nm} nm · ${parPercent} % of PAR`}</Type>
-      </View>
-      <Setting id={id} name={name} level={level} step={step} onLevel={onLevel} />
+      <Pressable
+        role="button"
+        aria-label={`${name}: what it does, solo, lock`}
+        onPress={() => onOpen(id)}
+        style={{ flex: 1, minWidth: 0, minHeight: size.target, justifyContent: 'center' }}
+      >
+        <Name name={name} caution={caution} locked={locked} />
+        <Type kind="small">{parPercent === null ? about : `${about} · ${parPercent} % of PAR`}</Type>
+      </Pressable>
+      <Setting id={id} kind={kind} name={name} level={level} locked={locked} step={step} onLevel={onLevel} />
     </Row>
   );
 });
 
-const Name = memo(function Name({ name, caution }: { name: string; caution: boolean }) {
+const Name = memo(function Name({
+  name,
+  caution,
+  locked,
+}: {
+  name: string;
+  caution: boolean;
+  locked: boolean;
+}) {
   const paper = usePaper();
   return (
     <View style={{ flexDirection: 'row', gap: 6, alignItems: 'center' }}>
-      <Type kind="label" style={{ fontSize: 15 }} numberOfLines={1}>
+      <Type kind="label" style={{ fontSize: 15, flexShrink: 1 }} numberOfLines={1}>
         {name}
       </Type>
       {caution && <Eye size={15} color={paper.ink} strokeWidth={1.75} aria-label="eye caution" />}
+      {locked && <Lock size={15} color={paper.ink} strokeWidth={1.75} aria-label="locked" />}
     </View>
   );
 });
 
-/** The part with fields and keys, redrawn only when this channel's own level changes. */
+/** The part with fields and keys, redrawn only when this control's own value changes. */
 const Setting = memo(function Setting({
   id,
+  kind,
   name,
   level,
+  locked,
   step,
   onLevel,
-}: Pick<Props, 'id' | 'name' | 'level' | 'step' | 'onLevel'>) {
+}: Pick<Props, 'id' | 'kind' | 'name' | 'level' | 'locked' | 'step' | 'onLevel'>) {
+  if (kind === 'onOff') {
+    return (
+      <View style={{ width: 132 }} testID={`level-${id}`}>
+        <Choice
+          label={name}
+          hideLabel
+          value={level > 0 ? 'on' : 'off'}
+          onChange={(to) => onLevel(id, to === 'on' ? 1 : 0)}
+          options={[
+            { value: 'off', label: 'Off' },
+            { value: 'on', label: 'On' },
+          ]}
+        />
+      </View>
+    );
+  }
   const by = step > 0 ? step : 0.01;
   return (
     <>
       <View style={{ width: 84 }}>
         <ValueField
-          label={`${name}, % of full`}
+          label={`${name}, ${WORDS[kind]}`}
           hideLabel
           value={shown(level)}
           unit="%"
@@ -79,6 +127,7 @@ const Setting = memo(function Setting({
           onCommit={(text) => {
             const value = parseNumber(text);
             if (value === null || value < 0 || value > 100) return '0 to 100';
+            if (locked) return 'locked';
             onLevel(id, value / 100);
             return null;
           }}
@@ -87,8 +136,8 @@ const Setting = memo(function Setting({
       <View style={{ marginLeft: space.xs }}>
         <Stepper
           name={name}
-          atLow={level <= 0}
-          atHigh={level >= 1}
+          atLow={locked || level <= 0}
+          atHigh={locked || level >= 1}
           onStep={(sign) => onLevel(id, Math.min(1, Math.max(0, Math.round((level + sign * by) / by) * by)))}
         />
       </View>

@@ -1,39 +1,50 @@
+import { router } from 'expo-router';
 import { memo, useCallback, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { levelsOfGroups, partsUnder, parUnder, spectrumUnder, wattsUnder } from '@/core/case/light';
+import { partsUnder, parUnder, spectrumUnder, wattsUnder } from '@/core/case/light';
 import { momentOf, threadsChanged } from '@/core/case/moment';
 import { draftGroups } from '@/core/case/lit';
 import { judgeSpot } from '@/core/case/safety';
 import { type NeedId, NEEDS } from '@/core/case/types';
 import { formatTime } from '@/core/day/clock';
-import { type Levels, toStep } from '@/core/day/thread';
 import { lightFigures } from '@/core/mix/figures';
-import { fullWallWatts } from '@/core/spectrum/lamp';
+import { scaleAll } from '@/core/mix/versions';
+import { mixWarnings } from '@/core/library/warnings';
+import { type Control, dims, drivenChannels, type Levels } from '@/core/spectrum/controls';
+import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
+import { fullWallWatts, keptSpectrum, type LampKind, mixSpectrum } from '@/core/spectrum/lamp';
 import { Comb } from '@/pieces/Comb';
-import { crestsOf } from '@/pieces/combShape';
+import { type Crest, crestKey, crestsOf } from '@/pieces/combShape';
 import { LookPlate } from '@/pieces/LookPlate';
 import { Strip } from '@/pieces/Strip';
+import { TintRail } from '@/pieces/TintRail';
 import { setMix } from '@/state/commands';
 import { commitLive, setLive, useDesk, useLive } from '@/state/desk';
 import { run, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
-import { Button } from '@/ui/Button';
+import { Button, Stepper } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
-import { Row, Section } from '@/ui/Parts';
+import { Note, Row, Section } from '@/ui/Parts';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { EyeCaution } from '../shared/Cautions';
+import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
 import { parBasis, percent, times, tintWords, umol, watts } from '../shared/words';
+import { laidBehind, otherLight } from './behind';
+import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
+import { ControlSheet } from './ControlSheet';
 import { EyeSetting } from './EyeSetting';
+import { MeterSheet } from './MeterSheet';
+import { PhotographSheet } from './PhotographSheet';
 import { PlateSheet } from './PlateSheet';
+import { levelsAtMoment, parByControl, soloLevels, strengthAt } from './view';
 
 /** The mix: one plate of one group of lamps, pulled on its comb. */
 export function Mix() {
@@ -53,23 +64,40 @@ function Filled() {
   const { groups, light, error, gain, accustomed } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
   const [selected, setSelected] = useState<string | null>(null);
-  const [choosing, setChoosing] = useState(false);
-  const [looking, setLooking] = useState(false);
-  const crests = useMemo(() => crestsOf(kind), [kind]);
+  const [open, setOpen] = useState<'plates' | 'eye' | 'behind' | 'meter' | 'photograph' | null>(null);
+  const [control, setControl] = useState<string | null>(null);
+  const [soloWanted, setSolo] = useState<string | null>(null);
+  const solo = kind.controls.some((c) => c.id === soloWanted) ? soloWanted : null;
+  const behindKey = useSettings((s) => s.behind);
+  const key = crestKey(kind, plate.mix);
+  // a pull redraws humps only where one control acts on what another drives; the key says so
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const crests = useMemo(() => crestsOf(kind, plate.mix), [kind, key]);
+  const most = useMemo(() => everythingFull(kind), [kind]);
+  const sum = useMemo(
+    () => (solo ? soloLight(crests, plate.mix, solo) : mixSpectrum(kind, plate.mix)),
+    [kind, plate.mix, crests, solo],
+  );
+  const other = useMemo(() => otherLight(doc, behindKey), [doc, behindKey]);
+  const behind = useMemo(() => (other && !solo ? laidBehind(sum, other) : null), [sum, other, solo]);
   const cautious = crests.some((c) => c.caution && c.id === selected);
   const stepShare = kind.controller.pointStepShare;
+  const tint = kind.controls.find((c) => c.kind === 'tint');
+  const brightness = kind.controls.find((c) => c.kind === 'brightness');
 
   const index = zone.groups.findIndex((g) => g.id === group.id);
   const ready = light !== null && spotIndex >= 0;
   const moment = ready ? momentOf(light, groups, group, plate.id, spotIndex) : { minute: 720, used: false };
-  const levels = levelsOfGroups(groups, moment.minute);
-  if (!moment.used)
-    levels[index] = kind.channels.map((c) => toStep(plate.mix[c.id] ?? 0, stepShare) * group.capShare);
+  const levels = solo
+    ? soloLevels(groups, index, plate.mix, solo, strengthAt(group, plate, moment))
+    : levelsAtMoment(groups, index, plate, moment);
   const spectrum = ready ? spectrumUnder(light, levels, spotIndex) : null;
   const figures = spectrum ? lightFigures(spectrum) : null;
   const here = ready ? parUnder(light, levels, spotIndex) : 0;
   const own = ready ? light.par[index]![spotIndex]!.map((p, c) => p * levels[index]![c]!) : null;
   const ownSum = own?.reduce((a, b) => a + b, 0) ?? 0;
+  const byControl = own && !solo ? parByControl(kind, own) : null;
+  const warnings = spectrum && !solo && !touching ? mixWarnings(kind, spectrum) : [];
   const safety =
     ready && accustomed ? judgeSpot(light, groups, accustomed.perSpot[spotIndex]!, spotIndex) : undefined;
   const parts = ready ? partsUnder(light, groups, levels, spotIndex) : [];
@@ -93,6 +121,13 @@ function Filled() {
   const setLevel = useCallback(
     (id: string, level: number) => {
       const kept = useSession.getState().bundle!.case.plates.find((p) => p.id === plateId)!.mix;
+      if (
+        useSession
+          .getState()
+          .bundle!.case.plates.find((p) => p.id === plateId)!
+          .locked.includes(id)
+      )
+        return;
       run(setMix(plateId, withLevel(kept, id, level), `level-${plateId}-${id}`));
       setSelected(id);
     },
@@ -105,6 +140,14 @@ function Filled() {
     },
     [plateId],
   );
+  const scale = (sign: 1 | -1) =>
+    run(
+      setMix(
+        plateId,
+        round(scaleAll(kind, mix, sign > 0 ? SCALE_STEP : 1 / SCALE_STEP, plate.locked)),
+        `scale-${plateId}`,
+      ),
+    );
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
     : 'if it ran at full strength under the cap: no thread uses this plate';
@@ -113,8 +156,8 @@ function Filled() {
     <Page
       testID="mix"
       title={plate.name}
-      titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setChoosing(true) }}
-      under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')} · cap ${percent(group.capShare)}`}
+      titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
+      under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')} ${dims(kind) ? ` · cap ${percent(group.capShare)}` : ''}`}
       sentence={
         <View style={{ gap: 2 }}>
           {ready && figures ? (
@@ -123,9 +166,12 @@ function Filled() {
                 <Type kind="strong" testID="mix-umol">{`${umol(here)} µmol`}</Type>
                 {` at ${spot!.name}, ${momentWords}.`}
               </Type>
+              {solo && (
+                <Type testID="solo">{`Solo: ${kind.controls.find((c) => c.id === solo)!.name} alone. Nothing is changed.`}</Type>
+              )}
               <Type quiet>
                 {[
-                  safety && `${times(safety.ratio)} what it is used to.`,
+                  !solo && safety && `${times(safety.ratio)} what it is used to.`,
                   `${capital(tintWords(figures.tint))}.`,
                 ]
                   .filter(Boolean)
@@ -165,6 +211,33 @@ function Filled() {
               </View>
             )}
           </Section>
+          {warnings.length > 0 && (
+            <View style={{ gap: space.s }} testID="mix-warnings">
+              {warnings.map((w) => (
+                <Note key={w.id + w.text}>{w.text}</Note>
+              ))}
+            </View>
+          )}
+          <Section title="With this mix">
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+              <Button
+                label="Compare"
+                name="Compare this mix with lamps and other mixes"
+                onPress={() => router.navigate(`/compare?with=plate.${plate.id}` as never)}
+              />
+              <Button
+                label="Plates"
+                name="All plates: notes, versions, order, files"
+                onPress={() => router.navigate('/plates' as never)}
+              />
+              <Button label="For photographs" onPress={() => setOpen('photograph')} />
+              <Button
+                label="My meter reads"
+                name="Lux to PAR: my meter reads"
+                onPress={() => setOpen('meter')}
+              />
+            </View>
+          </Section>
           <Section title="At the spots">
             {ready &&
               zone.spots.map((s, i) => (
@@ -192,6 +265,11 @@ function Filled() {
         <Comb
           crests={crests}
           levels={mix}
+          sum={sum}
+          most={most}
+          behind={behind?.spectrum}
+          locked={plate.locked}
+          solo={solo}
           width={page.main}
           height={page.wide ? 340 : 264}
           stepShare={stepShare}
@@ -201,6 +279,20 @@ function Filled() {
           onRelease={commitLive}
           onStep={setLevel}
         />
+        {tint && brightness && (
+          <TintRail
+            kind={kind}
+            tintId={tint.id}
+            brightnessId={brightness.id}
+            value={mix[tint.id] ?? 0}
+            width={page.main}
+            stepShare={stepShare}
+            locked={plate.locked.includes(tint.id)}
+            onPull={pullLevel}
+            onRelease={commitLive}
+            onStep={setLevel}
+          />
+        )}
         {spectrum && (
           <View style={{ paddingTop: space.s, gap: space.xs }}>
             <Strip spectrum={spectrum} width={page.main} name={`Spectrum at ${spot!.name}, 375 to 705 nm`} />
@@ -218,13 +310,36 @@ function Filled() {
               <Button
                 label="Eye"
                 kind="plain"
-                onPress={() => setLooking(true)}
+                onPress={() => setOpen('eye')}
                 name="How far the eye has adapted"
               />
             </View>
           </View>
         )}
       </View>
+      <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: space.m }}>
+        <Type kind="label">All</Type>
+        <Stepper name="All levels together" onStep={scale} />
+        <View style={{ flexGrow: 1, alignItems: 'flex-end' }}>
+          {solo ? (
+            <Button label="End solo" kind="filled" onPress={() => setSolo(null)} testID="end-solo" />
+          ) : (
+            <Button
+              label={other ? 'Behind' : 'Lay behind'}
+              name="Lay another light behind the comb"
+              onPress={() => setOpen('behind')}
+            />
+          )}
+        </View>
+      </View>
+      {other && behind && (
+        <Type kind="small" testID="behind-match">
+          {`Dashed: ${other.name} at equal PAR; ${percent(behind.shared ?? 0)} of photons in common.`}
+        </Type>
+      )}
+      {plate.locked.length > 0 && (
+        <Type kind="small">Locked channels stay when all are scaled, so the tint then moves.</Type>
+      )}
       {cautious && <EyeCaution />}
       {changed.length > 0 && (
         <Type kind="small" role="status" testID="threads-changed">
@@ -232,25 +347,81 @@ function Filled() {
         </Type>
       )}
       <View>
-        {crests.map((c, i) => (
-          <ChannelRow
-            key={c.id}
-            id={c.id}
-            name={c.name}
-            nm={c.nm}
-            level={mix[c.id] ?? 0}
-            parPercent={own && ownSum > 0 ? Math.round((100 * own[i]!) / ownSum) : null}
-            caution={c.caution}
-            step={stepShare}
-            onLevel={setLevel}
-          />
-        ))}
+        {kind.controls.map((c) => {
+          const crest = crests.find((x) => x.id === c.id);
+          return (
+            <ChannelRow
+              key={c.id}
+              id={c.id}
+              kind={c.kind}
+              name={c.name}
+              about={aboutOf(kind, c, crest)}
+              level={mix[c.id] ?? 0}
+              parPercent={
+                byControl && ownSum > 0 && c.kind !== 'tint' && c.kind !== 'trim'
+                  ? Math.round((100 * byControl[c.id]!) / ownSum)
+                  : null
+              }
+              caution={crest?.caution ?? false}
+              locked={plate.locked.includes(c.id)}
+              step={stepShare}
+              onLevel={setLevel}
+              onOpen={setControl}
+            />
+          );
+        })}
       </View>
       {!cautious && crests.some((c) => c.caution) && <EyeCaution />}
-      {choosing && <PlateSheet doc={doc} onClose={() => setChoosing(false)} />}
-      {looking && spectrum && <EyeSetting light={spectrum} onClose={() => setLooking(false)} />}
+      {kind.source !== 'led' && <TubeCaution />}
+      {open === 'plates' && <PlateSheet doc={doc} onClose={() => setOpen(null)} />}
+      {open === 'eye' && spectrum && <EyeSetting light={spectrum} onClose={() => setOpen(null)} />}
+      {open === 'behind' && <BehindSheet doc={doc} sum={sum} onClose={() => setOpen(null)} />}
+      {open === 'meter' && spectrum && <MeterSheet light={spectrum} onClose={() => setOpen(null)} />}
+      {open === 'photograph' && <PhotographSheet onClose={() => setOpen(null)} />}
+      {control !== null && kind.controls.some((c) => c.id === control) && (
+        <ControlSheet
+          kind={kind}
+          plate={plate}
+          controlId={control}
+          crest={crests.find((c) => c.id === control)}
+          onSolo={setSolo}
+          onClose={() => setControl(null)}
+        />
+      )}
     </Page>
   );
+}
+
+/** One step of scaling all levels. */
+const SCALE_STEP = 1.05;
+const round = (mix: Levels): Levels =>
+  Object.fromEntries(Object.entries(mix).map(([id, v]) => [id, Math.round(v * 1000) / 1000]));
+
+function everythingFull(kind: LampKind): Float64Array {
+  const out = zeroSpectrum();
+  for (const c of kind.channels) addScaled(out, keptSpectrum(c), 1);
+  return out;
+}
+
+/** The hump of one control alone, at its value or at full where it is off. */
+function soloLight(crests: readonly Crest[], mix: Levels, id: string): Float64Array {
+  const crest = crests.find((c) => c.id === id);
+  const out = zeroSpectrum();
+  if (crest) addScaled(out, crest.full, mix[id] || 1);
+  return out;
+}
+
+function aboutOf(kind: LampKind, control: Control, crest: Crest | undefined): string {
+  if (control.kind === 'tint') return `${control.fromName} to ${control.toName}`;
+  if (control.kind === 'trim') return `× ${control.fromFactor} to ${control.toFactor}`;
+  const tied = control.kind === 'brightness' ? [] : drivenChannels(control);
+  if (tied.length > 1) {
+    return kind.channels
+      .filter((c) => tied.includes(c.id))
+      .map((c) => c.name.toLowerCase())
+      .join(' + ');
+  }
+  return crest ? `${crest.nm} nm` : '';
 }
 
 const withLevel = (mix: Levels, id: string, level: number): Levels => ({

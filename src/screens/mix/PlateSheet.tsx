@@ -1,8 +1,8 @@
+import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
 import type { CaseDoc, Plate } from '@/core/case/types';
-import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
-import { channelSpectrum, type LampKind } from '@/core/spectrum/lamp';
+import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
 import { addPlate, removePlate, renamePlate } from '@/state/commands';
 import { useDesk } from '@/state/desk';
@@ -15,17 +15,14 @@ import { Sheet } from '@/ui/Sheet';
 import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-/** A plate's light at the lamp. */
-export function plateSpectrum(kind: LampKind, plate: Pick<Plate, 'mix'>): Float64Array {
-  const sum = zeroSpectrum();
-  for (const c of kind.channels) addScaled(sum, channelSpectrum(c), plate.mix[c.id] ?? 0);
-  return sum;
-}
+import { PlateDetail } from '../plates/PlateDetail';
 
 /** The plates of this lamp kind: choose, copy, rename, remove. */
 export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void }) {
   const { plate, lampKind, group } = useDesk();
+  const [detail, setDetail] = useState(false);
   if (!plate || !lampKind || !group) return null;
+  if (detail) return <PlateDetail doc={doc} plate={plate} onClose={onClose} />;
   const plates = doc.plates.filter((p) => p.lampKindId === lampKind.id);
   const uses = (p: Plate) =>
     doc.zones
@@ -33,7 +30,8 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
       .filter((t) => 'plateId' in t.mix && t.mix.plateId === p.id).length;
   const copy = () => {
     const id = newId();
-    if (run(addPlate({ ...plate, id, name: `${plate.name}, copy` }))) changeSettings({ plateId: id });
+    if (run(addPlate({ ...plate, id, name: `${plate.name}, copy`, versions: [] }, plate.id)))
+      changeSettings({ plateId: id });
   };
   return (
     <Sheet title="Plates" onClose={onClose}>
@@ -56,7 +54,7 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
               </Type>
             </View>
             <Strip
-              spectrum={plateSpectrum(lampKind, p)}
+              spectrum={mixSpectrum(lampKind, p.mix)}
               width={330}
               height={12}
               name={`Spectrum of ${p.name} at the lamp`}
@@ -78,6 +76,7 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
       />
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         <Button label="Copy as a new plate" onPress={copy} />
+        <Button label="Versions, notes, blend" onPress={() => setDetail(true)} testID="plate-detail" />
         <Button label="Remove" disabled={plates.length < 2} onPress={() => run(removePlate(plate.id))} />
       </View>
       <Type kind="small">

@@ -8,6 +8,15 @@ export const EyeCaution = () => (
   </Note>
 );
 
+/** Beside fluorescent tubes and halide lamps. */
+export const TubeCaution = () => (
+  <Note kind="heat">
+    Tubes and halide lamps run hot, hold mercury and send out UV: let them cool, keep the UV shield and splash
+    guard in place, air the room and sweep (never vacuum) if one breaks, and take old ones to a collection
+    point.
+  </Note>
+);
+
 /** On everything that is typed into a lamp. */
 export const SheetCautions = () => (
   <>

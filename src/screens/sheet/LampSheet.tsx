@@ -8,7 +8,7 @@ import Printer from 'lucide-react-native/icons/printer';
 import { differences } from '@/core/case/difference';
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { easeByCap, judge, worstOf } from '@/core/case/safety';
-import { lampTable, roundingEffect } from '@/core/case/table';
+import { lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
 import { useAccustomed, useGain, useLight } from '@/state/light';
@@ -182,7 +182,9 @@ function Filled() {
       <View style={{ flexDirection: 'row', alignItems: 'baseline', gap: space.m }}>
         <Type kind="heading" testID="sheet-cap">{`Cap ${table.capPercent} %`}</Type>
         <Type kind="small" style={{ flex: 1 }}>
-          the lamp’s overall limit; it multiplies every number below
+          {lit.day.capMeans === 'rescales'
+            ? 'this lamp’s cap rescales the day: its largest channel level becomes the cap'
+            : 'the lamp’s overall limit; it multiplies every number below'}
         </Type>
       </View>
       {table.times.length === 0 ? (
@@ -191,7 +193,7 @@ function Filled() {
         <ScrollView horizontal contentContainerStyle={{ flexGrow: 1 }}>
           <View
             role="table"
-            aria-label={`Percents to type in, ${table.times.length} times and ${table.channels.length} channels`}
+            aria-label={`Percents to type in, ${table.times.length} times and ${table.controls.length} controls`}
           >
             <View style={[styles.line, styles.head]} role="row">
               <Type kind="small" style={styles.name} role="columnheader">
@@ -208,14 +210,14 @@ function Filled() {
                 </Type>
               ))}
             </View>
-            {table.channels.map((c) => (
+            {table.controls.map((c) => (
               <View key={c.name} style={styles.line} role="row">
                 <Type kind="label" style={styles.name} role="rowheader">
                   {c.name}
                 </Type>
                 {c.percents.map((p, i) => (
                   <Type key={table.times[i]} style={[styles.cell, cell]} role="cell">
-                    {p}
+                    {tableCell(c.kind, p)}
                   </Type>
                 ))}
               </View>

@@ -17,8 +17,15 @@ const PLACES = [
   { href: '/mix', label: 'Mix' },
   { href: '/day', label: 'Day' },
 ] as const;
-/** The sheet belongs to Day, the start to Case. */
-const placeOf = (path: string) => (path === '/sheet' ? '/day' : path === '/start' ? '/case' : path);
+/** Pages that belong to a place. */
+const BELONGS: Record<string, string> = {
+  '/sheet': '/day',
+  '/start': '/case',
+  '/lamps': '/case',
+  '/plates': '/mix',
+  '/compare': '/mix',
+};
+const placeOf = (path: string) => BELONGS[path] ?? path;
 
 const useStyles = themed((p) => ({
   strip: {

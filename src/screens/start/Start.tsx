@@ -8,6 +8,7 @@ import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 
 import { NEEDS } from '@/core/case/types';
+import { lampLibrary } from '@/core/library/lamps';
 import { clearForm, loadForm, useKeptForm } from '@/state/forms';
 import { newId } from '@/state/id';
 import { createCase, useSession } from '@/state/session';
@@ -17,14 +18,14 @@ import { Button } from '@/ui/Button';
 import { Choice, FieldRow } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Page } from '@/ui/Page';
-import { Hairline, Note, Section } from '@/ui/Parts';
+import { Fold, Hairline, Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { SheetCautions } from '../shared/Cautions';
 import { newCase } from '../case/firstDay';
 import { FormField, LampFields } from '../case/LampFields';
-import { emptyLamp, type LampForm, lampFormSchema, lampFromForm } from '../case/lampForm';
+import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from '../case/lampForm';
 
 export type NeedChoice = 'soft' | 'largePolyp' | 'smallPolyp' | 'none';
 interface StartForm {
@@ -130,7 +131,12 @@ const empty = (): StartForm => ({
 async function readKept(): Promise<StartForm> {
   try {
     const kept = JSON.parse((await loadForm(FORM)) ?? 'null') as StartForm | null;
-    if (kept && Array.isArray(kept.spots) && Array.isArray(kept.lamp?.channels)) return kept;
+    if (kept && Array.isArray(kept.spots) && Array.isArray(kept.lamp?.channels)) {
+      // a form of an older app has no emitters in its channels
+      return kept.lamp.channels.every((c) => Array.isArray(c.groups))
+        ? kept
+        : { ...kept, lamp: empty().lamp };
+    }
   } catch {
     // an unreadable half-typed form is worth nothing
   }
@@ -155,7 +161,7 @@ export function Start() {
 
 function Filled({ initial }: { initial: StartForm }) {
   const client = useQueryClient();
-  const { control, handleSubmit, formState, reset } = useForm<StartForm>({
+  const { control, handleSubmit, formState, reset, setValue } = useForm<StartForm>({
     defaultValues: initial,
     resolver: valibotResolver(startSchema) as never,
     mode: 'onTouched',
@@ -223,6 +229,23 @@ function Filled({ initial }: { initial: StartForm }) {
         </FieldRow>
       </Section>
       <Section title="2 · The lamp">
+        <Fold title="Begin from a lamp of the library" testID="start-library">
+          <Type kind="small">
+            Invented lamps, typical of their kind: take the nearest and correct what differs.
+          </Type>
+          {lampLibrary().map(({ kind, about }) => (
+            <Row
+              key={kind.id}
+              name={`Begin from ${kind.name}`}
+              onPress={() => setValue('lamp', formFromLamp(kind), { shouldValidate: formState.isSubmitted })}
+            >
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{kind.name}</Type>
+                <Type kind="small">{about}</Type>
+              </View>
+            </Row>
+          ))}
+        </Fold>
         <LampFields control={control as unknown as Control<{ lamp: LampForm }>} />
       </Section>
       <Section title="3 · Where it hangs">

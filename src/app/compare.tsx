@@ -1,0 +1,1 @@
+export { Compare as default } from '@/screens/compare/Compare';

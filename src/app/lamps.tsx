@@ -1,0 +1,1 @@
+export { Lamps as default } from '@/screens/lamps/Lamps';

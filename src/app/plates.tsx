@@ -1,0 +1,1 @@
+export { Plates as default } from '@/screens/plates/Plates';

@@ -1,0 +1,134 @@
+import { par } from '../spectrum/bands';
+import {
+  FIRST_NM,
+  GRID_SIZE,
+  integrateWeighted,
+  JOULE_NM_PER_UMOL,
+  sample,
+  type Spectrum,
+} from '../spectrum/grid';
+import { LUMENS_PER_WATT } from '../spectrum/lux';
+import { cmf } from '../spectrum/observer';
+
+export type MeterKindId = 'ideal' | 'lowCost' | 'lux' | 'phone';
+
+/** A meter as a spectral response: what it shows per µmol at each wavelength. */
+export interface MeterKind {
+  id: MeterKindId;
+  name: string;
+  unit: 'µmol' | 'lux';
+  response: () => Spectrum;
+  /** how its response may differ from that from one piece to the next, in nm and in share */
+  spread: { shiftNm: number; blueTail: number };
+  /** error of its scale that no mix changes, as a share (one standard deviation) */
+  scaleError: number;
+}
+
+const smooth = (nm: number, from: number, to: number) => {
+  const t = Math.min(1, Math.max(0, (nm - from) / (to - from)));
+  return t * t * (3 - 2 * t);
+};
+/** V(λ) in lux per µmol at each wavelength. */
+const photopic = (): Spectrum =>
+  cmf().y.map((v, i) => (LUMENS_PER_WATT * v * JOULE_NM_PER_UMOL) / (FIRST_NM + i));
+
+/**
+ * Kinds of meters. Responses are generic: an ideal quantum sensor, one that under-reads below 430 and above 650 nm, a lux
+ * meter, and a phone's sensor that is broader than the eye. Mark: rule of thumb.
+ */
+export const METER_KINDS: readonly MeterKind[] = [
+  {
+    id: 'ideal',
+    name: 'Quantum meter, full spectrum',
+    unit: 'µmol',
+    response: () => sample((nm) => (nm >= 400 && nm <= 700 ? 1 : 0)),
+    spread: { shiftNm: 3, blueTail: 0 },
+    scaleError: 0.05,
+  },
+  {
+    id: 'lowCost',
+    name: 'Quantum meter, low-cost',
+    unit: 'µmol',
+    response: () => sample((nm) => smooth(nm, 390, 455) * (1 - smooth(nm, 640, 695))),
+    spread: { shiftNm: 6, blueTail: 0 },
+    scaleError: 0.08,
+  },
+  {
+    id: 'lux',
+    name: 'Lux meter',
+    unit: 'lux',
+    response: photopic,
+    spread: { shiftNm: 4, blueTail: 0.008 },
+    scaleError: 0.05,
+  },
+  {
+    id: 'phone',
+    name: 'Phone light sensor',
+    unit: 'lux',
+    response: () => {
+      const v = photopic();
+      return v.map(
+        (x, i) => x + 0.03 * 147 * (1 - smooth(FIRST_NM + i, 500, 560)) * smooth(FIRST_NM + i, 380, 430),
+      );
+    },
+    spread: { shiftNm: 10, blueTail: 0.03 },
+    scaleError: 0.15,
+  },
+];
+
+export const meterKind = (id: MeterKindId): MeterKind => METER_KINDS.find((m) => m.id === id)!;
+
+const shifted = (s: Spectrum, by: number): Spectrum => {
+  const out = new Float64Array(GRID_SIZE);
+  for (let i = 0; i < GRID_SIZE; i += 1) out[i] = s[Math.min(GRID_SIZE - 1, Math.max(0, i - by))]!;
+  return out;
+};
+/** Top of the photopic response, lux per µmol at 555 nm: the scale of a stray blue tail. */
+const TAIL_SCALE = 147;
+
+export interface MeterFactor {
+  /** µmol of PAR per unit shown */
+  parPerShown: number;
+  /** half width of the band beside it, one standard deviation, as a share */
+  errorShare: number;
+}
+
+/**
+ * What to multiply a reading with for PAR under a light, and how sure: the factor belongs to the mix. The doubt is found by
+ * moving the response about as much as such meters differ. Null when the meter sees nothing.
+ */
+export function parFactor(kind: MeterKind, light: Spectrum): MeterFactor | null {
+  const response = kind.response();
+  const shown = integrateWeighted(light, response);
+  const p = par(light);
+  if (!(shown > 0 && p > 0)) return null;
+  const { shiftNm, blueTail } = kind.spread;
+  const tail = sample((nm) => (nm < 500 ? blueTail * TAIL_SCALE : 0));
+  const variants = [
+    shifted(response, shiftNm),
+    shifted(response, -shiftNm),
+    ...(blueTail > 0 ? [response.map((v, i) => v + tail[i]!)] : []),
+  ];
+  const off = variants.map((r) => Math.abs(integrateWeighted(light, r) / shown - 1));
+  return { parPerShown: p / shown, errorShare: Math.hypot(kind.scaleError, Math.max(0, ...off)) };
+}
+
+/**
+ * Before and after with one meter: the ratio of PAR, corrected for the change of mix. The scale error of the meter falls
+ * out; what is left is how differently it sees the two mixes.
+ */
+export function parRatio(
+  kind: MeterKind,
+  before: { shown: number; light: Spectrum },
+  after: { shown: number; light: Spectrum },
+): { ratio: number; errorShare: number } | null {
+  const [a, b] = [parFactor(kind, before.light), parFactor(kind, after.light)];
+  if (!a || !b || !(before.shown > 0)) return null;
+  const mixPart = (f: MeterFactor) => Math.sqrt(Math.max(0, f.errorShare ** 2 - kind.scaleError ** 2));
+  return {
+    ratio: (after.shown * b.parPerShown) / (before.shown * a.parPerShown),
+    errorShare: Math.hypot(REPEAT_SHARE, Math.abs(mixPart(b) - mixPart(a))),
+  };
+}
+/** Two readings of one meter at one place agree to this. Mark: rule of thumb. */
+const REPEAT_SHARE = 0.03;

@@ -1,0 +1,277 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import Plus from 'lucide-react-native/icons/plus';
+
+import type { HungLamp } from '@/core/case/types';
+import { bandsHeld } from '@/core/library/compare';
+import { lampLibrary } from '@/core/library/lamps';
+import { bandName } from '@/core/mix/shape';
+import { par } from '@/core/spectrum/bands';
+import { allFull } from '@/core/spectrum/controls';
+import { fullWallWatts, type LampKind, mixSpectrum } from '@/core/spectrum/lamp';
+import { Strip } from '@/pieces/Strip';
+import { addGroup, removeLampKind, setLampKind } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { FieldRow, TextField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
+import { Page } from '@/ui/Page';
+import { Note, Row, Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { firstGroup, safeFirst } from '../case/firstDay';
+import { LampKindSheet, NewGroupSheet } from '../case/LampKindSheet';
+import type { LampForm } from '../case/lampForm';
+import { EyeCaution, TubeCaution } from '../shared/Cautions';
+import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';
+import { percent, plural, watts } from '../shared/words';
+import { CensusSheet } from './CensusSheet';
+
+/** The lamps one can know: those of the library and one's own. Any can be hung, compared, or begun from. */
+export function Lamps() {
+  const { doc, zone } = useDesk();
+  const [open, setOpen] = useState<LampKind | null>(null);
+  const [editing, setEditing] = useState<LampKind | null>(null);
+  const [adding, setAdding] = useState<LampForm | 'empty' | null>(null);
+  const [counting, setCounting] = useState(false);
+  return (
+    <Page
+      testID="lamps"
+      title="Lamps"
+      under={`${lampLibrary().length} in the library, ${doc.lampKinds.length} in this case`}
+      sentence={
+        <Type quiet>
+          The library is invented: lamps of every kind to plan with. Figures are typical of the kind and
+          prices made up.
+        </Type>
+      }
+    >
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button
+          label="Type in a lamp"
+          icon={Plus}
+          kind="filled"
+          onPress={() => setAdding('empty')}
+          testID="type-lamp"
+        />
+        <Button label="Count an unknown one" onPress={() => setCounting(true)} testID="census" />
+        <Button label="Compare" onPress={() => router.navigate('/compare' as never)} />
+      </View>
+      <Section title="In this case">
+        {doc.lampKinds.length === 0 && <Type quiet>None yet.</Type>}
+        <View>
+          {doc.lampKinds.map((k) => (
+            <LampRow
+              key={k.id}
+              kind={k}
+              about={
+                zone.groups.some((g) => g.lampKindId === k.id)
+                  ? 'Hangs over this water.'
+                  : 'Hangs nowhere here; kept for its plates.'
+              }
+              onPress={() => setOpen(k)}
+            />
+          ))}
+        </View>
+      </Section>
+      <Section title="Library">
+        <View>
+          {lampLibrary().map(({ kind, about }) => (
+            <LampRow key={kind.id} kind={kind} about={about} onPress={() => setOpen(kind)} />
+          ))}
+        </View>
+      </Section>
+      {open && (
+        <LampDetail
+          kind={open}
+          onEdit={() => {
+            setEditing(open);
+            setOpen(null);
+          }}
+          onClose={() => setOpen(null)}
+        />
+      )}
+      {editing && (
+        <LampKindSheet
+          kind={editing}
+          onSave={(changed) => run(setLampKind(changed))}
+          onClose={() => setEditing(null)}
+        />
+      )}
+      {counting && (
+        <CensusSheet
+          onDone={(form) => {
+            setCounting(false);
+            setAdding(form);
+          }}
+          onClose={() => setCounting(false)}
+        />
+      )}
+      {adding && (
+        <NewGroupSheet
+          zone={zone}
+          initial={adding === 'empty' ? undefined : adding}
+          onClose={() => setAdding(null)}
+        />
+      )}
+    </Page>
+  );
+}
+
+const money = (price: number | null) => (price === null ? null : `about ${price}`);
+
+function LampRow({ kind, about, onPress }: { kind: LampKind; about: string; onPress: () => void }) {
+  const full = mixSpectrum(kind, allFull(kind));
+  return (
+    <Row onPress={onPress} name={`Open ${kind.name}`}>
+      <View style={{ flex: 1, gap: 4 }}>
+        <Type kind="label">{kind.name}</Type>
+        <Strip spectrum={full} width={330} height={12} name={`Spectrum of ${kind.name}, everything full`} />
+        <Type kind="small">
+          {[
+            about,
+            plural(kind.channels.length, 'channel'),
+            watts(fullWallWatts(kind)),
+            `${Math.round(par(full))} µmol/s`,
+            money(kind.price),
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </Type>
+      </View>
+    </Row>
+  );
+}
+
+/** One lamp: channels, what it really holds of each band, cautions; hang it, compare it, change it. */
+function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => void; onClose: () => void }) {
+  const { doc, zone, bundle } = useDesk();
+  const [height, setHeight] = useState('20');
+  const [error, setError] = useState<string | undefined>(undefined);
+  const own = doc.lampKinds.some((k) => k.id === kind.id);
+  const hung = doc.zones.some((z) => z.groups.some((g) => g.lampKindId === kind.id));
+  const full = mixSpectrum(kind, allFull(kind));
+  const bands = bandsHeld(kind);
+  const weak = bands.filter((b) => b.holds !== 'real' && b.id !== 'farRed');
+  const hang = () => {
+    const h = parseNumber(height);
+    if (h === null || h < 1 || h > 300) return setError('Height: give 1 to 300 cm.');
+    // a library lamp becomes a kind of this case; the same one twice shares the kind
+    const copy: LampKind = own ? kind : { ...kind, id: newId() };
+    const lamp: HungLamp = {
+      id: newId(),
+      name: kind.name.toLowerCase(),
+      xCm: zone.tank.lengthCm / 2,
+      yCm: zone.tank.widthCm / 2,
+      heightCm: h,
+      turnDeg: 0,
+    };
+    const { group, plate } = firstGroup(copy, [lamp], kind.name.slice(0, 60), newId);
+    const withIt = addGroup(zone.id, copy, plate, group, own);
+    const added = withIt.apply(bundle);
+    const there = added.case.zones.find((z) => z.id === zone.id)!;
+    // an added lamp starts low: its light comes on top of what the corals have
+    const safe = safeFirst(added, { ...there, groups: [group] }, group);
+    if (run(addGroup(zone.id, copy, plate, { ...safe, capShare: Math.min(safe.capShare, 0.1) }, own))) {
+      changeSettings({ groupId: group.id, plateId: plate.id });
+      onClose();
+      router.navigate('/mix');
+    }
+  };
+  return (
+    <Sheet title={kind.name} onClose={onClose}>
+      <Strip spectrum={full} width={320} name={`Spectrum of ${kind.name}, everything full`} />
+      {kind.source !== 'led' && <TubeCaution />}
+      <EyeCaution />
+      <View>
+        {kind.channels.map((c) => (
+          <Row key={c.id} style={{ minHeight: 40 }}>
+            <Type kind="label" style={{ flex: 1 }}>
+              {c.name}
+            </Type>
+            <Type kind="small">
+              {c.groups
+                .map((g) =>
+                  [
+                    `${g.count} × ${g.wattsEach} W`,
+                    g.light.shape === 'line'
+                      ? `${g.light.peakNm}/${g.light.fwhmNm} nm`
+                      : g.light.whiteCctK
+                        ? `${g.light.whiteCctK} K`
+                        : 'table',
+                  ].join(', '),
+                )
+                .join(' + ')}
+            </Type>
+          </Row>
+        ))}
+      </View>
+      <Type kind="small">
+        {[
+          `${watts(fullWallWatts(kind))} from the wall, ${Math.round(par(full))} µmol/s of PAR at full (rule of thumb)`,
+          `beam ${kind.beamAngleDeg}°`,
+          kind.controller.pointStepShare > 0
+            ? `steps of ${Math.round(kind.controller.pointStepShare * 100)} %`
+            : null,
+          kind.controller.interpolation === 'ramp' ? 'ramps' : 'switches',
+          money(kind.price),
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </Type>
+      <Type kind="small" testID="bands-held">
+        {weak.length === 0
+          ? 'Real output in every band.'
+          : `${weak
+              .map((b) => `${bandName(b.id)} ${b.holds === 'none' ? 'none' : `a token, ${percent(b.share)}`}`)
+              .join(', ')} (blue bands: share of photons with all blues full).`}
+      </Type>
+      <FieldRow>
+        <TextField
+          label="Hang it this high over the water"
+          value={height}
+          onChange={(t) => {
+            setHeight(t);
+            setError(undefined);
+          }}
+          error={error}
+          unit="cm"
+          numeric
+          testID="hang-height"
+        />
+      </FieldRow>
+      <Note>
+        Weight overhead: rated anchors and a second tether. It starts as a draft at a low cap; set the cap in
+        the lamp before it hangs over corals.
+      </Note>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button label="Hang it here" kind="filled" onPress={hang} testID="hang-it" />
+        <Button
+          label="Compare"
+          onPress={() => {
+            onClose();
+            router.navigate(`/compare?with=lamp.${kind.id}` as never);
+          }}
+        />
+        {own && <Button label="Change" onPress={onEdit} />}
+        {own && !hung && (
+          <Button
+            label="Forget it"
+            name={`Forget ${kind.name} and its plates`}
+            onPress={() => {
+              onClose();
+              run(removeLampKind(kind.id));
+            }}
+          />
+        )}
+        <SpectrumKeys points={gridPoints(full, 'photon')} quantity="photon" name={kind.name} />
+      </View>
+    </Sheet>
+  );
+}

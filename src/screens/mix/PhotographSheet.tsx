@@ -1,0 +1,76 @@
+import { useQuery } from '@tanstack/react-query';
+import { View } from 'react-native';
+
+import { newPlate } from '@/core/case/plate';
+import { CAMERA_DUV, CAMERA_FROM_K, CAMERA_TO_K } from '@/core/mix/photograph';
+import { lightDifference } from '@/core/mix/versions';
+import { transmission } from '@/core/optics/water';
+import { mixSpectrum } from '@/core/spectrum/lamp';
+import { LookPlate } from '@/pieces/LookPlate';
+import { addPlate } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { photographQuery } from '@/state/solvers';
+import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { Note } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { lockedValues } from './view';
+
+/** A plate for photographs: whitest within what a phone can balance, at the least change of PAR. */
+export function PhotographSheet({ onClose }: { onClose: () => void }) {
+  const { plate, lampKind, zone, spot } = useDesk();
+  const through = transmission(zone.water, spot?.depthCm ?? zone.tank.depthCm / 2);
+  const found = useQuery(photographQuery(lampKind!, plate!.mix, through, lockedValues(plate!)));
+  if (!plate || !lampKind) return null;
+  const result = found.data;
+  const seen = (mix: typeof plate.mix) => mixSpectrum(lampKind, mix).map((v, i) => v * through[i]!);
+  const keep = () => {
+    const id = newId();
+    const made = newPlate(
+      id,
+      `Photographs, from ${plate.name}`,
+      lampKind.id,
+      result!.mix,
+      'For taking pictures only: go back to the everyday mix afterwards.',
+    );
+    if (run(addPlate(made, plate.id))) {
+      changeSettings({ plateId: id });
+      onClose();
+    }
+  };
+  return (
+    <Sheet title="For photographs" onClose={onClose}>
+      <Type kind="small">
+        {`A phone can white-balance light between about ${CAMERA_FROM_K} and ${CAMERA_TO_K} K within ${CAMERA_DUV} of the white line (rule of thumb). This looks for such a mix at ${spot?.name ?? 'mid-water'} with the least change of PAR, then the least change at all.`}
+      </Type>
+      {found.error ? (
+        <Note>{`Not found: ${found.error.message}.`}</Note>
+      ) : found.isPending ? (
+        <Type role="status">Looking …</Type>
+      ) : result === null || result === undefined ? (
+        <Note>
+          This lamp cannot get there: with its colours no mix lies within the camera’s range, or locked
+          channels keep it out. A filter over the lens or a separate white lamp for the picture does it.
+        </Note>
+      ) : (
+        <>
+          <View style={{ gap: space.s }}>
+            <LookPlate light={seen(plate.mix)} width={320} height={76} name={`Under ${plate.name}`} />
+            <LookPlate light={seen(result.mix)} width={320} height={76} name="Under the photograph mix" />
+          </View>
+          <Type testID="photograph">{`${Math.round(result.cctK / 100) * 100} K, PAR × ${result.parRatio.toFixed(2)} at the coral.`}</Type>
+          <Type kind="small">{`Against ${plate.name}: ${lightDifference(lampKind, plate.mix, result.mix).join(', ') || 'no difference'}.`}</Type>
+          <Button label="Keep as a plate" kind="filled" wide onPress={keep} testID="keep-photograph" />
+          <Note>
+            Use it for minutes, then go back: a photograph mix left on is a change of light like any other.
+          </Note>
+        </>
+      )}
+    </Sheet>
+  );
+}

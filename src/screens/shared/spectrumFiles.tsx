@@ -1,0 +1,82 @@
+import Download from 'lucide-react-native/icons/download';
+
+import { parseSpectrumCsv, spectrumCsv } from '@/core/formats/spectrumCsv';
+import { parseSpdx, spdx } from '@/core/formats/spdx';
+import { FileProblem, LARGEST_SPECTRUM_TEXT, type ReadSpectrum } from '@/core/formats/table';
+import { FIRST_NM, JOULE_NM_PER_UMOL } from '@/core/spectrum/grid';
+import { nowUtcIso } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { download, pickText } from '@/ui/files';
+
+const slug = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '') || 'spectrum';
+
+/** Lets the keeper choose a spectrum file. Null when they choose none; otherwise the spectrum, or what is wrong with it. */
+export async function pickSpectrum(): Promise<
+  { spectrum: ReadSpectrum; fileName: string } | { problem: string } | null
+> {
+  let file: { name: string; text: string } | null;
+  try {
+    file = await pickText(
+      ['.csv', '.txt', '.tsv', '.spdx', '.xml', 'text/csv', 'text/plain'],
+      LARGEST_SPECTRUM_TEXT,
+    );
+  } catch (error) {
+    return { problem: (error as Error).message };
+  }
+  if (!file) return null;
+  try {
+    const xml = /\.(spdx|xml)$/i.test(file.name) || file.text.trimStart().startsWith('<');
+    return { spectrum: xml ? parseSpdx(file.text) : parseSpectrumCsv(file.text), fileName: file.name };
+  } catch (error) {
+    if (!(error instanceof FileProblem)) throw error;
+    return { problem: `${file.name}, ${error.message}. ${error.remedy} Nothing was changed.` };
+  }
+}
+
+/** Points of a grid spectrum of photons, as energy where a format wants that. */
+export const gridPoints = (photons: ArrayLike<number>, quantity: 'energy' | 'photon'): [number, number][] =>
+  Array.from(photons, (v, i): [number, number] => {
+    const nm = FIRST_NM + i;
+    return [nm, Number((quantity === 'photon' ? v : (v * JOULE_NM_PER_UMOL) / nm).toPrecision(8))];
+  });
+
+const asEnergy = (points: readonly [number, number][], quantity: 'energy' | 'photon'): [number, number][] =>
+  quantity === 'energy' ? [...points] : points.map(([nm, v]) => [nm, Number((v / nm).toPrecision(8))]);
+
+/** Keys that keep a spectrum as a file, in both open formats. */
+export function SpectrumKeys({
+  points,
+  quantity,
+  name,
+}: {
+  points: readonly [number, number][];
+  quantity: 'energy' | 'photon';
+  name: string;
+}) {
+  return (
+    <>
+      <Button
+        label="CSV"
+        icon={Download}
+        name={`Keep the spectrum of ${name} as CSV`}
+        onPress={() => download(`${slug(name)}.csv`, spectrumCsv(points, quantity), 'text/csv')}
+      />
+      <Button
+        label="TM-27"
+        icon={Download}
+        name={`Keep the spectrum of ${name} as IES TM-27`}
+        onPress={() =>
+          download(
+            `${slug(name)}.spdx`,
+            spdx(asEnergy(points, quantity), name, nowUtcIso().slice(0, 10)),
+            'application/xml',
+          )
+        }
+      />
+    </>
+  );
+}

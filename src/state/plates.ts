@@ -1,0 +1,37 @@
+import type { CaseDoc, Plate } from '@/core/case/types';
+import type { LampKind } from '@/core/spectrum/lamp';
+import { plateText, readPlate } from '@/store/plateFile';
+
+import { addLampKind, addPlate } from './commands';
+import { newId } from './id';
+import { run } from './session';
+
+/** One plate as the text of a file, with its file name. */
+export function plateFile(plate: Plate, kind: LampKind): { name: string; text: string } {
+  const slug =
+    plate.name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'plate';
+  return { name: `${slug}.plate.json`, text: plateText(plate, kind) };
+}
+
+/** The same lamp, whatever it is called here. */
+const sameLamp = (a: LampKind, b: LampKind) =>
+  JSON.stringify([a.channels, a.controls]) === JSON.stringify([b.channels, b.controls]);
+
+/**
+ * Takes a plate from a file into the case. Its lamp kind comes along when the case does not have it.
+ * @throws DocumentError
+ */
+export function importPlate(doc: CaseDoc, text: string): { plateId: string; name: string; foreign: boolean } {
+  const { plate, lampKind } = readPlate(text);
+  const own = doc.lampKinds.find((k) => sameLamp(k, lampKind));
+  const hung = doc.zones.some((z) => z.groups.some((g) => g.lampKindId === own?.id));
+  const id = newId();
+  const kindId = own?.id ?? (doc.lampKinds.some((k) => k.id === lampKind.id) ? newId() : lampKind.id);
+  const taken: Plate = { ...plate, id, lampKindId: kindId };
+  const done = own ? run(addPlate(taken)) : run(addLampKind({ ...lampKind, id: kindId }, taken));
+  if (!done) throw new Error('the plate does not fit into this case');
+  return { plateId: id, name: plate.name, foreign: !hung };
+}

@@ -120,6 +120,22 @@ async function main(): Promise<void> {
     idle,
   );
 
+  // the richest lamp of the library, hung beside the demo's own
+  await page.goto(`http://127.0.0.1:${port}/lamps`);
+  await page.getByRole('button', { name: 'Open Full-spectrum nine-channel panel' }).tap();
+  await page.getByTestId('hang-it').tap();
+  await page.getByTestId('figures').waitFor();
+  await page.waitForTimeout(800);
+  await watch(page);
+  await page.getByTestId('comb').scrollIntoViewIfNeeded();
+  const rich = (await page.getByRole('slider', { name: /^Royal blue/ }).boundingBox())!;
+  const from = { x: rich.x + 22, y: rich.y + 22 };
+  line(
+    'nine channels, two groups',
+    await measure(page, from, (i) => ({ x: from.x, y: from.y + 60 * Math.sin(i / 12) })),
+    idle,
+  );
+
   await browser.close();
   server.close();
   server.closeAllConnections();

@@ -48,6 +48,18 @@ const SHOTS: Shot[] = [
     },
   },
   { name: 'sheet-phone', path: '/sheet', size: 'phone' },
+  { name: 'lamps-phone', path: '/lamps', size: 'phone' },
+  {
+    name: 'plates-phone',
+    path: '/plates',
+    size: 'phone',
+    before: (page) => page.getByRole('button', { name: 'Open plate Late light' }).click(),
+  },
+  {
+    name: 'compare-wide',
+    path: '/compare?with=plate.demo-noon,lamp.lib-nine,lamp.lib-tubes',
+    size: 'wide',
+  },
   { name: 'case-wide', path: '/case', size: 'wide' },
   { name: 'start-phone', path: '/start', size: 'phone' },
 ];

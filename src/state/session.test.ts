@@ -1,6 +1,7 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
 import { newPlate } from '@/core/case/plate';
+import { lampLibrary } from '@/core/library/lamps';
 import { demoCase } from '@/demo/lagoon';
 import { loadCase, saveCase } from '@/store/documents';
 import { exportText, withId } from '@/store/file';
@@ -10,16 +11,24 @@ import {
   addPlate,
   addThread,
   freeze,
+  movePlate,
   moveThread,
+  removeGroup,
+  removeLampKind,
   removePlate,
   removeThread,
+  removeVersion,
+  restoreVersion,
+  saveVersion,
   setCap,
   setLampKind,
+  setLocked,
   setMix,
   setZone,
   typeCapStep,
   typeIn,
 } from './commands';
+import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';
 import { closeSession, createCase, flush, openCase, redo, retrySave, run, undo, useSession } from './session';
 
@@ -212,4 +221,51 @@ test('the desk falls back to the first of everything and to the plate of the str
   const other = deskOf(bundle, bundle, { ...none, spotId: 'demo-straw', plateId: 'demo-late' });
   expect([other.plate!.id, other.spotIndex]).toEqual(['demo-late', 4]);
   expect(deskOf(bundle, bundle, { ...none, spotId: 'gone', groupId: 'gone' }).spot!.id).toBe('demo-copper');
+});
+
+test('plates: order, locks, versions and going back; a lamp taken down keeps its plates', () => {
+  const plate = (id: string) => state().bundle!.case.plates.find((p) => p.id === id)!;
+  run(movePlate('demo-noon', -1));
+  expect(state().bundle!.case.plates[0]!.id).toBe('demo-noon');
+  run(movePlate('demo-noon', -1));
+  expect(state().bundle!.case.plates[0]!.id).toBe('demo-noon');
+  run(setLocked('demo-noon', 'violet', true));
+  run(setLocked('demo-noon', 'violet', true));
+  expect(plate('demo-noon').locked).toEqual(['violet']);
+  const at = '2026-11-24T12:00:00.000Z';
+  run(saveVersion('demo-noon', { id: 'v1', atUtc: at, note: 'first' }));
+  const first = plate('demo-noon').mix;
+  run(setMix('demo-noon', { ...first, violet: 0.1 }));
+  run(restoreVersion('demo-noon', 'v1', { id: 'v2', atUtc: at }));
+  expect(plate('demo-noon').mix).toEqual(first);
+  // what stood before going back is not lost, and is kept once
+  expect(plate('demo-noon').versions.map((x) => [x.id, x.mix.violet])).toEqual([
+    ['v1', first.violet],
+    ['v2', 0.1],
+  ]);
+  run(restoreVersion('demo-noon', 'v2', { id: 'v3', atUtc: at }));
+  expect(plate('demo-noon').versions).toHaveLength(2);
+  run(removeVersion('demo-noon', 'v2'));
+  expect(plate('demo-noon').versions).toHaveLength(1);
+  run(removeLampKind('demo-panel'));
+  expect(state().bundle!.case.lampKinds).toHaveLength(1);
+  run(removeGroup(GROUP));
+  expect(state().bundle!.case.plates).toHaveLength(3);
+  run(removeLampKind('demo-panel'));
+  expect(state().bundle!.case.plates).toHaveLength(0);
+});
+
+test('a plate from a file: of the same lamp it joins in, of another its lamp comes along', () => {
+  const doc = () => state().bundle!.case;
+  const file = plateFile(doc().plates[0]!, doc().lampKinds[0]!);
+  expect(file.name).toBe('late-light.plate.json');
+  expect(importPlate(doc(), file.text)).toMatchObject({ foreign: false });
+  expect(doc().lampKinds).toHaveLength(1);
+  const tubes = lampLibrary().find((l) => l.kind.source === 'tube')!.kind;
+  const text = plateFile(newPlate('x', 'Tubes', tubes.id, { broad: 1 }), tubes).text;
+  const taken = importPlate(doc(), text);
+  expect(taken.foreign).toBe(true);
+  expect(doc().plates.find((p) => p.id === taken.plateId)!.lampKindId).toBe(tubes.id);
+  importPlate(doc(), text);
+  expect(doc().lampKinds).toHaveLength(2);
 });

@@ -16,6 +16,7 @@ import {
   WriteFailed,
 } from './documents';
 import { exportText, importText, withId } from './file';
+import { plateText, readPlate } from './plateFile';
 import { DocumentError, LARGEST_TEXT, parseObject, validate } from './read';
 import { CASE_VERSION, caseSchema, DEFAULT_SETTINGS } from './schema';
 
@@ -31,6 +32,77 @@ const refused = (work: () => unknown): DocumentError => {
   throw new Error('was accepted');
 };
 beforeEach(() => storage.clear());
+
+describe('older versions', () => {
+  /** The demo as version 1 wrote it: no controls, no dimming, plates without versions. */
+  function version1(): string {
+    const file = JSON.parse(exportText(demo()));
+    const strip = (
+      kind: Record<string, unknown> & { channels: Record<string, unknown>[]; controller: object },
+    ) => {
+      for (const key of ['source', 'controls', 'layout', 'powerBudgetWatts', 'price']) delete kind[key];
+      kind.channels.forEach((c) => delete c.dimming);
+      kind.controller = { pointStepShare: 0.01, interpolation: 'ramp' };
+    };
+    file.case.version = 1;
+    file.history.version = 1;
+    file.case.lampKinds.forEach(strip);
+    file.history.entries.forEach((e: { lampKind: Parameters<typeof strip>[0] }) => strip(e.lampKind));
+    file.case.plates.forEach((p: Record<string, unknown>) => {
+      delete p.locked;
+      delete p.versions;
+    });
+    delete file.case.references;
+    return JSON.stringify(file);
+  }
+
+  test('a case of version 1 migrates: a control per channel, the same light', () => {
+    const now = plain(demo());
+    const { case: doc, history } = importText(version1());
+    expect(doc).toEqual({ ...now.case, lampKinds: [{ ...now.case.lampKinds[0]!, price: null }] });
+    expect(history.entries[0]!.lampKind.controls.map((c) => c.id)).toEqual(
+      now.case.lampKinds[0]!.channels.map((c) => c.id),
+    );
+  });
+
+  test('what was wrong in version 1 is still named at its place', () => {
+    const file = JSON.parse(version1());
+    file.case.lampKinds[0].channels = 'none';
+    expect(refused(() => importText(JSON.stringify(file)))).toMatchObject({
+      path: expect.stringMatching(/^case\.lampKinds\.0\.(channels|controls)/),
+    });
+  });
+
+  test('controls that do not fit their channels are refused', () => {
+    const bundle = plain(demo());
+    bundle.case.lampKinds[0]!.controls.pop();
+    expect(refused(() => importText(exportText(bundle)))).toMatchObject({
+      path: 'case.lampKinds.0',
+      problem: 'nothing drives the channel Deep red',
+    });
+  });
+});
+
+describe('the plate file', () => {
+  const { plates, lampKinds } = demo().case;
+  test('a plate travels with its lamp', () => {
+    expect(readPlate(plateText(plates[0]!, lampKinds[0]!))).toEqual({
+      plate: plain(plates[0]!),
+      lampKind: plain(lampKinds[0]!),
+    });
+  });
+  test.each<[string, (text: string) => string, RegExp]>([
+    ['a case file', () => exportText(demo()), /no Chromatheca plate/],
+    ['a newer version', (t) => t.replace('"version": 1', '"version": 2'), /knows versions up to 1/],
+    ['another lamp', (t) => t.replace('"lampKindId": "demo-panel"', '"lampKindId": "x"'), /another lamp/],
+    ['a level beyond full', (t) => t.replace('"violet": 0.72', '"violet": 72'), /at most 1/],
+    ['no JSON', () => 'plate', /not JSON/],
+  ])('%s is refused', (_, change, message) => {
+    const error = refused(() => readPlate(change(plateText(plates[0]!, lampKinds[0]!))));
+    expect(error.message).toMatch(message);
+    expect(error.remedy.length).toBeGreaterThan(10);
+  });
+});
 
 describe('the case file', () => {
   test('round trip: what was exported is imported, to the letter', () => {

@@ -1,11 +1,11 @@
 import { type Spectrum, sample, zeroSpectrum } from '../spectrum/grid';
 import { adaptationDegree, adaptTo } from './adapt';
-import { type Rgb, screenRgb } from './screen';
+import { linearSrgb, oklab, type Rgb, screenRgb } from './screen';
 import { type Xyz, xyzOf } from './xyz';
 
 /**
  * How bright a white card is drawn: the share of the screen's white. Below 1 so that a very blue light still has room
- * for its colour at constant lightness. Mark: rule of thumb.
+ * for its colour at constant lightness; more saturated lights are drawn as light as this grey. Mark: rule of thumb.
  */
 export const CARD_ON_SCREEN = 0.42;
 
@@ -43,11 +43,14 @@ export function seeUnder(light: Spectrum, eye: Eye = {}): SeenUnder | null {
   if (!(white[1] > 0)) return null;
   const degree = eye.degree ?? adaptationDegree(white[1]);
   const adapted = adaptTo(white, degree);
+  // a nearly pure violet or blue of the same luminance would be lighter than any screen: the card keeps its lightness
+  const [lightness] = oklab(linearSrgb(adapted(white)));
+  const card = CARD_ON_SCREEN / Math.max(1, lightness) ** 3;
   return {
     light,
     degree,
     colour: (returned, dim = 1) => {
-      const factor = CARD_ON_SCREEN * dim;
+      const factor = card * dim;
       return screenRgb(adapted(xyzOf(returned)).map((v) => v * factor) as unknown as Xyz);
     },
   };

@@ -149,6 +149,7 @@ function onCurve(curve: Dimming['curve'], level: number): number {
 function meanLight(s: Stretch, from: number, to: number, drive: Drive | undefined): number[] {
   const sums = s.from.map(() => 0);
   if (to <= from) return sums;
+  if (!drive) return sums.map((_, c) => at(s, c, (from + to) / 2));
   for (const p of pieces(s, drive)) {
     const [a, b] = [Math.max(from, p.w0), Math.min(to, p.w1)];
     if (b <= a) continue;

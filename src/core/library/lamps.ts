@@ -147,7 +147,7 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'Panel with much violet and blue, a little of everything else; every colour on its own.',
     plain: {
       id: 'lib-eight-blue',
-      name: 'Blue-heavy panel, eight channels',
+      name: 'Blue-heavy eight-channel panel',
       channels: EIGHT_BLUE,
       beamAngleDeg: 95,
       faceLengthCm: 38,
@@ -160,7 +160,7 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'Large panel from near UV to deep red with two whites; every colour on its own.',
     plain: {
       id: 'lib-nine',
-      name: 'Full-spectrum panel, nine channels',
+      name: 'Full-spectrum nine-channel panel',
       channels: nineChannels(false),
       beamAngleDeg: 110,
       faceLengthCm: 52,
@@ -172,7 +172,7 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'The nine-channel panel in half size.',
     plain: {
       id: 'lib-nine-half',
-      name: 'Full-spectrum panel, half size',
+      name: 'Half-size nine-channel panel',
       channels: nineChannels(true),
       beamAngleDeg: 110,
       faceLengthCm: 26,
@@ -184,7 +184,7 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'One key for tint, one for brightness, and three trim colours.',
     plain: {
       id: 'lib-tint',
-      name: 'Tint-and-brightness lamp, three trims',
+      name: 'Tint-and-brightness lamp',
       channels: [
         channel('white', 'White', white(7000, 14, 2.4)),
         channel('royal-blue', 'Royal blue', led(450, 20, 18, 2.4)),
@@ -242,7 +242,7 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'Low-priced panel: two keys in five steps, violet tied to blue, red and green tied to white.',
     plain: {
       id: 'lib-five-step',
-      name: 'Five-step panel, tied colours',
+      name: 'Five-step panel with tied colours',
       channels: [
         channel('violet', 'Violet', led(415, 16, 4, 2)),
         channel('blue', 'Blue', led(452, 22, 20, 2)),
@@ -328,9 +328,9 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'Refugium lamp, red and blue together, not dimmable.',
     plain: {
       id: 'lib-refugium-fixed',
-      name: 'Refugium lamp, red and blue',
+      name: 'Red-and-blue refugium lamp',
       channels: [channel('grow', 'Red and blue', led(660, 20, 9, 2), led(630, 18, 3, 2), led(452, 22, 4, 2))],
-      controls: [onOff('grow', 'Lamp')],
+      controls: [onOff('grow', 'Red and blue')],
       layout: 'cluster',
       beamAngleDeg: 80,
       faceLengthCm: 12,
@@ -343,7 +343,7 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'Refugium lamp with red and blue on separate keys.',
     plain: {
       id: 'lib-refugium-dim',
-      name: 'Refugium lamp, red and blue, dimmable',
+      name: 'Dimmable red-and-blue refugium lamp',
       channels: [
         channel('red', 'Red', led(660, 20, 14, 2), led(628, 18, 4, 2)),
         channel('blue', 'Blue', led(450, 21, 8, 2)),
@@ -358,9 +358,9 @@ const lamps: { plain: PlainLamp; about: string }[] = [
     about: 'Refugium lamp in daylight white, not dimmable; shows algae as they are.',
     plain: {
       id: 'lib-refugium-day',
-      name: 'Refugium lamp, daylight white',
+      name: 'Daylight refugium lamp',
       channels: [channel('white', 'White', white(6500, 12, 2))],
-      controls: [onOff('white', 'Lamp')],
+      controls: [onOff('white', 'White')],
       beamAngleDeg: 100,
       faceLengthCm: 24,
       faceWidthCm: 8,

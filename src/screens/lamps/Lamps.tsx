@@ -166,7 +166,7 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
     const copy: LampKind = own ? kind : { ...kind, id: newId() };
     const lamp: HungLamp = {
       id: newId(),
-      name: kind.name.toLowerCase(),
+      name: 'lamp',
       xCm: zone.tank.lengthCm / 2,
       yCm: zone.tank.widthCm / 2,
       heightCm: h,

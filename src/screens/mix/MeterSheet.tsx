@@ -46,7 +46,10 @@ export function MeterSheet({ light, onClose }: { light: Float64Array; onClose: (
           { shown: shown * times, light },
         )
       : null;
-  const bad = (t: string) => t.trim() !== '' && !(parseNumber(t)! >= 0) && 'Give what it shows, a number.';
+  const bad = (t: string) => {
+    const n = parseNumber(t);
+    return t.trim() !== '' && (n === null || n < 0) ? 'Give what it shows, a number.' : undefined;
+  };
   return (
     <Sheet title="My meter reads" onClose={onClose}>
       <Note kind="eyes">
@@ -64,7 +67,7 @@ export function MeterSheet({ light, onClose }: { light: Float64Array; onClose: (
         onChange={setText}
         unit={kind.unit}
         numeric
-        error={bad(text) || undefined}
+        error={bad(text)}
         testID="meter-reads"
       />
       {kind.unit === 'lux' && (
@@ -112,7 +115,7 @@ export function MeterSheet({ light, onClose }: { light: Float64Array; onClose: (
             onChange={setBefore}
             unit={kind.unit}
             numeric
-            error={bad(before) || undefined}
+            error={bad(before)}
             testID="meter-before"
           />
         </FieldRow>

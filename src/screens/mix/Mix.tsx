@@ -64,7 +64,7 @@ function Filled() {
   const { groups, light, error, gain, accustomed } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
   const [selected, setSelected] = useState<string | null>(null);
-  const [open, setOpen] = useState<'plates' | 'eye' | 'behind' | 'meter' | 'photograph' | null>(null);
+  const [open, setOpen] = useState<Opened>(null);
   const [control, setControl] = useState<string | null>(null);
   const [soloWanted, setSolo] = useState<string | null>(null);
   const solo = kind.controls.some((c) => c.id === soloWanted) ? soloWanted : null;
@@ -140,14 +140,20 @@ function Filled() {
     },
     [plateId],
   );
-  const scale = (sign: 1 | -1) =>
-    run(
-      setMix(
-        plateId,
-        round(scaleAll(kind, mix, sign > 0 ? SCALE_STEP : 1 / SCALE_STEP, plate.locked)),
-        `scale-${plateId}`,
-      ),
-    );
+  const scale = useCallback(
+    (sign: 1 | -1) => {
+      const kept = useSession.getState().bundle!.case.plates.find((p) => p.id === plateId)!;
+      run(
+        setMix(
+          plateId,
+          round(scaleAll(kind, kept.mix, sign > 0 ? SCALE_STEP : 1 / SCALE_STEP, kept.locked)),
+          `scale-${plateId}`,
+        ),
+      );
+    },
+    [kind, plateId],
+  );
+  const endSolo = useCallback(() => setSolo(null), []);
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
     : 'if it ran at full strength under the cap: no thread uses this plate';
@@ -219,24 +225,7 @@ function Filled() {
             </View>
           )}
           <Section title="With this mix">
-            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-              <Button
-                label="Compare"
-                name="Compare this mix with lamps and other mixes"
-                onPress={() => router.navigate(`/compare?with=plate.${plate.id}` as never)}
-              />
-              <Button
-                label="Plates"
-                name="All plates: notes, versions, order, files"
-                onPress={() => router.navigate('/plates' as never)}
-              />
-              <Button label="For photographs" onPress={() => setOpen('photograph')} />
-              <Button
-                label="My meter reads"
-                name="Lux to PAR: my meter reads"
-                onPress={() => setOpen('meter')}
-              />
-            </View>
+            <MixKeys plateId={plate.id} onOpen={setOpen} />
           </Section>
           <Section title="At the spots">
             {ready &&
@@ -307,31 +296,18 @@ function Filled() {
               <Type kind="small" style={{ flex: 1 }}>
                 {`Comb: photons per nm at the lamp, height by square root. Strip: at ${spot!.name}. PAR: ${parBasis(gain)}.`}
               </Type>
-              <Button
-                label="Eye"
-                kind="plain"
-                onPress={() => setOpen('eye')}
-                name="How far the eye has adapted"
-              />
+              <EyeKey onOpen={setOpen} />
             </View>
           </View>
         )}
       </View>
-      <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: space.m }}>
-        <Type kind="label">All</Type>
-        <Stepper name="All levels together" onStep={scale} />
-        <View style={{ flexGrow: 1, alignItems: 'flex-end' }}>
-          {solo ? (
-            <Button label="End solo" kind="filled" onPress={() => setSolo(null)} testID="end-solo" />
-          ) : (
-            <Button
-              label={other ? 'Behind' : 'Lay behind'}
-              name="Lay another light behind the comb"
-              onPress={() => setOpen('behind')}
-            />
-          )}
-        </View>
-      </View>
+      <CombKeys
+        solo={solo !== null}
+        behind={other !== null}
+        onScale={scale}
+        onEndSolo={endSolo}
+        onOpen={setOpen}
+      />
       {other && behind && (
         <Type kind="small" testID="behind-match">
           {`Dashed: ${other.name} at equal PAR; ${percent(behind.shared ?? 0)} of photons in common.`}
@@ -423,6 +399,70 @@ function aboutOf(kind: LampKind, control: Control, crest: Crest | undefined): st
   }
   return crest ? `${crest.nm} nm` : '';
 }
+
+type Opened = 'plates' | 'eye' | 'behind' | 'meter' | 'photograph' | null;
+
+/** What one does with a mix; left alone while a finger pulls. */
+const MixKeys = memo(function MixKeys({
+  plateId,
+  onOpen,
+}: {
+  plateId: string;
+  onOpen: (what: Opened) => void;
+}) {
+  return (
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+      <Button
+        label="Compare"
+        name="Compare this mix with lamps and other mixes"
+        onPress={() => router.navigate(`/compare?with=plate.${plateId}` as never)}
+      />
+      <Button
+        label="Plates"
+        name="All plates: notes, versions, order, files"
+        onPress={() => router.navigate('/plates' as never)}
+      />
+      <Button label="For photographs" onPress={() => onOpen('photograph')} />
+      <Button label="My meter reads" name="Lux to PAR: my meter reads" onPress={() => onOpen('meter')} />
+    </View>
+  );
+});
+
+const CombKeys = memo(function CombKeys({
+  solo,
+  behind,
+  onScale,
+  onEndSolo,
+  onOpen,
+}: {
+  solo: boolean;
+  behind: boolean;
+  onScale: (sign: 1 | -1) => void;
+  onEndSolo: () => void;
+  onOpen: (what: Opened) => void;
+}) {
+  return (
+    <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: space.m }}>
+      <Type kind="label">All</Type>
+      <Stepper name="All levels together" onStep={onScale} />
+      <View style={{ flexGrow: 1, alignItems: 'flex-end' }}>
+        {solo ? (
+          <Button label="End solo" kind="filled" onPress={onEndSolo} testID="end-solo" />
+        ) : (
+          <Button
+            label={behind ? 'Behind' : 'Lay behind'}
+            name="Lay another light behind the comb"
+            onPress={() => onOpen('behind')}
+          />
+        )}
+      </View>
+    </View>
+  );
+});
+
+const EyeKey = memo(function EyeKey({ onOpen }: { onOpen: (what: Opened) => void }) {
+  return <Button label="Eye" kind="plain" onPress={() => onOpen('eye')} name="How far the eye has adapted" />;
+});
 
 const withLevel = (mix: Levels, id: string, level: number): Levels => ({
   ...mix,

@@ -21,6 +21,7 @@ const rooms = {
 const floors = [
   ['spectrum'],
   ['colour', 'optics', 'feeding', 'meter'],
+  ['coral'],
   ['mix', 'day'],
   ['library'],
   ['easing'],

@@ -225,7 +225,7 @@ test('photographs and my meter: a mix the camera can balance, lux to PAR with it
 
   const before = await figure(page.getByTestId('mix-umol'));
   await press(page.getByRole('button', { name: 'For photographs' }));
-  await expect(page.getByTestId('photograph')).toContainText(/\d+ K, PAR × (0\.9\d|1\.0\d)/);
+  await expect(page.getByTestId('photograph')).toContainText(/^\d+ K, PAR × \d\.\d\d at the coral/);
   await press(page.getByTestId('keep-photograph'));
   await expect(page.getByTestId('figures')).toContainText(/Tint\d+ K/);
   expect(before).toBeGreaterThan(0);

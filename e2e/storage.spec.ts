@@ -96,7 +96,7 @@ test('malformed imports name the place and the remedy and change nothing', async
     ['[1,2]', /no document/],
     ['{}', /no Chromatheca case file/],
     [file((f) => (f.version = 4)), /version: is 4; this app knows versions up to 1.*newer Chromatheca/],
-    [file((f) => (f.case.version = 2)), /case\.version: is 2/],
+    [file((f) => (f.case.version = 9)), /case\.version: is 9/],
     [file((f) => delete f.case.zones), /case\.zones: is missing/],
     [
       file((f) => (f.case.zones[0].spots[1].depthCm = 80)),

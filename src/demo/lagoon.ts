@@ -84,6 +84,7 @@ const spot = (
   yCm: number,
   depthCm: number,
   need: Spot['need'],
+  formId: string,
 ): Spot => ({
   id,
   name,
@@ -92,6 +93,8 @@ const spot = (
   depthCm,
   openShare: 1,
   need,
+  formId,
+  soloNotes: [],
 });
 
 const lamps = [
@@ -110,11 +113,11 @@ const zone = (timeZone: string): Zone => ({
   water: { yellow440PerM: 0.12, scatterPerM: 0.05 },
   groups: [{ id: 'demo-panels', name: 'Panels', lampKindId: demoPanel.id, lamps, threads, capShare }],
   spots: [
-    spot('demo-copper', 'Copper table', 40, 32, 17, 'smallPolyp'),
-    spot('demo-plum', 'Plum table', 104, 26, 15, 'smallPolyp'),
-    spot('demo-moss', 'Moss branch', 74, 34, 24, 'smallPolyp'),
-    spot('demo-slate', 'Slate plate', 126, 38, 31, 'largePolyp'),
-    spot('demo-straw', 'Straw polyp', 14, 14, 44, 'soft'),
+    spot('demo-copper', 'Copper table', 40, 32, 17, 'smallPolyp', 'orange-plate'),
+    spot('demo-plum', 'Plum table', 104, 26, 15, 'smallPolyp', 'purple-table'),
+    spot('demo-moss', 'Moss branch', 74, 34, 24, 'smallPolyp', 'green-tip-branch'),
+    spot('demo-slate', 'Slate plate', 126, 38, 31, 'largePolyp', 'teal-cup'),
+    spot('demo-straw', 'Straw polyp', 14, 14, 44, 'soft', 'yellow-polyps'),
   ],
 });
 
@@ -152,6 +155,7 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
       lampKinds: [demoPanel],
       plates,
       references: [],
+      forms: [],
     },
     history: { format: 'chromatheca-history', version: 2, caseId, entries: [running] },
     readings: { format: 'chromatheca-readings', version: 1, caseId, readings: [] },

@@ -185,8 +185,28 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', ()
       kind,
       lamps: [{ id: 'l', name: 'lamp', xCm: 45, yCm: 22, heightCm: height, turnDeg: 0 }],
       spots: [
-        { id: 's', name: 'Soft', xCm: 40, yCm: 20, depthCm: 10, openShare: 1, need: 'soft' },
-        { id: 't', name: 'Any', xCm: 10, yCm: 20, depthCm: 40, openShare: 1, need: null },
+        {
+          id: 's',
+          name: 'Soft',
+          xCm: 40,
+          yCm: 20,
+          depthCm: 10,
+          openShare: 1,
+          need: 'soft',
+          formId: null,
+          soloNotes: [],
+        },
+        {
+          id: 't',
+          name: 'Any',
+          xCm: 10,
+          yCm: 20,
+          depthCm: 40,
+          openShare: 1,
+          need: null,
+          formId: null,
+          soloNotes: [],
+        },
       ],
     });
     const zone = bundle.case.zones[0]!;
@@ -207,7 +227,19 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', ()
     tank: { lengthCm: 90, widthCm: 45, depthCm: 45 },
     kind,
     lamps: [{ id: 'l', name: 'lamp', xCm: 45, yCm: 22, heightCm: 20, turnDeg: 0 }],
-    spots: [{ id: 's', name: 'Soft', xCm: 40, yCm: 20, depthCm: 15, openShare: 1, need: 'soft' }],
+    spots: [
+      {
+        id: 's',
+        name: 'Soft',
+        xCm: 40,
+        yCm: 20,
+        depthCm: 15,
+        openShare: 1,
+        need: 'soft',
+        formId: null,
+        soloNotes: [],
+      },
+    ],
   });
   const zone = bundle.case.zones[0]!;
   const groups = draftGroups(bundle.case, zone);

@@ -33,6 +33,11 @@ export const CASE_MIGRATIONS: readonly Migration[] = [
     lampKinds: each(doc.lampKinds, lampTo2),
     plates: each(doc.plates, (p) => ({ ...p, locked: [], versions: [] })),
     references: [],
+    forms: [],
+    zones: each(doc.zones, (z) => ({
+      ...z,
+      spots: each(z.spots, (s) => ({ ...s, formId: null, soloNotes: [] })),
+    })),
   }),
 ];
 

@@ -197,6 +197,16 @@ const zone = v.object({
       need: v.nullable(
         v.picklist(['soft', 'largePolyp', 'smallPolyp'], 'is "soft", "largePolyp" or "smallPolyp"'),
       ),
+      formId: v.nullable(id),
+      soloNotes: list(
+        v.object({
+          id,
+          colour: name,
+          region: name,
+          saw: v.picklist(['good', 'lost', 'hueMoved'], 'is "good", "lost" or "hueMoved"'),
+          atUtc: instant,
+        }),
+      ),
     }),
   ),
 });
@@ -272,6 +282,20 @@ export const plate = v.object({
   versions: list(v.object({ id, atUtc: instant, note: text, mix: levels })),
 });
 
+const amounts = v.record(id, share);
+const form = v.object({
+  id,
+  name,
+  shape: v.picklist(
+    ['branch', 'table', 'plate', 'crust', 'brain', 'cup', 'polyps', 'disc', 'leather', 'tentacles'],
+    'is no shape known here',
+  ),
+  regions: v.pipe(
+    list(v.object({ id, name, pale: share, brown: share, chromo: amounts, proteins: amounts }), 1),
+    v.maxLength(6, 'at most 6 regions'),
+  ),
+});
+
 export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
   v.object({
     format: v.literal('chromatheca-case', 'is no Chromatheca case'),
@@ -283,6 +307,7 @@ export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
     lampKinds: list(lampKind),
     plates: list(plate),
     references: list(v.object({ id, name, points, quantity })),
+    forms: list(form),
   }),
   referencesHold,
 );

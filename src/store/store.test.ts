@@ -53,13 +53,23 @@ describe('older versions', () => {
       delete p.versions;
     });
     delete file.case.references;
+    delete file.case.forms;
+    for (const s of file.case.zones[0].spots) {
+      delete s.formId;
+      delete s.soloNotes;
+    }
     return JSON.stringify(file);
   }
 
   test('a case of version 1 migrates: a control per channel, the same light', () => {
     const now = plain(demo());
     const { case: doc, history } = importText(version1());
-    expect(doc).toEqual({ ...now.case, lampKinds: [{ ...now.case.lampKinds[0]!, price: null }] });
+    const spots = now.case.zones[0]!.spots.map((s) => ({ ...s, formId: null }));
+    expect(doc).toEqual({
+      ...now.case,
+      zones: [{ ...now.case.zones[0]!, spots }],
+      lampKinds: [{ ...now.case.lampKinds[0]!, price: null }],
+    });
     expect(history.entries[0]!.lampKind.controls.map((c) => c.id)).toEqual(
       now.case.lampKinds[0]!.channels.map((c) => c.id),
     );

@@ -1,5 +1,6 @@
 import type { Levels } from '../day/thread';
 import type { Hanging } from '../optics/rig';
+import type { CoralForm } from '../coral/form';
 import type { Tank } from '../optics/response';
 import type { Water } from '../optics/water';
 import type { TableEmission } from '../spectrum/emission';
@@ -19,6 +20,8 @@ export interface CaseDoc {
   plates: Plate[];
   /** imported spectra, to be laid behind a comb */
   references: SavedSpectrum[];
+  /** colour forms of this case, beside those of the library */
+  forms: CoralForm[];
 }
 
 /** A spectrum that came from a file. */
@@ -96,6 +99,20 @@ export interface Spot {
   /** share of the light that overhangs leave */
   openShare: number;
   need: NeedId | null;
+  /** what its coral is made of: a form of the library or of the case; null = not said */
+  formId: string | null;
+  /** what a lone colour did to a region of its coral */
+  soloNotes: SoloNote[];
+}
+
+/** What the keeper saw under one colour alone. */
+export interface SoloNote {
+  id: string;
+  /** name of the colour, as the lamp's control is called */
+  colour: string;
+  region: string;
+  saw: 'good' | 'lost' | 'hueMoved';
+  atUtc: string;
 }
 
 /** A thread as it was typed in: its mix by value. */

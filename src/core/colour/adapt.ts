@@ -46,6 +46,18 @@ export function adaptationDegree(whiteLux: number, surround: number = DARK_SURRO
   return surround * (1 - Math.exp((-adaptingLuminance - 42) / 92) / 3.6);
 }
 
+export const toCones = (xyz: Xyz): [number, number, number] => times(M16, xyz);
+
+/** Gains of the three cones that bring a white to another one, as far as the eye has adapted. */
+export function coneGains(white: Xyz, wanted: Xyz, degree: number): [number, number, number] {
+  const from = times(M16, white);
+  const to = times(M16, wanted);
+  return from.map((v, k) => {
+    const full = to[k as 0 | 1 | 2] / Math.max(v, to[k as 0 | 1 | 2] / GAIN_LIMIT);
+    return degree * full + 1 - degree;
+  }) as [number, number, number];
+}
+
 /**
  * Adapts colours seen under a light to the D65 screen with incomplete adaptation (CAT16, one step).
  * @param white XYZ of a white card under the light (any scale above 0)
@@ -54,12 +66,7 @@ export function adaptationDegree(whiteLux: number, surround: number = DARK_SURRO
  */
 export function adaptTo(white: Xyz, degree: number): (xyz: Xyz) => Xyz {
   const unit = white.map((v) => v / white[1]) as unknown as Xyz;
-  const from = times(M16, unit);
-  const to = times(M16, D65);
-  const gains = from.map((v, k) => {
-    const full = to[k as 0 | 1 | 2] / Math.max(v, to[k as 0 | 1 | 2] / GAIN_LIMIT);
-    return degree * full + 1 - degree;
-  }) as [number, number, number];
+  const gains = coneGains(unit, D65, degree);
   const adapted = (xyz: Xyz): Xyz => {
     const [r, g, b] = times(M16, xyz);
     return times(M16_INVERSE, [r * gains[0], g * gains[1], b * gains[2]]);

@@ -217,6 +217,8 @@ function Spots() {
             depthCm: Math.round(zone.tank.depthCm / 2),
             openShare: 1,
             need: null,
+            formId: null,
+            soloNotes: [],
           })
         }
       />

@@ -150,6 +150,7 @@ export function newCase(input: {
       lampKinds: [input.kind],
       plates: [plate],
       references: [],
+      forms: [],
     },
     history: { format: 'chromatheca-history', version: 2, caseId, entries: [] },
     readings: { format: 'chromatheca-readings', version: 1, caseId, readings: [] },

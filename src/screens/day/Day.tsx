@@ -412,7 +412,7 @@ const CapSetting = memo(function CapSetting({
       <Type kind="small">
         {peak === null
           ? `${means}.`
-          : `${means}: the brightest moment is ${umol(peak)} µmol at ${spotName}${openPeak === null ? '' : `, ${umol(openPeak)} µmol with the cap open`}.`}
+          : `${means}: the brightest moment is ${umol(peak)} µmol at ${spotName}${openPeak === null || capShare >= 1 ? '' : `, ${umol(openPeak)} µmol with the cap open`}.`}
       </Type>
     </View>
   );

@@ -163,7 +163,7 @@ function Filled() {
       testID="mix"
       title={plate.name}
       titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
-      under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')} ${dims(kind) ? ` · cap ${percent(group.capShare)}` : ''}`}
+      under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')}${dims(kind) ? ` · cap ${percent(group.capShare)}` : ''}`}
       sentence={
         <View style={{ gap: 2 }}>
           {ready && figures ? (

@@ -64,6 +64,12 @@ export function PhotographSheet({ onClose }: { onClose: () => void }) {
             <LookPlate light={seen(result.mix)} width={320} height={76} name="Under the photograph mix" />
           </View>
           <Type testID="photograph">{`${Math.round(result.cctK / 100) * 100} K, PAR × ${result.parRatio.toFixed(2)} at the coral.`}</Type>
+          {result.parRatio < 0.95 && (
+            <Type kind="small">
+              The whites of this lamp carry no more. For the minutes of a picture the corals get less light;
+              the day hardly notices.
+            </Type>
+          )}
           <Type kind="small">{`Against ${plate.name}: ${lightDifference(lampKind, plate.mix, result.mix).join(', ') || 'no difference'}.`}</Type>
           <Button label="Keep as a plate" kind="filled" wide onPress={keep} testID="keep-photograph" />
           <Note>

@@ -196,6 +196,8 @@ function Filled({ initial }: { initial: StartForm }) {
         depthCm: n(s.depth),
         openShare: 1,
         need: s.need === 'none' ? null : s.need,
+        formId: null,
+        soloNotes: [],
       })),
     });
     changeSettings({ caseId: bundle.case.id, zoneId: null, spotId: null, groupId: null, plateId: null });

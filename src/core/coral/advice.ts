@@ -1,0 +1,152 @@
+import { xyzOf } from '../colour/xyz';
+import { BANDS, type BandId, par } from '../spectrum/bands';
+import { addScaled, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import type { CoralForm } from './form';
+import { appearanceUnder, varietyOf, wakingBands } from './glow';
+import { formSeen } from './seen';
+import { thing, type ThingId } from './things';
+
+export interface Stock {
+  name: string;
+  form: CoralForm;
+}
+
+export interface WhiteAdvice {
+  /** share of PAR from white at which the colours of corals and fish lie farthest apart, 0..1 */
+  best: number;
+  /** the present share */
+  now: number;
+  curve: { share: number; variety: number }[];
+}
+
+const FISH: readonly ThingId[] = ['orangeFish', 'redFish', 'blueFish', 'yellowFish'];
+/** Shares of PAR from white that are tried. */
+const SHARES = [0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.4, 0.5];
+
+/** Colours of a stock and of fish under a light. */
+export function coloursUnder(stock: readonly Stock[], fish: boolean, light: Spectrum) {
+  const look = appearanceUnder(light);
+  return [
+    ...stock.flatMap((s) => formSeen(s.form, light).map((r) => look(r.xyz).ucs)),
+    ...(fish ? FISH : []).map((id) => look(xyzOf(light.map((v, i) => v * thing(id).reflectance[i]!))).ucs),
+  ];
+}
+
+/**
+ * How much white these corals and fish reward: the present light is split into its blue part and its white part, mixed anew at
+ * equal PAR, and the spread of colours is read. Null when the lamp has no white or no blue to vary.
+ */
+export function whiteAdvice(
+  stock: readonly Stock[],
+  fish: boolean,
+  blue: Spectrum,
+  white: Spectrum,
+): WhiteAdvice | null {
+  const [pb, pw] = [par(blue), par(white)];
+  if (!(pb > 0 || pw > 0) || !(par(blue) > 0)) return null;
+  const all = pb + pw;
+  const unitWhite = pw > 0 ? white.map((v) => v / pw) : null;
+  if (!unitWhite) return null;
+  const curve = SHARES.map((share) => {
+    const light = zeroSpectrum();
+    addScaled(light, blue, ((1 - share) * all) / pb);
+    addScaled(light, unitWhite, share * all);
+    return { share, variety: varietyOf(coloursUnder(stock, fish, light)) };
+  });
+  const top = curve.reduce((a, b) => (b.variety > a.variety * 1.02 ? b : a));
+  return { best: top.share, now: pw / all, curve };
+}
+
+export interface BandAdvice {
+  band: BandId;
+  /** corals whose glow it would wake */
+  corals: string[];
+  /** the band is not in the lamp at all */
+  absent: boolean;
+}
+
+/** A band weaker than this share of all photons is worth adding. Mark: rule of thumb. */
+const THIN = 0.03;
+
+/** Which band to add first: what wakes most corals and is thin in the present light. */
+export function bandAdvice(
+  stock: readonly Stock[],
+  light: Spectrum,
+  held: readonly { id: BandId; holds: 'real' | 'token' | 'none' }[],
+): BandAdvice[] {
+  const all = integrate(light);
+  if (!(all > 0)) return [];
+  return BANDS.filter((b) => b.id !== 'farRed' && integrate(light, b.fromNm, b.toNm) < THIN * all)
+    .map((b): BandAdvice => ({
+      band: b.id,
+      corals: stock.filter((s) => wakingBands(s.form).includes(b.id)).map((s) => s.name),
+      absent: held.find((h) => h.id === b.id)?.holds === 'none',
+    }))
+    .filter((a) => a.corals.length > 0)
+    .sort((a, b) => b.corals.length - a.corals.length);
+}
+
+/** Pigment whose amount is under this is no colour of its own. Mark: rule of thumb. */
+const HARDLY = 0.1;
+
+/** What no setting of any lamp will show: regions without glow or chromoprotein stay brown or pale. */
+export function neverShown(stock: readonly Stock[]): { name: string; regions: string[]; why: string }[] {
+  return stock.flatMap((s) => {
+    const plain = s.form.regions.filter(
+      (r) =>
+        Object.values(r.proteins).every((v) => v < HARDLY) &&
+        Object.values(r.chromo).every((v) => v < HARDLY),
+    );
+    if (plain.length === 0) return [];
+    const brown = plain.reduce((sum, r) => sum + r.brown, 0) / plain.length;
+    return [
+      {
+        name: s.name,
+        regions: plain.map((r) => r.name),
+        why:
+          brown > 0.3
+            ? 'holds only symbiont brown: white shows it as it is, blue only darkens it'
+            : 'holds hardly any pigment: it takes the colour of the light',
+      },
+    ];
+  });
+}
+
+export interface Conversion {
+  name: string;
+  text: string;
+}
+
+/** Where a colour may change by itself over days: uncertain, and said as such. */
+export function conversions(
+  stock: readonly Stock[],
+  light: Spectrum,
+  wantsToUmol: Readonly<Record<string, number>>,
+): Conversion[] {
+  const out: Conversion[] = [];
+  const p = par(light);
+  const short = integrate(light, 360, 420);
+  for (const s of stock) {
+    const has = (id: 'green' | 'converted') => s.form.regions.some((r) => (r.proteins[id] ?? 0) >= HARDLY);
+    if (has('converted'))
+      out.push({
+        name: s.name,
+        text:
+          short > 0.02 * p
+            ? 'green may turn to red here: near UV and violet are sustained. Uncertain, takes weeks, and does not go back.'
+            : 'green may stay green here: little near UV or violet to turn it. Uncertain.',
+      });
+    else if (has('green') && short > 0.05 * p)
+      out.push({
+        name: s.name,
+        text: 'some greens need days of near UV or violet before they glow, and some turn red under it. Uncertain.',
+      });
+    const wants = wantsToUmol[s.name];
+    if (wants !== undefined && p > wants)
+      out.push({
+        name: s.name,
+        text: 'gets more than its kind wants: some corals then make protective pigment and turn prettier first. Uncertain, and a caution rather than a success.',
+      });
+  }
+  return out;
+}

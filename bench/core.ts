@@ -3,6 +3,10 @@ import { draftGroups, rigOf } from '@/core/case/lit';
 import { accustomedAt } from '@/core/case/replay';
 import { dli, levelsAt, parOf } from '@/core/day/day';
 import { computeResponse, parAt, spectrumAt } from '@/core/optics/response';
+import { seeUnder } from '@/core/colour/look';
+import { FORMS, libraryForm } from '@/core/coral/form';
+import { formSeen, lightFrom, regionOptics } from '@/core/coral/seen';
+import { design, SCHOOLS } from '@/core/mix/design';
 import { lampLibrary } from '@/core/library/lamps';
 import { boundedFit } from '@/core/mix/boundedFit';
 import { carryToLamp, fitted } from '@/core/mix/carry';
@@ -157,6 +161,41 @@ report(
 const clear = new Float64Array(421).fill(1);
 console.log(
   `a plate carried to a lamp with its controls: ${medianMs(() => carryToLamp(mixSpectrum(demoPanel, bundle.case.plates[0]!.mix), nine)).toFixed(1)} ms; photograph mix: ${medianMs(() => photographMix(nine, Object.fromEntries(nine.controls.map((c) => [c.id, 0.5])), clear), 5).toFixed(0)} ms`,
+);
+// colours of 24 corals, as a pull needs them: weights made once beside spectra in and out every time
+const stock = Array.from({ length: 24 }, (_, i) => FORMS[i % FORMS.length]!);
+const shine = spectrumUnder(light, levelsOfGroups(groups, 845), 0);
+const eye = seeUnder(shine)!;
+report(
+  'colours of 24 corals with their regions',
+  medianMs(() => stock.map((f) => formSeen(f, shine).map((r) => eye.colourOf(r.xyz)))),
+  medianMs(
+    () =>
+      stock.map((f) =>
+        f.regions.map((r) => {
+          const seen = lightFrom(regionOptics(r), shine);
+          return eye.colour(seen.reflected.map((v, i) => v + seen.fluorescent[i]!));
+        }),
+      ),
+    5,
+  ),
+  'weights of the eye kept per region, beside every spectrum anew',
+);
+const five = zone.spots.map((s) => ({ name: s.name, form: libraryForm(s.formId!)! }));
+const asked = {
+  kind: demoPanel,
+  mix: bundle.case.plates[1]!.mix,
+  fixed: {},
+  channels: light.spectra[0]![0]!,
+  beside: clear.map(() => 0),
+  strength: 0.8,
+  parWanted: 200,
+  corals: five,
+  seed: 1,
+};
+const perSchool = SCHOOLS.map((s) => medianMs(() => design({ ...asked, aims: s.aims }), 3));
+console.log(
+  `design, 8 channels, 5 corals, each of ${SCHOOLS.length} schools: ${perSchool.map((t) => t.toFixed(0)).join(', ')} ms (aim 500)`,
 );
 console.log(
   `emission of one channel: ${medianMs(() => emissionSpectrum({ shape: 'line', peakNm: 451, fwhmNm: 19, flux: 1 })).toFixed(3)} ms`,

@@ -60,6 +60,22 @@ const SHOTS: Shot[] = [
     path: '/compare?with=plate.demo-noon,lamp.lib-nine,lamp.lib-tubes',
     size: 'wide',
   },
+  {
+    name: 'corals-wide',
+    path: '/corals',
+    size: 'wide',
+    before: (page) => page.getByRole('radio', { name: 'Deep shelf' }).click(),
+  },
+  { name: 'coral-night-phone', path: '/corals?coral=demo-copper', size: 'phone', dark: true },
+  {
+    name: 'design-wide',
+    path: '/design',
+    size: 'wide',
+    before: async (page) => {
+      await page.getByTestId('design-start').click();
+      await page.getByTestId('answer-2').waitFor();
+    },
+  },
   { name: 'case-wide', path: '/case', size: 'wide' },
   { name: 'start-phone', path: '/start', size: 'phone' },
 ];

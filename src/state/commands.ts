@@ -8,10 +8,12 @@ import type {
   Reading,
   RunningEntry,
   SavedSpectrum,
+  SoloNote,
   Spot,
   Thread,
   Zone,
 } from '@/core/case/types';
+import type { CoralForm } from '@/core/coral/form';
 import { threadBetween, type Levels } from '@/core/day/thread';
 import { formatTime } from '@/core/day/clock';
 import type { LampKind } from '@/core/spectrum/lamp';
@@ -75,6 +77,65 @@ export const setSpot = (zoneId: string, spot: Spot): Command =>
         : [...z.spots, spot],
     })),
   );
+
+const onSpot = (name: string, zoneId: string, spotId: string, change: (spot: Spot) => Spot): Command =>
+  onCase(
+    name,
+    onZone(zoneId, (z) => ({ ...z, spots: replace(z.spots, spotId, change) })),
+  );
+
+/** Says what the coral at a spot is made of. */
+export const setSpotForm = (zoneId: string, spotId: string, formId: string | null): Command =>
+  onSpot('colour form of a coral', zoneId, spotId, (s) => ({ ...s, formId }));
+
+/**
+ * Changes the form of a coral. A form of the library is copied into the case first, for this coral alone; `copyId` is the id
+ * the copy gets.
+ */
+export const editForm = (
+  zoneId: string,
+  spotId: string,
+  form: CoralForm,
+  copyId: string,
+  merge?: string,
+): Command =>
+  onCase(
+    `colour form ${form.name}`,
+    (doc) => {
+      if (doc.forms.some((f) => f.id === form.id))
+        return { ...doc, forms: replace(doc.forms, form.id, () => form) };
+      const copy = { ...form, id: copyId };
+      const added = { ...doc, forms: [...doc.forms, copy] };
+      return onZone(zoneId, (z) => ({
+        ...z,
+        spots: replace(z.spots, spotId, (s) => ({ ...s, formId: copyId })),
+      }))(added);
+    },
+    merge,
+  );
+
+export const removeForm = (formId: string): Command =>
+  onCase('remove a colour form', (doc) => ({
+    ...doc,
+    forms: doc.forms.filter((f) => f.id !== formId),
+    zones: doc.zones.map((z) => ({
+      ...z,
+      spots: z.spots.map((s) => (s.formId === formId ? { ...s, formId: null } : s)),
+    })),
+  }));
+
+export const addSoloNote = (zoneId: string, spotId: string, note: SoloNote): Command =>
+  onSpot('what a lone colour did', zoneId, spotId, (s) => ({
+    ...s,
+    // the newest word on a colour and region counts
+    soloNotes: [...s.soloNotes.filter((x) => x.colour !== note.colour || x.region !== note.region), note],
+  }));
+
+export const removeSoloNote = (zoneId: string, spotId: string, noteId: string): Command =>
+  onSpot('remove a note', zoneId, spotId, (s) => ({
+    ...s,
+    soloNotes: s.soloNotes.filter((x) => x.id !== noteId),
+  }));
 
 export const removeSpot = (zoneId: string, spotId: string): Command =>
   onCase(

@@ -365,6 +365,8 @@ export const settingsSchema = v.object({
   spotId: v.fallback(v.nullable(v.string()), null),
   groupId: v.fallback(v.nullable(v.string()), null),
   plateId: v.fallback(v.nullable(v.string()), null),
+  /** fish in pictures and advice */
+  fish: v.fallback(v.boolean(), true),
   /** the kind of meter the keeper has */
   meter: v.fallback(v.picklist(['ideal', 'lowCost', 'lux', 'phone']), 'lux'),
   /** what is laid behind the comb: "light:ID", "plate:ID" or "own:ID" */
@@ -383,6 +385,7 @@ export const DEFAULT_SETTINGS: Settings = {
   spotId: null,
   groupId: null,
   plateId: null,
+  fish: true,
   meter: 'lux',
   behind: null,
   eyeDegree: null,

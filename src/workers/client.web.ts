@@ -1,4 +1,4 @@
-import { type Remote, wrap } from 'comlink';
+import { proxy, type Remote, wrap } from 'comlink';
 
 import { type Reckoner, service } from './service';
 
@@ -23,7 +23,12 @@ export function reckoner(): Reckoner {
   return Object.fromEntries(
     Object.keys(service).map((name) => [
       name,
-      (...input: unknown[]) => Promise.race([running[name]!(...input), failure]),
+      // functions that report progress stay here and are called from there
+      (...input: unknown[]) =>
+        Promise.race([
+          running[name]!(...input.map((x) => (typeof x === 'function' ? proxy(x) : x))),
+          failure,
+        ]),
     ]),
   ) as unknown as Reckoner;
 }

@@ -4,7 +4,8 @@ import type { HistoryDoc, Zone } from '@/core/case/types';
 import type { DayLight } from '@/core/easing/accustomed';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
-import { computeResponse, type ResponseMatrix, type Rig } from '@/core/optics/response';
+import { type Answer, type DesignInput, designSteps } from '@/core/mix/design';
+import { Cancelled, computeResponse, type ResponseMatrix, type Rig } from '@/core/optics/response';
 import type { Levels } from '@/core/spectrum/controls';
 import type { Spectrum } from '@/core/spectrum/grid';
 import type { LampKind } from '@/core/spectrum/lamp';
@@ -40,7 +41,31 @@ export const service = {
     carryToLamp(source, kind, through, fixed),
   photograph: (kind: LampKind, mix: Levels, through: Spectrum, fixed: Levels): PhotographMix | null =>
     photographMix(kind, mix, through, fixed),
+  design: designed,
 };
 
-type Async<F> = F extends (...input: infer I) => infer O ? (...input: I) => Promise<O> : never;
+/** Between two reports of progress, ms. */
+const REPORT_MS = 40;
+
+/**
+ * Runs a design and reports how far it is; the report answers whether to go on.
+ * @throws Cancelled
+ */
+async function designed(
+  input: DesignInput,
+  onProgress: (share: number) => boolean | Promise<boolean>,
+): Promise<Answer[]> {
+  const steps = designSteps(input);
+  let reported = performance.now();
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+    if (performance.now() - reported > REPORT_MS) {
+      if (!(await onProgress(next.value))) throw new Cancelled('cancelled');
+      reported = performance.now();
+    }
+  }
+}
+
+type Async<F> = F extends (...input: infer I) => infer O ? (...input: I) => Promise<Awaited<O>> : never;
 export type Reckoner = { [K in keyof typeof service]: Async<(typeof service)[K]> };

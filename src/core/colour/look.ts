@@ -33,6 +33,9 @@ export interface SeenUnder {
   degree: number;
   /** screen colour of what sends back this photon spectrum; `dim` scales brightness only */
   colour: (returned: ArrayLike<number>, dim?: number) => Rgb;
+  /** the same from XYZ in the scale of the light */
+  colourOf: (xyz: Xyz, dim?: number) => Rgb;
+  white: Xyz;
 }
 
 /**
@@ -46,13 +49,14 @@ export function seeUnder(light: Spectrum, eye: Eye = {}): SeenUnder | null {
   // a nearly pure violet or blue of the same luminance would be lighter than any screen: the card keeps its lightness
   const [lightness] = oklab(linearSrgb(adapted(white)));
   const card = CARD_ON_SCREEN / Math.max(1, lightness) ** 3;
+  const colourOf = (xyz: Xyz, dim = 1): Rgb =>
+    screenRgb(adapted(xyz).map((v) => v * card * dim) as unknown as Xyz);
   return {
     light,
     degree,
-    colour: (returned, dim = 1) => {
-      const factor = card * dim;
-      return screenRgb(adapted(xyzOf(returned)).map((v) => v * factor) as unknown as Xyz);
-    },
+    white,
+    colour: (returned, dim = 1) => colourOf(xyzOf(returned), dim),
+    colourOf,
   };
 }
 

@@ -2,7 +2,7 @@ import { xyzOf } from '../colour/xyz';
 import { BANDS, type BandId, par } from '../spectrum/bands';
 import { addScaled, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import type { CoralForm } from './form';
-import { appearanceUnder, varietyOf, wakingBands } from './glow';
+import { appearanceUnder, wakingBands } from './glow';
 import { formSeen } from './seen';
 import { thing, type ThingId } from './things';
 
@@ -12,11 +12,11 @@ export interface Stock {
 }
 
 export interface WhiteAdvice {
-  /** share of PAR from white at which the colours of corals and fish lie farthest apart, 0..1 */
+  /** share of PAR from white at which most colours of corals and fish are plainly seen, 0..1 */
   best: number;
   /** the present share */
   now: number;
-  curve: { share: number; variety: number }[];
+  curve: { share: number; seen: number }[];
 }
 
 const FISH: readonly ThingId[] = ['orangeFish', 'redFish', 'blueFish', 'yellowFish'];
@@ -32,9 +32,21 @@ export function coloursUnder(stock: readonly Stock[], fish: boolean, light: Spec
   ];
 }
 
+/** A colour this far from rock in hue and chroma is plainly seen as one, CAM16-UCS. Mark: rule of thumb. */
+const PLAINLY = 15;
+
+/** How many colours are plainly seen: each counts by its distance from rock in hue and chroma, up to one. 0..1 */
+export function plainlySeen(stock: readonly Stock[], fish: boolean, light: Spectrum): number {
+  const look = appearanceUnder(light);
+  const rock = look(xyzOf(light.map((v, i) => v * thing('rock').reflectance[i]!))).ucs;
+  const colours = coloursUnder(stock, fish, light);
+  const each = colours.map(([, a, b]) => Math.min(1, Math.hypot(a - rock[1], b - rock[2]) / PLAINLY));
+  return each.length === 0 ? 0 : each.reduce((sum, v) => sum + v, 0) / each.length;
+}
+
 /**
  * How much white these corals and fish reward: the present light is split into its blue part and its white part, mixed anew at
- * equal PAR, and the spread of colours is read. Null when the lamp has no white or no blue to vary.
+ * equal PAR, and it is read how many colours are plainly seen. Null when the lamp has no white or no blue to vary.
  */
 export function whiteAdvice(
   stock: readonly Stock[],
@@ -51,9 +63,9 @@ export function whiteAdvice(
     const light = zeroSpectrum();
     addScaled(light, blue, ((1 - share) * all) / pb);
     addScaled(light, unitWhite, share * all);
-    return { share, variety: varietyOf(coloursUnder(stock, fish, light)) };
+    return { share, seen: plainlySeen(stock, fish, light) };
   });
-  const top = curve.reduce((a, b) => (b.variety > a.variety * 1.02 ? b : a));
+  const top = curve.reduce((a, b) => (b.seen > a.seen * 1.01 ? b : a));
   return { best: top.share, now: pw / all, curve };
 }
 

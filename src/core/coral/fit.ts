@@ -21,7 +21,7 @@ const BROWNS = [0.08, 0.3, 0.6];
 const AMOUNTS = [0.35, 0.8];
 const CHROMO_AMOUNT = 0.6;
 
-const base = (id: string): Region => ({ id, name: id, pale: 0.75, brown: 0, chromo: {}, proteins: {} });
+const base = (id: string): Region => ({ id, name: id, pale: 0.45, brown: 0, chromo: {}, proteins: {} });
 
 let made: Hypothesis[] | undefined;
 /** All hypotheses: one protein family or none, one chromoprotein or none, three degrees of brown. */

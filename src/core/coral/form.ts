@@ -26,7 +26,7 @@ export interface CoralForm {
 const region = (id: string, name: string, rest: Partial<Omit<Region, 'id' | 'name'>>): Region => ({
   id,
   name,
-  pale: 0.75,
+  pale: 0.45,
   brown: 0.35,
   chromo: {},
   proteins: {},
@@ -114,8 +114,8 @@ export const FORMS: readonly CoralForm[] = [
     'cream-branch',
     'Cream branch, blue polyps',
     'branch',
-    region('tips', 'tips', { brown: 0.03, pale: 0.85 }),
-    region('body', 'body', { brown: 0.14, pale: 0.8 }),
+    region('tips', 'tips', { brown: 0.03, pale: 0.7 }),
+    region('body', 'body', { brown: 0.14, pale: 0.62 }),
     region('polyps', 'polyps', { brown: 0.1, proteins: { cyan: 0.7 } }),
   ),
   form(
@@ -130,8 +130,8 @@ export const FORMS: readonly CoralForm[] = [
     'brown-leather',
     'Brown leather',
     'leather',
-    region('cap', 'cap', { brown: 0.55, pale: 0.7 }),
-    region('stalk', 'stalk', { brown: 0.2, pale: 0.75 }),
+    region('cap', 'cap', { brown: 0.6, pale: 0.5 }),
+    region('stalk', 'stalk', { brown: 0.25, pale: 0.55 }),
     region('polyps', 'polyps', { brown: 0.4, proteins: { shortGreen: 0.15 } }),
   ),
   form(

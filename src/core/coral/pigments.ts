@@ -60,7 +60,7 @@ const FAMILIES: readonly Family[] = [
   {
     id: 'green',
     name: 'green',
-    excitation: (nm) => Math.max(gauss(nm, 497, 32), 0.5 * gauss(nm, 466, 44)),
+    excitation: (nm) => Math.max(gauss(nm, 497, 32), 0.6 * gauss(nm, 464, 46)),
     emissionNm: 514,
     emissionWidth: 27,
     yield: 0.65,
@@ -68,7 +68,7 @@ const FAMILIES: readonly Family[] = [
   {
     id: 'yellow',
     name: 'yellow',
-    excitation: (nm) => Math.max(gauss(nm, 525, 28), 0.45 * gauss(nm, 490, 44)),
+    excitation: (nm) => Math.max(gauss(nm, 525, 28), 0.6 * gauss(nm, 492, 46), 0.35 * gauss(nm, 460, 48)),
     emissionNm: 540,
     emissionWidth: 26,
     yield: 0.6,
@@ -76,7 +76,7 @@ const FAMILIES: readonly Family[] = [
   {
     id: 'orange',
     name: 'orange-red',
-    excitation: (nm) => Math.max(gauss(nm, 555, 34), 0.6 * gauss(nm, 490, 40), 0.2 * gauss(nm, 450, 40)),
+    excitation: (nm) => Math.max(gauss(nm, 555, 34), 0.7 * gauss(nm, 490, 44), 0.4 * gauss(nm, 456, 46)),
     emissionNm: 580,
     emissionWidth: 34,
     yield: 0.55,
@@ -84,7 +84,7 @@ const FAMILIES: readonly Family[] = [
   {
     id: 'red',
     name: 'red',
-    excitation: (nm) => Math.max(gauss(nm, 574, 42), 0.3 * gauss(nm, 520, 44), 0.12 * gauss(nm, 450, 50)),
+    excitation: (nm) => Math.max(gauss(nm, 574, 42), 0.45 * gauss(nm, 520, 50), 0.3 * gauss(nm, 462, 56)),
     emissionNm: 610,
     emissionWidth: 40,
     yield: 0.4,
@@ -109,7 +109,7 @@ const FAMILIES: readonly Family[] = [
 ];
 
 /** Optical depth of a protein at an amount of 1, both ways through the tissue. Mark: rule of thumb. */
-const USUAL_DEPTH = 1.6;
+const USUAL_DEPTH = 3.2;
 
 const unit = (s: Spectrum): Spectrum => {
   const sum = s.reduce((a, b) => a + b, 0);

@@ -6,7 +6,7 @@ import { formSeen } from '../coral/seen';
 import { symbiontAbsorption } from '../feeding/symbiont';
 import { integrate, integrateWeighted, type Spectrum } from '../spectrum/grid';
 import { PAR_FROM_NM, PAR_TO_NM, par } from '../spectrum/bands';
-import { channelLevels, followsStrength, type Levels } from '../spectrum/controls';
+import { channelLevels, followsStrength, isLinear, type Levels } from '../spectrum/controls';
 import { channelWallWatts, emittedShares, fullWallWatts, type LampKind } from '../spectrum/lamp';
 
 /** What the keeper wants of a mix; weights 0..1, a look from icy white (0) to deep blue (1). */
@@ -88,16 +88,24 @@ const USABLE_SPAN = 0.4;
 /** How hard a broken ceiling, floor or PAR weighs. */
 const PENALTY = 40;
 const PAR_PENALTY = 30;
+/** PAR this near to what was wanted is as wanted. */
+const PAR_SLACK = 0.01;
 const WAYS: readonly Lead[] = ['feeding', 'asSet', 'look', 'variety', 'glow'];
+/** Order of the answers, from growth to colour. */
+const ORDER: readonly Lead[] = ['feeding', 'thrift', 'asSet', 'look', 'whiter', 'bluer', 'variety', 'glow'];
 /** Leanings of the look that are tried when the ways lead to too few answers. */
-const LEANS = [-0.3, 0.3, -0.6, 0.6];
+const LEANS = [-0.3, 0.3, -0.15, -0.6];
 const LEAST_ANSWERS = 3;
 const MOST_ANSWERS = 5;
 const POOL = 400;
 const STARTS = 2;
 const STEPS = [0.3, 0.12, 0.05, 0.02];
+/** Pairs are tried at this step and finer, in so many rounds. */
+const PAIR_STEP = 0.12;
+const PAIR_ROUNDS = 2;
 /** Answers with more photons in common than this are one. Mark: rule of thumb. */
 const ALIKE = 0.97;
+const NEARLY_ALIKE = 0.993;
 
 /** A small seeded generator (mulberry32). */
 export function seeded(seed: number): () => number {
@@ -123,10 +131,11 @@ interface Prepared {
     blue: number;
     white: Xyz;
   }[];
-  /** [coral][region][column]: reflected and fluorescent XYZ */
-  regions: { reflected: Xyz; fluorescent: Xyz }[][][];
+  /** [coral][region]: X, Y, Z and the fluorescent Y of every column, one after the other */
+  regions: Float64Array[][];
   watts: number[];
   fullWatts: number;
+  linear: boolean;
 }
 
 export function prepare(input: DesignInput): Prepared {
@@ -146,11 +155,12 @@ export function prepare(input: DesignInput): Prepared {
     regions: input.corals.map((c) => {
       const seen = sources.map((s) => formSeen(c.form, s));
       return c.form.regions.map((_, r) =>
-        seen.map((one) => ({ reflected: one[r]!.reflected, fluorescent: one[r]!.fluorescent })),
+        Float64Array.from(seen.flatMap((one) => [...one[r]!.xyz, one[r]!.fluorescent[1]])),
       );
     }),
     watts: channelWallWatts(input.kind),
     fullWatts: fullWallWatts(input.kind),
+    linear: isLinear(input.kind),
   };
 }
 
@@ -166,16 +176,21 @@ export function atWantedPar(p: Prepared, mix: Levels): Levels {
     );
     return shares.reduce((sum, v, i) => sum + v * p.columns[i]!.par, p.columns[shares.length]!.par);
   };
+  const moved = (m: Levels, to: (v: number) => number): Levels => {
+    const next: Record<string, number> = { ...m };
+    for (const c of moving) next[c.id] = to(m[c.id] ?? 0);
+    return next;
+  };
   let now = mix;
-  // linear but for budgets and curves: a few corrections settle it
-  for (let k = 0; k < 3; k += 1) {
-    const still = parOf({ ...now, ...Object.fromEntries(moving.map((c) => [c.id, 0])) });
+  // linear but for budgets and curves: then a few corrections settle it
+  for (let k = 0; k < (p.linear ? 1 : 3); k += 1) {
+    const still = parOf(moved(now, () => 0));
     const own = parOf(now) - still;
-    const top = Math.max(...moving.map((c) => now[c.id] ?? 0));
+    const top = moving.reduce((most, c) => Math.max(most, now[c.id] ?? 0), 0);
     if (!(own > 1e-9) || !(top > 0)) return now;
     const factor = Math.min(1 / top, Math.max(0, parWanted - still) / own);
     if (Math.abs(factor - 1) < 1e-4) break;
-    now = { ...now, ...Object.fromEntries(moving.map((c) => [c.id, (now[c.id] ?? 0) * factor])) };
+    now = moved(now, (v) => v * factor);
   }
   return now;
 }
@@ -212,17 +227,16 @@ export function figuresOf(p: Prepared, mix: Levels): DesignFigures {
   const colours: ReturnType<typeof look>['ucs'][] = [];
   const glowByCoral = p.regions.map((regions, k) => {
     let glow = 0;
-    for (const columns of regions) {
+    for (const column of regions) {
       const xyz: [number, number, number] = [0, 0, 0];
       let fluorescent = 0;
-      for (let i = 0; i < all.length; i += 1) {
+      for (let i = 0, at = 0; i < all.length; i += 1, at += 4) {
         const v = all[i]!;
         if (v === 0) continue;
-        const { reflected, fluorescent: f } = columns[i]!;
-        xyz[0] += v * (reflected[0] + f[0]);
-        xyz[1] += v * (reflected[1] + f[1]);
-        xyz[2] += v * (reflected[2] + f[2]);
-        fluorescent += v * f[1];
+        xyz[0] += v * column[at]!;
+        xyz[1] += v * column[at + 1]!;
+        xyz[2] += v * column[at + 2]!;
+        fluorescent += v * column[at + 3]!;
       }
       glow += xyz[1] > 0 ? fluorescent / xyz[1] / regions.length : 0;
       colours.push(look(xyz).ucs);
@@ -258,7 +272,7 @@ export function scoresOf(p: Prepared, f: DesignFigures): Scores {
     red: -Math.max(0, f.red - aims.redCeiling),
     violet: -Math.max(0, aims.violetFloor - f.violet),
     uv: -Math.max(0, f.nearUv - UV_CEILING),
-    par: parWanted > 0 ? -Math.abs(1 - f.par / parWanted) : 0,
+    par: parWanted > 0 ? -Math.max(0, Math.abs(1 - f.par / parWanted) - PAR_SLACK) : 0,
   };
 }
 
@@ -266,7 +280,7 @@ export function scoresOf(p: Prepared, f: DesignFigures): Scores {
 const LEAST = 0.02;
 
 /** What leads in an answer: nothing beyond the sliders, or one aim pressed harder than they say. */
-export type Lead = 'feeding' | 'asSet' | 'look' | 'variety' | 'glow';
+export type Lead = 'feeding' | 'asSet' | 'look' | 'whiter' | 'bluer' | 'thrift' | 'variety' | 'glow';
 interface Way {
   lead: Lead;
   look: number;
@@ -284,8 +298,8 @@ function worth(p: Prepared, s: Scores, { lead }: Way): number {
     weight('feeding', aims.feeding) * s.feeding +
     weight('glow', aims.glow) * s.glow +
     1.5 * weight('variety', aims.variety) * s.variety +
-    1.5 * weight('look', aims.lookWeight) * s.look +
-    (LEAST + 0.5 * aims.watts) * s.watts +
+    1.5 * weight(lead === 'whiter' || lead === 'bluer' ? lead : 'look', aims.lookWeight) * s.look +
+    0.5 * weight('thrift', aims.watts) * s.watts +
     PENALTY * (s.red + s.violet + s.uv) +
     PAR_PENALTY * s.par
   );
@@ -341,23 +355,35 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
         let moved = true;
         for (let round = 0; moved && round < 6; round += 1) {
           moved = false;
+          const consider = (change: Levels) => {
+            const there = judge({ ...here.mix, ...change });
+            if (value(there) > value(here) + 1e-7) {
+              here = there;
+              moved = true;
+            }
+          };
           for (const c of free) {
-            const tries =
-              c.kind === 'onOff'
-                ? [here.mix[c.id]! > 0 ? 0 : 1]
-                : [Math.min(1, (here.mix[c.id] ?? 0) + step), Math.max(0, (here.mix[c.id] ?? 0) - step)];
-            for (const to of tries) {
-              if (to === here.mix[c.id]) continue;
-              const there = judge({ ...here.mix, [c.id]: to });
-              if (value(there) > value(here) + 1e-7) {
-                here = there;
-                moved = true;
+            if (c.kind === 'onOff') consider({ [c.id]: here.mix[c.id]! > 0 ? 0 : 1 });
+            else
+              for (const by of [step, -step]) {
+                const to = Math.min(1, Math.max(0, (here.mix[c.id] ?? 0) + by));
+                if (to !== here.mix[c.id]) consider({ [c.id]: to });
+              }
+          }
+          // along a ceiling or floor only two together can move
+          if (round < PAIR_ROUNDS && step <= PAIR_STEP) {
+            for (const up of free) {
+              for (const down of free) {
+                const [x, y] = [here.mix[up.id] ?? 0, here.mix[down.id] ?? 0];
+                if (up === down || x >= 1 || y <= 0) continue;
+                if (up.kind === 'onOff' || down.kind === 'onOff') continue;
+                consider({ [up.id]: Math.min(1, x + step), [down.id]: Math.max(0, y - step) });
               }
             }
           }
         }
-        yield (s + 0.5) / STARTS;
       }
+      yield (s + 0.5) / STARTS;
       if (value(here) > value(best)) best = here;
     }
     return best;
@@ -370,22 +396,26 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
       const best = rounded.reduce((a, b) => (value(b) > value(a) + 1e-9 ? b : a));
       return { ...best, lead };
     });
-  const distinct = () => {
+  const distinct = (alike = ALIKE): Rounded[] => {
     const all = chosen();
     return all
       .filter(
         (a, i) =>
-          all.slice(0, i).every((b) => inCommon(light(a.mix), light(b.mix)) < ALIKE) &&
+          all.slice(0, i).every((b) => inCommon(light(a.mix), light(b.mix)) < alike) &&
           !pool.some((j) => beats(j.scores, a.scores)),
       )
       .slice(0, MOST_ANSWERS)
-      .sort((a, b) => WAYS.indexOf(a.lead) - WAYS.indexOf(b.lead));
+      .sort((a, b) => ORDER.indexOf(a.lead) - ORDER.indexOf(b.lead));
   };
   const { look } = input.aims;
   const ways: Way[] = [
     ...WAYS.map((lead): Way => ({ lead, look })),
-    // where growth and colour want the same, the look still offers a choice
-    ...LEANS.map((by): Way => ({ lead: 'look', look: Math.min(1.1, Math.max(-0.1, look + by)) })),
+    // where growth and colour want the same, look and watts still offer a choice
+    { lead: 'thrift', look },
+    ...LEANS.map((by): Way => ({
+      lead: by < 0 ? 'whiter' : 'bluer',
+      look: Math.min(1.1, Math.max(-0.1, look + by)),
+    })),
   ];
   for (const [w, way] of ways.entries()) {
     if (w >= WAYS.length && distinct().length >= LEAST_ANSWERS) break;
@@ -417,12 +447,14 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
     shares.forEach((v, i) => input.channels[i]!.forEach((x, k) => (out[k]! += v * x)));
     return out;
   }
-  const shown = distinct();
+  const apart = distinct();
+  // where the aims leave little room the answers lie close together
+  const shown = apart.length >= LEAST_ANSWERS ? apart : distinct(NEARLY_ALIKE);
   return (shown.length > 0 ? shown : rounded.slice(0, 1)).map(({ mix, figures, lead }) => ({
     mix,
     figures,
     lead,
-    ...reasonsFor(start.figures, figures),
+    ...reasonsFor(start.figures, figures, input.aims.look),
   }));
 }
 
@@ -447,7 +479,11 @@ export function design(input: DesignInput): Answer[] {
 const percent = (v: number) => `${Math.round(v * 100)} %`;
 
 /** What an answer gains and gives up against the present mix; every sentence quotes a computed difference. */
-export function reasonsFor(from: DesignFigures, to: DesignFigures): { reasons: string[]; givesUp: string[] } {
+export function reasonsFor(
+  from: DesignFigures,
+  to: DesignFigures,
+  look: number,
+): { reasons: string[]; givesUp: string[] } {
   const told: { gain: number; text: string }[] = [];
   const tell = (gain: number, least: number, text: string) => {
     if (Math.abs(gain) >= least) told.push({ gain: gain / least, text });
@@ -472,6 +508,11 @@ export function reasonsFor(from: DesignFigures, to: DesignFigures): { reasons: s
     to.variety - from.variety,
     0.5,
     `spread of colours ${from.variety.toFixed(1)} → ${to.variety.toFixed(1)} (CAM16-UCS)`,
+  );
+  tell(
+    Math.abs(from.blueness - look) - Math.abs(to.blueness - look),
+    0.04,
+    `look ${Math.round(100 * from.blueness)} → ${Math.round(100 * to.blueness)}, wanted ${Math.round(100 * look)} (0 icy white, 100 deep blue)`,
   );
   tell(from.red - to.red, 0.005, `red ${percent(from.red)} → ${percent(to.red)} of PAR`);
   tell(to.violet - from.violet, 0.01, `violet ${percent(from.violet)} → ${percent(to.violet)} of PAR`);

@@ -48,33 +48,85 @@ function tintShares(control: Extract<Control, { kind: 'tint' }>, at: number): Le
 }
 const mixOf = (a: number, b: number, w: number) => a + (b - a) * w;
 
+/** What a control does, with channels as places in the lamp's order. */
+interface Plan {
+  levels: { id: string; onOff: boolean; drives: (readonly [channel: number, share: number])[] }[];
+  tint: Extract<Control, { kind: 'tint' }> | undefined;
+  brightness: string | undefined;
+  trims: { id: string; channels: number[]; from: number; to: number }[];
+  at: ReadonlyMap<string, number>;
+}
+const plans = new WeakMap<readonly Control[], { channels: unknown; plan: Plan }>();
+
+/** The plan of a lamp's controls, kept with them: mixes are taken to channels thousands of times in a design. */
+function planOf({ channels, controls }: Pick<LampKind, 'channels' | 'controls'>): Plan {
+  const known = plans.get(controls);
+  if (known && known.channels === channels) return known.plan;
+  const at = new Map(channels.map((c, i) => [c.id, i]));
+  const place = (id: string) => at.get(id) ?? -1;
+  const plan: Plan = {
+    at,
+    levels: controls.flatMap((c) =>
+      c.kind === 'level' || c.kind === 'onOff'
+        ? [
+            {
+              id: c.id,
+              onOff: c.kind === 'onOff',
+              drives: Object.entries(c.drives)
+                .map(([id, share]) => [place(id), share] as const)
+                .filter(([i]) => i >= 0),
+            },
+          ]
+        : [],
+    ),
+    tint: controls.find((c) => c.kind === 'tint'),
+    brightness: controls.find((c) => c.kind === 'brightness')?.id,
+    trims: controls.flatMap((c) =>
+      c.kind === 'trim'
+        ? [
+            {
+              id: c.id,
+              channels: c.channelIds.map(place).filter((i) => i >= 0),
+              from: c.fromFactor,
+              to: c.toFactor,
+            },
+          ]
+        : [],
+    ),
+  };
+  plans.set(controls, { channels, plan });
+  return plan;
+}
+
 /** Drive level of each channel, 0..1, in the order of the lamp's channels, for values of its controls; absent controls are 0. */
 export function channelLevels(kind: Pick<LampKind, 'channels' | 'controls'>, values: Levels): number[] {
-  const out = kind.channels.map(() => 0);
-  const at = new Map(kind.channels.map((c, i) => [c.id, i]));
-  const add = (shares: Levels, factor: number) => {
-    for (const [id, share] of Object.entries(shares)) {
-      const i = at.get(id);
-      if (i !== undefined) out[i]! += share * factor;
-    }
-  };
-  const brightness = kind.controls.find((c) => c.kind === 'brightness');
-  for (const c of kind.controls) {
+  const plan = planOf(kind);
+  const out = new Array<number>(kind.channels.length).fill(0);
+  for (const c of plan.levels) {
     const value = values[c.id] ?? 0;
-    if (c.kind === 'level') add(c.drives, value);
-    else if (c.kind === 'onOff') add(c.drives, value > 0 ? 1 : 0);
-    else if (c.kind === 'tint') add(tintShares(c, value), brightness ? (values[brightness.id] ?? 0) : 1);
+    const level = c.onOff ? (value > 0 ? 1 : 0) : value;
+    if (level !== 0) for (const [i, share] of c.drives) out[i]! += share * level;
   }
-  for (const c of kind.controls) {
-    if (c.kind !== 'trim') continue;
-    const factor = mixOf(c.fromFactor, c.toFactor, values[c.id] ?? 0);
-    for (const id of c.channelIds) {
-      const i = at.get(id);
-      if (i !== undefined) out[i]! *= factor;
+  if (plan.tint) {
+    const brightness = plan.brightness ? (values[plan.brightness] ?? 0) : 1;
+    for (const [id, share] of Object.entries(tintShares(plan.tint, values[plan.tint.id] ?? 0))) {
+      const i = plan.at.get(id);
+      if (i !== undefined) out[i]! += share * brightness;
     }
   }
-  return out.map((v) => Math.min(1, Math.max(0, v)));
+  for (const t of plan.trims) {
+    const factor = mixOf(t.from, t.to, values[t.id] ?? 0);
+    for (const i of t.channels) out[i]! *= factor;
+  }
+  for (let i = 0; i < out.length; i += 1) out[i] = Math.min(1, Math.max(0, out[i]!));
+  return out;
 }
+
+/** Whether light is proportional to every control: no tint, trims, circuits, budget, curve or lowest level. */
+export const isLinear = (kind: LampKind): boolean =>
+  kind.powerBudgetWatts === null &&
+  kind.controls.every((c) => c.kind === 'level') &&
+  kind.channels.every((c) => c.dimming.lowestLitShare === 0 && c.dimming.curve.length === 0);
 
 /** Rounds a share to a multiple of the controller's step; 0 = no step. Half steps go up. */
 export function toStep(share: number, stepShare: number): number {

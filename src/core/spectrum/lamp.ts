@@ -212,8 +212,18 @@ export function curvePiece(
   return [x0, y0, x1, y1];
 }
 
+const plain = new WeakMap<LampKind, boolean>();
+
 /** Emitted share of full light per channel for drive levels: lowest lit level → power budget → dimming curve. */
 export function emittedShares(kind: LampKind, drive: readonly number[]): number[] {
+  let linear = plain.get(kind);
+  if (linear === undefined) {
+    linear =
+      kind.powerBudgetWatts === null &&
+      kind.channels.every((c) => c.dimming.lowestLitShare === 0 && c.dimming.curve.length === 0);
+    plain.set(kind, linear);
+  }
+  if (linear) return [...drive];
   const lit = kind.channels.map((c, i) => (drive[i]! < c.dimming.lowestLitShare - 1e-9 ? 0 : drive[i]!));
   const factor = budgetFactor(kind, lit);
   return kind.channels.map((c, i) => lightOfDrive({ ...c.dimming, lowestLitShare: 0 }, lit[i]! * factor));

@@ -18,6 +18,7 @@ import { Comb } from '@/pieces/Comb';
 import { type Crest, crestKey, crestsOf } from '@/pieces/combShape';
 import { LookPlate } from '@/pieces/LookPlate';
 import { Strip } from '@/pieces/Strip';
+import { TankPlate } from '@/pieces/TankPlate';
 import { TintRail } from '@/pieces/TintRail';
 import { setMix } from '@/state/commands';
 import { commitLive, setLive, useDesk, useLive } from '@/state/desk';
@@ -33,6 +34,7 @@ import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
+import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
 import { parBasis, percent, times, tintWords, umol, watts } from '../shared/words';
@@ -61,6 +63,7 @@ function Filled() {
   const { plateDim } = usePaper();
   const page = usePageSize();
   const eyeDegree = useSettings((s) => s.eyeDegree);
+  const fish = useSettings((s) => s.fish);
   const { groups, light, error, gain, accustomed } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
   const [selected, setSelected] = useState<string | null>(null);
@@ -92,6 +95,8 @@ function Filled() {
     ? soloLevels(groups, index, plate.mix, solo, strengthAt(group, plate, moment))
     : levelsAtMoment(groups, index, plate, moment);
   const spectrum = ready ? spectrumUnder(light, levels, spotIndex) : null;
+  const scene = useScene(doc, zone, ready ? light : null, levels);
+  const eye = useMemo(() => ({ degree: eyeDegree ?? undefined }), [eyeDegree]);
   const figures = spectrum ? lightFigures(spectrum) : null;
   const here = ready ? parUnder(light, levels, spotIndex) : 0;
   const own = ready ? light.par[index]![spotIndex]!.map((p, c) => p * levels[index]![c]!) : null;
@@ -239,14 +244,27 @@ function Filled() {
     >
       <GroupChoice />
       {spectrum ? (
-        <LookPlate
-          light={spectrum}
-          width={page.main}
-          height={page.wide ? 150 : 96}
-          eye={{ degree: eyeDegree ?? undefined }}
-          dim={touching ? 1 : plateDim}
-          name={`White card, sand and grey rock at ${spot!.name}`}
-        />
+        scene.length > 0 ? (
+          <TankPlate
+            light={spectrum}
+            corals={scene}
+            fish={fish}
+            width={page.main}
+            height={page.wide ? 200 : 124}
+            eye={eye}
+            dim={touching ? 1 : plateDim}
+            name={`The tank with its corals, white card, sand and rock, seen at ${spot!.name}`}
+          />
+        ) : (
+          <LookPlate
+            light={spectrum}
+            width={page.main}
+            height={page.wide ? 150 : 96}
+            eye={eye}
+            dim={touching ? 1 : plateDim}
+            name={`White card, sand and grey rock at ${spot!.name}`}
+          />
+        )
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={108} />
       )}
@@ -422,6 +440,12 @@ const MixKeys = memo(function MixKeys({
         name="All plates: notes, versions, order, files"
         onPress={() => router.navigate('/plates' as never)}
       />
+      <Button
+        label="Corals"
+        name="Corals: seen in their colours"
+        onPress={() => router.navigate('/corals' as never)}
+      />
+      <Button label="Design" name="Design a mix" onPress={() => router.navigate('/design' as never)} />
       <Button label="For photographs" onPress={() => onOpen('photograph')} />
       <Button label="My meter reads" name="Lux to PAR: my meter reads" onPress={() => onOpen('meter')} />
     </View>

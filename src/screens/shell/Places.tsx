@@ -24,6 +24,8 @@ const BELONGS: Record<string, string> = {
   '/lamps': '/case',
   '/plates': '/mix',
   '/compare': '/mix',
+  '/corals': '/mix',
+  '/design': '/mix',
 };
 const placeOf = (path: string) => BELONGS[path] ?? path;
 

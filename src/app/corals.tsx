@@ -1,0 +1,1 @@
+export { Corals as default } from '@/screens/corals/Corals';

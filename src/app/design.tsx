@@ -1,0 +1,1 @@
+export { Design as default } from '@/screens/design/Design';

@@ -1,0 +1,136 @@
+import { memo, useMemo } from 'react';
+import Svg, { G, Path, Rect } from 'react-native-svg';
+
+import { type Eye, reflected, seeUnder, SURFACES } from '@/core/colour/look';
+import { cssRgb, type Rgb } from '@/core/colour/screen';
+import type { CoralForm } from '@/core/coral/form';
+import { thing, type ThingId } from '@/core/coral/things';
+import { sample } from '@/core/spectrum/grid';
+
+import { CoralShape, regionColours } from './CoralFigure';
+
+/** A coral in the scene: place as shares of the tank, its form, its own light. */
+export interface SceneCoral {
+  id: string;
+  name: string;
+  form: CoralForm;
+  /** 0 left … 1 right; 0 surface … 1 floor; 0 front … 1 back */
+  across: number;
+  down: number;
+  back: number;
+  light: Float64Array;
+}
+
+interface Props {
+  /** the light the eye has adapted to, and the card lies in */
+  light: Float64Array;
+  corals: readonly SceneCoral[];
+  fish?: boolean;
+  width: number;
+  height: number;
+  eye?: Eye;
+  dim?: number;
+  name: string;
+}
+
+const VEIL = sample(() => 0.09);
+const BLACK: Rgb = [0, 0, 0];
+const W = 360;
+const FLOOR = 112;
+const H = 124;
+/** Fish: outline in a box of 30 × 14, where they swim, and which kind. */
+const FISH: { id: ThingId; x: number; y: number; flip: boolean }[] = [
+  { id: 'orangeFish', x: 196, y: 22, flip: false },
+  { id: 'yellowFish', x: 60, y: 14, flip: true },
+  { id: 'blueFish', x: 300, y: 34, flip: true },
+];
+const BODY = 'M0 7C5 0 16 0 22 5L30 0C28 5 28 9 30 14L22 9C16 14 5 14 0 7Z';
+
+/** A stone under a coral, from where it sits down to the sand. */
+function stone(x: number, top: number, size: number): { body: string; lit: string } {
+  const w = size * 0.62;
+  const drop = FLOOR - top;
+  const foot = w + drop * 0.35;
+  return {
+    body: `M${x - foot} ${FLOOR + 6}C${x - foot * 0.9} ${FLOOR - drop * 0.5} ${x - w * 1.1} ${top + 4} ${x - w * 0.7} ${top - 1}C${x - w * 0.3} ${top - 4} ${x + w * 0.4} ${top - 4} ${x + w * 0.8} ${top}C${x + w * 1.2} ${top + 5} ${x + foot * 0.95} ${FLOOR - drop * 0.45} ${x + foot} ${FLOOR + 6}Z`,
+    lit: `M${x - w * 1.05} ${top + drop * 0.18 + 3}C${x - w} ${top + 1} ${x - w * 0.7} ${top - 1} ${x - w * 0.5} ${top - 2}C${x - w * 0.1} ${top - 4} ${x + w * 0.4} ${top - 4} ${x + w * 0.8} ${top}C${x + w * 0.3} ${top + 4} ${x - w * 0.4} ${top + 3} ${x - w * 1.05} ${top + drop * 0.18 + 3}Z`,
+  };
+}
+
+/** The tank's own corals with sand, rock, a white card and fish under a light: every colour is computed from its spectrum. */
+export const TankPlate = memo(function TankPlate({
+  light,
+  corals,
+  fish = true,
+  width,
+  height,
+  eye,
+  dim = 1,
+  name,
+}: Props) {
+  const placed = useMemo(
+    () =>
+      [...corals]
+        .sort((a, b) => b.back - a.back)
+        .map((c) => {
+          const size = 40 + 12 * (1 - c.back);
+          const x = 26 + c.across * (W - 52);
+          const top = Math.min(FLOOR - 2, 34 + c.down * 74);
+          return { coral: c, size, x, top, stone: stone(x, top, size) };
+        }),
+    [corals],
+  );
+  const seen = useMemo(() => seeUnder(light, eye), [light, eye]);
+  const colours = useMemo(() => {
+    const of = (r: Float64Array) => cssRgb(seen ? seen.colour(reflected(light, r), dim) : BLACK);
+    return {
+      veil: of(VEIL),
+      card: of(SURFACES.card),
+      sand: of(SURFACES.sand),
+      rock: of(SURFACES.rock),
+      shade: of(SURFACES.rockShade),
+      coralline: of(thing('coralline').reflectance),
+      fish: FISH.map((f) => of(thing(f.id).reflectance)),
+      corals: placed.map((p) => (seen ? regionColours(p.coral.form, p.coral.light, seen, dim) : [])),
+    };
+  }, [light, seen, dim, placed]);
+  return (
+    <Svg
+      width={width}
+      height={height}
+      viewBox={`0 0 ${W} ${H}`}
+      preserveAspectRatio="xMidYMax slice"
+      role="img"
+      aria-label={name}
+    >
+      <Rect x={0} y={-60} width={W} height={H + 60} fill={colours.veil} />
+      {fish &&
+        FISH.map((f, i) => (
+          <G key={f.id} transform={`translate(${f.x}, ${f.y}) scale(${f.flip ? -0.8 : 0.8}, 0.8)`}>
+            <Path d={BODY} fill={colours.fish[i]} />
+            <Rect x={3.6} y={5} width={1.8} height={1.8} fill={colours.shade} />
+          </G>
+        ))}
+      {placed.map((p) => (
+        <G key={p.coral.id}>
+          <Path d={p.stone.body} fill={colours.rock} />
+          <Path d={p.stone.body} fill="#000000" fillOpacity={0.22} />
+          <Path d={p.stone.lit} fill={colours.rock} />
+        </G>
+      ))}
+      <Path
+        d={`M-5 ${FLOOR}C50 ${FLOOR - 4} 110 ${FLOOR + 4} 178 ${FLOOR}C250 ${FLOOR - 3} 300 ${FLOOR + 3} 365 ${FLOOR - 1}L365 ${H + 2}L-5 ${H + 2}Z`}
+        fill={colours.sand}
+      />
+      {placed.map((p, i) => (
+        <G
+          key={p.coral.id}
+          transform={`translate(${p.x - p.size / 2}, ${p.top - p.size + 1}) scale(${p.size / 100})`}
+        >
+          <CoralShape shape={p.coral.form.shape} colours={colours.corals[i]!} />
+        </G>
+      ))}
+      <Rect testID="white-card" x={W - 34} y={FLOOR - 24} width={20} height={28} fill={colours.card} />
+    </Svg>
+  );
+});

@@ -1,0 +1,310 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+
+import { levelsOfGroups } from '@/core/case/light';
+import { NEEDS } from '@/core/case/types';
+import { formatTime } from '@/core/day/clock';
+import { bandAdvice, coloursUnder, neverShown, type Stock, whiteAdvice } from '@/core/coral/advice';
+import { appearanceUnder, glowByBand, glowOf, varietyOf } from '@/core/coral/glow';
+import { formSeen } from '@/core/coral/seen';
+import { bandsHeld, centreNm } from '@/core/library/compare';
+import { bandName } from '@/core/mix/shape';
+import { BANDS } from '@/core/spectrum/bands';
+import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
+import { CoralFigure } from '@/pieces/CoralFigure';
+import { TankPlate } from '@/pieces/TankPlate';
+import { useDesk } from '@/state/desk';
+import { changeSettings, useSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Field';
+import { Page, usePageSize } from '@/ui/Page';
+import { Note, Row, Section } from '@/ui/Parts';
+import { space, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { levelsAtMoment } from '../mix/view';
+import { LightPending } from '../shared/LightPending';
+import { NoLamps } from '../shared/NoLamps';
+import { formOf, sceneOf } from '../shared/scene';
+import { percent, plural } from '../shared/words';
+import { CoralSheet } from './CoralSheet';
+import { useMoment } from './useMoment';
+
+/** The tank's corals seen in their colours: under this mix and another, what feeds them, and what the stock asks for. */
+export function Corals() {
+  const desk = useDesk();
+  return desk.group && desk.plate ? <Filled /> : <NoLamps title="Corals" />;
+}
+
+const TALL = { phone: 132, wide: 210 } as const;
+
+function Filled() {
+  const desk = useDesk();
+  const { doc, zone, spotIndex } = desk;
+  const { coral } = useLocalSearchParams<{ coral?: string }>();
+  const page = usePageSize();
+  const { plateDim } = usePaper();
+  const eyeDegree = useSettings((s) => s.eyeDegree);
+  const fish = useSettings((s) => s.fish);
+  const moment = useMoment(desk);
+  const { light, levels, scene, spectrum } = moment;
+  const [otherId, setOther] = useState<string | null>(null);
+  const open = zone.spots.find((s) => s.id === coral) ?? null;
+  const setOpen = (id: string | null) => router.setParams({ coral: id ?? '' } as never);
+  const kind = desk.lampKind!;
+  const siblings = doc.plates.filter((p) => p.lampKindId === kind.id && p.id !== desk.plate!.id);
+  const other = siblings.find((p) => p.id === otherId) ?? null;
+  const stock: Stock[] = useMemo(() => scene.map((s) => ({ name: s.name, form: s.form })), [scene]);
+  const unsaid = zone.spots.filter((s) => formOf(doc, s) === null);
+
+  // the same tank under another plate, at the same strength
+  const otherScene = useMemo(() => {
+    if (!other || !light) return null;
+    const otherLevels = levelsAtMoment(moment.groups, moment.index, other, { minute: 0, used: false });
+    const all = levelsOfGroups(moment.groups, moment.moment.minute).map((l, i) =>
+      i === moment.index ? otherLevels[i]!.map((v) => v * moment.strength) : l,
+    );
+    const corals = sceneOf(doc, zone, light, all);
+    const here = zeroSpectrum();
+    all.forEach((l, g) => l.forEach((v, c) => addScaled(here, light.spectra[g]![spotIndex]![c]!, v)));
+    return { corals, light: here };
+  }, [
+    other,
+    light,
+    moment.groups,
+    moment.index,
+    moment.moment.minute,
+    moment.strength,
+    doc,
+    zone,
+    spotIndex,
+  ]);
+
+  const variety = spectrum ? varietyOf(coloursUnder(stock, false, spectrum)) : 0;
+  return (
+    <Page
+      testID="corals"
+      title="Corals"
+      under={`${desk.plate!.name}, ${moment.moment.used ? formatTime(moment.moment.minute) : 'at full strength under the cap'}`}
+      sentence={
+        <Type testID="corals-says">
+          {stock.length === 0
+            ? 'No coral here has a colour form yet.'
+            : `${plural(stock.length, 'coral')} seen; their colours lie ${variety.toFixed(0)} from their middle, where 1 is just seen.`}
+        </Type>
+      }
+      side={
+        <>
+          {spectrum && stock.length > 0 && light && (
+            <Advice
+              stock={stock}
+              kindHeld={bandsHeld(kind)}
+              spectrum={spectrum}
+              split={splitLight(kind, light.spectra[moment.index]![spotIndex]!, levels[moment.index]!)}
+              fish={fish}
+            />
+          )}
+          <Section title="From here">
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+              <Button label="Design a mix for them" onPress={() => router.navigate('/design' as never)} />
+              <Button label="To Mix" onPress={() => router.navigate('/mix')} />
+            </View>
+            <Choice
+              label="Fish in the picture and the advice"
+              value={fish ? 'yes' : 'no'}
+              onChange={(v) => changeSettings({ fish: v === 'yes' })}
+              options={[
+                { value: 'yes', label: 'with fish' },
+                { value: 'no', label: 'corals alone' },
+              ]}
+            />
+          </Section>
+        </>
+      }
+    >
+      {spectrum ? (
+        <View style={{ gap: space.s }}>
+          <TankPlate
+            light={spectrum}
+            corals={scene}
+            fish={fish}
+            width={page.main}
+            height={page.wide ? TALL.wide : TALL.phone}
+            eye={{ degree: eyeDegree ?? undefined }}
+            dim={plateDim}
+            name={`The tank under ${desk.plate!.name}`}
+          />
+          <Type kind="small">{`Under ${desk.plate!.name}. Each coral under its own light, brightness evened; every colour computed.`}</Type>
+          {otherScene && other && (
+            <>
+              <TankPlate
+                light={otherScene.light}
+                corals={otherScene.corals}
+                fish={fish}
+                width={page.main}
+                height={page.wide ? TALL.wide : TALL.phone}
+                eye={{ degree: eyeDegree ?? undefined }}
+                dim={plateDim}
+                name={`The tank under ${other.name}`}
+              />
+              <Type kind="small" testID="corals-other">
+                {`Under ${other.name}: its colours lie ${varietyOf(coloursUnder(stock, false, otherScene.light)).toFixed(0)} from their middle (CAM16-UCS).`}
+              </Type>
+            </>
+          )}
+          {siblings.length > 0 && (
+            <Choice
+              label="Beside it the same tank under"
+              value={other?.id ?? 'none'}
+              onChange={(id) => setOther(id === 'none' ? null : id)}
+              options={[
+                { value: 'none', label: 'nothing' },
+                ...siblings.map((p) => ({ value: p.id, label: p.name })),
+              ]}
+            />
+          )}
+        </View>
+      ) : (
+        <LightPending error={moment.error} noSpot={zone.spots.length === 0} height={160} />
+      )}
+      <View>
+        {scene.map((c) => {
+          const glow = glowOf(c.form, c.light);
+          const fed = glowByBand(c.form, c.light);
+          const top = BANDS.reduce((a, b) => (fed[b.id] > fed[a.id] ? b : a));
+          return (
+            <Row key={c.id} onPress={() => setOpen(c.id)} name={`Open ${c.name}`}>
+              <CoralFigure
+                form={c.form}
+                light={c.light}
+                eyeLight={spectrum ?? c.light}
+                degree={eyeDegree ?? undefined}
+                dim={plateDim}
+                size={56}
+                name={`${c.name}, small`}
+              />
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{c.name}</Type>
+                <Type kind="small">{c.form.name}</Type>
+              </View>
+              <Type kind="small" style={{ textAlign: 'right' }} testID={`glow-${c.name}`}>
+                {glow ? `${percent(glow.share)} glow\nmost from ${top.name}` : 'dark'}
+              </Type>
+            </Row>
+          );
+        })}
+        {unsaid.map((s) => (
+          <Row key={s.id} onPress={() => setOpen(s.id)} name={`Say what ${s.name} is made of`}>
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{s.name}</Type>
+              <Type kind="small">
+                {s.need ? NEEDS[s.need].name : 'no coral known'} · no colour form yet: choose the nearest one
+              </Type>
+            </View>
+          </Row>
+        ))}
+        {zone.spots.length === 0 && (
+          <Type>No spot yet. Add one under Case, and say what its coral is made of here.</Type>
+        )}
+      </View>
+      {open && (
+        <CoralSheet
+          key={open.id}
+          doc={doc}
+          zone={zone}
+          spot={open}
+          kind={kind}
+          light={scene.find((s) => s.id === open.id)?.light ?? spectrum}
+          eyeLight={spectrum}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </Page>
+  );
+}
+
+/** Breadth from which a channel counts as white, nm. Mark: rule of thumb. */
+const BROAD_NM = 90;
+
+/** The present light of a group parted into its blues and its whites. */
+function splitLight(
+  kind: NonNullable<ReturnType<typeof useDesk>['lampKind']>,
+  full: readonly Float64Array[],
+  levels: readonly number[],
+): { blue: Float64Array; white: Float64Array } {
+  const blue = zeroSpectrum();
+  const white = zeroSpectrum();
+  kind.channels.forEach((_, c) => {
+    const s = full[c]!;
+    const total = s.reduce((a, b) => a + b, 0);
+    const width = total > 0 ? total ** 2 / s.reduce((a, b) => a + b * b, 0) : 0;
+    if (width > BROAD_NM) addScaled(white, s, Math.max(levels[c]!, 1e-6));
+    else if (centreNm(s) < 505) addScaled(blue, s, levels[c]!);
+  });
+  return { blue, white };
+}
+
+/** What the stock asks for: how much white, which band first, what no lamp will show. */
+function Advice({
+  stock,
+  kindHeld,
+  spectrum,
+  split,
+  fish,
+}: {
+  stock: Stock[];
+  kindHeld: ReturnType<typeof bandsHeld>;
+  spectrum: Float64Array;
+  split: { blue: Float64Array; white: Float64Array };
+  fish: boolean;
+}) {
+  const white = useMemo(
+    () => whiteAdvice(stock, fish, split.blue, split.white),
+    // light is made anew with every draw; its sums say whether it differs
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [stock, fish, split.blue[90], split.white[190]],
+  );
+  const bands = bandAdvice(stock, spectrum, kindHeld);
+  const never = neverShown(stock);
+  const look = appearanceUnder(spectrum);
+  const dull = stock.filter((s) => {
+    const seen = formSeen(s.form, spectrum);
+    return seen.length > 0 && seen.every((r) => look(r.xyz).M < 12);
+  });
+  return (
+    <Section title="What the stock asks for">
+      <View style={{ gap: space.s }} testID="advice">
+        {white ? (
+          <Type kind="small" testID="advice-white">
+            {`White: most colours are plainly seen with about ${percent(white.best)} of PAR from white; now ${percent(white.now)}. ${
+              white.best <= 0.05
+                ? 'These glow more than they reflect, so white gains little.'
+                : white.now < white.best - 0.04
+                  ? 'More white would show more of them.'
+                  : white.now > white.best + 0.04
+                    ? 'Less white would show more of them.'
+                    : 'That is about right.'
+            }`}
+          </Type>
+        ) : (
+          <Type kind="small">This lamp has no white to judge.</Type>
+        )}
+        {bands.length > 0 ? (
+          <Type kind="small" testID="advice-band">
+            {`First band to add: ${bandName(bands[0]!.band)}, for ${bands[0]!.corals.join(', ')}${bands[0]!.absent ? '; this lamp has none' : ''}.`}
+          </Type>
+        ) : (
+          <Type kind="small">Every band that wakes these corals is there.</Type>
+        )}
+        {never.map((n) => (
+          <Type key={n.name} kind="small">{`${n.name}, ${n.regions.join(' and ')}: ${n.why}.`}</Type>
+        ))}
+        {dull.length > 0 && (
+          <Note>{`Looks grey under this light: ${dull.map((d) => d.name).join(', ')}.`}</Note>
+        )}
+        <Type kind="small">From generic pigment spectra: estimates to look at, not promises.</Type>
+      </View>
+    </Section>
+  );
+}

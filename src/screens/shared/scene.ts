@@ -1,0 +1,53 @@
+import { useMemo } from 'react';
+
+import { spectrumUnder, type ZoneLight } from '@/core/case/light';
+import type { CaseDoc, Spot, Zone } from '@/core/case/types';
+import { type CoralForm, libraryForm } from '@/core/coral/form';
+import type { SceneCoral } from '@/pieces/TankPlate';
+
+/** The form of a spot's coral: one of the case, or of the library; null when nobody has said. */
+export const formOf = (doc: CaseDoc, spot: Spot): CoralForm | null =>
+  spot.formId === null
+    ? null
+    : (doc.forms.find((f) => f.id === spot.formId) ?? libraryForm(spot.formId) ?? null);
+
+/** The corals of a zone in place, each under its own light. */
+export function sceneOf(
+  doc: CaseDoc,
+  zone: Zone,
+  light: ZoneLight,
+  levels: readonly (readonly number[])[],
+): SceneCoral[] {
+  return zone.spots.flatMap((s, i) => {
+    const form = formOf(doc, s);
+    return form
+      ? [
+          {
+            id: s.id,
+            name: s.name,
+            form,
+            across: s.xCm / zone.tank.lengthCm,
+            down: s.depthCm / zone.tank.depthCm,
+            back: s.yCm / zone.tank.widthCm,
+            light: spectrumUnder(light, levels, i),
+          },
+        ]
+      : [];
+  });
+}
+
+/** The same, remembered while nothing it depends on changes. */
+export function useScene(
+  doc: CaseDoc,
+  zone: Zone,
+  light: ZoneLight | null,
+  levels: readonly (readonly number[])[],
+): SceneCoral[] {
+  const key = JSON.stringify(levels);
+  return useMemo(
+    () => (light ? sceneOf(doc, zone, light, levels) : []),
+    // levels are made anew with every draw; their text says whether they differ
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [doc.forms, zone, light, key],
+  );
+}

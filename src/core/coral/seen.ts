@@ -1,5 +1,5 @@
 import { photonObserver, type Xyz } from '../colour/xyz';
-import { GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { GRID_SIZE, type Spectrum, withoutTails, zeroSpectrum } from '../spectrum/grid';
 import type { CoralForm, Region } from './form';
 import { CHROMOS, type Protein, protein, type ProteinId, symbiontDepth } from './pigments';
 
@@ -96,6 +96,7 @@ export function regionWeights(region: Region): RegionWeights {
     }
     return weight;
   });
+  for (const w of [...reflected, ...fluorescent]) withoutTails(w);
   const weights = { region, reflected, fluorescent } as unknown as RegionWeights;
   kept.set(region, weights);
   return weights;
@@ -103,7 +104,8 @@ export function regionWeights(region: Region): RegionWeights {
 
 const dot = (w: Float64Array, light: ArrayLike<number>) => {
   let sum = 0;
-  for (let i = 0; i < GRID_SIZE; i += 1) sum += w[i]! * light[i]!;
+  const n = w.length;
+  for (let i = 0; i < n; i += 1) sum += w[i]! * light[i]!;
   return sum;
 };
 const apply = (w: RegionWeights['reflected'], light: ArrayLike<number>): Xyz => [

@@ -71,6 +71,8 @@ export function computeResponse(
     par: new Float64Array(rig.spots.length * rows),
   };
   const carried = zeroSpectrum();
+  // a local: imported constants are looked up anew in every turn of a loop
+  const grid = GRID_SIZE;
   rig.spots.forEach((spot, s) => {
     if (!onProgress(s / rig.spots.length)) throw new Cancelled();
     rig.rows.forEach((row, r) => {
@@ -83,9 +85,8 @@ export function computeResponse(
         if (!insideRim(rig.tank, e.xCm + dx * t.crossing, e.yCm + dy * t.crossing)) continue;
         const factor = t.perM2 * e.share * spot.openShare;
         const spectrum = row.spectra[e.spectrum]!;
-        for (let i = 0; i < GRID_SIZE; i += 1)
-          carried[i] = factor * spectrum[i]! * Math.exp(-loss[i]! * t.pathM);
-        for (let i = 0; i < GRID_SIZE; i += 1) into[i]! += carried[i]!;
+        for (let i = 0; i < grid; i += 1) carried[i] = factor * spectrum[i]! * Math.exp(-loss[i]! * t.pathM);
+        for (let i = 0; i < grid; i += 1) into[i]! += carried[i]!;
       }
       out.par[s * rows + r] = par(into);
     });

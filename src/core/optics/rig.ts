@@ -1,6 +1,6 @@
 import { emissionSpectrum } from '../spectrum/emission';
 import { beamExponent, groupEmission, groupFluxUmolPerS, type LampKind } from '../spectrum/lamp';
-import { addScaled, zeroSpectrum } from '../spectrum/grid';
+import { addScaled, withoutTails, zeroSpectrum } from '../spectrum/grid';
 import type { RigEmitter, RigRow } from './response';
 
 /** A lamp kind at a place: the centre of its face over the tank, turned around the vertical. */
@@ -99,7 +99,7 @@ export function lampRows(kind: LampKind, hanging: Hanging): RigRow[] {
     spectra: c.groups.map((g) => {
       const out = zeroSpectrum();
       if (groupFluxUmolPerS(g) > 0) addScaled(out, emissionSpectrum(groupEmission(g)), 1);
-      return out;
+      return withoutTails(out);
     }),
     emitters: emitters
       .filter((e) => e.channel === channel)

@@ -45,6 +45,20 @@ export function addScaled(into: Float64Array, spectrum: ArrayLike<number>, facto
   for (let i = 0; i < into.length; i += 1) into[i]! += factor * spectrum[i]!;
 }
 
+/** A spectrum's far tails, this share of its top and less, are nothing. */
+const NOTHING = 1e-15;
+
+/**
+ * Sets far tails to 0. They mean nothing, but products of two of them fall into the range of numbers that processors handle
+ * a hundred times slower, and a frame is full of such products.
+ */
+export function withoutTails<T extends Float64Array>(spectrum: T): T {
+  let top = 0;
+  for (let i = 0; i < spectrum.length; i += 1) top = Math.max(top, Math.abs(spectrum[i]!));
+  for (let i = 0; i < spectrum.length; i += 1) if (Math.abs(spectrum[i]!) < NOTHING * top) spectrum[i] = 0;
+  return spectrum;
+}
+
 /** Samples a function of wavelength (nm) on the grid. */
 export function sample(f: (nm: number) => number): Spectrum {
   const out = zeroSpectrum();

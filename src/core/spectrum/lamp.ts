@@ -1,6 +1,6 @@
 import { emissionSpectrum, type Emission } from './emission';
 import { channelLevels, type Control, controlPerChannel, type Levels } from './controls';
-import { addScaled, type Spectrum, zeroSpectrum } from './grid';
+import { addScaled, type Spectrum, withoutTails, zeroSpectrum } from './grid';
 
 /** What the emitters of one group send out; the flux comes from count × watts. */
 export type GroupShape =
@@ -158,7 +158,7 @@ export function groupEmission(g: EmitterGroup): Emission {
 export function channelSpectrum(channel: Channel): Spectrum {
   const out = zeroSpectrum();
   for (const g of channel.groups) addScaled(out, emissionSpectrum(groupEmission(g)), 1);
-  return out;
+  return withoutTails(out);
 }
 
 /** Electrical watts at the emitters of a channel at full drive. */

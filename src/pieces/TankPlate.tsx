@@ -27,7 +27,6 @@ interface Props {
   corals: readonly SceneCoral[];
   fish?: boolean;
   width: number;
-  height: number;
   eye?: Eye;
   dim?: number;
   name: string;
@@ -63,7 +62,6 @@ export const TankPlate = memo(function TankPlate({
   corals,
   fish = true,
   width,
-  height,
   eye,
   dim = 1,
   name,
@@ -97,13 +95,12 @@ export const TankPlate = memo(function TankPlate({
   return (
     <Svg
       width={width}
-      height={height}
+      height={Math.round((width * H) / W)}
       viewBox={`0 0 ${W} ${H}`}
-      preserveAspectRatio="xMidYMax slice"
       role="img"
       aria-label={name}
     >
-      <Rect x={0} y={-60} width={W} height={H + 60} fill={colours.veil} />
+      <Rect x={0} y={0} width={W} height={H} fill={colours.veil} />
       {fish &&
         FISH.map((f, i) => (
           <G key={f.id} transform={`translate(${f.x}, ${f.y}) scale(${f.flip ? -0.8 : 0.8}, 0.8)`}>

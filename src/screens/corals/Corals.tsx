@@ -37,8 +37,6 @@ export function Corals() {
   return desk.group && desk.plate ? <Filled /> : <NoLamps title="Corals" />;
 }
 
-const TALL = { phone: 132, wide: 210 } as const;
-
 function Filled() {
   const desk = useDesk();
   const { doc, zone, spotIndex } = desk;
@@ -130,7 +128,6 @@ function Filled() {
             corals={scene}
             fish={fish}
             width={page.main}
-            height={page.wide ? TALL.wide : TALL.phone}
             eye={{ degree: eyeDegree ?? undefined }}
             dim={plateDim}
             name={`The tank under ${desk.plate!.name}`}
@@ -143,7 +140,6 @@ function Filled() {
                 corals={otherScene.corals}
                 fish={fish}
                 width={page.main}
-                height={page.wide ? TALL.wide : TALL.phone}
                 eye={{ degree: eyeDegree ?? undefined }}
                 dim={plateDim}
                 name={`The tank under ${other.name}`}

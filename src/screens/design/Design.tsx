@@ -218,7 +218,6 @@ function Filled() {
             answer={a}
             index={i}
             width={page.main}
-            wide={page.wide}
             scene={(mix) => {
               const drive = channelLevels(kind, mix).map((v) => v * strength);
               const shares = emittedShares(kind, drive);
@@ -246,13 +245,11 @@ function AnswerPlate({
   answer,
   index,
   width,
-  wide,
   scene,
 }: {
   answer: Answer;
   index: number;
   width: number;
-  wide: boolean;
   scene: (mix: Answer['mix']) => { corals: ReturnType<typeof sceneOf>; light: Float64Array };
 }) {
   const desk = useDesk();
@@ -278,7 +275,6 @@ function AnswerPlate({
         corals={seen.corals}
         fish={fish}
         width={width}
-        height={wide ? 170 : 112}
         dim={plateDim}
         name={`The tank under the mix that ${name.toLowerCase()}`}
       />

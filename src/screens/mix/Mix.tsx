@@ -16,9 +16,7 @@ import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { fullWallWatts, keptSpectrum, type LampKind, mixSpectrum } from '@/core/spectrum/lamp';
 import { Comb } from '@/pieces/Comb';
 import { type Crest, crestKey, crestsOf } from '@/pieces/combShape';
-import { LookPlate } from '@/pieces/LookPlate';
 import { Strip } from '@/pieces/Strip';
-import { TankPlate } from '@/pieces/TankPlate';
 import { TintRail } from '@/pieces/TintRail';
 import { setMix } from '@/state/commands';
 import { commitLive, setLive, useDesk, useLive } from '@/state/desk';
@@ -33,6 +31,7 @@ import { Type } from '@/ui/Type';
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
+import { Look } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
 import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
@@ -62,8 +61,6 @@ function Filled() {
   const plate = desk.plate!;
   const { plateDim } = usePaper();
   const page = usePageSize();
-  const eyeDegree = useSettings((s) => s.eyeDegree);
-  const fish = useSettings((s) => s.fish);
   const { groups, light, error, gain, accustomed } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
   const [selected, setSelected] = useState<string | null>(null);
@@ -96,7 +93,6 @@ function Filled() {
     : levelsAtMoment(groups, index, plate, moment);
   const spectrum = ready ? spectrumUnder(light, levels, spotIndex) : null;
   const scene = useScene(doc, zone, ready ? light : null, levels);
-  const eye = useMemo(() => ({ degree: eyeDegree ?? undefined }), [eyeDegree]);
   const figures = spectrum ? lightFigures(spectrum) : null;
   const here = ready ? parUnder(light, levels, spotIndex) : 0;
   const own = ready ? light.par[index]![spotIndex]!.map((p, c) => p * levels[index]![c]!) : null;
@@ -244,27 +240,13 @@ function Filled() {
     >
       <GroupChoice />
       {spectrum ? (
-        scene.length > 0 ? (
-          <TankPlate
-            light={spectrum}
-            corals={scene}
-            fish={fish}
-            width={page.main}
-            height={page.wide ? 200 : 124}
-            eye={eye}
-            dim={touching ? 1 : plateDim}
-            name={`The tank with its corals, white card, sand and rock, seen at ${spot!.name}`}
-          />
-        ) : (
-          <LookPlate
-            light={spectrum}
-            width={page.main}
-            height={page.wide ? 150 : 96}
-            eye={eye}
-            dim={touching ? 1 : plateDim}
-            name={`White card, sand and grey rock at ${spot!.name}`}
-          />
-        )
+        <Look
+          light={spectrum}
+          scene={scene}
+          width={page.main}
+          dim={touching ? 1 : plateDim}
+          at={spot!.name}
+        />
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={108} />
       )}

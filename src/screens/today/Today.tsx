@@ -19,11 +19,9 @@ import { kneeMinutes } from '@/core/day/day';
 import { fullWallWatts } from '@/core/spectrum/lamp';
 import { Balance } from '@/pieces/Balance';
 import { DayLine } from '@/pieces/DayLine';
-import { LookPlate } from '@/pieces/LookPlate';
 import { Strip } from '@/pieces/Strip';
 import { type Desk, runningOf, useDesk } from '@/state/desk';
 import { useAccustomed, useGain, useLight, useSoFar } from '@/state/light';
-import { useSettings } from '@/state/settings';
 import { daysAgo, daysBetween, localDate, longDate, shortDate, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
@@ -34,6 +32,8 @@ import { Type } from '@/ui/Type';
 
 import { windowOf } from '../day/Day';
 import { LightPending } from '../shared/LightPending';
+import { Look } from '../shared/Look';
+import { useScene } from '../shared/scene';
 import { ReadingSheet } from '../shared/ReadingSheet';
 import { SpotChoice } from '../shared/SpotChoice';
 import { mol, parBasis, percent, times, umol, watts } from '../shared/words';
@@ -160,14 +160,14 @@ function Now({
   basis: string;
 }) {
   const styles = useStyles();
-  const { zone, spot, spotIndex } = desk;
+  const { doc, zone, spot, spotIndex } = desk;
   const { plateDim } = usePaper();
-  const eyeDegree = useSettings((s) => s.eyeDegree);
   const [choosing, setChoosing] = useState(false);
   const levels = levelsOfGroups(groups, minute);
   const now = parUnder(light, levels, spotIndex);
   const day = dayAt(light, groups, spotIndex);
   const spectrum = spectrumUnder(light, levels, spotIndex);
+  const scene = useScene(doc, zone, light, levels);
   const parts = partsUnder(light, groups, levels, spotIndex);
   const sum = parts.reduce((s, p) => s + p.umol, 0);
   const full = groups.reduce((s, g) => s + g.lamps.length * fullWallWatts(g.lampKind), 0);
@@ -176,13 +176,12 @@ function Now({
   return (
     <View style={{ gap: space.m }}>
       {now >= 0.05 && (
-        <LookPlate
+        <Look
           light={spectrum}
+          scene={scene}
           width={width}
-          height={104}
-          eye={{ degree: eyeDegree ?? undefined }}
           dim={plateDim * Math.min(1, now / Math.max(day.peak, 1e-9)) ** 0.4}
-          name={`White card, sand and rock at ${spot!.name} now`}
+          at={`${spot!.name} now`}
         />
       )}
       <Pressable

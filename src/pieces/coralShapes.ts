@@ -150,6 +150,8 @@ function crust(): Layer[] {
     [76, 76],
     [90, 82],
     [98, 101],
+    [70, 102],
+    [30, 102],
   ];
   const dots: string[] = [];
   const rings: string[] = [];

@@ -55,8 +55,8 @@ export interface CarriedMix {
   spectrum: Spectrum;
 }
 
-/** Mixes whose match is this close to the best are equally good; then the brighter one is taken. Mark: rule of thumb. */
-const EQUALLY_GOOD = 0.002;
+/** Half the strength is given up only for this much more match. Mark: rule of thumb. */
+const MATCH_PER_HALVING = 0.05;
 /** Positions of a tint control that are tried before the best is refined. */
 const TINT_STEPS = 21;
 /** Share of the lamp's strength at which only colour is judged. */
@@ -118,12 +118,16 @@ export function carryToLamp(
     const l = light(mix);
     return par(l) > 0 ? matchAtEqualPar(wanted, l) : -Infinity;
   };
-  /** The strongest of the mixes that match about best, over falling scales of the source. */
+  /** The mix whose match is worth its strength, over falling scales of the source. */
   const atAnyStrength = (set: Levels): { mix: Levels; match: number } => {
-    const tries = free.length === 0 ? [set] : strengths(wanted, spectra).map((scale) => solve(set, scale));
-    const judged = tries.map((mix) => ({ mix, match: judge(mix) }));
-    const best = Math.max(...judged.map((j) => j.match));
-    return judged.find((j) => j.match >= best - EQUALLY_GOOD) ?? judged[0]!;
+    const scales = free.length === 0 ? [1] : strengths(wanted, spectra);
+    const judged = scales.map((scale) => {
+      const mix = free.length === 0 ? set : solve(set, scale);
+      const match = judge(mix);
+      const strength = par(light(mix)) / par(wanted);
+      return { mix, match, worth: match + MATCH_PER_HALVING * Math.log2(Math.min(1, strength) + 1e-9) };
+    });
+    return judged.reduce((a, b) => (b.worth > a.worth + 1e-9 ? b : a));
   };
 
   /** How well the colour alone can be met: so weak a source that no level reaches full. */

@@ -1,0 +1,118 @@
+import { seeUnder } from '@/core/colour/look';
+import { cssRgb } from '@/core/colour/screen';
+import { FORMS } from '@/core/coral/form';
+import { formSeen } from '@/core/coral/seen';
+import { lampLibrary } from '@/core/library/lamps';
+import { allFull, channelLevels, type Levels } from '@/core/spectrum/controls';
+import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
+import { keptSpectrum, type LampKind, mixSpectrum } from '@/core/spectrum/lamp';
+import { demoPanel } from '@/demo/panel';
+
+import { regionColours } from './CoralFigure';
+import { combSpan, crestKey, crestsOf, heightShare } from './combShape';
+import { layersOf } from './coralShapes';
+
+const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
+/** What the channels send out at their drive levels, without any budget. */
+const driven = (kind: LampKind, mix: Levels) => {
+  const out = zeroSpectrum();
+  channelLevels(kind, mix).forEach((v, i) => addScaled(out, keptSpectrum(kind.channels[i]!), v));
+  return out;
+};
+
+describe('crests of any lamp', () => {
+  test.each(lampLibrary().map((l) => [l.kind.name, l.kind] as const))(
+    '%s: a grip per control but the tint, apart from one another',
+    (_, kind) => {
+      const crests = crestsOf(kind, allFull(kind));
+      expect(crests.map((c) => c.id)).toEqual(
+        kind.controls.filter((c) => c.kind !== 'tint').map((c) => c.id),
+      );
+      const at = crests.map((c) => c.nm).sort((a, b) => a - b);
+      at.slice(1).forEach((nm, i) => expect(nm - at[i]!).toBeGreaterThanOrEqual(12));
+      const [from, to] = combSpan(crests);
+      for (const c of crests) expect(c.nm > from && c.nm < to).toBe(true);
+      for (const c of crests) expect(c.top).toBeGreaterThan(0);
+    },
+  );
+
+  test('the humps of levels add up to the mix', () => {
+    for (const id of ['lib-nine', 'lib-five-step', 'lib-two-circuit']) {
+      const kind = kindOf(id);
+      const mix = Object.fromEntries(
+        kind.controls.map((c, i) => [c.id, c.kind === 'onOff' ? i % 2 : 0.3 + 0.05 * i]),
+      );
+      const sum = zeroSpectrum();
+      for (const c of crestsOf(kind, mix)) addScaled(sum, c.full, heightShare(c, mix[c.id]!));
+      driven(kind, mix).forEach((v, i) => expect(sum[i]).toBeCloseTo(v, 9));
+    }
+  });
+
+  test('brightness and tint: the hump is the light at this tint; the grip keeps its place while the tint moves', () => {
+    const kind = kindOf('lib-tint');
+    const [white, blue] = [0, 1].map((tint) => crestsOf(kind, { tint, brightness: 0.5 })[0]!);
+    expect(white!.nm).toBe(blue!.nm);
+    const mix = { tint: 1, brightness: 0.4 };
+    driven(kind, mix).forEach((v, i) => expect(blue!.full[i]! * 0.4).toBeCloseTo(v, 9));
+    expect(crestKey(kind, { tint: 0.2 })).not.toBe(crestKey(kind, { tint: 0.3 }));
+    expect(crestKey(demoPanel, { violet: 0.2 })).toBe(crestKey(demoPanel, { violet: 0.9 }));
+  });
+
+  test('a trim stands between its lowest and highest factor', () => {
+    const kind = kindOf('lib-balance');
+    const mix = { balance: 0.5, 'violet-trim': 0.3, 'cyan-trim': 0.5, white: 0 };
+    const trim = crestsOf(kind, mix).find((c) => c.id === 'violet-trim')!;
+    const violet = channelLevels(kind, mix)[0]!;
+    const full = keptSpectrum(kind.channels[0]!);
+    expect(trim.full[60]! * heightShare(trim, 0.3)).toBeCloseTo(full[60]! * violet, 9);
+    expect(heightShare(trim, 0)).toBeCloseTo(0.5 / 1.1, 9);
+    expect(trim.caution).toBe(true);
+  });
+});
+
+describe('drawn corals', () => {
+  test.each(FORMS.map((f) => [f.name, f] as const))(
+    '%s: layers show its regions and nothing else',
+    (_, form) => {
+      const layers = layersOf(form.shape);
+      const shown = new Set(layers.map((l) => l.region).filter((r): r is number => r !== 'shade'));
+      // every region is drawn, and no layer asks for one that is not there
+      expect([...shown].sort()).toEqual(form.regions.map((__, i) => i));
+      for (const l of layers) {
+        expect(l.d).toMatch(/^M/);
+        expect(l.d).not.toMatch(/NaN|Infinity/);
+        const numbers = l.d.match(/-?\d+(\.\d+)?/g)!.map(Number);
+        expect(Math.max(...numbers)).toBeLessThanOrEqual(112);
+      }
+      expect(layersOf(form.shape)).toBe(layers);
+    },
+  );
+
+  test('colours on screen are what the core computes, brightness evened to the card', () => {
+    const light = mixSpectrum(demoPanel, { 'royal-blue': 0.7, blue: 0.5, 'cool-white': 0.3 });
+    const eye = seeUnder(light)!;
+    const form = FORMS[0]!;
+    const same = formSeen(form, light).map((r) => cssRgb(eye.colourOf(r.xyz)));
+    expect(regionColours(form, light, eye, 1)).toEqual(same);
+    expect(
+      regionColours(
+        form,
+        light.map((v) => v * 0.2),
+        eye,
+        1,
+      ),
+    ).toEqual(same);
+    expect(regionColours(form, new Float64Array(421), eye, 1)).toEqual(
+      form.regions.map(() => 'rgb(0, 0, 0)'),
+    );
+  });
+
+  test('a pull changes them, and each only as its pigments say', () => {
+    const form = FORMS.find((f) => f.id === 'yellow-polyps')!;
+    const blue = mixSpectrum(demoPanel, { 'royal-blue': 0.7 });
+    const more = mixSpectrum(demoPanel, { 'royal-blue': 0.7, cyan: 0.6 });
+    expect(regionColours(form, blue, seeUnder(blue)!, 1)).not.toEqual(
+      regionColours(form, more, seeUnder(more)!, 1),
+    );
+  });
+});

@@ -1,0 +1,310 @@
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+
+import { FORMS } from '@/core/coral/form';
+import type { Reckoner } from '@/workers/service';
+import { undo } from '@/state/session';
+import { useSettings } from '@/state/settings';
+
+import { Corals } from './corals/Corals';
+import { Design } from './design/Design';
+import { Mix } from './mix/Mix';
+import {
+  choose,
+  demo,
+  doc,
+  edit,
+  fill,
+  freshPlaces,
+  open,
+  press,
+  show,
+  tap,
+  text,
+  withLamp,
+} from './test/kit';
+import { Today } from './today/Today';
+
+const mockNavigate = jest.fn();
+let mockParams: Record<string, string> = {};
+const mockListeners = new Set<() => void>();
+jest.mock('expo-router', () => {
+  const { useSyncExternalStore } = jest.requireActual<typeof import('react')>('react');
+  return {
+    router: {
+      navigate: (to: string) => mockNavigate(to),
+      setParams: (p: Record<string, string>) => {
+        mockParams = p;
+        mockListeners.forEach((l) => l());
+      },
+    },
+    usePathname: () => '/',
+    useLocalSearchParams: () =>
+      useSyncExternalStore(
+        (l: () => void) => {
+          mockListeners.add(l);
+          return () => mockListeners.delete(l);
+        },
+        () => mockParams,
+      ),
+  };
+});
+jest.mock('react-native-gesture-handler', () => {
+  const chain: unknown = new Proxy(() => chain, { get: () => () => chain });
+  return {
+    Gesture: { Pan: () => chain },
+    GestureDetector: ({ children }: { children: unknown }) => children,
+  };
+});
+let mockDesign: Reckoner['design'] | null = null;
+jest.mock('@/workers/client', () => {
+  const real = jest.requireActual<{ reckoner: () => Reckoner }>('../workers/client.ts');
+  return {
+    reckoner: (): Reckoner => {
+      const all = real.reckoner();
+      return mockDesign ? { ...all, design: mockDesign } : all;
+    },
+  };
+});
+
+freshPlaces();
+beforeEach(() => {
+  mockNavigate.mockClear();
+  mockParams = {};
+  mockDesign = null;
+});
+
+const spot = (name: string) => doc().zones[0]!.spots.find((s) => s.name === name)!;
+const paths = (name: RegExp) =>
+  [...screen.getByRole('img', { name }).querySelectorAll('path')]
+    .map((p) => p.getAttribute('fill') ?? p.getAttribute('stroke'))
+    .join(' ');
+
+describe('Corals', () => {
+  test('every coral with its glow, the band that feeds it, and what the stock asks for', async () => {
+    show(Corals);
+    await waitFor(() =>
+      expect(text('corals-says')).toMatch(/^5 corals seen; their colours lie \d+ from their middle/),
+    );
+    for (const name of ['Copper table', 'Plum table', 'Moss branch', 'Slate plate', 'Straw polyp'])
+      expect(text(`glow-${name}`)).toMatch(/^\d+ % glow\s*most from \w+/);
+    expect(text('advice-white')).toMatch(/plainly seen with about \d+ % of PAR from white; now 1\d %/);
+    const withFish = text('advice-white');
+    choose('corals alone');
+    expect(useSettings.getState().fish).toBe(false);
+    expect(text('advice-white')).not.toBe('');
+    choose('with fish');
+    expect(text('advice-white')).toBe(withFish);
+  });
+
+  test('the same tank under another mix looks another way', async () => {
+    show(Corals);
+    await waitFor(() =>
+      expect(screen.getByRole('img', { name: 'The tank under Reading noon' })).toBeTruthy(),
+    );
+    choose('Deep shelf');
+    expect(text('corals-other')).toMatch(/^Under Deep shelf: its colours lie \d+ from their middle/);
+    expect(paths(/^The tank under Deep shelf/)).not.toBe(paths(/^The tank under Reading noon/));
+  });
+
+  test('no colour is stored: a coral under no light is dark, and one without a form asks for one', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({
+          ...z,
+          spots: z.spots.map((s) => (s.name === 'Moss branch' ? { ...s, formId: null } : s)),
+        })),
+      },
+    }));
+    show(Corals);
+    await waitFor(() => expect(text('corals-says')).toMatch(/^4 corals/));
+    press('Say what Moss branch is made of');
+    expect(screen.getByText(/Nobody has said yet what this coral is made of/)).toBeTruthy();
+    press('Form Cream branch, blue polyps');
+    expect(spot('Moss branch').formId).toBe('cream-branch');
+    expect(text('coral-glow')).toMatch(/of what the eye gets from it is glow/);
+  });
+
+  test('pigments are changed for one coral alone, with undo, and a form of the case can be removed', async () => {
+    mockParams = { coral: 'demo-plum' };
+    show(Corals);
+    await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
+    tap('edit-form');
+    fill('form-name', '');
+    expect(screen.getByText('▲ Give it a name.')).toBeTruthy();
+    fill('amount-cyan', '90');
+    const copy = doc().forms[0]!;
+    expect(spot('Plum table').formId).toBe(copy.id);
+    expect(copy.regions[0]!.proteins.cyan).toBeCloseTo(0.9, 9);
+    fill('form-name', 'My plum');
+    fireEvent.click(screen.getByRole('button', { name: 'Brown down' }));
+    expect(doc().forms).toHaveLength(1);
+    expect(doc().forms[0]).toMatchObject({ name: 'My plum' });
+    // the library is as it was
+    expect(FORMS.find((f) => f.id === 'purple-table')!.regions[0]!.proteins.cyan).toBe(0.2);
+    fill('amount-cyan', '0');
+    expect('cyan' in doc().forms[0]!.regions[0]!.proteins).toBe(false);
+    act(() => undo());
+    expect(doc().forms[0]!.regions[0]!.proteins.cyan).toBeCloseTo(0.9, 9);
+    press('Done');
+    tap('choose-form');
+    press('Remove this form');
+    expect(doc().forms).toHaveLength(0);
+    expect(spot('Plum table').formId).toBeNull();
+  });
+
+  test('fitting: a pick can be taken back, doubt is said, and the result becomes the region', async () => {
+    mockParams = { coral: 'demo-moss' };
+    show(Corals);
+    await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
+    tap('fit-form');
+    const patches = (colour: string) =>
+      within(screen.getByRole('radiogroup', { name: `Seen under ${colour} alone` })).getAllByRole('radio');
+    expect(screen.getByTestId('fit-use').getAttribute('aria-disabled')).toBe('true');
+    fireEvent.click(patches('Blue')[0]!);
+    expect(text('fit-says')).toMatch(/Cannot tell yet|Most likely/);
+    fireEvent.click(patches('Blue')[0]!);
+    expect(text('fit-says')).toBe('Nothing picked yet.');
+    expect(text('fit-tell')).toMatch(/^Would tell most now: .* \(\d\.\d bits\)/);
+    for (const colour of ['Violet', 'Royal blue', 'Blue', 'Cyan', 'Cool white'])
+      fireEvent.click(patches(colour).at(-1)!);
+    const says = text('fit-says');
+    tap('fit-use');
+    expect(doc().forms).toHaveLength(1);
+    const tips = doc().forms[0]!.regions[0]!;
+    if (/green glow/.test(says))
+      expect(Object.keys(tips.proteins)).toEqual([expect.stringMatching(/green/i)]);
+    expect(doc().forms[0]!.regions[1]).toEqual(FORMS[0]!.regions[1]);
+  });
+
+  test('what a lone colour did is noted per region; the newest word counts; it can be removed', async () => {
+    mockParams = { coral: 'demo-slate' };
+    show(Corals);
+    await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
+    choose('Cyan');
+    tap('saw-good');
+    tap('saw-lost');
+    expect(spot('Slate plate').soloNotes.map((n) => [n.colour, n.region, n.saw])).toEqual([
+      ['Cyan', 'body', 'lost'],
+    ]);
+    press('Remove the note on Cyan and body');
+    expect(spot('Slate plate').soloNotes).toHaveLength(0);
+  });
+
+  test('bands that a lamp hardly has are named where they would wake a coral; conversions are marked uncertain', async () => {
+    const bundle = withLamp('lib-blue-bar', { blue: 1 });
+    const zone = bundle.case.zones[0]!;
+    await open({
+      ...bundle,
+      case: {
+        ...bundle.case,
+        zones: [
+          { ...zone, spots: zone.spots.map((s, i) => (i === 0 ? { ...s, formId: 'turning-brain' } : s)) },
+        ],
+      },
+    });
+    mockParams = { coral: 'demo-straw' };
+    const { unmount } = show(Corals);
+    await waitFor(() =>
+      expect(screen.getByText(/would also wake to .*green.*, which this lamp hardly has/)).toBeTruthy(),
+    );
+    unmount();
+    mockParams = { coral: 'demo-copper' };
+    show(Corals);
+    await waitFor(() => expect(screen.getByText(/green may stay green here.*Uncertain/)).toBeTruthy());
+  });
+});
+
+describe('corals where the mix and the day are looked at', () => {
+  test('Mix shows the tank’s own corals, and without forms the card, sand and rock', async () => {
+    const { unmount } = show(Mix);
+    await waitFor(() => expect(screen.getByRole('img', { name: /^The tank with its corals/ })).toBeTruthy());
+    unmount();
+    const bundle = demo();
+    const zone = bundle.case.zones[0]!;
+    await open({
+      ...bundle,
+      case: { ...bundle.case, zones: [{ ...zone, spots: zone.spots.map((s) => ({ ...s, formId: null })) }] },
+    });
+    show(Mix);
+    await waitFor(() =>
+      expect(screen.getByRole('img', { name: /^White card, sand and grey rock/ })).toBeTruthy(),
+    );
+  });
+
+  test('Today shows them under what runs now', async () => {
+    show(Today);
+    await waitFor(() => expect(screen.getByRole('img', { name: /seen at Copper table now$/ })).toBeTruthy());
+  });
+});
+
+describe('Design', () => {
+  test('schools set the aims, steppers move them, nonsense PAR is refused', async () => {
+    show(Design);
+    await waitFor(() => expect(screen.getByTestId('design-start')).toBeTruthy());
+    choose('Glow first');
+    expect(text('aim-glow')).toBe('100');
+    press('Glow of my corals down');
+    expect(text('aim-glow')).toBe('90');
+    press('Red ceiling down');
+    expect(screen.getByText('Red at most 1 % of PAR')).toBeTruthy();
+    fill('design-par', '-1');
+    expect(screen.getByText('▲ Give 1 to 2000 µmol.')).toBeTruthy();
+  });
+
+  test('answers quote differences; one is put into the plate and undone, one is kept, one goes half way', async () => {
+    show(Design);
+    await waitFor(() => expect(screen.getByTestId('design-start')).toBeTruthy());
+    tap('design-start');
+    await waitFor(() => expect(screen.getByTestId('answer-2')).toBeTruthy(), { timeout: 20_000 });
+    expect(text('reasons-0')).toMatch(/→/);
+    const noon = () => doc().plates.find((p) => p.id === 'demo-noon')!.mix;
+    const before = noon();
+    fireEvent.click(screen.getAllByRole('button', { name: /^Put .* into Reading noon/ })[0]!);
+    expect(noon()).not.toEqual(before);
+    act(() => undo());
+    expect(noon()).toEqual(before);
+    tap('keep-1');
+    expect(doc().plates).toHaveLength(4);
+    expect(mockNavigate).toHaveBeenCalledWith('/mix');
+  });
+
+  test('a long run shows its progress and can be stopped; a failure is said', async () => {
+    let report: (share: number) => boolean | Promise<boolean> = () => true;
+    let fail: (error: Error) => void = () => undefined;
+    mockDesign = (_, onProgress) => {
+      report = onProgress;
+      return new Promise((__, reject) => (fail = reject));
+    };
+    show(Design);
+    await waitFor(() => expect(screen.getByTestId('design-start')).toBeTruthy());
+    tap('design-start');
+    await act(async () => expect(await report(0.42)).toBe(true));
+    expect(text('design-progress')).toBe('Looking: 42 %');
+    press('Cancel');
+    expect(screen.queryByTestId('design-progress')).toBeNull();
+    await act(async () => expect(await report(0.5)).toBe(false));
+    tap('design-start');
+    await act(async () => fail(new Error('the worker stopped')));
+    await waitFor(() => expect(screen.getByText('Not found: the worker stopped.')).toBeTruthy());
+  });
+
+  test('locked channels are named and kept', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        plates: b.case.plates.map((p) => (p.id === 'demo-noon' ? { ...p, locked: ['violet'] } : p)),
+      },
+    }));
+    show(Design);
+    await waitFor(() => expect(screen.getByTestId('design-start')).toBeTruthy());
+    expect(screen.getByText('Locked on Reading noon and kept: Violet.')).toBeTruthy();
+    tap('design-start');
+    await waitFor(() => expect(screen.getByTestId('answer-1')).toBeTruthy(), { timeout: 20_000 });
+    tap('keep-0');
+    const kept = doc().plates.find((p) => /, from Reading noon$/.test(p.name))!;
+    expect(kept.mix.violet).toBe(0.7);
+  });
+});

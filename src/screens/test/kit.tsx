@@ -1,0 +1,106 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { act, fireEvent, render, screen } from '@testing-library/react';
+import { type ComponentType } from 'react';
+
+import type { CaseBundle, Group } from '@/core/case/types';
+import { newPlate } from '@/core/case/plate';
+import { lampLibrary } from '@/core/library/lamps';
+import { demoCase } from '@/demo/lagoon';
+import { closeSession, createCase, flush, run, useSession } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { DEFAULT_SETTINGS } from '@/store/schema';
+
+/** The instant every test of a place happens at. */
+export const NOW = Date.parse('2026-11-24T14:40:00Z');
+export const demo = () => demoCase(NOW, 'Europe/Berlin');
+
+// places hold hundreds of elements, and queries by role walk all of them
+jest.setTimeout(60_000);
+
+let client: QueryClient;
+
+/** A fixed clock, fresh queries, default settings and the demo case before every test. */
+export function freshPlaces(): void {
+  HTMLCanvasElement.prototype.getContext = (() => null) as never;
+  beforeEach(async () => {
+    jest.useFakeTimers({
+      now: NOW,
+      doNotFake: [
+        'setTimeout',
+        'setInterval',
+        'setImmediate',
+        'queueMicrotask',
+        'nextTick',
+        'clearTimeout',
+        'clearInterval',
+        'performance',
+      ],
+    });
+    client = new QueryClient();
+    closeSession();
+    changeSettings({ ...DEFAULT_SETTINGS });
+    await open(demo());
+  });
+  afterEach(async () => {
+    await act(flush);
+    client.clear();
+    jest.useRealTimers();
+  });
+}
+
+export const open = async (bundle: CaseBundle): Promise<void> => {
+  await act(async () => {
+    await createCase(bundle);
+    await flush();
+  });
+};
+
+export const show = (Place: ComponentType) =>
+  render(
+    <QueryClientProvider client={client}>
+      <Place />
+    </QueryClientProvider>,
+  );
+
+export const doc = () => useSession.getState().bundle!.case;
+export const edit = (change: (bundle: CaseBundle) => CaseBundle) =>
+  act(() => void run({ name: 'test', apply: change }));
+export const text = (id: string): string => screen.getByTestId(id).textContent!;
+export const press = (name: string | RegExp) => fireEvent.click(screen.getByRole('button', { name }));
+export const tap = (id: string) => fireEvent.click(screen.getByTestId(id));
+export const choose = (name: string | RegExp) => fireEvent.click(screen.getByRole('radio', { name }));
+
+/** Fills a field and leaves it. */
+export function fill(id: string, value: string): void {
+  const field = screen.getByTestId(id);
+  fireEvent.change(field, { target: { value } });
+  fireEvent.blur(field);
+}
+
+/** The demo with a lamp of the library as its only lamp, its mix in one plate, a plain day. */
+export function withLamp(
+  kindId: string,
+  mix: Record<string, number>,
+  group: Partial<Group> = {},
+): CaseBundle {
+  const bundle = demo();
+  const { kind } = lampLibrary().find((l) => l.kind.id === kindId)!;
+  const zone = bundle.case.zones[0]!;
+  const old = zone.groups[0]!;
+  const plate = newPlate('own', 'Own mix', kind.id, mix);
+  const own: Group = {
+    ...old,
+    lampKindId: kind.id,
+    capShare: 0.5,
+    threads: [
+      { id: 'on', minute: 600, strengthShare: 1, mix: { plateId: 'own' } },
+      { id: 'off', minute: 1200, strengthShare: 0, mix: { plateId: 'own' } },
+    ],
+    ...group,
+  };
+  return {
+    ...bundle,
+    case: { ...bundle.case, lampKinds: [kind], plates: [plate], zones: [{ ...zone, groups: [own] }] },
+    history: { ...bundle.history, entries: [] },
+  };
+}

@@ -1,0 +1,179 @@
+import { levelsOfGroups, zoneLight } from '@/core/case/light';
+import { draftGroups, rigOf } from '@/core/case/lit';
+import { momentOf } from '@/core/case/moment';
+import { lampLibrary } from '@/core/library/lamps';
+import { computeResponse } from '@/core/optics/response';
+import { par } from '@/core/spectrum/bands';
+import { allFull } from '@/core/spectrum/controls';
+import { integrate } from '@/core/spectrum/grid';
+import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
+import { REFERENCES } from '@/core/library/references';
+import { demoCase } from '@/demo/lagoon';
+import { demoPanel } from '@/demo/panel';
+
+import { candidatesOf, choosable, equivalentHours, MOST } from './compare/candidates';
+import { formFromCensus, SEEN } from './lamps/census';
+import { lampFromForm } from './case/lampForm';
+import { laidBehind, otherLight, otherLights } from './mix/behind';
+import { levelsAtMoment, levelsOfMix, lockedValues, parByControl, soloLevels, strengthAt } from './mix/view';
+import { whatItDoes } from './mix/whatItDoes';
+import { formOf, sceneOf } from './shared/scene';
+
+const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const zone = doc.zones[0]!;
+const group = zone.groups[0]!;
+const groups = draftGroups(doc, zone);
+const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+const plate = (id: string) => doc.plates.find((p) => p.id === id)!;
+
+describe('what Mix shows', () => {
+  test('the moment of a plate is lit as the day has it', () => {
+    const noon = plate('demo-noon');
+    const moment = momentOf(light, groups, group, noon.id, 0);
+    expect(levelsAtMoment(groups, 0, noon, moment)).toEqual(levelsOfGroups(groups, moment.minute));
+    expect(strengthAt(group, noon, moment)).toBe(1);
+    const late = momentOf(light, groups, group, 'demo-late', 0);
+    expect(strengthAt(group, plate('demo-late'), late)).toBe(0.92);
+  });
+
+  test('a plate that no thread uses is shown at full strength under the cap', () => {
+    const unused = { ...plate('demo-noon'), id: 'unused' };
+    const moment = momentOf(light, groups, group, 'unused', 0);
+    expect(moment.used).toBe(false);
+    const [levels] = levelsAtMoment(groups, 0, unused, moment);
+    expect(levels![2]).toBeCloseTo(0.82 * 0.8, 9);
+    expect(levelsOfMix(groups[0]!, unused.mix, 0.5)[2]).toBeCloseTo(0.41 * 0.8, 9);
+  });
+
+  test('solo lights only what the control drives; one that is off is shown at full', () => {
+    const [only] = soloLevels(groups, 0, plate('demo-noon').mix, 'violet', 1);
+    expect(only!.map((v) => v > 0)).toEqual(demoPanel.channels.map((c) => c.id === 'violet'));
+    expect(only![1]).toBeCloseTo(0.7 * 0.8, 9);
+    const [off] = soloLevels(groups, 0, { violet: 0 }, 'violet', 1);
+    expect(off![1]).toBeCloseTo(0.8, 9);
+  });
+
+  test('PAR by control adds up to the whole, and locks carry their values', () => {
+    const own = demoPanel.channels.map((_, i) => i + 1);
+    const by = parByControl(demoPanel, own);
+    expect(Object.values(by).reduce((a, b) => a + b, 0)).toBe(36);
+    expect(lockedValues({ ...plate('demo-noon'), locked: ['violet', 'nothing'] })).toEqual({
+      violet: 0.7,
+      nothing: 0,
+    });
+  });
+
+  test('what a channel does is told by its own light', () => {
+    const says = (id: string) => whatItDoes(keptSpectrum(demoPanel.channels.find((c) => c.id === id)!));
+    expect(says('violet').does).toMatch(/chlorophyll a/);
+    expect(says('royal-blue').figures).toMatch(/royal blue.*usable \d+ % of PAR.*nm broad/);
+    expect(says('cool-white').does).toMatch(/^Broad light/);
+    expect(says('deep-red').does).toMatch(/much of it is widely held to harm/);
+  });
+});
+
+describe('lights laid behind', () => {
+  test('generic lights, plates and files; what is gone is nothing', () => {
+    const own = {
+      ...doc,
+      references: [
+        {
+          id: 'f',
+          name: 'File',
+          points: [
+            [400, 1],
+            [700, 1],
+          ] as [number, number][],
+          quantity: 'photon' as const,
+        },
+      ],
+    };
+    expect(otherLights(own).map((l) => l.group)).toEqual(
+      expect.arrayContaining(['Generic, modelled', 'Plates', 'From files']),
+    );
+    for (const l of otherLights(own)) expect(otherLight(own, l.key)!.name).toBe(l.name);
+    expect(otherLight(own, 'plate:gone')).toBeNull();
+    expect(otherLight(own, 'own:gone')).toBeNull();
+    expect(otherLight(own, null)).toBeNull();
+  });
+
+  test('are scaled to equal PAR, and a dark mix has nothing behind it', () => {
+    const mix = mixSpectrum(demoPanel, plate('demo-late').mix);
+    const behind = laidBehind(mix, otherLight(doc, 'light:d65')!)!;
+    expect(par(behind.spectrum)).toBeCloseTo(par(mix), 6);
+    expect(behind.shared).toBeGreaterThan(0.1);
+    expect(behind.shared).toBeLessThan(0.6);
+    expect(laidBehind(mix, otherLight(doc, 'plate:demo-late')!)!.shared).toBeCloseTo(1, 9);
+    expect(laidBehind(new Float64Array(421), otherLight(doc, 'light:d65')!)).toBeNull();
+    expect(REFERENCES.map((r) => r.id)).toContain('ocean-20');
+  });
+});
+
+describe('candidates of a comparison', () => {
+  test('plates run as long as their day gives the same dose at its strongest', () => {
+    const hours = equivalentHours(doc, zone, 'demo-panel');
+    expect(hours).toBeGreaterThan(5);
+    expect(hours).toBeLessThan(8.5);
+    expect(equivalentHours(doc, zone, 'lib-nine')).toBe(8);
+  });
+
+  test('keys lead to plates and lamps; unknown ones are left out; four are the most', () => {
+    const keys = ['plate.demo-noon', 'lamp.gone', 'lamp.lib-tubes'];
+    const found = candidatesOf(doc, zone, keys, { 'lamp.lib-tubes': 11 });
+    expect(found.map((c) => [c.name, c.hours])).toEqual([
+      ['Reading noon', expect.any(Number)],
+      ['Pair of fluorescent tubes', 11],
+    ]);
+    expect(found[1]!.mix).toEqual(allFull(found[1]!.kind));
+    const many = candidatesOf(
+      doc,
+      zone,
+      lampLibrary().map((l) => `lamp.${l.kind.id}`),
+      {},
+    );
+    expect(many).toHaveLength(MOST);
+    expect(new Set(choosable(doc).map((c) => c.key)).size).toBe(choosable(doc).length);
+  });
+});
+
+describe('the census', () => {
+  test('every look is a light that a lamp can have', () => {
+    for (const seen of SEEN) {
+      const kind = lampFromForm(
+        formFromCensus('One', null, [{ id: 'a', kinds: [{ seen: seen.id, count: 4 }] }]),
+        'k',
+      );
+      expect(kind.channels[0]!.name).toBe(seen.name);
+      const light = keptSpectrum(kind.channels[0]!);
+      expect(integrate(light)).toBeGreaterThan(0);
+    }
+  });
+
+  test('stated watts are shared evenly; colours of one name are numbered', () => {
+    const form = formFromCensus('Lamp', 100, [
+      { id: 'a', kinds: [{ seen: 'blue', count: 10 }] },
+      { id: 'b', kinds: [{ seen: 'blue', count: 10 }] },
+    ]);
+    expect(form.channels.map((c) => c.name)).toEqual(['Blue', 'Blue 2']);
+    expect(form.channels[0]!.groups[0]!.watts).toBe('4.4');
+  });
+});
+
+describe('the scene', () => {
+  test('corals stand where their spots are, each under its own light; spots without a form are left out', () => {
+    const bare = { ...zone, spots: zone.spots.map((s, i) => (i === 2 ? { ...s, formId: null } : s)) };
+    const scene = sceneOf(doc, bare, light, levelsOfGroups(groups, 845));
+    expect(scene.map((s) => s.name)).toEqual(['Copper table', 'Plum table', 'Slate plate', 'Straw polyp']);
+    expect(scene[0]!.across).toBeCloseTo(40 / 150, 9);
+    expect(scene[3]!.down).toBeCloseTo(44 / 50, 9);
+    expect(par(scene[0]!.light)).toBeGreaterThan(par(scene[3]!.light));
+  });
+
+  test('a form of the case stands before one of the library; an unknown one is none', () => {
+    const spot = zone.spots[0]!;
+    const own = { ...formOf(doc, spot)!, name: 'Changed' };
+    expect(formOf({ ...doc, forms: [own] }, spot)!.name).toBe('Changed');
+    expect(formOf(doc, { ...spot, formId: 'gone' })).toBeNull();
+    expect(formOf(doc, { ...spot, formId: null })).toBeNull();
+  });
+});

@@ -160,3 +160,28 @@ describe('carry and convert', () => {
     expect(error.message).toMatch(message as RegExp);
   });
 });
+
+test('any JSON is answered or refused by name: no verb breaks', () => {
+  const odd: unknown[] = [null, 0, '', [], {}, [[]], { source: null }, { target: [] }, { from: 1, text: {} }];
+  for (const verb of ['spectrum', 'day', 'ease', 'carry', 'convert']) {
+    for (const input of odd) {
+      const error = fail(verb, input);
+      expect(typeof error.path).toBe('string');
+      expect(error.message.length).toBeGreaterThan(3);
+    }
+  }
+  const reserved = '{"source":[{"shape":"line","peakNm":450,"fwhmNm":9,"flux":1}],"target":{"__proto__":[]}}';
+  expect(fail('carry', reserved).path).toBe('target');
+});
+
+test('carry prints bounded levels, match and PAR ratio where the source is too strong', () => {
+  const line = (peakNm: number, flux: number) => ({ shape: 'gaussian', peakNm, fwhmNm: 20, flux });
+  const out = reckon(
+    'carry',
+    JSON.stringify({ source: [line(450, 3)], target: { A: [line(450, 1)], B: [line(600, 1)] } }),
+  ) as { levels: Record<string, number>; match: number; parRatio: number };
+  // the source is three times what A can give
+  expect(out.levels).toEqual({ A: 1, B: expect.closeTo(0, 6) });
+  expect(out.match).toBeCloseTo(1 / 3, 9);
+  expect(out.parRatio).toBeCloseTo(1 / 3, 6);
+});

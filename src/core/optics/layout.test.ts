@@ -1,0 +1,76 @@
+import { lampLibrary } from '../library/lamps';
+import { par } from '../spectrum/bands';
+import { integrate } from '../spectrum/grid';
+import { keptSpectrum, type LampKind } from '../spectrum/lamp';
+import { computeResponse, type Rig } from './response';
+import { lampRows } from './rig';
+import { attenuationPerM, transmission } from './water';
+
+const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
+const hanging = { xCm: 60, yCm: 25, heightCm: 20, turnDeg: 0 };
+
+test.each(lampLibrary().map((l) => [l.kind.name, l.kind] as const))(
+  '%s: every channel sends out all of its flux, from places on the face',
+  (_, kind) => {
+    const rows = lampRows(kind, hanging);
+    expect(rows).toHaveLength(kind.channels.length);
+    rows.forEach((row, c) => {
+      row.spectra.forEach((__, s) => {
+        const shares = row.emitters.filter((e) => e.spectrum === s).reduce((sum, e) => sum + e.share, 0);
+        expect(shares).toBeCloseTo(1, 9);
+      });
+      const flux = row.spectra.reduce((sum, s) => sum + integrate(s), 0);
+      expect(flux).toBeCloseTo(integrate(keptSpectrum(kind.channels[c]!)), 6);
+      for (const e of row.emitters) {
+        expect(Math.abs(e.xCm - hanging.xCm)).toBeLessThanOrEqual(kind.faceLengthCm / 2 + 1e-9);
+        expect(Math.abs(e.yCm - hanging.yCm)).toBeLessThanOrEqual(kind.faceWidthCm / 2 + 1e-9);
+      }
+    });
+  },
+);
+
+test('a cluster is tighter than the same emitters spread over the face', () => {
+  const cluster = kindOf('lib-tint');
+  const reach = (kind: LampKind) =>
+    Math.max(...lampRows(kind, hanging).flatMap((r) => r.emitters.map((e) => Math.abs(e.xCm - hanging.xCm))));
+  expect(reach(cluster)).toBeLessThan(0.5 * reach({ ...cluster, layout: 'spread' }));
+});
+
+test('tubes are lines of their own side by side; a bar is one line; both turn with the lamp', () => {
+  const tubes = lampRows(kindOf('lib-tubes'), hanging);
+  const ys = tubes.map((r) => new Set(r.emitters.map((e) => e.yCm)));
+  expect(ys.map((s) => s.size)).toEqual([1, 1]);
+  expect([...ys[0]!][0]).not.toBe([...ys[1]!][0]);
+  const turned = lampRows(kindOf('lib-blue-bar'), { ...hanging, turnDeg: 90 });
+  const xs = turned[0]!.emitters.map((e) => e.xCm);
+  expect(Math.max(...xs) - Math.min(...xs)).toBeLessThan(3);
+  const along = turned[0]!.emitters.map((e) => e.yCm);
+  expect(Math.max(...along) - Math.min(...along)).toBeGreaterThan(80);
+});
+
+test('a line lights evenly along its length where a cluster of the same flux is hot in the middle', () => {
+  const bar = kindOf('lib-blue-bar');
+  const rig = (kind: LampKind): Rig => ({
+    tank: { lengthCm: 120, widthCm: 50, depthCm: 50 },
+    water: { yellow440PerM: 0.1, scatterPerM: 0.05 },
+    rows: lampRows(kind, hanging),
+    spots: [60, 85].map((xCm) => ({ xCm, yCm: 25, depthCm: 15, openShare: 1 })),
+  });
+  const ratio = (kind: LampKind) => {
+    const m = computeResponse(rig(kind));
+    return m.par[1]! / m.par[0]!;
+  };
+  expect(ratio(bar)).toBeGreaterThan(0.8);
+  expect(ratio({ ...bar, layout: 'cluster' })).toBeLessThan(0.6);
+});
+
+test('transmission straight down is the exponential of the loss, and nothing is lost at the surface', () => {
+  const water = { yellow440PerM: 0.4, scatterPerM: 0.05 };
+  expect([...transmission(water, 0)].every((v) => v === 1)).toBe(true);
+  const loss = attenuationPerM(water);
+  transmission(water, 35).forEach((v, i) => expect(v).toBeCloseTo(Math.exp(-loss[i]! * 0.35), 12));
+  // yellow water takes violet before green
+  const t = transmission(water, 50);
+  expect(t[410 - 360]!).toBeLessThan(t[540 - 360]!);
+  expect(par(t)).toBeLessThan(300);
+});

@@ -1,0 +1,163 @@
+import type { CaseBundle } from '@/core/case/types';
+import { newPlate } from '@/core/case/plate';
+import { draftGroups } from '@/core/case/lit';
+import { FORMS } from '@/core/coral/form';
+import { lampLibrary } from '@/core/library/lamps';
+import { demoCase } from '@/demo/lagoon';
+import { exportText, importText } from '@/store/file';
+
+import {
+  addGroup,
+  addLampKind,
+  addPlate,
+  addReference,
+  addSoloNote,
+  addThread,
+  type Command,
+  editForm,
+  removeForm,
+  removeReference,
+  removeSoloNote,
+  setLampKind,
+  setPlateNotes,
+  setSpotForm,
+} from './commands';
+
+const demo = () => demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const after = (bundle: CaseBundle, ...commands: Command[]) => commands.reduce((b, c) => c.apply(b), bundle);
+const ZONE = 'demo-display';
+const SPOT = 'demo-moss';
+const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
+const spotOf = (b: CaseBundle) => b.case.zones[0]!.spots.find((s) => s.id === SPOT)!;
+/** What comes back from a file is what went into it. */
+const survives = (b: CaseBundle) => expect(importText(exportText(b))).toEqual(JSON.parse(JSON.stringify(b)));
+
+describe('colour forms', () => {
+  const green = FORMS.find((f) => f.id === 'green-tip-branch')!;
+
+  test('a library form is copied once, then the copy is changed', () => {
+    const once = after(demo(), editForm(ZONE, SPOT, { ...green, name: 'Mine' }, 'copy'));
+    expect(once.case.forms.map((f) => [f.id, f.name])).toEqual([['copy', 'Mine']]);
+    expect(spotOf(once).formId).toBe('copy');
+    const twice = after(once, editForm(ZONE, SPOT, { ...once.case.forms[0]!, name: 'Again' }, 'other'));
+    expect(twice.case.forms.map((f) => [f.id, f.name])).toEqual([['copy', 'Again']]);
+    survives(twice);
+  });
+
+  test('corals that share a form of the case change together; removing it leaves them unsaid', () => {
+    const b = after(
+      demo(),
+      editForm(ZONE, SPOT, green, 'copy'),
+      setSpotForm(ZONE, 'demo-plum', 'copy'),
+      editForm(ZONE, SPOT, { ...green, id: 'copy', regions: green.regions.slice(0, 2) }, 'x'),
+    );
+    expect(b.case.forms[0]!.regions).toHaveLength(2);
+    const gone = after(b, removeForm('copy'));
+    expect(gone.case.zones[0]!.spots.filter((s) => s.formId === null).map((s) => s.id)).toEqual([
+      'demo-plum',
+      'demo-moss',
+    ]);
+    survives(gone);
+  });
+
+  test('the newest word on a colour and region stands alone', () => {
+    const note = (id: string, saw: 'good' | 'lost', region = 'tips') => ({
+      id,
+      colour: 'Blue',
+      region,
+      saw,
+      atUtc: '2026-11-24T12:00:00.000Z',
+    });
+    const b = after(
+      demo(),
+      addSoloNote(ZONE, SPOT, note('1', 'good')),
+      addSoloNote(ZONE, SPOT, note('2', 'lost')),
+      addSoloNote(ZONE, SPOT, note('3', 'good', 'body')),
+    );
+    expect(spotOf(b).soloNotes.map((n) => n.id)).toEqual(['2', '3']);
+    survives(b);
+    expect(spotOf(after(b, removeSoloNote(ZONE, SPOT, '2'))).soloNotes.map((n) => n.id)).toEqual(['3']);
+  });
+});
+
+describe('lamps and plates', () => {
+  test('imported spectra are kept and removed', () => {
+    const b = after(
+      demo(),
+      addReference({
+        id: 'r',
+        name: 'Window',
+        points: [
+          [400, 1],
+          [700, 2],
+        ],
+        quantity: 'energy',
+      }),
+    );
+    survives(b);
+    expect(after(b, removeReference('r')).case.references).toEqual([]);
+  });
+
+  test('a plate stands behind the one it was copied from, or last', () => {
+    const ids = (b: CaseBundle) => b.case.plates.map((p) => p.id);
+    const made = newPlate('n', 'New', 'demo-panel', {});
+    expect(ids(after(demo(), addPlate(made, 'demo-late')))).toEqual([
+      'demo-late',
+      'n',
+      'demo-noon',
+      'demo-dusk',
+    ]);
+    expect(ids(after(demo(), addPlate(made, 'gone')))).toEqual(['demo-late', 'demo-noon', 'demo-dusk', 'n']);
+    expect(after(demo(), setPlateNotes('demo-late', 'long ago')).case.plates[0]!.notes).toBe('long ago');
+  });
+
+  test('the same lamp hung twice shares its kind; a foreign one comes without hanging', () => {
+    const bundle = demo();
+    const kind = bundle.case.lampKinds[0]!;
+    const group = { ...bundle.case.zones[0]!.groups[0]!, id: 'second', name: 'Second' };
+    const b = after(bundle, addGroup(ZONE, kind, newPlate('p', 'P', kind.id, {}), group, true));
+    expect(b.case.lampKinds).toHaveLength(1);
+    expect(b.case.zones[0]!.groups).toHaveLength(2);
+    const tubes = kindOf('lib-tubes');
+    const c = after(b, addLampKind(tubes, newPlate('t', 'Tubes', tubes.id, { broad: 1 })));
+    expect(c.case.lampKinds).toHaveLength(2);
+    expect(c.case.plates).toHaveLength(5);
+    survives(c);
+  });
+
+  test('controls that a changed lamp no longer has vanish from plates, versions, locks and threads', () => {
+    const bundle = demo();
+    const kind = bundle.case.lampKinds[0]!;
+    const noon = bundle.case.plates[1]!;
+    const dressed: CaseBundle = {
+      ...bundle,
+      case: {
+        ...bundle.case,
+        plates: bundle.case.plates.map((p) =>
+          p.id === noon.id
+            ? {
+                ...p,
+                locked: ['violet', 'blue'],
+                versions: [{ id: 'v', atUtc: '2026-01-01T00:00:00.000Z', note: '', mix: p.mix }],
+              }
+            : p,
+        ),
+      },
+    };
+    const fewer = {
+      ...kind,
+      channels: kind.channels.filter((c) => c.id !== 'violet'),
+      controls: kind.controls.filter((c) => c.id !== 'violet'),
+    };
+    const b = after(dressed, addThread('demo-panels', 'own', 720), setLampKind(fewer));
+    const plate = b.case.plates[1]!;
+    expect('violet' in plate.mix || 'violet' in plate.versions[0]!.mix).toBe(false);
+    expect(plate.locked).toEqual(['blue']);
+    survives(b);
+    expect(() => draftGroups(b.case, b.case.zones[0]!)).not.toThrow();
+  });
+
+  test('every lamp of the library can be kept in a case and comes back from a file', () => {
+    for (const { kind } of lampLibrary()) survives(after(demo(), addLampKind(kind)));
+  });
+});

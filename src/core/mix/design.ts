@@ -423,7 +423,12 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
     for (;;) {
       const step = climbing.next();
       if (!step.done) {
-        yield 0.3 + (0.7 * (Math.min(w, WAYS.length - 1) + step.value)) / WAYS.length;
+        // further ways are rare: they share the last of the road
+        const done =
+          w < WAYS.length
+            ? (w + step.value) / (WAYS.length + 1)
+            : 1 - 0.5 ** (w - WAYS.length + 1 + step.value) / (WAYS.length + 1);
+        yield 0.3 + 0.7 * done;
         continue;
       }
       found.push({ judged: step.value, lead: way.lead });

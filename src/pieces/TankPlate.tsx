@@ -42,6 +42,7 @@ const FISH: { id: ThingId; x: number; y: number; flip: boolean }[] = [
   { id: 'orangeFish', x: 196, y: 22, flip: false },
   { id: 'yellowFish', x: 60, y: 14, flip: true },
   { id: 'blueFish', x: 300, y: 34, flip: true },
+  { id: 'redFish', x: 128, y: 30, flip: false },
 ];
 const BODY = 'M0 7C5 0 16 0 22 5L30 0C28 5 28 9 30 14L22 9C16 14 5 14 0 7Z';
 
@@ -55,6 +56,41 @@ function stone(x: number, top: number, size: number): { body: string; lit: strin
     lit: `M${x - w * 1.05} ${top + drop * 0.18 + 3}C${x - w} ${top + 1} ${x - w * 0.7} ${top - 1} ${x - w * 0.5} ${top - 2}C${x - w * 0.1} ${top - 4} ${x + w * 0.4} ${top - 4} ${x + w * 0.8} ${top}C${x + w * 0.3} ${top + 4} ${x - w * 0.4} ${top + 3} ${x - w * 1.05} ${top + drop * 0.18 + 3}Z`,
   };
 }
+
+/** Crusts of coralline on the stones, a tuft of nuisance algae at their feet: one path each for the whole tank. */
+function growth(stones: readonly { x: number; top: number; size: number }[]): {
+  coralline: string;
+  algae: string;
+} {
+  const coralline: string[] = [];
+  const algae: string[] = [];
+  stones.forEach(({ x, top, size }, i) => {
+    const w = size * 0.62;
+    const drop = FLOOR - top;
+    for (let k = 0; k < 5; k += 1) {
+      const a = (k * 2.4 + i) % 3;
+      const cx = x - w * 0.7 + a * w * 0.5;
+      const cy = top + drop * (0.25 + ((k * 0.37 + i * 0.21) % 0.6));
+      const r = 2.2 + ((k + i) % 3) * 1.3;
+      coralline.push(
+        `M${(cx - r).toFixed(1)} ${cy.toFixed(1)}a${r} ${(r * 0.7).toFixed(1)} 0 1 0 ${2 * r} 0a${r} ${(r * 0.7).toFixed(1)} 0 1 0 ${-2 * r} 0Z`,
+      );
+    }
+    if (i % 2 === 0) {
+      const foot = x + w + drop * 0.28;
+      for (let k = 0; k < 7; k += 1)
+        algae.push(
+          `M${(foot - 6 + k * 2).toFixed(1)} ${FLOOR + 1}q${((k % 3) - 1) * 2} -4 ${((k % 4) - 1.5).toFixed(1)} ${-6 - (k % 3) * 2}`,
+        );
+    }
+  });
+  return { coralline: coralline.join(''), algae: algae.join('') };
+}
+/** Detritus in the hollows of the sand. */
+const SPECKS = Array.from(
+  { length: 26 },
+  (_, i) => `M${((i * 53) % 350) + 4} ${FLOOR + 4 + ((i * 7) % 8)}h0.01`,
+).join('');
 
 /** The tank's own corals with sand, rock, a white card and fish under a light: every colour is computed from its spectrum. */
 export const TankPlate = memo(function TankPlate({
@@ -78,6 +114,20 @@ export const TankPlate = memo(function TankPlate({
         }),
     [corals],
   );
+  const places = placed.map((p) => `${p.x},${p.top},${p.size}`).join(';');
+  const grown = useMemo(
+    () =>
+      growth(
+        places
+          .split(';')
+          .filter(Boolean)
+          .map((t) => {
+            const [x, top, size] = t.split(',').map(Number) as [number, number, number];
+            return { x, top, size };
+          }),
+      ),
+    [places],
+  );
   const seen = useMemo(() => seeUnder(light, eye), [light, eye]);
   const colours = useMemo(() => {
     const of = (r: Float64Array) => cssRgb(seen ? seen.colour(reflected(light, r), dim) : BLACK);
@@ -88,6 +138,8 @@ export const TankPlate = memo(function TankPlate({
       rock: of(SURFACES.rock),
       shade: of(SURFACES.rockShade),
       coralline: of(thing('coralline').reflectance),
+      algae: of(thing('algae').reflectance),
+      detritus: of(thing('detritus').reflectance),
       fish: FISH.map((f) => of(thing(f.id).reflectance)),
       corals: placed.map((p) => (seen ? regionColours(p.coral.form, p.coral.light, seen, dim) : [])),
     };
@@ -115,10 +167,13 @@ export const TankPlate = memo(function TankPlate({
           <Path d={p.stone.lit} fill={colours.rock} />
         </G>
       ))}
+      <Path d={grown.coralline} fill={colours.coralline} fillOpacity={0.75} />
+      <Path d={grown.algae} fill="none" stroke={colours.algae} strokeWidth={1.3} strokeLinecap="round" />
       <Path
         d={`M-5 ${FLOOR}C50 ${FLOOR - 4} 110 ${FLOOR + 4} 178 ${FLOOR}C250 ${FLOOR - 3} 300 ${FLOOR + 3} 365 ${FLOOR - 1}L365 ${H + 2}L-5 ${H + 2}Z`}
         fill={colours.sand}
       />
+      <Path d={SPECKS} fill="none" stroke={colours.detritus} strokeWidth={1.4} strokeLinecap="round" />
       {placed.map((p, i) => (
         <G
           key={p.coral.id}

@@ -1,8 +1,9 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 
-import { surfaceColours } from '@/core/colour/look';
+import { seeUnder, surfaceColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import { FORMS, libraryForm } from '@/core/coral/form';
+import { THINGS } from '@/core/coral/things';
 import { lampLibrary } from '@/core/library/lamps';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
@@ -62,6 +63,10 @@ describe('the tank plate', () => {
     expect(card).toBe(cssRgb(surfaces.card));
     expect(all).toContain(cssRgb(surfaces.sand));
     expect(all).toContain(cssRgb(surfaces.rock));
+    // and so are coralline, algae, detritus and every fish
+    const seen = seeUnder(light)!;
+    for (const t of THINGS)
+      expect(all).toContain(cssRgb(seen.colour(light.map((v, i) => v * t.reflectance[i]!))));
   });
 
   test('another light, another tank; no light, all black', () => {
@@ -85,8 +90,8 @@ describe('the tank plate', () => {
     const moves = [...container.querySelectorAll('g')]
       .map((g) => g.getAttribute('transform'))
       .filter(Boolean);
-    // three fish and three corals
-    expect(moves).toHaveLength(6);
+    // four fish and three corals
+    expect(moves).toHaveLength(7);
     expect(moves.every((m) => !/NaN/.test(m!))).toBe(true);
   });
 });

@@ -207,3 +207,31 @@ test('the tint rail is a slider with steps of the lamp, still when it is locked'
   fireEvent.keyDown(grip, { key: 'Home' });
   expect(onStep).toHaveBeenLastCalledWith('tint', 0);
 });
+
+describe('growth in the picture', () => {
+  test('coralline and algae stay on the paper wherever corals sit, and without corals there is none', () => {
+    const corners: SceneCoral[] = [0, 1].flatMap((across) =>
+      [0, 1].map((down) => ({ ...scene[0]!, id: `${across}${down}`, across, down, back: 0.5 })),
+    );
+    for (const corals of [corners, [], scene]) {
+      const { container, unmount } = render(
+        <TankPlate light={light} corals={corals} width={360} name="tank" />,
+      );
+      for (const p of container.querySelectorAll('path'))
+        expect(p.getAttribute('d')).not.toMatch(/NaN|undefined/);
+      unmount();
+    }
+  });
+
+  test('a scene moved by nothing is drawn alike', () => {
+    const draw = () => {
+      const { container, unmount } = render(
+        <TankPlate light={light} corals={scene} width={360} name="tank" />,
+      );
+      const { innerHTML } = container;
+      unmount();
+      return innerHTML;
+    };
+    expect(draw()).toBe(draw());
+  });
+});

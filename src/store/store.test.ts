@@ -93,6 +93,79 @@ describe('older versions', () => {
   });
 });
 
+describe('what version 2 added is checked', () => {
+  type File = ReturnType<typeof plain<ReturnType<typeof demo>>>;
+  const lamp = (f: File) => f.case.lampKinds[0]!;
+  test.each<[string, (f: File) => void, RegExp]>([
+    ['case.lampKinds.0.source', (f) => (lamp(f).source = 'laser' as never), /"led", "tube" or "halide"/],
+    ['case.lampKinds.0.layout', (f) => (lamp(f).layout = 'ring' as never), /"spread", "cluster" or "line"/],
+    ['case.lampKinds.0.powerBudgetWatts', (f) => (lamp(f).powerBudgetWatts = 0), /at least 1 W/],
+    [
+      'case.lampKinds.0.channels.0.dimming.curve',
+      (f) =>
+        (lamp(f).channels[0]!.dimming.curve = [
+          [0.6, 0.5],
+          [0.2, 0.6],
+        ]),
+      /rises from point to point/,
+    ],
+    [
+      'case.lampKinds.0.channels.1.dimming.lowestLitShare',
+      (f) => (lamp(f).channels[1]!.dimming.lowestLitShare = 2),
+      /at most 0.9/,
+    ],
+    [
+      'case.lampKinds.0.controls.0.kind',
+      (f) => (lamp(f).controls[0]!.kind = 'knob' as never),
+      /kind is "level"/,
+    ],
+    [
+      'case.lampKinds.0.controller.capMeans',
+      (f) => (lamp(f).controller.capMeans = 'adds' as never),
+      /"multiplies" or "rescales"/,
+    ],
+    [
+      'case.plates.0.versions.0.atUtc',
+      (f) => f.case.plates[0]!.versions.push({ id: 'v', atUtc: 'once', note: '', mix: {} }),
+      /instant/,
+    ],
+    ['case.zones.0.spots.0.formId', (f) => (f.case.zones[0]!.spots[0]!.formId = 7 as never), /text/],
+    [
+      'case.zones.0.spots.0.soloNotes.0.saw',
+      (f) =>
+        f.case.zones[0]!.spots[0]!.soloNotes.push({
+          id: 'n',
+          colour: 'Blue',
+          region: 'tips',
+          saw: 'nice' as never,
+          atUtc: '2026-01-01T00:00:00.000Z',
+        }),
+      /"good", "lost" or "hueMoved"/,
+    ],
+    [
+      'case.forms.0.regions.0.brown',
+      (f) =>
+        f.case.forms.push({
+          id: 'f',
+          name: 'F',
+          shape: 'brain',
+          regions: [{ id: 'r', name: 'R', pale: 0.5, brown: 3, chromo: {}, proteins: {} }],
+        }),
+      /at most 1/,
+    ],
+    [
+      'case.references.0.points',
+      (f) => f.case.references.push({ id: 'x', name: 'X', points: [[400, 1]], quantity: 'energy' }),
+      /at least 2 points/,
+    ],
+  ])('%s', (path, spoil, message) => {
+    const bundle = plain(demo());
+    spoil(bundle);
+    const error = refused(() => importText(exportText(bundle)));
+    expect([error.path, error.message]).toEqual([path, expect.stringMatching(message)]);
+  });
+});
+
 describe('the plate file', () => {
   const { plates, lampKinds } = demo().case;
   test('a plate travels with its lamp', () => {

@@ -100,7 +100,8 @@ test('two unlike groups: each its own comb and sheet, light of both together', a
   await go(page, 'Mix');
   await expect(page.getByRole('slider')).toHaveCount(3);
   const both = await figure(page.getByTestId('mix-umol'));
-  await press(page.getByRole('radio', { name: 'Bar' }));
+  await press(page.getByTestId('plan-Bar-bar'));
+  await expect(page.getByRole('radio', { name: 'Bar' })).toHaveAttribute('aria-checked', 'true');
   await expect(page.getByRole('slider')).toHaveCount(1);
   await expect(page.getByText('If it ran', { exact: false })).toHaveCount(0);
   await type(page, 'level-bar-blue', '0');

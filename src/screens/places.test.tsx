@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import { act, configure, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import { type ComponentType } from 'react';
 
 import { demoCase } from '@/demo/lagoon';
@@ -31,6 +31,7 @@ jest.mock('react-native-gesture-handler', () => {
   };
 });
 
+configure({ defaultHidden: true });
 const NOW = Date.parse('2026-11-24T14:40:00Z');
 const demo = () => demoCase(NOW, 'Europe/Berlin');
 HTMLCanvasElement.prototype.getContext = (() => null) as never;

@@ -13,6 +13,7 @@ export function GroupChoice() {
   const { doc, zone, group } = useDesk();
   const paper = usePaper();
   if (zone.groups.length < 2 || !group) return null;
+  const choose = (groupId: string) => changeSettings({ groupId, plateId: null });
   const scale = PLAN_WIDTH / zone.tank.lengthCm;
   const height = Math.max(36, zone.tank.widthCm * scale);
   return (
@@ -39,10 +40,12 @@ export function GroupChoice() {
                 y={l.yCm * scale - h / 2}
                 width={w}
                 height={h}
-                fill={g.id === group.id ? paper.ink : 'none'}
+                fill={g.id === group.id ? paper.ink : paper.paper}
                 stroke={paper.ink}
                 strokeWidth={1}
                 strokeDasharray={g.id === group.id ? undefined : '3 2'}
+                onPress={() => choose(g.id)}
+                testID={`plan-${g.name}-${l.name}`}
               />
             );
           }),
@@ -55,7 +58,7 @@ export function GroupChoice() {
         label="Lamps"
         value={group.id}
         options={zone.groups.map((g) => ({ value: g.id, label: g.name }))}
-        onChange={(groupId) => changeSettings({ groupId, plateId: null })}
+        onChange={choose}
       />
     </View>
   );

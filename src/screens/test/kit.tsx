@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { act, fireEvent, render, screen } from '@testing-library/react';
+import { act, configure, fireEvent, render, screen } from '@testing-library/react';
 import { type ComponentType } from 'react';
 
 import type { CaseBundle, Group } from '@/core/case/types';
@@ -16,6 +16,8 @@ export const demo = () => demoCase(NOW, 'Europe/Berlin');
 
 // places hold hundreds of elements, and queries by role walk all of them
 jest.setTimeout(60_000);
+// whether each is hidden would be asked of every ancestor again: nothing here is hidden by style
+configure({ defaultHidden: true });
 
 let client: QueryClient;
 

@@ -18,7 +18,7 @@ export function GroupChoice() {
   const height = Math.max(36, zone.tank.widthCm * scale);
   return (
     <View style={{ flexDirection: 'row', gap: space.l, alignItems: 'center' }}>
-      <Svg width={PLAN_WIDTH} height={height} aria-hidden>
+      <Svg width={PLAN_WIDTH} height={height} aria-hidden style={{ flexShrink: 0 }}>
         <Rect
           x={0.75}
           y={0.75}

@@ -1,4 +1,4 @@
-import { type ScaleLinear, scaleLinear } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { memo, useCallback, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
@@ -13,6 +13,7 @@ import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
 
 import { combSpan, type Crest, heightShare } from './combShape';
+import { NmAxis } from './NmAxis';
 import { pullTo } from './pull';
 
 interface Props {
@@ -164,7 +165,7 @@ export function Comb({
           <Defs>
             <Rainbow fromNm={fromNm} toNm={toNm} x1={x(fromNm)} x2={x(toNm)} dim={paper.plateDim} />
           </Defs>
-          <Axis x={x} width={width} base={base} height={height} />
+          <NmAxis x={x} width={width} base={base} height={height} />
           {crests.map((c) => (
             <Hump
               key={c.id}
@@ -302,42 +303,6 @@ const Ghost = memo(function Ghost({ crest, nms, x, perRoot, base, colour }: Hump
     [crest, nms, x, perRoot, base],
   );
   return <Path d={d} fill="none" stroke={colour} strokeWidth={1} strokeDasharray="3 3" />;
-});
-
-const Axis = memo(function Axis({
-  x,
-  width,
-  base,
-  height,
-}: {
-  x: ScaleLinear<number, number>;
-  width: number;
-  base: number;
-  height: number;
-}) {
-  const paper = usePaper();
-  return (
-    <>
-      {x
-        .ticks(width > 500 ? 8 : 6)
-        .filter((nm) => x(nm) > 14 && x(nm) < width - 14)
-        .map((nm) => (
-          <G key={nm}>
-            <Line x1={x(nm)} x2={x(nm)} y1={base} y2={base + 4} stroke={paper.strong} strokeWidth={1} />
-            <Text
-              x={x(nm)}
-              y={height - 3}
-              fontSize={12}
-              fontFamily={font.sans}
-              fill={paper.quiet}
-              textAnchor="middle"
-            >
-              {nm}
-            </Text>
-          </G>
-        ))}
-    </>
-  );
 });
 
 /** The drawn grip of a channel. */

@@ -2,10 +2,12 @@ import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { memo, useMemo } from 'react';
 import { View } from 'react-native';
-import Svg, { G, Line, Path, Text } from 'react-native-svg';
+import Svg, { Line, Path } from 'react-native-svg';
 
 import { FIRST_NM } from '@/core/spectrum/grid';
-import { font, usePaper } from '@/ui/theme';
+import { usePaper } from '@/ui/theme';
+
+import { NmAxis } from './NmAxis';
 
 interface Props {
   lights: readonly { name: string; spectrum: Float64Array }[];
@@ -41,24 +43,7 @@ export const Outlines = memo(function Outlines({ lights, width, height, name }: 
     <View role="img" aria-label={name}>
       <Svg width={width} height={height} aria-hidden>
         <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.ink} strokeWidth={1} />
-        {x
-          .ticks(width > 400 ? 7 : 6)
-          .filter((nm) => x(nm) > 14 && x(nm) < width - 14)
-          .map((nm) => (
-            <G key={nm}>
-              <Line x1={x(nm)} x2={x(nm)} y1={base} y2={base + 4} stroke={paper.strong} strokeWidth={1} />
-              <Text
-                x={x(nm)}
-                y={height - 2}
-                fontSize={12}
-                fontFamily={font.sans}
-                fill={paper.quiet}
-                textAnchor="middle"
-              >
-                {nm}
-              </Text>
-            </G>
-          ))}
+        <NmAxis x={x} width={width} base={base} height={height} />
         {paths.map((d, i) => (
           <Path
             key={i}

@@ -22,39 +22,15 @@ import {
   text,
   withLamp,
 } from './test/kit';
+import type * as Router from './test/router';
+import { navigate, routeAt } from './test/router';
 import { Today } from './today/Today';
 
-const mockNavigate = jest.fn();
-let mockParams: Record<string, string> = {};
-const mockListeners = new Set<() => void>();
-jest.mock('expo-router', () => {
-  const { useSyncExternalStore } = jest.requireActual<typeof import('react')>('react');
-  return {
-    router: {
-      navigate: (to: string) => mockNavigate(to),
-      setParams: (p: Record<string, string>) => {
-        mockParams = p;
-        mockListeners.forEach((l) => l());
-      },
-    },
-    usePathname: () => '/',
-    useLocalSearchParams: () =>
-      useSyncExternalStore(
-        (l: () => void) => {
-          mockListeners.add(l);
-          return () => mockListeners.delete(l);
-        },
-        () => mockParams,
-      ),
-  };
-});
-jest.mock('react-native-gesture-handler', () => {
-  const chain: unknown = new Proxy(() => chain, { get: () => () => chain });
-  return {
-    Gesture: { Pan: () => chain },
-    GestureDetector: ({ children }: { children: unknown }) => children,
-  };
-});
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
 let mockDesign: Reckoner['design'] | null = null;
 jest.mock('@/workers/client', () => {
   const real = jest.requireActual<{ reckoner: () => Reckoner }>('../workers/client.ts');
@@ -68,8 +44,7 @@ jest.mock('@/workers/client', () => {
 
 freshPlaces();
 beforeEach(() => {
-  mockNavigate.mockClear();
-  mockParams = {};
+  routeAt();
   mockDesign = null;
 });
 
@@ -127,7 +102,7 @@ describe('Corals', () => {
   });
 
   test('pigments are changed for one coral alone, with undo, and a form of the case can be removed', async () => {
-    mockParams = { coral: 'demo-plum' };
+    routeAt('/', { coral: 'demo-plum' });
     show(Corals);
     await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
     tap('edit-form');
@@ -155,7 +130,7 @@ describe('Corals', () => {
   });
 
   test('fitting: a pick can be taken back, doubt is said, and the result becomes the region', async () => {
-    mockParams = { coral: 'demo-moss' };
+    routeAt('/', { coral: 'demo-moss' });
     show(Corals);
     await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
     tap('fit-form');
@@ -179,7 +154,7 @@ describe('Corals', () => {
   });
 
   test('what a lone colour did is noted per region; the newest word counts; it can be removed', async () => {
-    mockParams = { coral: 'demo-slate' };
+    routeAt('/', { coral: 'demo-slate' });
     show(Corals);
     await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
     choose('Cyan');
@@ -204,13 +179,13 @@ describe('Corals', () => {
         ],
       },
     });
-    mockParams = { coral: 'demo-straw' };
+    routeAt('/', { coral: 'demo-straw' });
     const { unmount } = show(Corals);
     await waitFor(() =>
       expect(screen.getByText(/would also wake to .*green.*, which this lamp hardly has/)).toBeTruthy(),
     );
     unmount();
-    mockParams = { coral: 'demo-copper' };
+    routeAt('/', { coral: 'demo-copper' });
     show(Corals);
     await waitFor(() => expect(screen.getByText(/green may stay green here.*Uncertain/)).toBeTruthy());
   });
@@ -256,8 +231,10 @@ describe('Design', () => {
   test('answers quote differences; one is put into the plate and undone, one is kept, one goes half way', async () => {
     show(Design);
     await waitFor(() => expect(screen.getByTestId('design-start')).toBeTruthy());
+    expect(text('design-empty')).toMatch(/^Answers appear here/);
     tap('design-start');
     await waitFor(() => expect(screen.getByTestId('answer-2')).toBeTruthy(), { timeout: 20_000 });
+    expect(screen.queryByTestId('design-empty')).toBeNull();
     expect(text('reasons-0')).toMatch(/→/);
     const noon = () => doc().plates.find((p) => p.id === 'demo-noon')!.mix;
     const before = noon();
@@ -267,7 +244,7 @@ describe('Design', () => {
     expect(noon()).toEqual(before);
     tap('keep-1');
     expect(doc().plates).toHaveLength(4);
-    expect(mockNavigate).toHaveBeenCalledWith('/mix');
+    expect(navigate).toHaveBeenCalledWith('/mix');
   });
 
   test('a long run shows its progress and can be stopped; a failure is said', async () => {

@@ -26,26 +26,14 @@ import {
   text,
   withLamp,
 } from './test/kit';
+import type * as Router from './test/router';
+import { navigate, routeAt, routeParams } from './test/router';
 
-const mockNavigate = jest.fn();
-let mockParams: Record<string, string> = {};
-jest.mock('expo-router', () => ({
-  router: {
-    navigate: (to: string) => mockNavigate(to),
-    setParams: (p: Record<string, string>) => {
-      mockParams = p;
-    },
-  },
-  usePathname: () => '/',
-  useLocalSearchParams: () => mockParams,
-}));
-jest.mock('react-native-gesture-handler', () => {
-  const chain: unknown = new Proxy(() => chain, { get: () => () => chain });
-  return {
-    Gesture: { Pan: () => chain },
-    GestureDetector: ({ children }: { children: unknown }) => children,
-  };
-});
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
 let mockFile: { name: string; text: string } | Error | null = null;
 const mockDownloads: { name: string; text: string }[] = [];
 jest.mock('@/ui/files', () => ({
@@ -60,8 +48,7 @@ jest.mock('@/ui/files', () => ({
 
 freshPlaces();
 beforeEach(() => {
-  mockNavigate.mockClear();
-  mockParams = {};
+  routeAt();
   mockFile = null;
   mockDownloads.length = 0;
 });
@@ -86,7 +73,7 @@ describe('Lamps', () => {
     // tubes cannot be dimmed: their first day is short instead
     expect(hung.threads).toHaveLength(2);
     expect(hung.threads[1]!.minute - hung.threads[0]!.minute).toBeLessThanOrEqual(480);
-    expect(mockNavigate).toHaveBeenCalledWith('/mix');
+    expect(navigate).toHaveBeenCalledWith('/mix');
     expect(useSettings.getState().groupId).toBe(hung.id);
     act(() => undo());
     expect(groups()).toHaveLength(1);
@@ -458,11 +445,11 @@ describe('Compare', () => {
     expect(screen.getByText(/Nothing of that name is left/)).toBeTruthy();
     fill('compare-find', 'daylight');
     press('Add Daylight refugium lamp');
-    expect(mockParams.with).toBe('plate.demo-noon,lamp.lib-refugium-day');
+    expect(routeParams().with).toBe('plate.demo-noon,lamp.lib-refugium-day');
   });
 
   test('token and absent bands are marked, and the cheapest addition named with its price', () => {
-    mockParams = { with: 'lamp.lib-refugium-fixed,lamp.lib-nine' };
+    routeAt('/', { with: 'lamp.lib-refugium-fixed,lamp.lib-nine' });
     show(Compare);
     const violet = screen.getAllByRole('row').find((r) => r.textContent!.startsWith('cyan'))!;
     expect(violet.textContent).toMatch(/▲ (token|none)/);
@@ -471,12 +458,12 @@ describe('Compare', () => {
   });
 
   test('what is gone is left out; four fill the page; hours are checked', () => {
-    mockParams = { with: 'plate.gone,lamp.lib-nine,lamp.lib-nine-half,lamp.lib-tint,lamp.lib-balance' };
+    routeAt('/', { with: 'plate.gone,lamp.lib-nine,lamp.lib-nine-half,lamp.lib-tint,lamp.lib-balance' });
     show(Compare);
     expect(screen.getAllByTestId(/^hours-/)).toHaveLength(3);
     fill('hours-0', '30');
     expect(screen.getByText('▲ 0 to 24')).toBeTruthy();
-    mockParams = { with: 'lamp.lib-nine,lamp.lib-nine-half,lamp.lib-tint,lamp.lib-balance' };
+    routeAt('/', { with: 'lamp.lib-nine,lamp.lib-nine-half,lamp.lib-tint,lamp.lib-balance' });
     changeSettings({});
     edit((b) => ({ ...b, case: { ...b.case, name: 'x' } }));
     expect(screen.getByTestId('compare-add').getAttribute('aria-disabled')).toBe('true');

@@ -9,23 +9,17 @@ import { ThreadSheet } from './day/ThreadSheet';
 import { Lamps } from './lamps/Lamps';
 import { Start } from './start/Start';
 import { choose, demo, doc, fill, freshPlaces, open, press, show, tap, withLamp } from './test/kit';
+import type * as Router from './test/router';
+import { navigate, routeAt } from './test/router';
 
-const mockNavigate = jest.fn();
-jest.mock('expo-router', () => ({
-  router: { navigate: (to: string) => mockNavigate(to), setParams: () => undefined },
-  usePathname: () => '/',
-  useLocalSearchParams: () => ({}),
-}));
-jest.mock('react-native-gesture-handler', () => {
-  const chain: unknown = new Proxy(() => chain, { get: () => () => chain });
-  return {
-    Gesture: { Pan: () => chain },
-    GestureDetector: ({ children }: { children: unknown }) => children,
-  };
-});
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
 
 freshPlaces();
-beforeEach(() => mockNavigate.mockClear());
+beforeEach(() => routeAt());
 
 const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const own = () => doc().lampKinds[0]!;
@@ -149,7 +143,7 @@ describe('starting a tank from a lamp of the library', () => {
     expect(group.threads).toHaveLength(2);
     expect(group.threads[1]!.minute - group.threads[0]!.minute).toBeLessThan(480);
     expect(doc().plates[0]!.mix).toEqual({ [own().channels[0]!.id]: 1, [own().channels[1]!.id]: 0 });
-    expect(mockNavigate).toHaveBeenCalledWith('/day');
+    expect(navigate).toHaveBeenCalledWith('/day');
   });
 });
 
@@ -157,9 +151,9 @@ describe('from Case and Day', () => {
   test('Case leads to lamps and plates', () => {
     show(Case);
     press(/^Add other lamps/);
-    expect(mockNavigate).toHaveBeenCalledWith('/lamps');
+    expect(navigate).toHaveBeenCalledWith('/lamps');
     press('Plates');
-    expect(mockNavigate).toHaveBeenCalledWith('/plates');
+    expect(navigate).toHaveBeenCalledWith('/plates');
   });
 
   test('a lamp taken down keeps its plates for the one that follows', async () => {

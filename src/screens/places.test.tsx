@@ -1,12 +1,8 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { act, configure, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
-import { type ComponentType } from 'react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 
-import { demoCase } from '@/demo/lagoon';
-import { typeIn } from '@/state/commands';
-import { closeSession, createCase, flush, run, undo, useSession } from '@/state/session';
-import { changeSettings } from '@/state/settings';
 import type { CaseBundle } from '@/core/case/types';
+import { typeIn } from '@/state/commands';
+import { flush, run, undo, useSession } from '@/state/session';
 
 import { Case } from './case/Case';
 import { Day } from './day/Day';
@@ -14,73 +10,26 @@ import { Mix } from './mix/Mix';
 import { LampSheet } from './sheet/LampSheet';
 import { Banners } from './shell/Banners';
 import { Strip, Tabs } from './shell/Places';
+import { demo, edit, freshPlaces, open, show, text } from './test/kit';
+import type * as Router from './test/router';
+import { navigate, routeAt } from './test/router';
 import { Today } from './today/Today';
 
-const mockNavigate = jest.fn();
-let mockPath = '/';
-jest.mock('expo-router', () => ({
-  router: { navigate: (to: string) => mockNavigate(to) },
-  usePathname: () => mockPath,
-}));
-// gestures are tested in the browser; here their views only have to stand
-jest.mock('react-native-gesture-handler', () => {
-  const chain: unknown = new Proxy(() => chain, { get: () => () => chain });
-  return {
-    Gesture: { Pan: () => chain },
-    GestureDetector: ({ children }: { children: unknown }) => children,
-  };
-});
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
 
-configure({ defaultHidden: true });
-const NOW = Date.parse('2026-11-24T14:40:00Z');
-const demo = () => demoCase(NOW, 'Europe/Berlin');
-HTMLCanvasElement.prototype.getContext = (() => null) as never;
+freshPlaces();
+beforeEach(() => routeAt());
 
-let client: QueryClient;
-beforeEach(async () => {
-  jest.useFakeTimers({
-    now: NOW,
-    doNotFake: [
-      'setTimeout',
-      'setInterval',
-      'setImmediate',
-      'queueMicrotask',
-      'nextTick',
-      'clearTimeout',
-      'clearInterval',
-    ],
-  });
-  client = new QueryClient();
-  mockNavigate.mockClear();
-  closeSession();
-  changeSettings({ zoneId: null, groupId: null, plateId: null, spotId: null, eyeDegree: null });
-  await open(demo());
-});
-afterEach(() => {
-  client.clear();
-  jest.useRealTimers();
-});
-const open = async (bundle: CaseBundle) => {
-  await act(async () => {
-    await createCase(bundle);
-    await flush();
-  });
-};
-const show = (Place: ComponentType) =>
-  render(
-    <QueryClientProvider client={client}>
-      <Place />
-    </QueryClientProvider>,
-  );
-const edit = (change: (bundle: CaseBundle) => CaseBundle) =>
-  act(() => void run({ name: 'test', apply: change }));
 const onGroup =
   (change: (g: CaseBundle['case']['zones'][0]['groups'][0]) => CaseBundle['case']['zones'][0]['groups'][0]) =>
   (b: CaseBundle): CaseBundle => ({
     ...b,
     case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map(change) })) },
   });
-const text = (id: string) => screen.getByTestId(id).textContent!;
 
 describe('Today', () => {
   test('speaks from running: sentence, figure, parts, next change, light so far, balance', async () => {
@@ -131,7 +80,7 @@ describe('Today', () => {
     expect(text('today-sentence')).toMatch(/^Nothing is known to be running/);
     expect(screen.queryByTestId('now-umol')).toBeNull();
     fireEvent.click(screen.getByTestId('due'));
-    expect(mockNavigate).toHaveBeenCalledWith('/sheet');
+    expect(navigate).toHaveBeenCalledWith('/sheet');
   });
 
   test('a cap step that is due is the one thing to do', async () => {
@@ -248,7 +197,7 @@ describe('Day', () => {
       .bundle!.case.zones[0]!.groups[0]!.threads.find((t) => t.minute === 1090)!;
     expect(thread.mix).toEqual({ plateId: 'demo-dusk' });
     fireEvent.click(screen.getByRole('button', { name: 'Open in Mix' }));
-    expect(mockNavigate).toHaveBeenCalledWith('/mix');
+    expect(navigate).toHaveBeenCalledWith('/mix');
   });
 
   test('a day without threads is dark and says how to begin', async () => {
@@ -290,7 +239,7 @@ describe('the sheet', () => {
     const entry = useSession.getState().bundle!.history.entries.at(-1)!;
     expect(entry.capShare).toBeLessThan(1);
     expect(entry.capSteps.at(-1)!.capShare).toBe(1);
-    expect(mockNavigate).toHaveBeenCalledWith('/');
+    expect(navigate).toHaveBeenCalledWith('/');
   });
 
   test('typed in at a time given: bad and future times are refused', async () => {
@@ -357,11 +306,11 @@ describe('Case and the frame', () => {
   });
 
   test('tabs name the place; the strip carries undo, before and the sign of autosave', async () => {
-    mockPath = '/sheet';
+    routeAt('/sheet');
     show(Tabs);
     expect(screen.getByRole('tab', { name: 'Day' }).getAttribute('aria-selected')).toBe('true');
     fireEvent.click(screen.getByRole('tab', { name: 'Mix' }));
-    expect(mockNavigate).toHaveBeenCalledWith('/mix');
+    expect(navigate).toHaveBeenCalledWith('/mix');
     show(Strip);
     expect(text('save-sign')).toBe('Saved');
     expect(screen.getByTestId('undo').getAttribute('aria-label')).toBe('Nothing to undo');

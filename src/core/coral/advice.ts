@@ -55,14 +55,12 @@ export function whiteAdvice(
   white: Spectrum,
 ): WhiteAdvice | null {
   const [pb, pw] = [par(blue), par(white)];
-  if (!(pb > 0 || pw > 0) || !(par(blue) > 0)) return null;
+  if (!(pb > 0) || !(pw > 0)) return null;
   const all = pb + pw;
-  const unitWhite = pw > 0 ? white.map((v) => v / pw) : null;
-  if (!unitWhite) return null;
   const curve = SHARES.map((share) => {
     const light = zeroSpectrum();
     addScaled(light, blue, ((1 - share) * all) / pb);
-    addScaled(light, unitWhite, share * all);
+    addScaled(light, white, (share * all) / pw);
     return { share, seen: plainlySeen(stock, fish, light) };
   });
   const top = curve.reduce((a, b) => (b.seen > a.seen * 1.01 ? b : a));

@@ -1,6 +1,6 @@
 import { BANDS, type BandId, par, type PerBand } from '../spectrum/bands';
 import { allFull, channelLevels, type Levels } from '../spectrum/controls';
-import { integrate, type Spectrum } from '../spectrum/grid';
+import { addScaled, FIRST_NM, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import {
   channelWallWatts,
   emittedShares,
@@ -28,7 +28,7 @@ export function centreNm(spectrum: Spectrum): number {
   let moment = 0;
   spectrum.forEach((v, i) => {
     sum += v;
-    moment += v * (i + 360);
+    moment += v * (i + FIRST_NM);
   });
   return sum > 0 ? moment / sum : 0;
 }
@@ -36,11 +36,8 @@ export function centreNm(spectrum: Spectrum): number {
 /** The light of a lamp with every blue channel full and the rest dark, whatever its controls tie together. */
 export function allBlues(kind: LampKind): Spectrum {
   const drive = kind.channels.map((c) => (centreNm(keptSpectrum(c)) < BLUES_UNTIL_NM ? 1 : 0));
-  const sum = new Float64Array(421);
-  emittedShares(kind, drive).forEach((share, i) => {
-    const s = keptSpectrum(kind.channels[i]!);
-    for (let k = 0; k < sum.length; k += 1) sum[k]! += share * s[k]!;
-  });
+  const sum = zeroSpectrum();
+  emittedShares(kind, drive).forEach((share, i) => addScaled(sum, keptSpectrum(kind.channels[i]!), share));
   return sum;
 }
 

@@ -541,7 +541,7 @@ export const SCHOOLS: readonly { id: string; name: string; about: string; aims: 
   {
     id: 'even',
     name: 'Growth and colour alike',
-    about: 'Nothing is pressed: a start when you have no view yet.',
+    about: 'Nothing pushed hard: a start when you have no view yet.',
     aims: {
       feeding: 0.6,
       glow: 0.5,

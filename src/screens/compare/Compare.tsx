@@ -316,7 +316,7 @@ function Cannot({ all }: { all: readonly Compared[] }) {
             <Type key={x.band} kind="small">
               {`${x.holds === 'none' ? 'No' : 'Only a token of'} ${bandName(x.band)}: ${
                 x.addition
-                  ? `${x.addition.name}, about ${x.addition.price}, would add it.`
+                  ? `${x.addition.name}, price about ${x.addition.price}, would add it.`
                   : 'no lamp of the library adds it.'
               }`}
             </Type>

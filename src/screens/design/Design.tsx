@@ -210,6 +210,12 @@ function Filled() {
           testID="design-start"
         />
       )}
+      {light && !found.answers && !found.error && found.progress === null && (
+        <Type kind="small" testID="design-empty">
+          Answers appear here, each with the tank under it, why, and what it gives up; nothing changes until
+          you take one.
+        </Type>
+      )}
       {found.error && <Note>{`Not found: ${found.error}.`}</Note>}
       {light &&
         found.answers?.map((a, i) => (

@@ -124,7 +124,7 @@ export function Lamps() {
   );
 }
 
-const money = (price: number | null) => (price === null ? null : `about ${price}`);
+const money = (price: number | null) => (price === null ? null : `price about ${price}`);
 
 function LampRow({ kind, about, onPress }: { kind: LampKind; about: string; onPress: () => void }) {
   const full = mixSpectrum(kind, allFull(kind));

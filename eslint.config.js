@@ -29,6 +29,12 @@ const floors = [
   ['formats'],
 ];
 
+/** The oracle checks the solver: it knows nothing of it, nor the solver of it. */
+const oracle = {
+  from: { element: { type: 'core', captured: { floor: 'oracle' } } },
+  allow: { to: [{ element: { type: 'core', captured: { floor: 'oracle' } } }] },
+};
+
 const coreRules = floors.flatMap((floor, level) =>
   floor.map((name) => ({
     from: { element: { type: 'core', captured: { floor: name } } },
@@ -85,6 +91,7 @@ module.exports = defineConfig([
                 allow: { to: to.map((type) => ({ element: { type } })) },
               })),
             ...coreRules,
+            oracle,
           ],
         },
       ],

@@ -51,7 +51,9 @@ function naiveParAtSpot(shares: readonly number[], spotIndex: number): number {
       const spread = h / Math.cos(a) + z / (SEA_WATER_INDEX * Math.cos(w));
       const slope = h / Math.cos(a) ** 2 + (z * Math.cos(a)) / (SEA_WATER_INDEX * Math.cos(w) ** 3);
       const geometry =
-        (((e.exponent + 1) / (2 * Math.PI)) * Math.cos(a) ** e.exponent * fresnelIntoWater(Math.sin(a))) /
+        (((e.optic.exponent + 1) / (2 * Math.PI)) *
+          Math.cos(a) ** e.optic.exponent *
+          fresnelIntoWater(Math.sin(a))) /
         (spread * slope);
       row.spectra[e.spectrum]!.forEach(
         (flux, i) =>
@@ -121,7 +123,10 @@ const entries = Array.from({ length: 730 }, (_, i) => ({
   capShare: 0.3 + ((i * 7) % 50) / 100,
 }));
 const history = { ...bundle.history, entries };
-const replayMs = medianMs(() => accustomedAt(zone, history, 1, '2026-11-24T00:00:00.000Z', () => matrix), 5);
+const replayMs = medianMs(
+  () => accustomedAt(zone, history, null, '2026-11-24T00:00:00.000Z', () => matrix),
+  5,
+);
 const dailyMs = medianMs(
   () => entries.forEach(() => zone.spots.forEach((_, s) => dayAt(light, groups, s))),
   5,

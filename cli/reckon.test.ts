@@ -185,3 +185,172 @@ test('carry prints bounded levels, match and PAR ratio where the source is too s
   expect(out.match).toBeCloseTo(1 / 3, 9);
   expect(out.parRatio).toBeCloseTo(1 / 3, 6);
 });
+
+describe('field and fit', () => {
+  const emission = { shape: 'gaussian', peakNm: 450, fwhmNm: 18, flux: 40 };
+  const red = { ...emission, peakNm: 640 };
+  const scene = {
+    tank: {
+      lengthCm: 80,
+      widthCm: 45,
+      depthCm: 45,
+      walls: { left: 1, right: 1, front: 1, back: 0 },
+      floorReflectance: 0.4,
+    },
+    water: { yellow440PerM: 0.2, scatterPerM: 0.05 },
+    lamps: [
+      {
+        xCm: 40,
+        yCm: 22,
+        heightCm: 20,
+        emitters: [
+          { dxCm: 0, dyCm: 0, emission, beamExponent: 2 },
+          { dxCm: 4, dyCm: 0, emission: red, beamExponent: 1 },
+        ],
+      },
+    ],
+  };
+  const points = [
+    { xCm: 40, yCm: 22, depthCm: 15 },
+    { xCm: 10, yCm: 40, depthCm: 45 },
+    { xCm: 0, yCm: 0, depthCm: 0 },
+    { xCm: 60, yCm: 10, depthCm: 30 },
+  ];
+  interface FieldOut {
+    par: number[];
+    enteredShare: number;
+  }
+  const field = (input: object) => reckon('field', JSON.stringify(input)) as FieldOut;
+
+  test('light adds up over emitters and halves with the flux; what enters does not depend on it', () => {
+    const both = field({ ...scene, points });
+    const half = {
+      ...scene,
+      lamps: scene.lamps.map((l) => ({
+        ...l,
+        emitters: l.emitters.map((e) => ({ ...e, emission: { ...e.emission, flux: e.emission.flux / 2 } })),
+      })),
+    };
+    const less = field({ ...half, points });
+    both.par.forEach((v, i) => expect(less.par[i]).toBeCloseTo(v / 2, 9));
+    expect(less.enteredShare).toBeCloseTo(both.enteredShare, 9);
+    expect(both.enteredShare).toBeGreaterThan(0.4);
+    expect(both.enteredShare).toBeLessThan(0.98);
+    expect(both.par[0]).toBeGreaterThan(both.par[1]!);
+    // black glass everywhere leaves less, and nothing comes back from a black floor
+    const black = field({
+      ...scene,
+      tank: { ...scene.tank, walls: { left: 0, right: 0, front: 0, back: 0 }, floorReflectance: 0 },
+      points,
+    });
+    black.par.forEach((v, i) => expect(v).toBeLessThanOrEqual(both.par[i]!));
+  });
+
+  test('hidden gains come out of readings of the field; a gross one is a suspect', () => {
+    const full = (emitters: number[]) =>
+      field({
+        ...scene,
+        lamps: [{ ...scene.lamps[0], emitters: emitters.map((e) => scene.lamps[0]!.emitters[e]) }],
+        points,
+      }).par;
+    const [a, b] = [full([0]), full([1])];
+    const shots = [
+      { A: 1, B: 0 },
+      { A: 0, B: 1 },
+      { A: 0.5, B: 0.5 },
+    ];
+    const readings = points.flatMap((p, i) =>
+      shots.map((levels) => ({ ...p, levels, reading: 1.15 * a[i]! * levels.A + 0.85 * b[i]! * levels.B })),
+    );
+    const input = { field: scene, channels: { A: [[0, 0]], B: [[0, 1]] }, readings };
+    const out = reckon('fit', JSON.stringify(input)) as {
+      gain: { A: number; B: number };
+      standardError: { A: number; B: number };
+      suspects: number[];
+      predicted: number[];
+    };
+    expect(out.gain.A).toBeCloseTo(1.15, 1);
+    expect(out.gain.B).toBeCloseTo(0.85, 1);
+    expect(out.suspects).toEqual([]);
+    expect(out.predicted).toHaveLength(readings.length);
+    readings[4]!.reading *= 4;
+    expect((reckon('fit', JSON.stringify(input)) as typeof out).suspects).toEqual([4]);
+    const one = reckon('fit', JSON.stringify({ ...input, readings: readings.slice(2, 3) })) as typeof out;
+    expect(one.gain.A).toBe(one.gain.B);
+    expect(Math.min(one.standardError.A, one.standardError.B)).toBeGreaterThanOrEqual(0.1);
+  });
+
+  test.each([
+    ['field', { ...scene, points: [] }, 'points', /empty/],
+    ['field', { ...scene, points: [{ xCm: 90, yCm: 0, depthCm: 0 }] }, 'points.0.xCm', /outside/],
+    ['field', { ...scene, points: [{ xCm: 1, yCm: 0, depthCm: -1 }] }, 'points.0.depthCm', /below 0/],
+    [
+      'field',
+      { ...scene, tank: { ...scene.tank, floorReflectance: 2 }, points },
+      'tank.floorReflectance',
+      /0 to 1/,
+    ],
+    ['field', { ...scene, tank: { ...scene.tank, depthCm: 0 }, points }, 'tank.depthCm', /above 0/],
+    [
+      'field',
+      { ...scene, lamps: [{ ...scene.lamps[0], heightCm: 0 }], points },
+      'lamps.0.heightCm',
+      /above 0/,
+    ],
+    [
+      'field',
+      { ...scene, lamps: [{ ...scene.lamps[0], emitters: [] }], points },
+      'lamps.0.emitters',
+      /empty/,
+    ],
+    ['fit', { field: scene, channels: {}, readings: [] }, 'channels', /empty/],
+    [
+      'fit',
+      { field: scene, channels: { A: [[0, 7]] }, readings: [{ ...points[0], levels: { A: 1 }, reading: 1 }] },
+      'channels.A.0',
+      /no emitter/,
+    ],
+    [
+      'fit',
+      {
+        field: scene,
+        channels: { A: [[0, 0]], B: [[0, 0]] },
+        readings: [{ ...points[0], levels: { A: 1 }, reading: 1 }],
+      },
+      'channels.B.0',
+      /already/,
+    ],
+    [
+      'fit',
+      { field: scene, channels: { A: [[0, 0]] }, readings: [{ ...points[0], levels: { C: 1 }, reading: 1 }] },
+      'readings.0.levels.C',
+      /no such channel/,
+    ],
+    [
+      'fit',
+      {
+        field: scene,
+        channels: { A: [[0, 0]] },
+        readings: [{ ...points[0], levels: { A: 1 }, reading: -1 }],
+      },
+      'readings.0.reading',
+      /below 0/,
+    ],
+    [
+      'fit',
+      {
+        field: scene,
+        channels: { A: [[0, 0]] },
+        readings: [{ xCm: 1, yCm: 99, depthCm: 1, levels: { A: 1 }, reading: 1 }],
+      },
+      'readings.0.yCm',
+      /outside/,
+    ],
+    ['convert', { from: 'ies', text: 'x' }, 'text', /line 1/],
+    ['convert', { from: 'readings-csv', text: 'PAR\nmuch\n' }, 'text', /line 2/],
+  ])('%s refuses and names the place', (verb, input, path, message) => {
+    const error = fail(verb, input);
+    expect(error.path).toBe(path);
+    expect(error.message).toMatch(message);
+  });
+});

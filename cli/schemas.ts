@@ -114,5 +114,143 @@ export const easeSchema = v.object({
   tauDays: v.optional(positive, 10),
 });
 
+const wall = v.optional(share, 1);
+const walls = v.optional(v.object({ left: wall, right: wall, front: wall, back: wall }), {
+  left: 1,
+  right: 1,
+  front: 1,
+  back: 1,
+});
+const point = { xCm: number, yCm: number, depthCm: notNegative };
+const scene = {
+  tank: v.object({
+    lengthCm: positive,
+    widthCm: positive,
+    depthCm: positive,
+    walls,
+    floorReflectance: v.optional(share, 0),
+  }),
+  water: v.optional(
+    v.object({ yellow440PerM: v.optional(notNegative, 0), scatterPerM: v.optional(notNegative, 0) }),
+    { yellow440PerM: 0, scatterPerM: 0 },
+  ),
+  lamps: list(
+    v.object({
+      xCm: number,
+      yCm: number,
+      heightCm: positive,
+      emitters: list(
+        v.object({
+          dxCm: v.optional(number, 0),
+          dyCm: v.optional(number, 0),
+          emission: emissionSchema,
+          beamExponent: v.optional(notNegative, 1),
+        }),
+      ),
+    }),
+  ),
+};
+
+interface Box {
+  tank: { lengthCm: number; widthCm: number; depthCm: number };
+}
+/** Where a point leaves the tank: the field and what it may be at most; null when it is inside, edges allowed. */
+function outside(
+  box: Box,
+  at: { xCm: number; yCm: number; depthCm: number },
+): [field: string, message: string] | null {
+  const limits = { xCm: box.tank.lengthCm, yCm: box.tank.widthCm, depthCm: box.tank.depthCm };
+  for (const [field, most] of Object.entries(limits)) {
+    const value = at[field as keyof typeof at];
+    if (value < 0 || value > most) return [field, `lies outside the tank: give 0 to ${most} cm`];
+  }
+  return null;
+}
+
+export const fieldSchema = v.pipe(
+  v.object({ ...scene, points: list(v.object(point)) }),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    const data = dataset.value;
+    data.points.forEach((p, i) => {
+      const wrong = outside(data, p);
+      if (wrong)
+        addIssue({
+          message: wrong[1],
+          path: [step(data, 'points', data.points), step(data.points, i, p), step(p, wrong[0], null)],
+        });
+    });
+  }),
+);
+
+export const fitSchema = v.pipe(
+  v.object({
+    field: v.object({ ...scene, points: v.optional(v.array(v.object(point), 'give a list'), []) }),
+    channels: v.pipe(
+      v.custom<Record<string, unknown>>(
+        (input) => typeof input === 'object' && input !== null && !Array.isArray(input),
+        'give an object with a list of [lamp, emitter] per channel',
+      ),
+      v.check((input) => Object.keys(input).length > 0, 'must not be empty'),
+      v.check(
+        (input) => !RESERVED.some((name) => Object.hasOwn(input, name)),
+        `a channel cannot be named ${RESERVED.join(', ')}`,
+      ),
+      v.record(
+        v.string(),
+        list(
+          v.tuple(
+            [
+              v.pipe(notNegative, v.integer('give a whole number')),
+              v.pipe(notNegative, v.integer('give a whole number')),
+            ],
+            'give [lampIndex, emitterIndex]',
+          ),
+        ),
+      ),
+    ),
+    readings: list(v.object({ ...point, levels: map(share), reading: notNegative })),
+  }),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    const data = dataset.value;
+    const seen = new Set<string>();
+    for (const [name, places] of Object.entries(data.channels)) {
+      places.forEach((place, i) => {
+        const complain = (message: string) =>
+          addIssue({
+            message,
+            path: [
+              step(data, 'channels', data.channels),
+              step(data.channels, name, places),
+              step(places, i, place),
+            ],
+          });
+        const [lamp, emitter] = place;
+        if (!data.field.lamps[lamp]?.emitters[emitter])
+          complain(`there is no emitter ${emitter} in lamp ${lamp}`);
+        if (seen.has(place.join())) complain('this emitter already belongs to a channel');
+        seen.add(place.join());
+      });
+    }
+    data.readings.forEach((r, i) => {
+      const at = (field: string) =>
+        [step(data, 'readings', data.readings), step(data.readings, i, r), step(r, field, null)] as [
+          v.IssuePathItem,
+          ...v.IssuePathItem[],
+        ];
+      const wrong = outside(data.field, r);
+      if (wrong) addIssue({ message: wrong[1], path: at(wrong[0]) });
+      for (const name of Object.keys(r.levels)) {
+        if (!Object.hasOwn(data.channels, name))
+          addIssue({
+            message: 'there is no such channel',
+            path: [...at('levels'), step(r.levels, name, null)],
+          });
+      }
+    });
+  }),
+);
+
 const step = (input: unknown, key: string | number, value: unknown): v.IssuePathItem =>
   ({ type: 'unknown', origin: 'value', input, key, value }) as v.IssuePathItem;

@@ -4,15 +4,27 @@ import { parseTime } from '@/core/day/clock';
 import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
 import { threadKnots } from '@/core/day/thread';
 import { fastestPlan, PlanRefused } from '@/core/easing/plan';
+import { parseIes } from '@/core/formats/ies';
+import { parseReadingsCsv } from '@/core/formats/readingsCsv';
 import { parseSpdx } from '@/core/formats/spdx';
 import { parseSpectrumCsv } from '@/core/formats/spectrumCsv';
 import { FileProblem } from '@/core/formats/table';
+import { channelGains } from '@/core/meter/channelGains';
+import { enteredOfScene, parOfEmitters } from '@/core/optics/points';
 import { carrySpectrum } from '@/core/mix/carry';
 import { lightFigures } from '@/core/mix/figures';
 import { par } from '@/core/spectrum/bands';
 import { sumEmissions } from '@/core/spectrum/emission';
 
-import { carrySchema, convertSchema, daySchema, easeSchema, spectrumSchema } from './schemas';
+import {
+  carrySchema,
+  convertSchema,
+  daySchema,
+  easeSchema,
+  fieldSchema,
+  fitSchema,
+  spectrumSchema,
+} from './schemas';
 
 /** Bad input: where and why. `path` is dotted, empty when there is no place to name. */
 export class InputError extends Error {
@@ -91,9 +103,43 @@ function carry(input: unknown) {
   return { levels: Object.fromEntries(ids.map((id, i) => [id, levels[i]!])), match, parRatio };
 }
 
+function field(input: unknown) {
+  const scene = read(fieldSchema, input);
+  return {
+    par: parOfEmitters(scene).map((row) => row.reduce((sum, value) => sum + value, 0)),
+    enteredShare: enteredOfScene(scene),
+  };
+}
+
+function fit(input: unknown) {
+  const { field: scene, channels, readings } = read(fitSchema, input);
+  const ids = Object.keys(channels);
+  const at = (lamp: number, emitter: number) =>
+    scene.lamps.slice(0, lamp).reduce((sum, l) => sum + l.emitters.length, 0) + emitter;
+  const full = parOfEmitters({ ...scene, points: readings });
+  const light = readings.map((r, i) =>
+    ids.map(
+      (id) => (r.levels[id] ?? 0) * channels[id]!.reduce((sum, [l, e]) => sum + full[i]![at(l, e)]!, 0),
+    ),
+  );
+  const found = channelGains(
+    readings.map((r) => r.reading),
+    light,
+  );
+  const named = (values: readonly number[]) => Object.fromEntries(ids.map((id, c) => [id, values[c]!]));
+  return {
+    gain: named(found.gain),
+    standardError: named(found.standardError),
+    suspects: found.fit.suspects,
+    predicted: found.fit.predicted,
+  };
+}
+
 const CONVERSIONS: Readonly<Record<string, (text: string) => unknown>> = {
   spdx: parseSpdx,
   'spectrum-csv': parseSpectrumCsv,
+  ies: parseIes,
+  'readings-csv': parseReadingsCsv,
 };
 
 function convert(input: unknown) {
@@ -110,7 +156,9 @@ function convert(input: unknown) {
 
 export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = {
   spectrum,
+  field,
   day,
+  fit,
   ease,
   carry,
   convert,

@@ -6,6 +6,7 @@ const chromium = await ensureChromium();
 await ensureExport();
 const codes = [
   await run(bin('tsx'), ['bench/core.ts']),
+  await run(bin('tsx'), ['bench/field.ts']),
   await run(bin('tsx'), ['bench/frame.ts'], { env: { CHROMIUM_PATH: chromium } }),
 ];
 process.exit(codes.find((code) => code !== 0) ?? 0);

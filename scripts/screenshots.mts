@@ -23,10 +23,18 @@ const draft = async (page: Page) => {
   await page.getByRole('slider', { name: 'Thread at 10:30' }).focus();
   for (let i = 0; i < 6; i += 1) await page.keyboard.press('Shift+ArrowUp');
 };
+const charted = (page: Page) => page.getByTestId('sounding-top').waitFor();
+const begin = async (page: Page, who: string) => {
+  await page.getByTestId('start-session').click();
+  await page.getByTestId('eyes-shaded').click();
+  await page.getByRole('radio', { name: who }).click();
+  await page.getByRole('radio', { name: 'Quantum meter, full spectrum' }).click();
+  await page.getByTestId('walk').click();
+  await page.getByText(/The model expects \d/).waitFor();
+};
 const SHOTS: Shot[] = [
   { name: 'today-phone', path: '/', size: 'phone' },
   { name: 'today-night-phone', path: '/', size: 'phone', dark: true },
-  { name: 'today-wide', path: '/', size: 'wide' },
   {
     name: 'mix-phone',
     path: '/mix',
@@ -34,7 +42,6 @@ const SHOTS: Shot[] = [
     before: (page) => page.getByRole('slider', { name: /^Violet/ }).focus(),
   },
   { name: 'mix-wide', path: '/mix', size: 'wide' },
-  { name: 'mix-night-wide', path: '/mix', size: 'wide', dark: true },
   { name: 'day-phone', path: '/day', size: 'phone' },
   { name: 'day-wide', path: '/day', size: 'wide', before: draft },
   {
@@ -47,7 +54,45 @@ const SHOTS: Shot[] = [
       await page.getByTestId('safety').waitFor();
     },
   },
-  { name: 'sheet-phone', path: '/sheet', size: 'phone' },
+  { name: 'tank-phone', path: '/tank', size: 'phone', before: charted },
+  {
+    name: 'tank-wide',
+    path: '/tank',
+    size: 'wide',
+    before: async (page) => {
+      await charted(page);
+      await page.getByTestId('where').click();
+      await page.waitForTimeout(500);
+    },
+  },
+  {
+    name: 'reading-phone',
+    path: '/readings',
+    size: 'phone',
+    before: async (page) => {
+      await begin(page, 'my meter');
+      for (const key of ['2', '4', '1']) await page.getByTestId(`key-${key}`).click();
+      await page.getByTestId('another-try').click();
+      for (const key of ['2', '3', '6']) await page.getByTestId(`key-${key}`).click();
+    },
+  },
+  {
+    name: 'calibration-wide',
+    path: '/readings',
+    size: 'wide',
+    before: async (page) => {
+      await begin(page, 'a simulated meter');
+      for (let i = 0; i < 5; i += 1) {
+        await page.getByTestId('simulate').click();
+        await page.getByText(/^1 try/).waitFor();
+        await page.getByTestId('next-place').click();
+      }
+      await page.getByTestId('finish-session').click();
+      await page.getByText('5 readings fitted.').waitFor();
+      await page.getByTestId('what-changed').click();
+      await page.waitForTimeout(1500);
+    },
+  },
   { name: 'lamps-phone', path: '/lamps', size: 'phone' },
   {
     name: 'plates-phone',

@@ -38,18 +38,23 @@ try {
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
 
-  await step('types', async () => {
-    await run(bin('expo'), ['customize', 'tsconfig.json'], { env: offlineEnv, quiet: true });
-    return asCount(await run(bin('tsc'), ['--noEmit']));
-  });
-  await step('lint', async () => asCount(await run(bin('eslint'), ['.', '--max-warnings', '0'])));
-  await step('unit', async () => {
-    const code = await run(bin('jest'), ['--json', '--outputFile=test-results/unit.json', '--silent']);
-    return counted(code, 'unit.json', (report) => ({
-      passed: report.numPassedTests,
-      failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
-    }));
-  });
+  // jest keeps one core busy, types and lint the other
+  await Promise.all([
+    (async () => {
+      await step('types', async () => {
+        await run(bin('expo'), ['customize', 'tsconfig.json'], { env: offlineEnv, quiet: true });
+        return asCount(await run(bin('tsc'), ['--noEmit']));
+      });
+      await step('lint', async () => asCount(await run(bin('eslint'), ['.', '--max-warnings', '0'])));
+    })(),
+    step('unit', async () => {
+      const code = await run(bin('jest'), ['--json', '--outputFile=test-results/unit.json', '--silent']);
+      return counted(code, 'unit.json', (report) => ({
+        passed: report.numPassedTests,
+        failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+      }));
+    }),
+  ]);
   await step('build', async () => {
     await ensureExport();
     return { passed: 1, failed: 0 };

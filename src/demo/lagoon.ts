@@ -1,6 +1,15 @@
 import { parseTime } from '@/core/day/clock';
 import type { Levels } from '@/core/day/thread';
-import type { CaseBundle, Plate, RunningEntry, Spot, Thread, Zone } from '@/core/case/types';
+import {
+  type CaseBundle,
+  type Plate,
+  plainSpot,
+  type RunningEntry,
+  type Spot,
+  type Thread,
+  type Zone,
+} from '@/core/case/types';
+import { plainTank } from '@/core/optics/tank';
 
 import { demoPanel } from './panel';
 
@@ -85,17 +94,7 @@ const spot = (
   depthCm: number,
   need: Spot['need'],
   formId: string,
-): Spot => ({
-  id,
-  name,
-  xCm,
-  yCm,
-  depthCm,
-  openShare: 1,
-  need,
-  formId,
-  soloNotes: [],
-});
+): Spot => plainSpot({ id, name, xCm, yCm, depthCm, need, formId });
 
 const lamps = [
   { id: 'demo-left', name: 'left', xCm: 42, yCm: 30, heightCm: 24, turnDeg: 0 },
@@ -109,8 +108,11 @@ const zone = (timeZone: string): Zone => ({
   name: 'Display',
   kind: 'display',
   timeZone,
-  tank: { lengthCm: 150, widthCm: 60, depthCm: 50 },
+  tank: plainTank(150, 60, 50),
   water: { yellow440PerM: 0.12, scatterPerM: 0.05 },
+  carbonDate: null,
+  rippleSlope: 0.05,
+  needs: {},
   groups: [{ id: 'demo-panels', name: 'Panels', lampKindId: demoPanel.id, lamps, threads, capShare }],
   spots: [
     spot('demo-copper', 'Copper table', 40, 32, 17, 'smallPolyp', 'orange-plate'),
@@ -147,7 +149,7 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
   return {
     case: {
       format: 'chromatheca-case',
-      version: 2,
+      version: 3,
       id: caseId,
       name: 'Reading-room lagoon',
       demo: true,
@@ -157,7 +159,7 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
       references: [],
       forms: [],
     },
-    history: { format: 'chromatheca-history', version: 2, caseId, entries: [running] },
-    readings: { format: 'chromatheca-readings', version: 1, caseId, readings: [] },
+    history: { format: 'chromatheca-history', version: 3, caseId, entries: [running] },
+    readings: { format: 'chromatheca-readings', version: 2, caseId, sessions: [] },
   };
 }

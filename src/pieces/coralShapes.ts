@@ -1,5 +1,5 @@
 import type { ShapeId } from '@/core/coral/form';
-import { seeded } from '@/core/mix/design';
+import { seeded } from '@/core/spectrum/random';
 
 /**
  * One layer of a drawn coral, from back to front: which region it shows and its outline in a box of 100 × 100 whose lower

@@ -6,6 +6,16 @@ import { demoPanel } from '@/demo/panel';
 import { combSpan, crestsOf } from './combShape';
 import { SHOWN_FROM_NM, stripPixels } from './pixels';
 import { fineness, FULL_PULL_PX, pullTo } from './pull';
+import {
+  contourPaths,
+  contourValues,
+  type Label,
+  overlap,
+  placeLabels,
+  placeRichest,
+  textWidth,
+  valueAt,
+} from './soundingShape';
 import { spread, weavePixels, WEAVE_ROWS, weaveShare } from './weaveShape';
 
 test('grips stand on their channel’s peak, never closer than 12 nm; a white finds its own place', () => {
@@ -116,4 +126,72 @@ test('handles never overlap, stay inside and in order, and keep their wish where
       358,
     ),
   ).toHaveLength(10);
+});
+
+test('labels of the chart never collide, stay on it, and the most important find room first', () => {
+  const bounds = { x0: 0, y0: 0, x1: 358, y1: 143 };
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.record({
+          x: fc.double({ min: 0, max: 358, noNaN: true }),
+          y: fc.double({ min: 0, max: 143, noNaN: true }),
+          width: fc.integer({ min: 10, max: 120 }),
+          height: fc.integer({ min: 10, max: 32 }),
+          gap: fc.constantFrom(0, 4, 10),
+        }),
+        { minLength: 1, maxLength: 25 },
+      ),
+      (raw) => {
+        const labels = raw.map((l, i): Label => ({ ...l, id: `l${i}` }));
+        const marks = labels
+          .filter((l) => l.gap > 0)
+          .map((l) => ({ x0: l.x - 3, y0: l.y - 3, x1: l.x + 3, y1: l.y + 3 }));
+        const placed = placeLabels(labels, marks, bounds);
+        const boxes = [...placed.values()].map((p) => p.box);
+        boxes.forEach((box, i) => {
+          expect(box.x0 >= 0 && box.y0 >= 0 && box.x1 <= 358 && box.y1 <= 143).toBe(true);
+          [...marks, ...boxes.slice(0, i)].forEach((other) => expect(overlap(box, other)).toBe(false));
+        });
+        // alone on an empty chart the first always stands, if it can at all
+        const first = labels[0]!;
+        if (first.gap > 0 && first.width < 100) expect(placeLabels([first], [], bounds).size).toBe(1);
+      },
+    ),
+  );
+  // where the rich set leaves one out, the poor one that holds all is taken, and made only then
+  const at = (id: string, width: number): Label => ({ id, x: 50, y: 50, width, height: 30, gap: 4 });
+  const poor = jest.fn(() => ({ labels: [at('a', 20), at('b', 20)] }));
+  const rich = () => ({ labels: [at('a', 90), at('b', 90)] });
+  const tight = { x0: 0, y0: 30, x1: 100, y1: 70 };
+  const chosen = placeRichest([rich, poor], () => true, [], tight);
+  expect([chosen.placed.size, chosen.set.labels[0]!.width]).toEqual([2, 20]);
+  const wide = placeRichest([rich, poor], () => true, [], { x0: -200, y0: -200, x1: 300, y1: 300 });
+  expect(wide.set.labels[0]!.width).toBe(90);
+  expect(poor).toHaveBeenCalledTimes(1);
+  expect(textWidth('Copper table', 12)).toBeGreaterThan(textWidth('Moss', 12));
+});
+
+test('contours lie where the value is, leave the edge out, and keep clear of rock', () => {
+  const [nx, ny] = [24, 12];
+  const values = Float64Array.from({ length: nx * ny }, (_, i) => (i % nx) * 10);
+  const sheet = { nx, ny, values, project: (gx: number, gy: number) => [gx * 10, gy * 10] as const };
+  const [c] = contourPaths(sheet, [115]);
+  // 115 lies between the cells of 110 and 120, whose middles are at 11.5 and 12.5
+  for (const [x] of c!.along) expect(x).toBeCloseTo(120, 0);
+  expect(c!.along.length).toBeGreaterThan(0);
+  for (const part of c!.line.split('M').slice(1)) {
+    const points = part.split('L').map((p) => p.split(',').map(Number));
+    points.slice(1).forEach(([x], i) => {
+      const flat = (p: number[]) => p[0]! >= 239.9 || p[1]! <= 0.1 || p[1]! >= 119.9;
+      expect(flat(points[i]!) && flat([x!, points[i + 1]![1]!])).toBe(false);
+    });
+  }
+  expect(valueAt(sheet, 12, 6)).toBeCloseTo(115, 9);
+  values[5 * nx + 5] = NaN;
+  expect(valueAt(sheet, 5.5, 5.5)).toBeNaN();
+  expect(() => contourPaths(sheet, [50])).not.toThrow();
+  expect(contourValues(12, 395)).toEqual([100, 200, 300]);
+  expect(contourValues(0, 47)).toEqual([10, 20, 30, 40]);
+  expect(contourValues(5, 5)).toEqual([]);
 });

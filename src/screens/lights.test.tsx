@@ -291,7 +291,7 @@ describe('the comb of any lamp', () => {
 
   test('all levels together, solo, and a light laid behind at equal PAR', async () => {
     show(Mix);
-    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    await waitFor(() => expect(text('mix-umol')).toBe('250 µmol'));
     press('All levels together down');
     expect(doc().plates.find((p) => p.id === 'demo-noon')!.mix['royal-blue']).toBeCloseTo(0.82 / 1.05, 3);
     act(() => undo());
@@ -301,7 +301,7 @@ describe('the comb of any lamp', () => {
     expect(text('solo')).toBe('Solo: Royal blue alone. Nothing is changed.');
     expect(Number.parseFloat(text('mix-umol'))).toBeLessThan(200);
     tap('end-solo');
-    expect(text('mix-umol')).toBe('243 µmol');
+    expect(text('mix-umol')).toBe('250 µmol');
     press('Lay another light behind the comb');
     choose('Daylight D65');
     press('Done');
@@ -343,7 +343,7 @@ describe('a mix for photographs, and my meter', () => {
 
   test('each kind of meter has its own factor; a quantum meter has no range switch', async () => {
     show(Mix);
-    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    await waitFor(() => expect(text('mix-umol')).toBe('250 µmol'));
     press('Lux to PAR: my meter reads');
     expect(text('meter-par')).toMatch(/^1 lux is 0\.0\d+ µmol of PAR here, ± \d+ %\.$/);
     choose('× 100');

@@ -35,10 +35,10 @@ describe('Today', () => {
   test('speaks from running: sentence, figure, parts, next change, light so far, balance', async () => {
     show(Today);
     expect(text('today-sentence')).toContain('The lamps run as typed in 12 days ago.');
-    await waitFor(() => expect(text('now-umol')).toBe('223'));
-    expect(text('next-change')).toBe('Next 17:30: Late light, 200 µmol');
+    await waitFor(() => expect(text('now-umol')).toBe('230'));
+    expect(text('next-change')).toBe('Next 17:30: Late light, 206 µmol');
     await waitFor(() =>
-      expect(text('so-far')).toMatch(/^3\.\d\d mol today at Copper table; the running day gives 5\.79/),
+      expect(text('so-far')).toMatch(/^3\.\d\d mol today at Copper table; the running day gives 5\.97/),
     );
     expect(text('balance-Straw polyp')).toBe('1.00 ×');
     expect(text('stillness')).toMatch(/^12 days without a change/);
@@ -47,20 +47,20 @@ describe('Today', () => {
 
   test('a sketch changes nothing here; what is typed in does', async () => {
     show(Today);
-    await waitFor(() => expect(text('now-umol')).toBe('223'));
+    await waitFor(() => expect(text('now-umol')).toBe('230'));
     edit(onGroup((g) => ({ ...g, capShare: 0.1 })));
-    expect(text('now-umol')).toBe('223');
+    expect(text('now-umol')).toBe('230');
     const entry = useSession.getState().bundle!.history.entries[0]!;
     act(() => void run(typeIn({ ...entry, id: 'half', capShare: 0.4, atUtc: '2026-11-24T14:00:00.000Z' })));
-    await waitFor(() => expect(text('now-umol')).toBe('111'));
+    await waitFor(() => expect(text('now-umol')).toBe('115'));
     expect(text('today-sentence')).toContain('as typed in today');
     act(() => undo());
-    await waitFor(() => expect(text('now-umol')).toBe('223'));
+    await waitFor(() => expect(text('now-umol')).toBe('230'));
   });
 
   test('too much light is said first, and by whom', async () => {
     show(Today);
-    await waitFor(() => expect(text('now-umol')).toBe('223'));
+    await waitFor(() => expect(text('now-umol')).toBe('230'));
     const entry = useSession.getState().bundle!.history.entries[0]!;
     const threads = entry.threads.map((t) => ({ ...t, strengthShare: 1 }));
     act(
@@ -111,17 +111,17 @@ describe('Today', () => {
 describe('Mix', () => {
   test('names its moment, its figures and every spot against what its coral wants', async () => {
     show(Mix);
-    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    await waitFor(() => expect(text('mix-umol')).toBe('250 µmol'));
     expect(text('mix')).toContain('at Copper table, 14:05.');
     expect(text('figures')).toContain('129 W of 248 W');
     expect(text('figures')).toMatch(/Usable share \(PUR\/PAR\)\d\d % of PAR/);
-    expect(text('par-Straw polyp')).toMatch(/^\d\d µmol$/);
+    expect(text('par-Straw polyp')).toMatch(/^1\d\d µmol$/);
     expect(screen.getAllByRole('slider')).toHaveLength(8);
   });
 
   test('a typed level changes the plate, says which threads change, and refuses nonsense', async () => {
     show(Mix);
-    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    await waitFor(() => expect(text('mix-umol')).toBe('250 µmol'));
     const field = screen.getByTestId('level-royal-blue');
     fireEvent.change(field, { target: { value: 'much' } });
     fireEvent.blur(field);
@@ -131,7 +131,7 @@ describe('Mix', () => {
     expect(
       useSession.getState().bundle!.case.plates.find((p) => p.id === 'demo-noon')!.mix['royal-blue'],
     ).toBe(0.4);
-    expect(text('threads-changed')).toMatch(/^Changes 14:05 243 → \d+ µmol at Copper table\.$/);
+    expect(text('threads-changed')).toMatch(/^Changes 14:05 250 → \d+ µmol at Copper table\.$/);
     fireEvent.keyDown(screen.getByRole('slider', { name: /^Royal blue/ }), { key: 'ArrowUp' });
     expect(
       useSession.getState().bundle!.case.plates.find((p) => p.id === 'demo-noon')!.mix['royal-blue'],
@@ -140,7 +140,7 @@ describe('Mix', () => {
 
   test('the eye caution stands beside a violet crest', async () => {
     show(Mix);
-    await waitFor(() => expect(text('mix-umol')).toBe('243 µmol'));
+    await waitFor(() => expect(text('mix-umol')).toBe('250 µmol'));
     fireEvent.focus(screen.getByRole('slider', { name: /^Violet/ }));
     expect(screen.getAllByText(/Violet and near UV look dimmer than they are/)).toHaveLength(1);
   });
@@ -165,7 +165,7 @@ describe('Day', () => {
     show(Day);
     await waitFor(() =>
       expect(text('day-figures')).toBe(
-        '5.79 mol a day at Copper table; lit 11 h 30 min; peak 243 µmol at 14:05.',
+        '5.97 mol a day at Copper table; lit 11 h 30 min; peak 250 µmol at 14:05.',
       ),
     );
     expect(text('doses')).toContain('royal blue');
@@ -175,7 +175,7 @@ describe('Day', () => {
     expect(screen.getByText('▲ Cap: give 0 to 100 %.')).toBeTruthy();
     fireEvent.change(cap, { target: { value: '40' } });
     fireEvent.blur(cap);
-    expect(text('day-figures')).toContain('peak 121 µmol');
+    expect(text('day-figures')).toContain('peak 125 µmol');
     expect(text('day')).toContain('not in the lamp yet: 1 change');
     fireEvent.click(screen.getByRole('radio', { name: 'Straw polyp' }));
     expect(text('day-figures')).toContain('at Straw polyp');
@@ -268,7 +268,7 @@ describe('Case and the frame', () => {
     fireEvent.change(depth, { target: { value: '40' } });
     fireEvent.blur(depth);
     expect(useSession.getState().bundle!.case.zones[0]!.spots.every((s) => s.depthCm <= 40)).toBe(true);
-    expect(text('par-basis')).toBe('PAR is an estimate ± 25 %, walls and floor not yet counted.');
+    expect(text('par-basis')).toBe('PAR is an estimate ± 41 %.');
     await waitFor(() => expect(screen.getByText('open, demo')).toBeTruthy());
   });
 
@@ -287,22 +287,21 @@ describe('Case and the frame', () => {
     expect(spots()).toHaveLength(4);
   });
 
-  test('one reading scales every figure and can be taken back', async () => {
+  test('one reading moves every figure and can be undone', async () => {
     show(Case);
     fireEvent.click(screen.getByTestId('new-reading'));
-    await waitFor(() => expect(text('reading-model')).toContain('The model says 223 µmol'));
-    fireEvent.change(screen.getByTestId('reading'), { target: { value: '446' } });
-    expect(text('reading-gain')).toContain('scaled by 2.00');
+    fireEvent.click(screen.getByRole('radio', { name: 'Quantum meter, full spectrum' }));
+    await waitFor(() => expect(text('reading-model')).toContain('The model says 230 µmol'));
+    fireEvent.change(screen.getByTestId('reading'), { target: { value: '460' } });
+    expect(text('reading-gain')).toContain('2.00 times');
     fireEvent.change(screen.getByTestId('reading-time'), { target: { value: '3:00' } });
     fireEvent.click(screen.getByTestId('keep-reading'));
     expect(screen.getByText(/Nothing is lit at this spot then/)).toBeTruthy();
     fireEvent.change(screen.getByTestId('reading-time'), { target: { value: '14:05' } });
     fireEvent.click(screen.getByTestId('keep-reading'));
-    expect(text('par-basis')).toMatch(
-      /^Every PAR figure is scaled by 1\.8\d \(scaled to 1 reading, ± 1\d %\)\.$/,
-    );
-    fireEvent.click(screen.getByRole('button', { name: /^Remove the reading of 446/ }));
-    expect(text('par-basis')).toContain('estimate ± 25 %');
+    await waitFor(() => expect(text('par-basis')).toBe('PAR is fitted to 1 reading.'));
+    act(() => undo());
+    await waitFor(() => expect(text('par-basis')).toContain('estimate ± 41 %'));
   });
 
   test('tabs name the place; the strip carries undo, before and the sign of autosave', async () => {

@@ -16,7 +16,9 @@ import { mol, parBasis, times, tintWords, umol } from './shared/words';
 import { todaySentence } from './today/sentence';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { dayAt, zoneLight } from '@/core/case/light';
+import { plainSpot } from '@/core/case/types';
 import { computeResponse } from '@/core/optics/response';
+import { plainTank } from '@/core/optics/tank';
 import { demoPanel } from '@/demo/panel';
 import { lampLibrary } from '@/core/library/lamps';
 import { par } from '@/core/spectrum/bands';
@@ -63,10 +65,11 @@ test('figures never pretend precision', () => {
   expect([umol(243.4), umol(9.96), umol(3.14), umol(0)]).toEqual(['243', '10', '3.1', '0']);
   expect([mol(5.789), mol(12.34)]).toEqual(['5.79', '12.3']);
   expect([times(1.256), times(1000), times(Infinity)]).toEqual(['1.26 ×', 'over 10 ×', 'over 10 ×']);
-  expect(parBasis({ gain: 1, readings: 0, bandShare: 0.25 })).toBe(
-    'estimate ± 25 %, walls and floor not yet counted',
+  expect(parBasis({ readings: 0, simulated: false })).toBe('estimate ± 41 %');
+  expect(parBasis({ readings: 1, simulated: false }, 0.184)).toBe('fitted to 1 reading, ± 18 %');
+  expect(parBasis({ readings: 3, simulated: true }, 0.1)).toBe(
+    'fitted to 3 readings, simulated ones among them, ± 10 %',
   );
-  expect(parBasis({ gain: 1.1, readings: 1, bandShare: 0.184 })).toBe('scaled to 1 reading, ± 18 %');
   expect(tintWords({ cctK: 6512, duv: 0, xy: [0.31, 0.33], hue: 'blue', purity: 0.1 })).toBe('6500 K');
   expect(tintWords({ cctK: null, duv: -0.1, xy: [0.2, 0.1], hue: 'royal blue', purity: 0.9 })).toBe(
     'bluer than any kelvin figure: royal blue, 90 % pure',
@@ -155,7 +158,17 @@ test('a typed lamp becomes a lamp kind; commas are decimal points; errors name t
   expect(problems({ setting: 'balance' })!.map(([path]) => path)).toEqual(['channels.0.share']);
   expect(readCurve('a:b')).toBeNull();
   // editing keeps what cannot be typed
-  for (const one of [demoPanel, ...lampLibrary().map((l) => l.kind)]) {
+  const optic = { name: 'o', verticalDeg: [0, 90], horizontalDeg: [0], intensity: [[1, 0]] };
+  const lens = {
+    ...demoPanel,
+    optic,
+    diffuserShare: 0.2,
+    channels: demoPanel.channels.map((c) => ({
+      ...c,
+      groups: c.groups.map((g) => ({ ...g, beamAngleDeg: 60 })),
+    })),
+  };
+  for (const one of [demoPanel, lens, ...lampLibrary().map((l) => l.kind)]) {
     const back = formFromLamp(one);
     expect([one.name, v.safeParse(lampFormSchema, back).issues]).toEqual([one.name, undefined]);
     expect(lampFromForm(back, one.id, one)).toEqual(one);
@@ -181,32 +194,26 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', ()
       id,
       name: 'Mine',
       timeZone: 'UTC',
-      tank: { lengthCm: 90, widthCm: 45, depthCm: 45 },
+      tank: plainTank(90, 45, 45),
       kind,
       lamps: [{ id: 'l', name: 'lamp', xCm: 45, yCm: 22, heightCm: height, turnDeg: 0 }],
       spots: [
-        {
+        plainSpot({
           id: 's',
           name: 'Soft',
           xCm: 40,
           yCm: 20,
           depthCm: 10,
-          openShare: 1,
           need: 'soft',
-          formId: null,
-          soloNotes: [],
-        },
-        {
+        }),
+        plainSpot({
           id: 't',
           name: 'Any',
           xCm: 10,
           yCm: 20,
           depthCm: 40,
-          openShare: 1,
           need: null,
-          formId: null,
-          soloNotes: [],
-        },
+        }),
       ],
     });
     const zone = bundle.case.zones[0]!;
@@ -224,21 +231,18 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', ()
     id,
     name: 'Switched',
     timeZone: 'UTC',
-    tank: { lengthCm: 90, widthCm: 45, depthCm: 45 },
+    tank: plainTank(90, 45, 45),
     kind,
     lamps: [{ id: 'l', name: 'lamp', xCm: 45, yCm: 22, heightCm: 20, turnDeg: 0 }],
     spots: [
-      {
+      plainSpot({
         id: 's',
         name: 'Soft',
         xCm: 40,
         yCm: 20,
         depthCm: 15,
-        openShare: 1,
         need: 'soft',
-        formId: null,
-        soloNotes: [],
-      },
+      }),
     ],
   });
   const zone = bundle.case.zones[0]!;

@@ -8,6 +8,7 @@ import type {
   Reading,
   RunningEntry,
   SavedSpectrum,
+  Session,
   SoloNote,
   Spot,
   Thread,
@@ -47,7 +48,7 @@ export const renameCase = (name: string): Command => onCase('rename the case', (
 
 export const setZone = (
   zoneId: string,
-  change: Partial<Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone'>>,
+  change: Partial<Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone' | 'carbonDate' | 'rippleSlope'>>,
 ): Command =>
   onCase(
     'water and tank',
@@ -76,6 +77,13 @@ export const setSpot = (zoneId: string, spot: Spot): Command =>
         ? replace(z.spots, spot.id, () => spot)
         : [...z.spots, spot],
     })),
+  );
+
+/** What kinds want in this water, where that is not the rule of thumb. */
+export const setNeeds = (zoneId: string, needs: Zone['needs']): Command =>
+  onCase(
+    'what kinds want',
+    onZone(zoneId, (z) => ({ ...z, needs })),
   );
 
 const onSpot = (name: string, zoneId: string, spotId: string, change: (spot: Spot) => Spot): Command =>
@@ -392,18 +400,43 @@ export const removeThread = (groupId: string, threadId: string): Command =>
     onGroup(groupId, (g) => ({ ...g, threads: g.threads.filter((t) => t.id !== threadId) })),
   );
 
-export const addReading = (reading: Reading): Command => ({
-  name: `reading of ${reading.valueUmol} µmol`,
-  apply: (b) => ({ ...b, readings: { ...b.readings, readings: [...b.readings.readings, reading] } }),
+const onSessions = (name: string, change: (sessions: Session[]) => Session[], merge?: string): Command => ({
+  name,
+  merge,
+  apply: (b) => ({ ...b, readings: { ...b.readings, sessions: change(b.readings.sessions) } }),
 });
 
-export const removeReading = (id: string): Command => ({
-  name: 'remove a reading',
-  apply: (b) => ({
-    ...b,
-    readings: { ...b.readings, readings: b.readings.readings.filter((r) => r.id !== id) },
-  }),
-});
+export const addSession = (session: Session): Command =>
+  onSessions(`readings: ${session.name}`, (all) => [...all, session]);
+
+export const setSession = (
+  id: string,
+  change: Partial<Pick<Session, 'name' | 'meter' | 'pumpsOn' | 'counts'>>,
+): Command => onSessions('a session of readings', (all) => replace(all, id, (s) => ({ ...s, ...change })));
+
+export const removeSession = (id: string): Command =>
+  onSessions('remove a session', (all) => all.filter((s) => s.id !== id));
+
+/** Puts a reading into a session, in place of the one with its id. */
+export const setReading = (sessionId: string, reading: Reading): Command =>
+  onSessions(`reading at ${reading.name}`, (all) =>
+    replace(all, sessionId, (s) => ({
+      ...s,
+      readings: s.readings.some((r) => r.id === reading.id)
+        ? replace(s.readings, reading.id, () => reading)
+        : [...s.readings, reading],
+    })),
+  );
+
+/** Removes a reading; a session that it leaves empty goes with it. */
+export const removeReading = (sessionId: string, id: string): Command =>
+  onSessions('remove a reading', (all) =>
+    all.flatMap((s) => {
+      if (s.id !== sessionId) return [s];
+      const readings = s.readings.filter((r) => r.id !== id);
+      return readings.length > 0 ? [{ ...s, readings }] : [];
+    }),
+  );
 
 /** A group's draft as it would be frozen on being typed in. */
 export function freeze(

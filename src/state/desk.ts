@@ -86,6 +86,12 @@ export function useWaters(): { name: string; zones: Zone[]; zoneId: string } {
 
 export const draftOf = (desk: Desk): LitGroup[] => draftGroups(desk.doc, desk.zone);
 
+/** The lamps as they are lit: what runs, or the draft while nothing is known to run. */
+export const litNow = (desk: Desk, nowMs: number): LitGroup[] => {
+  const running = runningOf(desk, nowMs).groups;
+  return running.length > 0 ? running : draftOf(desk);
+};
+
 export const runningOf = (desk: Desk, nowMs: number): { entries: RunningEntry[]; groups: LitGroup[] } => {
   const entries = runningAt(desk.bundle.history, desk.zone, utcIso(nowMs));
   return { entries, groups: entries.map(litRunning) };

@@ -1,4 +1,4 @@
-import type { CaseBundle } from '@/core/case/types';
+import type { CaseBundle, Reading, Session } from '@/core/case/types';
 import { newPlate } from '@/core/case/plate';
 import { draftGroups } from '@/core/case/lit';
 import { FORMS } from '@/core/coral/form';
@@ -11,14 +11,20 @@ import {
   addLampKind,
   addPlate,
   addReference,
+  addSession,
   addSoloNote,
   addThread,
   type Command,
   editForm,
   removeForm,
+  removeReading,
   removeReference,
+  removeSession,
   removeSoloNote,
   setLampKind,
+  setNeeds,
+  setReading,
+  setSession,
   setPlateNotes,
   setSpotForm,
 } from './commands';
@@ -159,5 +165,76 @@ describe('lamps and plates', () => {
 
   test('every lamp of the library can be kept in a case and comes back from a file', () => {
     for (const { kind } of lampLibrary()) survives(after(demo(), addLampKind(kind)));
+  });
+});
+
+describe('readings', () => {
+  const reading = (id: string, tries: number[]): Reading => ({
+    id,
+    spotId: SPOT,
+    name: 'Moss branch',
+    xCm: 74,
+    yCm: 34,
+    depthCm: 24,
+    atUtc: '2026-11-24T12:00:00.000Z',
+    tries,
+    bands: null,
+    levels: { 'demo-panels': { violet: 0.5 } },
+  });
+  const evening: Session = {
+    id: 's',
+    zoneId: ZONE,
+    name: 'Evening',
+    atUtc: '2026-11-24T12:00:00.000Z',
+    meter: { kind: 'lux', immersionFactor: 1.1, sensorAboveCm: 2, simulated: false },
+    pumpsOn: true,
+    lit: 'noon',
+    counts: true,
+    rig: [
+      {
+        groupId: 'demo-panels',
+        name: 'Panels',
+        lampKind: demo().case.lampKinds[0]!,
+        lamps: demo().case.zones[0]!.groups[0]!.lamps,
+      },
+    ],
+    readings: [],
+  };
+
+  test('a session fills reading by reading, a reading grows try by try, and a file keeps all of it', () => {
+    const b = after(
+      demo(),
+      addSession(evening),
+      setReading('s', reading('a', [210])),
+      setReading('s', reading('b', [190])),
+      setReading('s', reading('a', [210, 216])),
+    );
+    expect(b.readings.sessions[0]!.readings.map((r) => r.tries)).toEqual([[210, 216], [190]]);
+    survives(b);
+    const aside = after(b, setSession('s', { counts: false, name: 'Set aside' }));
+    expect(aside.readings.sessions[0]).toMatchObject({ counts: false, name: 'Set aside', lit: 'noon' });
+    // a reading for a session that is gone changes nothing
+    expect(after(b, setReading('gone', reading('c', [1]))).readings).toEqual(b.readings);
+  });
+
+  test('taking readings away: the last one of a session takes it along, an untouched one stays', () => {
+    const two = after(
+      demo(),
+      addSession(evening),
+      addSession({ ...evening, id: 't' }),
+      setReading('s', reading('a', [210])),
+    );
+    expect(after(two, removeReading('s', 'a')).readings.sessions.map((s) => s.id)).toEqual(['t']);
+    expect(after(two, removeSession('t')).readings.sessions.map((s) => s.id)).toEqual(['s']);
+    expect(after(two, removeReading('s', 'unknown')).readings.sessions[0]!.readings).toHaveLength(1);
+  });
+
+  test('what kinds want travels with the case; a range that ends before it begins is refused', () => {
+    const b = after(demo(), setNeeds(ZONE, { clam: { fromUmol: 200, toUmol: 500 } }));
+    survives(b);
+    const bad = after(demo(), setNeeds(ZONE, { clam: { fromUmol: 500, toUmol: 200 } }));
+    expect(() => importText(exportText(bad))).toThrow(/needs\.clam.*begins/);
+    const strange = after(demo(), setNeeds(ZONE, { whale: { fromUmol: 1, toUmol: 2 } } as never));
+    expect(() => importText(exportText(strange))).toThrow(/needs/);
   });
 });

@@ -1,33 +1,89 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
 
+import { bareCalibration, type Calibration, calibrationKey, hungGroups } from '@/core/case/calibration';
+import { sessionsThatCount } from '@/core/case/calibrate';
 import { type ZoneLight, zoneLight } from '@/core/case/light';
 import type { Stretch } from '@/core/case/replay';
-import { entriesOf, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
-import type { HistoryDoc, ReadingsDoc, Zone } from '@/core/case/types';
+import { channelIds, entriesOf, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
+import type { CaseBundle, HistoryDoc, Zone } from '@/core/case/types';
 import type { DayLight } from '@/core/easing/accustomed';
-import { type Gain, overallGain } from '@/core/meter/gain';
 import type { ResponseMatrix } from '@/core/optics/response';
 import { reckoner } from '@/workers/client';
 
 import { localDate, utcIso, wallMinute } from './time';
 
-/** The zone's calibration from its readings. */
-export function useGain(zone: Zone, readings: ReadingsDoc): Gain {
-  return useMemo(
-    () => overallGain(readings.readings.filter((r) => r.zoneId === zone.id)),
-    [zone.id, readings],
-  );
+/** What is known of the zone without its readings. */
+export function useBare({ case: doc }: CaseBundle, zone: Zone): Calibration {
+  return useMemo(() => bareCalibration(hungGroups(doc, zone), zone.water), [doc, zone]);
 }
 
-const made = new WeakMap<ResponseMatrix, Map<number, ZoneLight>>();
+export interface CalibrationState {
+  calibration: Calibration;
+  /** 0..1 while it is being fitted anew */
+  progress: number | null;
+  error: string | null;
+  cancel: () => void;
+  again: () => void;
+}
+
+/** The zone's calibration from its readings, fitted in the worker; without readings the bare model and its doubt. */
+export function useCalibrationState(bundle: CaseBundle, zone: Zone): CalibrationState {
+  const { case: doc, readings } = bundle;
+  const bare = useBare(bundle, zone);
+  const sessions = useMemo(() => sessionsThatCount(readings.sessions, zone.id), [readings, zone.id]);
+  // readings of an older version stand wherever their spot and the lamps stand now
+  const standing = sessions.some((s) => s.rig === null);
+  const client = useQueryClient();
+  const [progress, setProgress] = useState(0);
+  const queryKey = [
+    'calibration',
+    zone.id,
+    zone.tank,
+    zone.water,
+    sessions,
+    standing ? [hungGroups(doc, zone), zone.spots] : zone.spots.map((s) => s.openShare),
+    // what there is to be fitted: channels, and beams where no file says them
+    hungGroups(doc, zone).map((g) => [g.groupId, channelIds(g.lampKind), Boolean(g.lampKind.optic)]),
+  ];
+  const query = useQuery<Calibration>({
+    queryKey,
+    queryFn: ({ signal }) => {
+      setProgress(0);
+      return reckoner().calibrate(doc, zone, sessions, (share) => {
+        setProgress(share);
+        return !signal.aborted;
+      });
+    },
+    enabled: sessions.length > 0,
+    staleTime: Infinity,
+    gcTime: 30 * 60_000,
+    retry: 0,
+    networkMode: 'always',
+    placeholderData: keepPreviousData,
+  });
+  const found = sessions.length > 0 ? query.data : undefined;
+  return {
+    calibration: found ?? bare,
+    progress: sessions.length > 0 && query.isFetching ? progress : null,
+    error: query.error && sessions.length > 0 ? query.error.message : null,
+    cancel: () => void client.cancelQueries({ queryKey }),
+    again: () => void query.refetch(),
+  };
+}
+
+export const useCalibration = (bundle: CaseBundle, zone: Zone): Calibration =>
+  useCalibrationState(bundle, zone).calibration;
+
+const made = new WeakMap<ResponseMatrix, Map<string, ZoneLight>>();
 
 /** Sums of a matrix are kept with it: a pull changes levels, never these. */
-function lightOfMatrix(matrix: ResponseMatrix, groups: readonly LitGroup[], gain: number): ZoneLight {
+function lightOfMatrix(matrix: ResponseMatrix, groups: readonly LitGroup[], cal: Calibration): ZoneLight {
   let byGain = made.get(matrix);
   if (!byGain) made.set(matrix, (byGain = new Map()));
-  let light = byGain.get(gain);
-  if (!light) byGain.set(gain, (light = zoneLight(matrix, groups, gain)));
+  const key = JSON.stringify([groups.map((g) => [g.groupId, g.lamps.length]), cal.gains]);
+  let light = byGain.get(key);
+  if (!light) byGain.set(key, (light = zoneLight(matrix, groups, cal)));
   return light;
 }
 
@@ -37,12 +93,12 @@ export interface LightState {
 }
 
 /** The light of lit groups over the zone's spots, from the worker; the same rig is computed once. */
-export function useLight(groups: readonly LitGroup[], zone: Zone, gain: number): LightState {
-  const key = rigKey(groups, zone, zone.spots);
+export function useLight(groups: readonly LitGroup[], zone: Zone, cal: Calibration): LightState {
+  const key = rigKey(groups, zone, zone.spots, cal);
   const rows = groups.reduce((sum, g) => sum + g.lamps.length * g.lampKind.channels.length, 0);
   const query = useQuery({
     queryKey: ['response', key],
-    queryFn: () => reckoner().response(rigOf(groups, zone, zone.spots)),
+    queryFn: () => reckoner().response(rigOf(groups, zone, zone.spots, cal)),
     staleTime: Infinity,
     gcTime: 10 * 60_000,
     retry: 1,
@@ -52,7 +108,7 @@ export function useLight(groups: readonly LitGroup[], zone: Zone, gain: number):
       previous && previous.rows === rows && previous.spots === zone.spots.length ? previous : undefined,
   });
   return {
-    light: query.data ? lightOfMatrix(query.data, groups, gain) : null,
+    light: query.data ? lightOfMatrix(query.data, groups, cal) : null,
     error: query.error ? query.error.message : null,
   };
 }
@@ -69,7 +125,7 @@ export interface Accustomed {
 export function useAccustomed(
   zone: Zone,
   history: HistoryDoc,
-  gain: number,
+  cal: Calibration,
   nowMs: number,
 ): Accustomed | null {
   const entries = entriesOf(history, zone.id);
@@ -79,8 +135,17 @@ export function useAccustomed(
   const at = utcIso(latest ? Math.max(hour, Date.parse(latest.atUtc)) : hour);
   const query = useQuery({
     // an entry never changes once it is typed in, so its id stands for it
-    queryKey: ['accustomed', zone.id, zone.tank, zone.water, zone.spots, entries.map((e) => e.id), gain, at],
-    queryFn: () => reckoner().accustomed(zone, history, gain, at),
+    queryKey: [
+      'accustomed',
+      zone.id,
+      zone.tank,
+      zone.water,
+      zone.spots,
+      entries.map((e) => e.id),
+      calibrationKey(cal),
+      at,
+    ],
+    queryFn: () => reckoner().accustomed(zone, history, cal, at),
     staleTime: Infinity,
     retry: 1,
     networkMode: 'always',
@@ -106,7 +171,7 @@ export function stretchesToday(zone: Zone, history: HistoryDoc, nowMs: number): 
 }
 
 /** Light so far today per spot, mol m⁻², from what really ran. */
-export function useSoFar(zone: Zone, history: HistoryDoc, gain: number, nowMs: number): number[] | null {
+export function useSoFar(zone: Zone, history: HistoryDoc, cal: Calibration, nowMs: number): number[] | null {
   const stretches = stretchesToday(zone, history, nowMs);
   const query = useQuery({
     queryKey: [
@@ -116,10 +181,10 @@ export function useSoFar(zone: Zone, history: HistoryDoc, gain: number, nowMs: n
       zone.water,
       zone.spots,
       entriesOf(history, zone.id).map((e) => e.id),
-      gain,
+      calibrationKey(cal),
       stretches,
     ],
-    queryFn: () => reckoner().soFar(zone, history, gain, stretches),
+    queryFn: () => reckoner().soFar(zone, history, cal, stretches),
     staleTime: Infinity,
     gcTime: 60_000,
     networkMode: 'always',

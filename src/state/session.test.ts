@@ -31,6 +31,7 @@ import {
 import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';
 import { closeSession, createCase, flush, openCase, redo, retrySave, run, undo, useSession } from './session';
+import { plainTank } from '@/core/optics/tank';
 
 const storage = createAsyncStorage('chromatheca');
 const GROUP = 'demo-panels';
@@ -146,7 +147,7 @@ test('threads and plates: what is added, removed and replaced keeps its light', 
 });
 
 test('a smaller tank keeps its spots in the water; a lamp without a channel forgets it in every mix', () => {
-  run(setZone('demo-display', { tank: { lengthCm: 100, widthCm: 30, depthCm: 20 } }));
+  run(setZone('demo-display', { tank: plainTank(100, 30, 20) }));
   for (const s of state().bundle!.case.zones[0]!.spots) {
     expect(s.xCm <= 100 && s.yCm <= 30 && s.depthCm <= 20).toBe(true);
   }

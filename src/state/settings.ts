@@ -12,10 +12,36 @@ export async function readSettings(): Promise<Settings> {
   return settings;
 }
 
-/** Changes settings and remembers them; a full store costs the memory of them, never the work. */
+/** While a finger slides along a rail, settings are written at most this often, ms. */
+const WRITE_EVERY_MS = 300;
+let waiting: ReturnType<typeof setTimeout> | undefined;
+let owed = false;
+
+const write = (): void => {
+  owed = false;
+  saveSettings(useSettings.getState()).catch(() => undefined);
+};
+/** Writes what is still owed, as a page goes away. */
+export function settleSettings(): void {
+  clearTimeout(waiting);
+  waiting = undefined;
+  if (owed) write();
+}
+globalThis.addEventListener?.('pagehide', settleSettings);
+
+/**
+ * Changes settings and remembers them: the first change at once, what follows on its heels together. A full store costs the
+ * memory of them, never the work.
+ */
 export function changeSettings(change: Partial<Settings>): void {
   useSettings.setState(change);
-  saveSettings(useSettings.getState()).catch(() => undefined);
+  owed = true;
+  if (waiting !== undefined) return;
+  write();
+  waiting = setTimeout(() => {
+    waiting = undefined;
+    if (owed) changeSettings({});
+  }, WRITE_EVERY_MS);
 }
 
 export type { Settings };

@@ -15,6 +15,19 @@ export function useNowMs(): number {
   return now;
 }
 
+/** A value once it has stood still for so long; what follows a finger asks for nothing heavy meanwhile. */
+export function useSettled<T>(value: T, ms = 180): T {
+  const [settled, setSettled] = useState(value);
+  const key = JSON.stringify(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+    // the text says whether it differs
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key, ms]);
+  return settled;
+}
+
 const at = (ms: number, zone: string) => DateTime.fromMillis(ms, { zone });
 
 /** Minute of the wall-clock day in a time zone, with fractions. */

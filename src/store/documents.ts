@@ -4,7 +4,7 @@ import type { CaseBundle, CaseDoc } from '@/core/case/types';
 
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { alone } from './lock';
-import { CASE_MIGRATIONS, HISTORY_MIGRATIONS } from './migrations';
+import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
 import {
   CASE_VERSION,
@@ -106,7 +106,7 @@ function readBundle(caseId: string, texts: Record<string, string | null>): CaseB
   return {
     case: validate(caseSchema, read('case'), CASE_VERSION, CASE_MIGRATIONS, 'case'),
     history: validate(historySchema, read('history'), HISTORY_VERSION, HISTORY_MIGRATIONS, 'history'),
-    readings: validate(readingsSchema, read('readings'), READINGS_VERSION, [], 'readings'),
+    readings: validate(readingsSchema, read('readings'), READINGS_VERSION, READINGS_MIGRATIONS, 'readings'),
   };
 }
 

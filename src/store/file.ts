@@ -1,6 +1,6 @@
 import type { CaseBundle } from '@/core/case/types';
 
-import { CASE_MIGRATIONS, HISTORY_MIGRATIONS } from './migrations';
+import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
 import {
   CASE_VERSION,
@@ -57,7 +57,13 @@ export function importText(text: string): CaseBundle {
       HISTORY_MIGRATIONS,
       'history',
     ),
-    readings: validate(readingsSchema, object(file.readings, 'readings'), READINGS_VERSION, [], 'readings'),
+    readings: validate(
+      readingsSchema,
+      object(file.readings, 'readings'),
+      READINGS_VERSION,
+      READINGS_MIGRATIONS,
+      'readings',
+    ),
   };
   for (const part of ['history', 'readings'] as const) {
     if (bundle[part].caseId !== bundle.case.id) {

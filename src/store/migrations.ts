@@ -26,6 +26,24 @@ function lampTo2(kind: Loose): Loose {
   };
 }
 
+/** Before version 3 a tank was a box of clean glass with sand, and of corals only a kind was known. */
+const zoneTo3 = (z: Loose): Loose => ({
+  ...z,
+  tank: isObject(z.tank)
+    ? {
+        ...z.tank,
+        walls: { left: 1, right: 1, front: 1, back: 1 },
+        floorReflectance: 0.4,
+        lidShare: 1,
+        solids: [],
+      }
+    : z.tank,
+  carbonDate: null,
+  rippleSlope: 0.05,
+  needs: {},
+  spots: each(z.spots, (s) => ({ ...s, wants: null, arrived: null, sourceLight: '' })),
+});
+
 /** Steps of the case document; index 0 leads from version 1 to 2. */
 export const CASE_MIGRATIONS: readonly Migration[] = [
   (doc) => ({
@@ -39,6 +57,7 @@ export const CASE_MIGRATIONS: readonly Migration[] = [
       spots: each(z.spots, (s) => ({ ...s, formId: null, soloNotes: [] })),
     })),
   }),
+  (doc) => ({ ...doc, zones: each(doc.zones, zoneTo3) }),
 ];
 
 /** Steps of the history of running. */
@@ -46,5 +65,40 @@ export const HISTORY_MIGRATIONS: readonly Migration[] = [
   (doc) => ({
     ...doc,
     entries: each(doc.entries, (e) => (isObject(e.lampKind) ? { ...e, lampKind: lampTo2(e.lampKind) } : e)),
+  }),
+  // lamps may lean and carry an optic from then on
+  (doc) => doc,
+];
+
+/** Steps of the readings: in version 1 each was taken alone, at a spot, in µmol. */
+export const READINGS_MIGRATIONS: readonly Migration[] = [
+  ({ readings, ...doc }) => ({
+    ...doc,
+    sessions: each(readings, (r) => ({
+      id: r.id,
+      zoneId: r.zoneId,
+      name: 'One reading',
+      atUtc: r.atUtc,
+      meter: { kind: 'ideal', immersionFactor: 1, sensorAboveCm: 0, simulated: false },
+      pumpsOn: true,
+      lit: '',
+      counts: true,
+      // where it was taken follows from its spot
+      rig: null,
+      readings: [
+        {
+          id: r.id,
+          spotId: r.spotId,
+          name: 'at its spot',
+          xCm: 0,
+          yCm: 0,
+          depthCm: 0,
+          atUtc: r.atUtc,
+          tries: [r.valueUmol],
+          bands: null,
+          levels: r.levels,
+        },
+      ],
+    })),
   }),
 ];

@@ -1,15 +1,18 @@
 import * as v from 'valibot';
 
-import type { CaseDoc, HistoryDoc, ReadingsDoc } from '@/core/case/types';
+import { type CaseDoc, type HistoryDoc, NEEDS, type NeedId, type ReadingsDoc } from '@/core/case/types';
+import type { MeterKindId } from '@/core/meter/kinds';
+import { BANDS } from '@/core/spectrum/bands';
 import { type Control, controlsProblem } from '@/core/spectrum/controls';
 import type { LampKind } from '@/core/spectrum/lamp';
 
 /** The newest versions this app writes. Older ones migrate forward; newer ones are refused untouched. */
-export const CASE_VERSION = 2;
-export const HISTORY_VERSION = 2;
-export const READINGS_VERSION = 1;
+export const CASE_VERSION = 3;
+export const HISTORY_VERSION = 3;
+export const READINGS_VERSION = 2;
 export const SETTINGS_VERSION = 1;
 
+const METERS: MeterKindId[] = ['ideal', 'lowCost', 'lux', 'phone', 'spectrometer'];
 const MOST = 1000;
 const id = v.pipe(
   v.string('give text'),
@@ -72,7 +75,38 @@ const emitterGroup = v.object({
   count: v.pipe(between(1, 500), v.integer('give a whole number')),
   wattsEach: between(0.01, 1000, ' W'),
   fluxEachUmolPerS: v.optional(between(0, 10_000, ' µmol/s')),
+  beamAngleDeg: v.optional(between(5, 175, '°')),
 });
+
+const rising = (all: number[]) => all.every((x, i) => i === 0 || x > all[i - 1]!);
+const angles = (high: number) =>
+  v.pipe(
+    v.array(between(0, high, '°'), 'give a list'),
+    v.minLength(1, 'at least 1 needed'),
+    v.maxLength(400, 'at most 400 allowed'),
+    v.check(rising, 'rises from angle to angle'),
+  );
+/** How an optic throws light, from a photometric file. */
+const photometry = v.pipe(
+  v.object({
+    name: text,
+    verticalDeg: angles(180),
+    horizontalDeg: angles(360),
+    intensity: v.pipe(
+      v.array(
+        v.pipe(v.array(between(0, 1e12), 'give a list'), v.maxLength(400, 'at most 400 allowed')),
+        'give a list',
+      ),
+      v.maxLength(400, 'at most 400 allowed'),
+    ),
+  }),
+  v.check(
+    (p) =>
+      p.intensity.length === p.horizontalDeg.length &&
+      p.intensity.every((row) => row.length === p.verticalDeg.length),
+    'needs one row of intensities per horizontal angle, one value per vertical angle',
+  ),
+);
 
 const dimming = v.object({
   lowestLitShare: between(0, 0.9),
@@ -125,6 +159,8 @@ const lampShape = v.object({
   powerBudgetWatts: v.nullable(between(1, 5000, ' W')),
   price: v.nullable(between(0, 1e6)),
   beamAngleDeg: between(5, 175, '°'),
+  optic: v.optional(v.nullable(photometry)),
+  diffuserShare: v.optional(share),
   faceLengthCm: between(0, 300, ' cm'),
   faceWidthCm: between(0, 300, ' cm'),
   controller: v.object({
@@ -149,6 +185,8 @@ const hungLamp = v.object({
   yCm: between(-200, 1200, ' cm'),
   heightCm: between(1, 300, ' cm'),
   turnDeg: between(-360, 360, '°'),
+  tiltDeg: v.optional(between(0, 60, '°')),
+  tiltTowardDeg: v.optional(between(-360, 360, '°')),
 });
 
 const minute = v.pipe(between(0, 1439), v.integer('give a whole minute'));
@@ -162,6 +200,28 @@ const thread = v.object({
   mix: v.union([v.object({ plateId: id }), v.object({ own: levels })], 'is { plateId } or { own }'),
 });
 
+const day = v.pipe(v.string('give text'), v.isoDate('give a date such as 2026-01-31'));
+const solid = v.pipe(
+  v.object({
+    id,
+    name,
+    shape: v.picklist(['block', 'mound', 'step'], 'is "block", "mound" or "step"'),
+    xCm: between(-500, 1500, ' cm'),
+    yCm: between(-500, 1500, ' cm'),
+    lengthCm: between(1, 1000, ' cm'),
+    widthCm: between(1, 1000, ' cm'),
+    topCm: between(0, 299, ' cm'),
+    bottomCm: between(1, 300, ' cm'),
+  }),
+  v.check((s) => s.bottomCm > s.topCm, 'its bottom lies below its top'),
+);
+
+const need = v.picklist(Object.keys(NEEDS) as NeedId[], `is one of ${Object.keys(NEEDS).join(', ')}`);
+const wants = v.pipe(
+  v.object({ fromUmol: between(0, 3000, ' µmol'), toUmol: between(1, 3000, ' µmol') }),
+  v.check((w) => w.toUmol > w.fromUmol, 'ends above where it begins'),
+);
+
 const zone = v.object({
   id,
   name,
@@ -174,8 +234,15 @@ const zone = v.object({
     lengthCm: between(5, 1000, ' cm'),
     widthCm: between(5, 1000, ' cm'),
     depthCm: between(5, 300, ' cm'),
+    walls: v.object({ left: share, right: share, front: share, back: share }),
+    floorReflectance: share,
+    lidShare: share,
+    solids: v.pipe(list(solid), v.maxLength(40, 'at most 40 solids')),
   }),
   water: v.object({ yellow440PerM: between(0, 5), scatterPerM: between(0, 5) }),
+  carbonDate: v.nullable(day),
+  rippleSlope: between(0, 0.3),
+  needs: v.record(need, wants),
   groups: list(
     v.object({
       id,
@@ -194,9 +261,10 @@ const zone = v.object({
       yCm: between(0, 1000, ' cm'),
       depthCm: between(0, 300, ' cm'),
       openShare: share,
-      need: v.nullable(
-        v.picklist(['soft', 'largePolyp', 'smallPolyp'], 'is "soft", "largePolyp" or "smallPolyp"'),
-      ),
+      need: v.nullable(need),
+      wants: v.nullable(wants),
+      arrived: v.nullable(day),
+      sourceLight: text,
       formId: v.nullable(id),
       soloNotes: list(
         v.object({
@@ -342,18 +410,71 @@ export const readingsSchema: v.GenericSchema<unknown, ReadingsDoc> = v.object({
   format: v.literal('chromatheca-readings', 'is no Chromatheca list of readings'),
   version: v.literal(READINGS_VERSION),
   caseId: id,
-  readings: v.array(
+  sessions: list(
     v.object({
       id,
       zoneId: id,
-      spotId: id,
+      name,
       atUtc: instant,
-      valueUmol: between(0, 20_000),
-      levels: v.record(id, levels),
-      modelUmol: between(0, 1e6),
+      meter: v.object({
+        kind: v.picklist(METERS, `is one of ${METERS.join(', ')}`),
+        immersionFactor: between(0.5, 3),
+        sensorAboveCm: between(0, 50, ' cm'),
+        simulated: v.boolean('is true or false'),
+      }),
+      pumpsOn: v.boolean('is true or false'),
+      lit: text,
+      counts: v.boolean('is true or false'),
+      rig: v.nullable(list(v.object({ groupId: id, name, lampKind, lamps: list(hungLamp, 1) }))),
+      readings: list(
+        v.object({
+          id,
+          spotId: v.nullable(id),
+          name,
+          xCm: between(0, 1000, ' cm'),
+          yCm: between(0, 1000, ' cm'),
+          depthCm: between(0, 300, ' cm'),
+          atUtc: instant,
+          tries: v.pipe(
+            v.array(between(0, 1e6), 'give a list'),
+            v.minLength(1, 'at least 1 needed'),
+            v.maxLength(50, 'at most 50 allowed'),
+          ),
+          bands: v.nullable(
+            v.pipe(v.array(share, 'give a list'), v.length(BANDS.length, 'nine bands needed')),
+          ),
+          levels: v.record(id, levels),
+        }),
+      ),
     }),
   ),
 });
+
+const TANK_VIEW = {
+  view: 'top' as const,
+  whose: 'running' as const,
+  what: 'plateau' as const,
+  minute: -1,
+  against: 'none' as const,
+  againstMinute: -1,
+  depth: 0.4,
+  fromFront: 0.5,
+  fromLeft: 0.5,
+  suits: 'chosen',
+  bound: 0.25,
+};
+const READING_HABITS = {
+  immersionFactor: 1,
+  sensorAboveCm: 1,
+  simulated: false,
+  pumpsOn: false,
+  places: 'spots' as const,
+  gridColumns: 5,
+  gridRows: 3,
+  gridDepthCm: 30,
+  lit: 'plateau:-1',
+  litShare: 1,
+};
 
 /** Settings of the device; they never travel with a case. */
 export const settingsSchema = v.object({
@@ -368,7 +489,46 @@ export const settingsSchema = v.object({
   /** fish in pictures and advice */
   fish: v.fallback(v.boolean(), true),
   /** the kind of meter the keeper has */
-  meter: v.fallback(v.picklist(['ideal', 'lowCost', 'lux', 'phone']), 'lux'),
+  meter: v.fallback(v.picklist(METERS), 'lux'),
+  /** what the tank's chart shows */
+  tank: v.fallback(
+    v.object({
+      view: v.picklist(['top', 'front', 'side']),
+      whose: v.picklist(['running', 'draft']),
+      what: v.picklist(['now', 'plateau', 'dli']),
+      /** minute of the chosen plateau; −1 = the brightest */
+      minute: v.number(),
+      against: v.picklist(['none', 'other', 'plateau']),
+      againstMinute: v.number(),
+      /** share of the depth, from the front, from the left */
+      depth: share,
+      fromFront: share,
+      fromLeft: share,
+      /** whose wants are drawn: a need, or "chosen" = the chosen coral's, or "none" */
+      suits: v.string(),
+      /** how far from the mean is hot or cold */
+      bound: share,
+    }),
+    () => ({ ...TANK_VIEW }),
+  ),
+  /** how readings are taken */
+  readings: v.fallback(
+    v.object({
+      immersionFactor: between(0.5, 3),
+      sensorAboveCm: between(0, 50, ' cm'),
+      simulated: v.boolean(),
+      pumpsOn: v.boolean(),
+      /** where readings are taken: at the spots, on a grid, or both */
+      places: v.picklist(['spots', 'grid', 'both']),
+      gridColumns: between(1, 12),
+      gridRows: between(1, 8),
+      gridDepthCm: between(0, 300, ' cm'),
+      /** what is lit: "plateau:MINUTE", "now", "full", "alone:GROUP/CHANNEL" or "plate:ID" */
+      lit: v.string(),
+      litShare: share,
+    }),
+    () => ({ ...READING_HABITS }),
+  ),
   /** what is laid behind the comb: "light:ID", "plate:ID" or "own:ID" */
   behind: v.fallback(v.nullable(v.string()), null),
   /** how far the eye has adapted to the tank; null = from the light's own brightness */
@@ -387,6 +547,8 @@ export const DEFAULT_SETTINGS: Settings = {
   plateId: null,
   fish: true,
   meter: 'lux',
+  tank: TANK_VIEW,
+  readings: READING_HABITS,
   behind: null,
   eyeDegree: null,
 };

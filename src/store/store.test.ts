@@ -2,6 +2,7 @@ import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 import fc from 'fast-check';
 import * as v from 'valibot';
 
+import { calibrate } from '@/core/case/calibrate';
 import { demoCase } from '@/demo/lagoon';
 
 import {
@@ -34,6 +35,47 @@ const refused = (work: () => unknown): DocumentError => {
 beforeEach(() => storage.clear());
 
 describe('older versions', () => {
+  /** What version 3 brought to a zone, taken away again. */
+  function older(
+    zone: Record<string, unknown> & { tank: Record<string, unknown>; spots: Record<string, unknown>[] },
+  ) {
+    for (const key of ['walls', 'floorReflectance', 'lidShare', 'solids']) delete zone.tank[key];
+    delete zone.carbonDate;
+    delete zone.rippleSlope;
+    delete zone.needs;
+    for (const s of zone.spots) for (const key of ['wants', 'arrived', 'sourceLight']) delete s[key];
+  }
+
+  test('a case of version 2 gets clean glass and sand, and its single readings become sessions of one', () => {
+    const file = JSON.parse(exportText(demo()));
+    file.case.version = 2;
+    file.history.version = 2;
+    file.readings.version = 1;
+    older(file.case.zones[0]);
+    delete file.readings.sessions;
+    const levels = { 'demo-panels': { violet: 0.4 } };
+    file.readings.readings = [
+      {
+        id: 'r1',
+        zoneId: 'demo-display',
+        spotId: 'demo-plum',
+        atUtc: '2026-11-20T12:00:00.000Z',
+        valueUmol: 210,
+        levels,
+        modelUmol: 190,
+      },
+    ];
+    const bundle = importText(JSON.stringify(file));
+    expect(bundle.case.zones[0]!.tank).toEqual(demo().case.zones[0]!.tank);
+    expect(bundle.case.zones[0]!.spots).toEqual(demo().case.zones[0]!.spots);
+    const [session] = bundle.readings.sessions;
+    expect(session).toMatchObject({ rig: null, counts: true, meter: { kind: 'ideal' } });
+    expect(session!.readings[0]).toMatchObject({ spotId: 'demo-plum', tries: [210], levels });
+    // what it says is listened to, at the place of its spot
+    const cal = calibrate(bundle.case, bundle.case.zones[0]!, bundle.readings.sessions);
+    expect(cal.residuals[0]).toMatchObject({ xCm: 104, depthCm: 15, observedUmol: expect.closeTo(210, -1) });
+  });
+
   /** The demo as version 1 wrote it: no controls, no dimming, plates without versions. */
   function version1(): string {
     const file = JSON.parse(exportText(demo()));
@@ -54,6 +96,7 @@ describe('older versions', () => {
     });
     delete file.case.references;
     delete file.case.forms;
+    older(file.case.zones[0]);
     for (const s of file.case.zones[0].spots) {
       delete s.formId;
       delete s.soloNotes;
@@ -223,8 +266,47 @@ describe('the case file', () => {
       (f) => (f.history.entries[0]!.capSteps = [{ date: 'soon', capShare: 1 }]),
       /date/,
     ],
+    [
+      'case.zones.0.tank.solids.0',
+      (f) =>
+        (f.case.zones[0]!.tank.solids = [
+          {
+            id: 'x',
+            name: 'x',
+            shape: 'block',
+            xCm: 1,
+            yCm: 1,
+            lengthCm: 5,
+            widthCm: 5,
+            topCm: 9,
+            bottomCm: 3,
+          },
+        ]),
+      /bottom/,
+    ],
+    [
+      'case.zones.0.spots.0.wants',
+      (f) => (f.case.zones[0]!.spots[0]!.wants = { fromUmol: 9, toUmol: 3 }),
+      /begins/,
+    ],
+    [
+      'case.lampKinds.0.optic',
+      (f) =>
+        (f.case.lampKinds[0]!.optic = {
+          name: 'o',
+          verticalDeg: [0, 90],
+          horizontalDeg: [0],
+          intensity: [[1]],
+        }),
+      /row of intensities/,
+    ],
+    [
+      'case.zones.0.groups.0.lamps.0.tiltDeg',
+      (f) => (f.case.zones[0]!.groups[0]!.lamps[0]!.tiltDeg = 90),
+      /60/,
+    ],
     ['history.caseId', (f) => (f.history.caseId = 'other'), /another case/],
-    ['readings.readings', (f) => (f.readings.readings = {} as never), /list|Array/i],
+    ['readings.sessions', (f) => (f.readings.sessions = {} as never), /list|Array/i],
   ])('names %s and a remedy', (path, spoil, problem) => {
     const bundle = plain(demo());
     spoil(bundle);

@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { Button, StepKey, Stepper } from './Button';
 import { Choice, TextField, ValueField } from './Field';
 import { parseNumber } from './parseNumber';
+import { useAwake } from './awake';
+import { Rail } from './Rail';
 import { Sheet } from './Sheet';
 import { SliderGrip } from './SliderGrip';
 import { PaperProvider, usePaper } from './theme';
@@ -191,4 +193,51 @@ test.each(['day', 'night'] as const)('%s paper keeps AA contrast and no saturate
     </PaperProvider>,
   );
   expect(screen.getByText(choice)).toBeTruthy();
+});
+
+test('a rail steps by keys, snaps, stays between its ends and says its value', () => {
+  const change = jest.fn();
+  const rail = { label: 'Depth', min: 0, max: 50, step: 5, width: 300, onChange: change };
+  const { rerender } = render(<Rail {...rail} value={20} valueText="20 cm" />);
+  const slider = () => screen.getByRole('slider', { name: 'Depth' });
+  expect(slider().getAttribute('aria-valuetext')).toBe('20 cm');
+  fireEvent.keyDown(slider(), { key: 'ArrowRight' });
+  fireEvent.keyDown(slider(), { key: 'ArrowDown' });
+  fireEvent.keyDown(slider(), { key: 'End' });
+  fireEvent.keyDown(slider(), { key: 'ArrowLeft', shiftKey: true });
+  expect(change.mock.calls.map(([v]) => v)).toEqual([25, 15, 50, 0]);
+  // the grip stands where the value is
+  const left = () => Number.parseFloat(slider().style.left);
+  const before = left();
+  rerender(<Rail {...rail} value={50} valueText="50 cm" />);
+  expect(left() - before).toBeCloseTo((30 / 50) * (300 - 44), 6);
+  // ends that fall together do not divide by nothing
+  rerender(<Rail {...rail} min={0} max={0} value={0} valueText="0 cm" />);
+  expect(Number.isFinite(left())).toBe(true);
+});
+
+test('the screen is kept awake while a session is read, and let go with it', async () => {
+  const release = jest.fn(() => Promise.resolve());
+  const request = jest.fn(() => Promise.resolve({ release }));
+  Object.defineProperty(navigator, 'wakeLock', { value: { request }, configurable: true });
+  const Awake = () => {
+    useAwake();
+    return null;
+  };
+  const { unmount } = render(<Awake />);
+  await act(async () => undefined);
+  expect(request).toHaveBeenCalledWith('screen');
+  unmount();
+  expect(release).toHaveBeenCalledTimes(1);
+  // gone before the browser has answered: let go all the same
+  const quick = render(<Awake />);
+  quick.unmount();
+  await act(async () => undefined);
+  expect(release).toHaveBeenCalledTimes(2);
+  // a browser that says no, or knows nothing of it, is no trouble
+  request.mockRejectedValueOnce(new Error('low battery') as never);
+  render(<Awake />).unmount();
+  Object.defineProperty(navigator, 'wakeLock', { value: undefined, configurable: true });
+  render(<Awake />).unmount();
+  await act(async () => undefined);
 });

@@ -1,24 +1,31 @@
-import { type LitGroup, rigKey, rigOf } from '@/core/case/lit';
+import { calibrateSteps } from '@/core/case/calibrate';
+import type { Calibration } from '@/core/case/calibration';
+import { type Bent, type HungGroup, rigKey, rigOf } from '@/core/case/lit';
 import { accustomedAt, soFarAt, type Stretch } from '@/core/case/replay';
-import type { HistoryDoc, Zone } from '@/core/case/types';
+import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
+import type { CaseDoc, HistoryDoc, MeterUse, Reading, RigGroup, Session, Zone } from '@/core/case/types';
 import type { DayLight } from '@/core/easing/accustomed';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
 import { type Answer, type DesignInput, designSteps } from '@/core/mix/design';
-import { Cancelled, computeResponse, type ResponseMatrix, type Rig } from '@/core/optics/response';
+import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
+import { Cancelled } from '@/core/optics/light';
+import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
 import type { Levels } from '@/core/spectrum/controls';
 import type { Spectrum } from '@/core/spectrum/grid';
 import type { LampKind } from '@/core/spectrum/lamp';
+
+import { checkSteps, type ModelCheck } from './check';
 
 const MOST_KEPT = 24;
 const kept = new Map<string, ResponseMatrix>();
 
 /** The matrix of historical rigs comes back again and again while a history is replayed. */
-function matrixFor(groups: LitGroup[], zone: Zone): ResponseMatrix {
-  const key = rigKey(groups, zone, zone.spots);
+function matrixFor(groups: readonly HungGroup[], zone: Zone, cal: Bent): ResponseMatrix {
+  const key = rigKey(groups, zone, zone.spots, cal);
   let matrix = kept.get(key);
   if (!matrix) {
-    matrix = computeResponse(rigOf(groups, zone, zone.spots));
+    matrix = computeResponse(rigOf(groups, zone, zone.spots, cal));
     if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
     kept.set(key, matrix);
   }
@@ -31,37 +38,64 @@ export const service = {
   accustomed: (
     zone: Zone,
     history: HistoryDoc,
-    gain: number,
+    cal: Calibration,
     atUtc: string,
   ): { perSpot: DayLight[]; known: boolean } =>
-    accustomedAt(zone, history, gain, atUtc, (groups) => matrixFor(groups, zone)),
-  soFar: (zone: Zone, history: HistoryDoc, gain: number, stretches: Stretch[]): number[] =>
-    soFarAt(zone, history, gain, stretches, (groups) => matrixFor(groups, zone)),
+    accustomedAt(zone, history, cal, atUtc, (groups) => matrixFor(groups, zone, cal)),
+  soFar: (zone: Zone, history: HistoryDoc, cal: Calibration, stretches: Stretch[]): number[] =>
+    soFarAt(zone, history, cal, stretches, (groups) => matrixFor(groups, zone, cal)),
   carry: (source: Spectrum, kind: LampKind, through: Spectrum, fixed: Levels): CarriedMix =>
     carryToLamp(source, kind, through, fixed),
   photograph: (kind: LampKind, mix: Levels, through: Spectrum, fixed: Levels): PhotographMix | null =>
     photographMix(kind, mix, through, fixed),
-  design: designed,
+  design: (input: DesignInput, onProgress: Progress): Promise<Answer[]> =>
+    walked(designSteps(input), onProgress),
+  calibrate: (doc: CaseDoc, zone: Zone, sessions: Session[], onProgress?: Progress): Promise<Calibration> =>
+    walked(calibrateSteps(doc, zone, sessions), onProgress),
+  /** what a meter of the app's own shows at a place of a tank whose truth nobody is told */
+  simulate: (
+    zone: Zone,
+    { rig, meter, pumpsOn }: SimulatedSession,
+    at: RigSpot,
+    levels: Reading['levels'],
+    seed: number,
+    salt: string,
+  ): { shown: number; bands: number[] | null } => {
+    const truth = hiddenTruth(seed, rig, zone.water);
+    const matrix = computeResponse(rigOf(rig, zone, [at], truth));
+    const slope = pumpsOn ? zone.rippleSlope : 0;
+    return simulatedReading({ matrix, gains: truth.gains }, rig, levels, 0, meter, slope, seed, salt);
+  },
+  check: (zone: Zone, groups: RigGroup[], onProgress: Progress): Promise<ModelCheck> =>
+    walked(checkSteps(zone, groups), onProgress),
+  field: (rig: Omit<Rig, 'spots'>, grid: FieldGrid, onProgress: Progress): Promise<Field> =>
+    walked(fieldSteps(rig, grid), onProgress),
 };
+
+/** What a simulated meter is held under. */
+export interface SimulatedSession {
+  rig: RigGroup[];
+  meter: MeterUse;
+  pumpsOn: boolean;
+}
+
+/** Told how far something is; its answer says whether to go on. */
+type Progress = (share: number) => boolean | Promise<boolean>;
 
 /** Between two reports of progress, ms. */
 const REPORT_MS = 40;
 
 /**
- * Runs a design and reports how far it is; the report answers whether to go on.
+ * Walks through a computation that yields how far it is, reports that, and lets other requests in between.
  * @throws Cancelled
  */
-async function designed(
-  input: DesignInput,
-  onProgress: (share: number) => boolean | Promise<boolean>,
-): Promise<Answer[]> {
-  const steps = designSteps(input);
+async function walked<T>(steps: Generator<number, T>, onProgress?: Progress): Promise<T> {
   let reported = performance.now();
   for (;;) {
     const next = steps.next();
     if (next.done) return next.value;
     if (performance.now() - reported > REPORT_MS) {
-      if (!(await onProgress(next.value))) throw new Cancelled('cancelled');
+      if (onProgress && !(await onProgress(next.value))) throw new Cancelled('cancelled');
       reported = performance.now();
     }
   }

@@ -1,10 +1,7 @@
-import fc from 'fast-check';
-
 import { demoCase } from '@/demo/lagoon';
 
 import { accustom } from '../easing/accustomed';
 import { sheetCsv, sheetPlainText } from '../formats/sheetText';
-import { overallGain } from '../meter/gain';
 import { computeResponse, type ResponseMatrix } from '../optics/response';
 import { par } from '../spectrum/bands';
 import { differences } from './difference';
@@ -20,7 +17,7 @@ import {
   zoneLight,
   zoneLitHours,
 } from './light';
-import { afterTyping, draftGroups, type LitGroup, litRunning, rigKey, rigOf, runningAt } from './lit';
+import { afterTyping, draftGroups, type LitGroup, rigKey, rigOf, runningAt } from './lit';
 import { momentOf, threadsChanged } from './moment';
 import { accustomedAt, soFarAt } from './replay';
 import { easeByCap, judge, worstOf } from './safety';
@@ -74,7 +71,8 @@ test('light at a spot is the sum of its lamps, and PAR agrees with the spectrum'
 });
 
 test('a gain scales PAR, spectra and doses alike', () => {
-  const scaled = zoneLight(matrixOf(groups), groups, 1.4);
+  const gains = { [group.id]: Object.fromEntries(groups[0]!.lampKind.channels.map((c) => [c.id, 1.4])) };
+  const scaled = zoneLight(matrixOf(groups), groups, { gains });
   expect(dayAt(scaled, groups, 0).dli / dayAt(light, groups, 0).dli).toBeCloseTo(1.4, 9);
   expect(doseAt(scaled, groups, 0).violet / doseAt(light, groups, 0).violet).toBeCloseTo(1.4, 9);
 });
@@ -191,43 +189,49 @@ describe('what the corals are used to', () => {
   const history = (entries: RunningEntry[]) => ({ ...bundle.history, entries });
 
   test('a tank that was used to its light is at 1 for as long as nothing changes', () => {
-    const used = accustomedAt(zone, bundle.history, 1, NOW, matrixOf);
+    const used = accustomedAt(zone, bundle.history, null, NOW, matrixOf);
     judge(light, groups, used.perSpot).forEach((s) => expect(s.ratio).toBeCloseTo(1, 9));
     expect(used.known).toBe(true);
   });
 
   test('new light starts from the unknown and is approached', () => {
     const fresh = history([{ ...entry, usedTo: false }]);
-    const start = accustomedAt(zone, fresh, 1, entry.atUtc, matrixOf).perSpot[0]!;
+    const start = accustomedAt(zone, fresh, null, entry.atUtc, matrixOf).perSpot[0]!;
     expect(start).toEqual({ dli: 180 * 8 * 0.0036, peak: 180 });
-    const later = accustomedAt(zone, fresh, 1, at(10), matrixOf).perSpot[0]!;
+    const later = accustomedAt(zone, fresh, null, at(10), matrixOf).perSpot[0]!;
     const expected = accustom(start, dayAt(light, groups, 0), 10);
     expect(later.dli).toBeCloseTo(expected.dli, 9);
-    expect(accustomedAt(zone, history([]), 1, NOW, matrixOf)).toMatchObject({ known: false });
+    expect(accustomedAt(zone, history([]), null, NOW, matrixOf)).toMatchObject({ known: false });
   });
 
   test('a sketch changes nothing; a step typed in earlier weighs more', () => {
     const louder = { ...entry, id: 'b', capShare: 1, usedTo: false };
-    const late = accustomedAt(zone, history([entry, { ...louder, atUtc: at(10) }]), 1, at(12), matrixOf)
+    const late = accustomedAt(zone, history([entry, { ...louder, atUtc: at(10) }]), null, at(12), matrixOf)
       .perSpot[0]!;
-    const early = accustomedAt(zone, history([entry, { ...louder, atUtc: at(4) }]), 1, at(12), matrixOf)
+    const early = accustomedAt(zone, history([entry, { ...louder, atUtc: at(4) }]), null, at(12), matrixOf)
       .perSpot[0]!;
     expect(early.peak).toBeGreaterThan(late.peak);
     expect(late.peak).toBeGreaterThan(dayAt(light, groups, 0).peak);
     // the order of the list is no matter
-    const swapped = accustomedAt(zone, history([{ ...louder, atUtc: at(4) }, entry]), 1, at(12), matrixOf)
+    const swapped = accustomedAt(zone, history([{ ...louder, atUtc: at(4) }, entry]), null, at(12), matrixOf)
       .perSpot[0]!;
     expect(swapped).toEqual(early);
   });
 
   test('light so far follows what ran, cut where something was typed in', () => {
-    const whole = soFarAt(zone, bundle.history, 1, [{ fromMinute: 0, toMinute: 1440, atUtc: NOW }], matrixOf);
+    const whole = soFarAt(
+      zone,
+      bundle.history,
+      null,
+      [{ fromMinute: 0, toMinute: 1440, atUtc: NOW }],
+      matrixOf,
+    );
     whole.forEach((sum, s) => expect(sum).toBeCloseTo(dayAt(light, groups, s).dli, 9));
     const off = { ...entry, id: 'off', capShare: 0, atUtc: at(11.9) };
     const cut = soFarAt(
       zone,
       history([entry, off]),
-      1,
+      null,
       [
         { fromMinute: 0, toMinute: 800, atUtc: at(11) },
         { fromMinute: 800, toMinute: 1440, atUtc: at(11.95) },
@@ -277,19 +281,51 @@ test('the sheet holds what is typed, rounding is told in light, and formulas are
   expect(sheetPlainText('Panel', table)).toContain('Royal blue     0    29    82    79    24     0');
 });
 
-test('one reading is met exactly; more are weighed; the band narrows but never pretends', () => {
-  expect(overallGain([])).toEqual({ gain: 1, readings: 0, bandShare: 0.25 });
-  expect(overallGain([{ valueUmol: 130, modelUmol: 100 }]).gain).toBeCloseTo(1.3, 12);
-  fc.assert(
-    fc.property(
-      fc.double({ min: 0.3, max: 2.5, noNaN: true }),
-      fc.array(fc.double({ min: 5, max: 600, noNaN: true }), { minLength: 1, maxLength: 8 }),
-      (gain, models) => {
-        const found = overallGain(models.map((m) => ({ valueUmol: gain * m, modelUmol: m })));
-        expect(found.gain).toBeCloseTo(gain, 9);
-        expect(found.bandShare).toBeGreaterThanOrEqual(1.645 * 0.1);
-      },
-    ),
-  );
-  expect(litRunning(bundle.history.entries[0]!).threads).toHaveLength(6);
+describe('what a place hangs on', () => {
+  const lampWith = (change: object) => ({
+    ...groups[0]!,
+    lamps: groups[0]!.lamps.map((l, i) => (i === 0 ? { ...l, ...change } : l)),
+  });
+  const key = (g: LitGroup[], bent: Parameters<typeof rigKey>[3] = null) => rigKey(g, zone, zone.spots, bent);
+
+  test('a rig is another when a lamp leans, an optic changes, the water yellows or a beam is found sharper', () => {
+    const keys = [
+      key(groups),
+      key([lampWith({ tiltDeg: 10 })]),
+      key([lampWith({ tiltDeg: 10, tiltTowardDeg: 90 })]),
+      key([{ ...groups[0]!, lampKind: { ...groups[0]!.lampKind, diffuserShare: 0.3 } }]),
+      key(groups, { yellow440PerM: 0.3, beams: {} }),
+      key(groups, { yellow440PerM: zone.water.yellow440PerM, beams: { [groups[0]!.groupId]: 1.2 } }),
+    ];
+    expect(new Set(keys).size).toBe(keys.length);
+    // a day or a cap is no part of it
+    expect(key([{ ...groups[0]!, day: { ...groups[0]!.day, capShare: 0.1 } }])).toBe(keys[0]);
+    expect(key(groups, { yellow440PerM: zone.water.yellow440PerM, beams: {} })).toBe(keys[0]);
+  });
+
+  test('a leaning lamp and another optic are told against what runs', () => {
+    const running = bundle.history.entries[0]!;
+    const [first, ...rest] = group.lamps;
+    const leaning = { ...group, lamps: [{ ...first!, tiltDeg: 15, tiltTowardDeg: 90 }, ...rest] };
+    expect(differences(doc, leaning, running)).toEqual(['lamp left hangs elsewhere']);
+    // a direction without a tilt is none
+    expect(
+      differences(doc, { ...group, lamps: [{ ...first!, tiltTowardDeg: 90 }, ...rest] }, running),
+    ).toEqual([]);
+    const matt = { ...doc, lampKinds: doc.lampKinds.map((k) => ({ ...k, diffuserShare: 0.5 })) };
+    expect(differences(matt, group, running)).toEqual(['the lamp is described differently']);
+  });
+
+  test('what does not live by light is used to any, and no change is a step for it', () => {
+    const dark = {
+      ...zone,
+      spots: zone.spots.map((s, i) => (i === 1 ? { ...s, need: 'nonPhotosynthetic' as const } : s)),
+    };
+    const used = accustomedAt(dark, bundle.history, null, NOW, matrixOf);
+    expect(used.perSpot[1]).toEqual({ dli: Infinity, peak: Infinity });
+    expect(judge(light, groups, used.perSpot)[1]!.ratio).toBe(0);
+    expect(used.perSpot[0]!.peak).toBeLessThan(1000);
+    const fresh = accustomedAt(dark, { ...bundle.history, entries: [] }, null, NOW, matrixOf);
+    expect(fresh.perSpot[1]!.peak).toBe(Infinity);
+  });
 });

@@ -2,7 +2,7 @@ import { formatTime } from '../day/clock';
 import type { Levels } from '../day/thread';
 import type { LampKind } from '../spectrum/lamp';
 import { lampKindOf, litDraft } from './lit';
-import type { CaseDoc, Group, RunningEntry } from './types';
+import type { CaseDoc, Group, HungLamp, RunningEntry } from './types';
 
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const same = (a: number, b: number) => Math.abs(a - b) < 1e-9;
@@ -44,7 +44,7 @@ export function differences(doc: CaseDoc, group: Group, running: RunningEntry | 
   group.lamps.forEach((l) => {
     const r = running.lamps.find((x) => x.id === l.id);
     if (!r) changes.push(`lamp ${l.name} added`);
-    else if (r.xCm !== l.xCm || r.yCm !== l.yCm || r.heightCm !== l.heightCm || r.turnDeg !== l.turnDeg) {
+    else if (JSON.stringify(place(r)) !== JSON.stringify(place(l))) {
       changes.push(`lamp ${l.name} hangs elsewhere`);
     }
   });
@@ -71,6 +71,15 @@ function threadChanges(
   return parts;
 }
 
+const place = (l: HungLamp) => [
+  l.xCm,
+  l.yCm,
+  l.heightCm,
+  l.turnDeg,
+  l.tiltDeg ?? 0,
+  l.tiltDeg ? (l.tiltTowardDeg ?? 0) : 0,
+];
+
 const lampShape = (k: LampKind) => [
   k.channels,
   k.controls,
@@ -78,6 +87,8 @@ const lampShape = (k: LampKind) => [
   k.faceLengthCm,
   k.faceWidthCm,
   k.layout,
+  k.optic ?? null,
+  k.diffuserShare ?? 0,
   k.powerBudgetWatts,
   k.controller,
 ];

@@ -4,14 +4,14 @@ import { type ResponseMatrix } from '../optics/response';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/lamp';
-import { channelIds, type LitGroup } from './lit';
+import { bandShare, type Calibration, gainOf, type Part } from './calibration';
+import { channelIds, type HungGroup, type LitGroup } from './lit';
 
 /**
  * The light of a zone: per group, spot and channel the PAR and spectrum at full emission (summed over the group's lamps),
- * with the calibration gain already in. What is lit follows from the groups' levels: light = Σ level × channel light.
+ * with the calibration's gains already in. What is lit follows from the groups' levels: light = Σ level × channel light.
  */
 export interface ZoneLight {
-  gain: number;
   spots: number;
   /** [group][spot][channel] µmol m⁻² s⁻¹ at full */
   par: number[][][];
@@ -19,20 +19,44 @@ export interface ZoneLight {
   spectra: Spectrum[][][];
   /** [group][lamp][spot][channel] µmol m⁻² s⁻¹ at full */
   lampPar: number[][][][];
+  /** [group][spot][channel] how that PAR moves with yellow substances and with the logarithm of the beam exponent */
+  byYellow: number[][][];
+  byBeam: number[][][];
 }
 
 /** Sums a response matrix over the lamps of each group. The rows must be those of `rigOf(groups)`. */
-export function zoneLight(matrix: ResponseMatrix, groups: readonly LitGroup[], gain = 1): ZoneLight {
-  const light: ZoneLight = { gain, spots: matrix.spots, par: [], spectra: [], lampPar: [] };
+export function zoneLight(
+  matrix: ResponseMatrix,
+  groups: readonly HungGroup[],
+  cal: Pick<Calibration, 'gains'> | null = null,
+): ZoneLight {
+  const light: ZoneLight = {
+    spots: matrix.spots,
+    par: [],
+    spectra: [],
+    lampPar: [],
+    byYellow: [],
+    byBeam: [],
+  };
   let row = 0;
   for (const g of groups) {
     const channels = g.lampKind.channels.length;
     const spots = Array.from({ length: matrix.spots }, (_, s) => s);
+    const first = row;
+    const gains = g.lampKind.channels.map((c) => (cal ? gainOf(cal, g.groupId, c.id) : 1));
+    // a table's entries of the group's lamps, summed and scaled
+    const summed = (table: Float64Array) =>
+      spots.map((s) =>
+        gains.map((gain, c) =>
+          g.lamps.reduce((sum, _, l) => sum + gain * table[s * matrix.rows + first + l * channels + c]!, 0),
+        ),
+      );
     const spectra = spots.map(() => Array.from({ length: channels }, zeroSpectrum));
     const lampPar = g.lamps.map((_, l) =>
       spots.map((s) =>
         Array.from({ length: channels }, (__, c) => {
           const at = s * matrix.rows + row + l * channels + c;
+          const gain = gains[c]!;
           addScaled(spectra[s]![c]!, matrix.spectra.subarray(at * GRID_SIZE, (at + 1) * GRID_SIZE), gain);
           return gain * matrix.par[at]!;
         }),
@@ -40,11 +64,9 @@ export function zoneLight(matrix: ResponseMatrix, groups: readonly LitGroup[], g
     );
     light.spectra.push(spectra);
     light.lampPar.push(lampPar);
-    light.par.push(
-      spots.map((s) =>
-        Array.from({ length: channels }, (_, c) => lampPar.reduce((sum, lamp) => sum + lamp[s]![c]!, 0)),
-      ),
-    );
+    light.par.push(summed(matrix.par));
+    light.byYellow.push(summed(matrix.byYellow));
+    light.byBeam.push(summed(matrix.byBeam));
     row += g.lamps.length * channels;
   }
   return light;
@@ -72,6 +94,32 @@ export function spectrumUnder(
   );
   return out;
 }
+
+/** What a figure at a spot is made of, for its band: light of every group and channel times its level (or its seconds). */
+export const partsOf = (
+  light: ZoneLight,
+  groups: readonly HungGroup[],
+  levels: readonly (readonly number[])[],
+  spot: number,
+): Part[] =>
+  groups.flatMap((g, i) =>
+    g.lampKind.channels.map((c, k): Part => ({
+      groupId: g.groupId,
+      channelId: c.id,
+      par: levels[i]![k]! * light.par[i]![spot]![k]!,
+      byYellow: levels[i]![k]! * light.byYellow[i]![spot]![k]!,
+      byBeam: levels[i]![k]! * light.byBeam[i]![spot]![k]!,
+    })),
+  );
+
+/** Half width of the 90 % band of PAR at a spot under the given levels, as a share. */
+export const bandUnder = (
+  cal: Calibration,
+  light: ZoneLight,
+  groups: readonly HungGroup[],
+  levels: readonly (readonly number[])[],
+  spot: number,
+): number => bandShare(cal, partsOf(light, groups, levels, spot));
 
 /** PAR at a spot by lamp: name and µmol, in order. */
 export function partsUnder(
@@ -109,6 +157,10 @@ export function dayAt(light: ZoneLight, groups: readonly LitGroup[], spot: numbe
   const total = groups.reduce((sum, g, i) => sum + dli(g.day, light.par[i]![spot]!), 0);
   return { dli: total, peak, peakMinute };
 }
+
+/** The levels at the minute at which a spot is brightest. */
+export const brightestLevels = (light: ZoneLight, groups: readonly LitGroup[], spot: number): number[][] =>
+  levelsOfGroups(groups, dayAt(light, groups, spot).peakMinute);
 
 /** Light at a spot from midnight to a minute, mol m⁻². */
 export const dliUntil = (

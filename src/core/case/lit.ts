@@ -1,9 +1,9 @@
 import type { Day } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
-import type { Rig } from '../optics/response';
+import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lamp';
-import type { CaseDoc, Group, HistoryDoc, HungLamp, RunningEntry, Spot, Thread, Zone } from './types';
+import type { CaseDoc, Group, HistoryDoc, HungLamp, RunningEntry, Thread, Zone } from './types';
 
 export interface LitThread extends ResolvedThread {
   mixName: string;
@@ -101,16 +101,31 @@ export const afterTyping = (
   });
 };
 
-/** The rig of lit groups: rows ordered by group, then lamp, then channel. */
+/** What of a calibration bends light; its gains come in afterwards. */
+export interface Bent {
+  yellow440PerM: number;
+  /** factor on the beam exponent by group */
+  beams: Readonly<Record<string, number>>;
+}
+
+const waterOf = (zone: Pick<Zone, 'water'>, bent: Bent | null) =>
+  bent ? { ...zone.water, yellow440PerM: bent.yellow440PerM } : zone.water;
+const beamOf = (bent: Bent | null, groupId: string): number => bent?.beams[groupId] ?? 1;
+
+/** Lamps of a group as they hang, without a day. */
+export type HungGroup = Pick<LitGroup, 'groupId' | 'lampKind' | 'lamps'>;
+
+/** The rig of groups: rows ordered by group, then lamp, then channel. */
 export function rigOf(
-  groups: readonly LitGroup[],
+  groups: readonly HungGroup[],
   zone: Pick<Zone, 'tank' | 'water'>,
-  spots: readonly Spot[],
+  spots: readonly RigSpot[],
+  bent: Bent | null = null,
 ): Rig {
   return {
     tank: zone.tank,
-    water: zone.water,
-    rows: groups.flatMap((g) => g.lamps.flatMap((l) => lampRows(g.lampKind, l))),
+    water: waterOf(zone, bent),
+    rows: groups.flatMap((g) => g.lamps.flatMap((l) => lampRows(g.lampKind, l, beamOf(bent, g.groupId)))),
     spots: spots.map(({ xCm, yCm, depthCm, openShare }) => ({ xCm, yCm, depthCm, openShare })),
   };
 }
@@ -127,21 +142,28 @@ function opticsKey(kind: LampKind): string {
       kind.faceLengthCm,
       kind.faceWidthCm,
       kind.layout,
+      kind.optic ?? null,
+      kind.diffuserShare ?? 0,
     ]);
     opticsKeys.set(kind, key);
   }
   return key;
 }
 
-/** Content key of a rig: the same key means the same response matrix. */
+/** Content key of a rig: the same key means the same light from every row. */
 export const rigKey = (
-  groups: readonly LitGroup[],
+  groups: readonly HungGroup[],
   zone: Pick<Zone, 'tank' | 'water'>,
-  spots: readonly Spot[],
+  spots: readonly RigSpot[],
+  bent: Bent | null = null,
 ): string =>
   JSON.stringify([
     zone.tank,
-    zone.water,
+    waterOf(zone, bent),
     spots.map((s) => [s.xCm, s.yCm, s.depthCm, s.openShare]),
-    groups.map((g) => [opticsKey(g.lampKind), g.lamps.map((l) => [l.xCm, l.yCm, l.heightCm, l.turnDeg])]),
+    groups.map((g) => [
+      opticsKey(g.lampKind),
+      beamOf(bent, g.groupId),
+      g.lamps.map((l) => [l.xCm, l.yCm, l.heightCm, l.turnDeg, l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0]),
+    ]),
   ]);

@@ -1,29 +1,33 @@
-import { accustom, type DayLight, TAU_DAYS, unknownStart } from '../easing/accustomed';
+import { accustom, type DayLight, NEVER_USED, TAU_DAYS, unknownStart } from '../easing/accustomed';
 import type { ResponseMatrix } from '../optics/response';
 import { dayAt, dliUntil, type ZoneLight, zoneLight } from './light';
 import { entriesOf, type LitGroup, litRunning, runningAt } from './lit';
-import { type HistoryDoc, lowerEdgeUmol, type RunningEntry, type Zone } from './types';
+import type { Calibration } from './calibration';
+import { type HistoryDoc, livesByLight, lowerEdgeUmol, type RunningEntry, type Zone } from './types';
 
 const DAY_MS = 86_400_000;
 
 /**
  * What the corals of a zone are used to at an instant, from the history of what really ran. Before the first entry a
  * coral is used to that entry's light when the keeper said so, otherwise to the lower edge of its band for 8 hours.
+ * Tenants that do not live by light are used to any.
  * @param matrixOf response matrix of lit groups over the zone's spots
  * @returns per spot; with no history every coral stands at its unknown start
  */
 export function accustomedAt(
   zone: Zone,
   history: HistoryDoc,
-  gain: number,
+  cal: Calibration | null,
   atUtc: string,
   matrixOf: (groups: LitGroup[]) => ResponseMatrix,
 ): { perSpot: DayLight[]; known: boolean } {
   const entries = entriesOf(history, zone.id).filter((e) => e.atUtc <= atUtc);
-  const unknown = zone.spots.map((s) => unknownStart(lowerEdgeUmol(s)));
+  const unknown = zone.spots.map((s) =>
+    livesByLight(s) ? unknownStart(lowerEdgeUmol(s, zone)) : NEVER_USED,
+  );
   if (entries.length === 0) return { perSpot: unknown, known: false };
 
-  const lightOf = lighter(gain, matrixOf);
+  const lightOf = lighter(cal, matrixOf);
   const running = new Map<string, RunningEntry>();
   let used = unknown;
   entries.forEach((entry, i) => {
@@ -33,20 +37,20 @@ export function accustomedAt(
     const groups = [...running.values()].map(litRunning);
     const lit = lightOf(groups);
     const light = zone.spots.map((_, s) => dayAt(lit, groups, s));
-    if (entry.usedTo) used = light;
+    if (entry.usedTo) used = light.map((l, s) => (livesByLight(zone.spots[s]!) ? l : NEVER_USED));
     const days = (Date.parse(next) - Date.parse(entry.atUtc)) / DAY_MS;
     used = used.map((a, s) => accustom(a, light[s]!, days, TAU_DAYS));
   });
   return { perSpot: used, known: true };
 }
 
-/** Lights zones from their response matrices; the same matrix at the same gain is summed once. */
-function lighter(gain: number, matrixOf: (groups: LitGroup[]) => ResponseMatrix) {
+/** Lights zones from their response matrices; the same matrix is summed once. */
+function lighter(cal: Calibration | null, matrixOf: (groups: LitGroup[]) => ResponseMatrix) {
   const made = new Map<ResponseMatrix, ZoneLight>();
   return (groups: LitGroup[]): ZoneLight => {
     const matrix = matrixOf(groups);
     let light = made.get(matrix);
-    if (!light) made.set(matrix, (light = zoneLight(matrix, groups, gain)));
+    if (!light) made.set(matrix, (light = zoneLight(matrix, groups, cal)));
     return light;
   };
 }
@@ -62,11 +66,11 @@ export interface Stretch {
 export function soFarAt(
   zone: Zone,
   history: HistoryDoc,
-  gain: number,
+  cal: Calibration | null,
   stretches: readonly Stretch[],
   matrixOf: (groups: LitGroup[]) => ResponseMatrix,
 ): number[] {
-  const lightOf = lighter(gain, matrixOf);
+  const lightOf = lighter(cal, matrixOf);
   const sums = zone.spots.map(() => 0);
   for (const part of stretches) {
     const groups = runningAt(history, zone, part.atUtc).map(litRunning);

@@ -1,7 +1,8 @@
 import type { Levels } from '../day/thread';
 import type { Hanging } from '../optics/rig';
 import type { CoralForm } from '../coral/form';
-import type { Tank } from '../optics/response';
+import type { MeterKindId } from '../meter/kinds';
+import type { Tank } from '../optics/tank';
 import type { Water } from '../optics/water';
 import type { TableEmission } from '../spectrum/emission';
 import type { LampKind } from '../spectrum/lamp';
@@ -9,7 +10,7 @@ import type { LampKind } from '../spectrum/lamp';
 /** Everything about one keeper's system, as stored and exported. Lengths in cm, instants as UTC ISO 8601. */
 export interface CaseDoc {
   format: 'chromatheca-case';
-  version: 2;
+  version: 3;
   id: string;
   name: string;
   /** the demo is marked as such wherever it is shown */
@@ -40,6 +41,12 @@ export interface Zone {
   timeZone: string;
   tank: Tank;
   water: Water;
+  /** local date of the last fresh carbon; null = not known or none used */
+  carbonDate: string | null;
+  /** RMS slope of the surface from flow: still 0, usual 0.05, strong 0.12 (rule of thumb) */
+  rippleSlope: number;
+  /** what kinds want here, where the keeper knows better than the rule of thumb */
+  needs: Partial<Record<NeedId, Wants>>;
   groups: Group[];
   spots: Spot[];
 }
@@ -87,7 +94,14 @@ export interface PlateVersion {
   mix: Levels;
 }
 
-export type NeedId = 'soft' | 'largePolyp' | 'smallPolyp';
+export type NeedId =
+  'soft' | 'largePolyp' | 'smallPolyp' | 'nonPhotosynthetic' | 'clam' | 'anemone' | 'macroalgae';
+
+/** A range of light, µmol m⁻² s⁻¹. */
+export interface Wants {
+  fromUmol: number;
+  toUmol: number;
+}
 
 /** A place in the water; holds a coral when it has a need. */
 export interface Spot {
@@ -99,11 +113,35 @@ export interface Spot {
   /** share of the light that overhangs leave */
   openShare: number;
   need: NeedId | null;
+  /** what this one wants, where the keeper knows better than the rule of thumb for its kind */
+  wants: Wants | null;
+  /** local date on which it came */
+  arrived: string | null;
+  /** the light it came from, in the keeper's words */
+  sourceLight: string;
   /** what its coral is made of: a form of the library or of the case; null = not said */
   formId: string | null;
   /** what a lone colour did to a region of its coral */
   soloNotes: SoloNote[];
 }
+
+/** A spot about which only its place and tenant are known. */
+export const plainSpot = (
+  known: Pick<Spot, 'id' | 'name' | 'xCm' | 'yCm' | 'depthCm' | 'need'> & Partial<Spot>,
+): Spot => ({
+  id: known.id,
+  name: known.name,
+  xCm: known.xCm,
+  yCm: known.yCm,
+  depthCm: known.depthCm,
+  openShare: known.openShare ?? 1,
+  need: known.need,
+  wants: known.wants ?? null,
+  arrived: known.arrived ?? null,
+  sourceLight: known.sourceLight ?? '',
+  formId: known.formId ?? null,
+  soloNotes: known.soloNotes ?? [],
+});
 
 /** What the keeper saw under one colour alone. */
 export interface SoloNote {
@@ -144,28 +182,71 @@ export interface RunningEntry {
 
 export interface HistoryDoc {
   format: 'chromatheca-history';
-  version: 2;
+  version: 3;
   caseId: string;
   entries: RunningEntry[];
 }
 
-/** What a quantum meter said at a spot, with the levels lit then and what the model says for them without any gain. */
-export interface Reading {
+/** Lamps as they hung when something was read, by value. */
+export interface RigGroup {
+  groupId: string;
+  name: string;
+  lampKind: LampKind;
+  lamps: HungLamp[];
+}
+
+/** The meter of a session, and how it is held. */
+export interface MeterUse {
+  kind: MeterKindId;
+  /** what a sensor calibrated in air reads low under water, from its maker; 1 = calibrated in water or none */
+  immersionFactor: number;
+  /** how far the sensor's face stands above the place that is meant, cm */
+  sensorAboveCm: number;
+  /** a meter of the app's own that reads a made-up truth, never water */
+  simulated: boolean;
+}
+
+/** One evening with a meter: readings taken under one rig with one meter. */
+export interface Session {
   id: string;
   zoneId: string;
-  spotId: string;
+  name: string;
   atUtc: string;
-  valueUmol: number;
+  meter: MeterUse;
+  /** pumps on: the surface ripples and readings flicker */
+  pumpsOn: boolean;
+  /** what was lit, in words */
+  lit: string;
+  /** whether the calibration listens to it */
+  counts: boolean;
+  /** null = as the lamps hang in the case now (readings older than this record) */
+  rig: RigGroup[] | null;
+  readings: Reading[];
+}
+
+/** What the meter said at a place, try by try, with the levels lit then. */
+export interface Reading {
+  id: string;
+  /** the spot it was taken at, when that is one */
+  spotId: string | null;
+  name: string;
+  xCm: number;
+  yCm: number;
+  depthCm: number;
+  atUtc: string;
+  /** as shown, in the meter's unit */
+  tries: number[];
+  /** share of the light in each of the nine bands, from a spectrometer */
+  bands: number[] | null;
   /** emitted shares by group and channel */
   levels: Record<string, Levels>;
-  modelUmol: number;
 }
 
 export interface ReadingsDoc {
   format: 'chromatheca-readings';
-  version: 1;
+  version: 2;
   caseId: string;
-  readings: Reading[];
+  sessions: Session[];
 }
 
 /** A case with its parts: what is kept together, undone together, exported together. */
@@ -175,12 +256,29 @@ export interface CaseBundle {
   readings: ReadingsDoc;
 }
 
-/** What corals want, µmol m⁻² s⁻¹ at the coral. Mark: rule of thumb. */
-export const NEEDS: Record<NeedId, { name: string; fromUmol: number; toUmol: number }> = {
+/** What corals and their company want, µmol m⁻² s⁻¹ where they sit. Mark: rule of thumb. */
+export const NEEDS: Record<NeedId, { name: string } & Wants> = {
   soft: { name: 'soft coral', fromUmol: 50, toUmol: 120 },
   largePolyp: { name: 'large-polyp coral', fromUmol: 80, toUmol: 180 },
   smallPolyp: { name: 'small-polyp coral', fromUmol: 180, toUmol: 400 },
+  nonPhotosynthetic: { name: 'coral without algae', fromUmol: 0, toUmol: 80 },
+  clam: { name: 'clam', fromUmol: 180, toUmol: 450 },
+  anemone: { name: 'anemone', fromUmol: 150, toUmol: 400 },
+  macroalgae: { name: 'macroalgae', fromUmol: 60, toUmol: 250 },
 };
 
+type Needs = Pick<Zone, 'needs'>;
+
+/** What a kind wants in a water: as the keeper has it, or the rule of thumb. */
+export const wantsOfKind = (need: NeedId, { needs }: Needs): Wants => needs[need] ?? NEEDS[need];
+
+/** The range a spot's tenant wants: its own, or its kind's; null when nobody is known to live there. */
+export const wantsOf = (spot: Pick<Spot, 'need' | 'wants'>, zone: Needs): Wants | null =>
+  spot.wants ?? (spot.need ? wantsOfKind(spot.need, zone) : null);
+
+/** True for tenants that live by light: only these get used to it. */
+export const livesByLight = (spot: Pick<Spot, 'need'>): boolean => spot.need !== 'nonPhotosynthetic';
+
 /** Corals beyond any band: a spot without a known coral is treated as the most careful one. */
-export const lowerEdgeUmol = (spot: Spot): number => NEEDS[spot.need ?? 'soft'].fromUmol;
+export const lowerEdgeUmol = (spot: Spot, zone: Needs): number =>
+  Math.max(1, ((livesByLight(spot) ? wantsOf(spot, zone) : null) ?? wantsOfKind('soft', zone)).fromUmol);

@@ -82,7 +82,8 @@ export function regionWeights(region: Region): RegionWeights {
   const made = kept.get(region);
   if (made) return made;
   const optics = regionOptics(region);
-  const observer = photonObserver();
+  // a trapezoid, as every integral over the grid: half weight at both ends
+  const observer = photonObserver().map((o) => o.map((v, i) => (i === 0 || i === GRID_SIZE - 1 ? v / 2 : v)));
   const reflected = observer.map((o) => o.map((v, i) => v * optics.reflectance[i]!));
   const fluorescent = observer.map((o) => {
     const weight = zeroSpectrum();

@@ -34,6 +34,9 @@ export const unknownStart = (lowerEdgeUmol: number): DayLight => ({
   peak: lowerEdgeUmol,
 });
 
+/** Tenants that do not live by light are used to any amount: no change is a step for them. */
+export const NEVER_USED: DayLight = { dli: Infinity, peak: Infinity };
+
 export interface StepRatio {
   /** the larger of the two; 1 = what it is used to. Infinity when light comes to a coral used to none */
   ratio: number;

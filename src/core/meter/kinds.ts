@@ -1,4 +1,5 @@
 import { par } from '../spectrum/bands';
+import { REPEAT_SHARE } from './noise';
 import {
   FIRST_NM,
   GRID_SIZE,
@@ -10,7 +11,7 @@ import {
 import { LUMENS_PER_WATT } from '../spectrum/lux';
 import { cmf } from '../spectrum/observer';
 
-export type MeterKindId = 'ideal' | 'lowCost' | 'lux' | 'phone';
+export type MeterKindId = 'ideal' | 'lowCost' | 'lux' | 'phone' | 'spectrometer';
 
 /** A meter as a spectral response: what it shows per µmol at each wavelength. */
 export interface MeterKind {
@@ -74,6 +75,14 @@ export const METER_KINDS: readonly MeterKind[] = [
     spread: { shiftNm: 10, blueTail: 0.03 },
     scaleError: 0.15,
   },
+  {
+    id: 'spectrometer',
+    name: 'Hand spectrometer',
+    unit: 'µmol',
+    response: () => sample((nm) => (nm >= 400 && nm <= 700 ? 1 : 0)),
+    spread: { shiftNm: 1, blueTail: 0 },
+    scaleError: 0.05,
+  },
 ];
 
 export const meterKind = (id: MeterKindId): MeterKind => METER_KINDS.find((m) => m.id === id)!;
@@ -85,6 +94,21 @@ const shifted = (s: Spectrum, by: number): Spectrum => {
 };
 /** Top of the photopic response, lux per µmol at 555 nm: the scale of a stray blue tail. */
 const TAIL_SCALE = 147;
+
+/**
+ * What one piece of a meter shows under a light, in its unit: its response moved by some nm, with a share of the stray blue its kind
+ * may have.
+ */
+export function shownUnder(
+  kind: MeterKind,
+  light: Spectrum,
+  piece: { shiftNm: number; blueTail: number } = { shiftNm: 0, blueTail: 0 },
+): number {
+  const response = shifted(kind.response(), Math.round(piece.shiftNm));
+  const tail = piece.blueTail * kind.spread.blueTail * TAIL_SCALE;
+  if (tail > 0) for (let nm = FIRST_NM; nm < 500; nm += 1) response[nm - FIRST_NM]! += tail;
+  return integrateWeighted(light, response);
+}
 
 export interface MeterFactor {
   /** µmol of PAR per unit shown */
@@ -130,5 +154,3 @@ export function parRatio(
     errorShare: Math.hypot(REPEAT_SHARE, Math.abs(mixPart(b) - mixPart(a))),
   };
 }
-/** Two readings of one meter at one place agree to this. Mark: rule of thumb. */
-const REPEAT_SHARE = 0.03;

@@ -17,8 +17,8 @@ import {
   SCHOOLS,
   type Scores,
   scoresOf,
-  seeded,
 } from './design';
+import { seeded } from '../spectrum/random';
 
 const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const corals = ['green-tip-branch', 'orange-plate'].map((id) => ({ name: id, form: libraryForm(id)! }));

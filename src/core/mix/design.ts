@@ -8,6 +8,7 @@ import { integrate, integrateWeighted, type Spectrum } from '../spectrum/grid';
 import { PAR_FROM_NM, PAR_TO_NM, par } from '../spectrum/bands';
 import { channelLevels, followsStrength, isLinear, type Levels } from '../spectrum/controls';
 import { channelWallWatts, emittedShares, fullWallWatts, type LampKind } from '../spectrum/lamp';
+import { seeded } from '../spectrum/random';
 
 /** What the keeper wants of a mix; weights 0..1, a look from icy white (0) to deep blue (1). */
 export interface Aims {
@@ -106,18 +107,6 @@ const PAIR_ROUNDS = 2;
 /** Answers with more photons in common than this are one. Mark: rule of thumb. */
 const ALIKE = 0.97;
 const NEARLY_ALIKE = 0.993;
-
-/** A small seeded generator (mulberry32). */
-export function seeded(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = a;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296;
-  };
-}
 
 interface Prepared {
   input: DesignInput;

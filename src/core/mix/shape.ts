@@ -29,13 +29,18 @@ export const BLUE_TO_NM = 500;
  * (∫S dλ)² / ∫S² dλ over 400-500 nm. A single royal blue LED has about 38, daylight nearly 100. Null without blue.
  */
 export function blueBreadthNm(spectrum: Spectrum): number | null {
-  const sum = integrate(spectrum, BLUE_FROM_NM, BLUE_TO_NM);
+  const top = spectrum
+    .subarray(BLUE_FROM_NM - FIRST_NM, BLUE_TO_NM - FIRST_NM + 1)
+    .reduce((a, b) => Math.max(a, b), 0);
+  if (!(top > 0)) return null;
+  // scaled to its top first: squares of next to nothing would vanish
+  const scaled = spectrum.map((v) => v / top);
   const squares = integrate(
-    spectrum.map((v) => v * v),
+    scaled.map((v) => v * v),
     BLUE_FROM_NM,
     BLUE_TO_NM,
   );
-  return sum > 0 && squares > 0 ? sum ** 2 / squares : null;
+  return integrate(scaled, BLUE_FROM_NM, BLUE_TO_NM) ** 2 / squares;
 }
 
 /** Photons per band as shares of PAR (near UV and far red then stand beside it). Zero without PAR. */

@@ -4,6 +4,7 @@ import { integrate } from '../spectrum/grid';
 import { keptSpectrum, type LampKind } from '../spectrum/lamp';
 import { computeResponse, type Rig } from './response';
 import { lampRows } from './rig';
+import { plainTank } from './tank';
 import { attenuationPerM, transmission } from './water';
 
 const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
@@ -51,7 +52,7 @@ test('tubes are lines of their own side by side; a bar is one line; both turn wi
 test('a line lights evenly along its length where a cluster of the same flux is hot in the middle', () => {
   const bar = kindOf('lib-blue-bar');
   const rig = (kind: LampKind): Rig => ({
-    tank: { lengthCm: 120, widthCm: 50, depthCm: 50 },
+    tank: plainTank(120, 50, 50),
     water: { yellow440PerM: 0.1, scatterPerM: 0.05 },
     rows: lampRows(kind, hanging),
     spots: [60, 85].map((xCm) => ({ xCm, yCm: 25, depthCm: 15, openShare: 1 })),
@@ -73,4 +74,58 @@ test('transmission straight down is the exponential of the loss, and nothing is 
   const t = transmission(water, 50);
   expect(t[410 - 360]!).toBeLessThan(t[540 - 360]!);
   expect(par(t)).toBeLessThan(300);
+});
+
+test('a leaning lamp lowers one side, throws its light that way, and keeps its flux', () => {
+  const kind = kindOf('lib-nine');
+  const level = lampRows(kind, hanging);
+  const leaning = lampRows(kind, { ...hanging, tiltDeg: 20, tiltTowardDeg: 0 });
+  const heights = leaning[0]!.emitters.map((e) => e.heightCm);
+  expect(Math.max(...heights) - Math.min(...heights)).toBeGreaterThan(3);
+  // what looks to the right hangs higher on the right: its face turns that way
+  const sorted = [...leaning[0]!.emitters].sort((a, b) => a.xCm - b.xCm);
+  expect(sorted.at(-1)!.heightCm).toBeGreaterThan(sorted[0]!.heightCm);
+  expect(leaning[0]!.emitters.every((e) => e.frame !== null)).toBe(true);
+  expect(level[0]!.emitters.every((e) => e.frame === null)).toBe(true);
+  const par_ = (rows: typeof level, xCm: number) => {
+    const m = computeResponse({
+      tank: {
+        ...plainTank(120, 50, 50),
+        walls: { left: 0, right: 0, front: 0, back: 0 },
+        floorReflectance: 0,
+      },
+      water: { yellow440PerM: 0.1, scatterPerM: 0.05 },
+      rows,
+      spots: [{ xCm, yCm: 25, depthCm: 25, openShare: 1 }],
+    });
+    return m.par.reduce((a, b) => a + b, 0);
+  };
+  expect(par_(leaning, 105)).toBeGreaterThan(1.05 * par_(level, 105));
+  expect(par_(leaning, 15)).toBeLessThan(0.95 * par_(level, 15));
+});
+
+test('a diffuser keeps its share back and spreads the rest; a group’s own lens is its own', () => {
+  const bare = kindOf('lib-nine');
+  const matt = { ...bare, diffuserShare: 1 };
+  const flux = (kind: LampKind) =>
+    lampRows(kind, hanging)[0]!.spectra.reduce((sum, s) => sum + integrate(s), 0);
+  expect(flux(matt) / flux(bare)).toBeCloseTo(0.88, 9);
+  expect(lampRows(matt, hanging)[0]!.emitters[0]!.optic.diffuseShare).toBe(1);
+  const lens = {
+    ...bare,
+    channels: bare.channels.map((c, i) =>
+      i === 0 ? { ...c, groups: c.groups.map((g) => ({ ...g, beamAngleDeg: 40 })) } : c,
+    ),
+  };
+  const exponents = lampRows(lens, hanging).map((r) => r.emitters[0]!.optic.exponent);
+  expect(exponents[0]!).toBeGreaterThan(exponents[1]!);
+  // a factor sharpens every beam; an optic from a file stays as it was measured
+  expect(lampRows(bare, hanging, 1.5)[1]!.emitters[0]!.optic.exponent).toBeCloseTo(1.5 * exponents[1]!, 9);
+  const file = {
+    ...bare,
+    optic: { name: 'o', verticalDeg: [0, 90], horizontalDeg: [0], intensity: [[1, 0]] },
+  };
+  const from = lampRows(file, hanging, 1.5)[0]!.emitters[0]!.optic;
+  expect(from.photometry).toBe(file.optic);
+  expect(lampRows(file, hanging)[0]!.emitters[0]!.optic).toEqual(from);
 });

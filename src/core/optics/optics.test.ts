@@ -4,9 +4,13 @@ import { bandShares, par } from '../spectrum/bands';
 import { emissionSpectrum } from '../spectrum/emission';
 import { integrate } from '../spectrum/grid';
 import { lampKind } from '../spectrum/lamp';
-import { directTransfer, fresnelIntoWater, SEA_WATER_INDEX, sinAirForDistance } from './refraction';
-import { Cancelled, computeResponse, parAt, type Rig, spectrumAt } from './response';
+import { Cancelled } from './light';
+import { beamOptic } from './optic';
+import { fresnelIntoWater, SEA_WATER_INDEX, sinAirForDistance } from './refraction';
+import { computeResponse, parAt, type Rig, spectrumAt } from './response';
 import { faceGrid, lampRows } from './rig';
+import { plainTank } from './tank';
+import { gather } from './transport';
 import { attenuationPerM } from './water';
 
 const kind = lampKind({
@@ -28,10 +32,37 @@ const kind = lampKind({
   faceLengthCm: 20,
   faceWidthCm: 12,
 });
+/** Irradiance per unit of flux at a horizontal distance under one straight-down emitter, far from any wall, m⁻². */
+function perM2(rCm: number, hCm: number, zCm: number, exponent: number): number {
+  const wide = {
+    ...plainTank(80_000, 80_000, Math.max(zCm, 1)),
+    walls: { left: 0, right: 0, front: 0, back: 0 },
+  };
+  const into = new Float64Array(2);
+  gather(
+    wide,
+    { depthCm: zCm, x: Float64Array.of(40_000 + rCm), y: Float64Array.of(40_000) },
+    [
+      {
+        xCm: 40_000,
+        yCm: 40_000,
+        heightCm: hCm,
+        share: 1,
+        spectrum: 0,
+        optic: beamOptic(exponent),
+        frame: null,
+      },
+    ],
+    [into],
+    { nodes: 2 },
+  );
+  return into[0]! + into[1]!;
+}
+
 const rig = (
   change: { x?: number; height?: number; yellow?: number; depth?: number; spotX?: number } = {},
 ): Rig => ({
-  tank: { lengthCm: 100, widthCm: 60, depthCm: 50 },
+  tank: plainTank(100, 60, 50),
   water: { yellow440PerM: change.yellow ?? 0.1, scatterPerM: 0 },
   rows: lampRows(kind, { xCm: change.x ?? 50, yCm: 30, heightCm: change.height ?? 24, turnDeg: 0 }),
   spots: [{ xCm: change.spotX ?? 40, yCm: 30, depthCm: change.depth ?? 20, openShare: 1 }],
@@ -58,10 +89,9 @@ test('Fresnel: about 2.1 % is lost at normal incidence, all at grazing', () => {
 });
 
 test('straight under the lamp the formula is Φ(m+1)/2π over the refracted distance squared', () => {
-  const t = directTransfer(0, 30, 40, 2);
   const reach = 0.3 + 0.4 / SEA_WATER_INDEX;
-  expect(t.perM2).toBeCloseTo(((3 / (2 * Math.PI)) * fresnelIntoWater(0)) / reach ** 2, 9);
-  expect(directTransfer(1e-7, 30, 40, 2).perM2).toBeCloseTo(t.perM2, 6);
+  expect(perM2(0, 30, 40, 2)).toBeCloseTo(((3 / (2 * Math.PI)) * fresnelIntoWater(0)) / reach ** 2, 9);
+  expect(perM2(1e-5, 30, 40, 2)).toBeCloseTo(perM2(0, 30, 40, 2), 6);
 });
 
 test('flux is conserved: irradiance over a wide plane adds up to what passed the surface', () => {
@@ -74,7 +104,7 @@ test('flux is conserved: irradiance over a wide plane adds up to what passed the
     const step = 0.2;
     for (let r = step / 2; r < 20_000; r += step * Math.max(1, r / 20)) {
       const width = step * Math.max(1, r / 20);
-      sum += directTransfer(r + 0, h, z, m).perM2 * 2 * Math.PI * (r / 100) * (width / 100);
+      sum += perM2(r, h, z, m) * 2 * Math.PI * (r / 100) * (width / 100);
     }
     // what passes the surface: ∫ I(θ) T(θ) 2π sin θ dθ
     let passed = 0;
@@ -125,6 +155,7 @@ test('light is linear in the shares, and PAR agrees with the spectrum', () => {
 test('light whose ray misses the water inside the rim is lost; shade takes its share', () => {
   const outside = computeResponse({
     ...rig({ x: -60 }),
+    tank: { ...plainTank(100, 60, 50), walls: { left: 0, right: 0, front: 0, back: 0 }, floorReflectance: 0 },
     spots: [{ xCm: 2, yCm: 30, depthCm: 50, openShare: 1 }],
   });
   expect(outside.par[0]).toBe(0);
@@ -148,4 +179,48 @@ test('emitters cover the face evenly and carry the whole flux', () => {
 
 test('a computation can be stopped', () => {
   expect(() => computeResponse(rig(), () => false)).toThrow(Cancelled);
+});
+
+describe('how light moves with what a fit may find', () => {
+  const water = { yellow440PerM: 0.2, scatterPerM: 0.05 };
+  const at = (yellow440PerM: number, beam: number, floor = 0) =>
+    computeResponse({
+      tank: { ...plainTank(100, 60, 50), floorReflectance: floor },
+      water: { ...water, yellow440PerM },
+      rows: lampRows(kind, { xCm: 30, yCm: 30, heightCm: 24, turnDeg: 0 }, beam),
+      spots: [
+        { xCm: 32, yCm: 30, depthCm: 12, openShare: 1 },
+        { xCm: 90, yCm: 10, depthCm: 45, openShare: 0.5 },
+      ],
+    });
+  const base = at(0.2, 1);
+
+  test('slopes in yellowness are those of finite differences, and never positive', () => {
+    const [less, more] = [at(0.19, 1), at(0.21, 1)];
+    base.byYellow.forEach((slope, i) => {
+      const real = (more.par[i]! - less.par[i]!) / 0.02;
+      expect(slope).toBeLessThanOrEqual(0);
+      expect(Math.abs(slope / real - 1)).toBeLessThan(0.06);
+    });
+  });
+
+  test('slopes in the beam are those of finite differences: sharper under the lamp, weaker beside it', () => {
+    const [wider, sharper] = [at(0.2, 0.95), at(0.2, 1.05)];
+    base.byBeam.forEach((slope, i) => {
+      const real = (sharper.par[i]! - wider.par[i]!) / Math.log(1.05 / 0.95);
+      expect(Math.sign(slope)).toBe(Math.sign(real));
+      expect(Math.abs(slope - real)).toBeLessThan(0.08 * Math.abs(real) + 0.02 * base.par[i]!);
+    });
+    expect(base.byBeam[0]!).toBeGreaterThan(0);
+    expect(base.byBeam[2]!).toBeLessThan(0);
+  });
+
+  test('the floor gives light back, most near itself, and nothing where it is black', () => {
+    const bright = at(0.2, 1, 0.4);
+    base.par.forEach((par, i) => expect(bright.par[i]!).toBeGreaterThan(par));
+    const gain = (spot: number) => bright.par[spot * 2]! - base.par[spot * 2]!;
+    // what comes down again has gone up first: the overhang's half is all that tells the two apart here
+    expect(gain(0)).toBeGreaterThan(0);
+    expect(gain(1)).toBeGreaterThan(0);
+  });
 });

@@ -1,30 +1,11 @@
-import { par } from '../spectrum/bands';
-import { GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { directTransfer } from './refraction';
-import { attenuationPerM, type Water } from './water';
+import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
+import { GRID_SIZE, integrateWeighted, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { addThrough, Cancelled, floorBounce, nodeTransmission, type RigRow } from './light';
+import type { Tank } from './tank';
+import { withExponent } from './optic';
+import { gather, nodeSecant, type RigEmitter } from './transport';
+import { attenuationPerM, type Water, yellowShape } from './water';
 
-/** Inner size of the water. Frame: x left→right, y front→back, z down from the surface, cm. */
-export interface Tank {
-  lengthCm: number;
-  widthCm: number;
-  depthCm: number;
-}
-export interface RigEmitter {
-  xCm: number;
-  yCm: number;
-  heightCm: number;
-  /** beam exponent m of cosᵐθ */
-  exponent: number;
-  /** share of the row's flux that this emitter sends out; the shares of a row add to 1 per spectrum */
-  share: number;
-  /** which spectrum of the row it emits */
-  spectrum: number;
-}
-/** One hung lamp's channel: everything that one level drives. */
-export interface RigRow {
-  spectra: Spectrum[];
-  emitters: RigEmitter[];
-}
 export interface RigSpot {
   xCm: number;
   yCm: number;
@@ -48,13 +29,17 @@ export interface ResponseMatrix {
   rows: number;
   spectra: Float64Array;
   par: Float64Array;
+  /** how PAR moves with yellow substances, µmol m⁻² s⁻¹ per m⁻¹: spot-major, then row; the floor's part left aside */
+  byYellow: Float64Array;
+  /** how PAR moves with the beam exponent, per unit of its logarithm; 0 for optics from a file */
+  byBeam: Float64Array;
 }
 
-/** Thrown by computeResponse when `onProgress` asks to stop. */
-export class Cancelled extends Error {}
+/** Paths are told apart this finely at spots: the error in yellow, deep water stays below 1e-4. */
+const NODES = 40;
 
 /**
- * The response matrix, first form: refraction, Fresnel, water, the rim of the tank; no walls and no floor yet.
+ * The response matrix at spots: refraction, Fresnel, water, rim, lid, walls, floor, solids, shade.
  * @param onProgress called with 0..1; return false to stop
  * @throws Cancelled
  */
@@ -62,41 +47,82 @@ export function computeResponse(
   rig: Rig,
   onProgress: (share: number) => boolean = () => true,
 ): ResponseMatrix {
-  const loss = attenuationPerM(rig.water);
-  const rows = rig.rows.length;
+  const { tank, rows, spots } = rig;
   const out: ResponseMatrix = {
-    spots: rig.spots.length,
-    rows,
-    spectra: new Float64Array(rig.spots.length * rows * GRID_SIZE),
-    par: new Float64Array(rig.spots.length * rows),
+    spots: spots.length,
+    rows: rows.length,
+    spectra: new Float64Array(spots.length * rows.length * GRID_SIZE),
+    par: new Float64Array(spots.length * rows.length),
+    byYellow: new Float64Array(spots.length * rows.length),
+    byBeam: new Float64Array(spots.length * rows.length),
   };
-  const carried = zeroSpectrum();
-  // a local: imported constants are looked up anew in every turn of a loop
-  const grid = GRID_SIZE;
-  rig.spots.forEach((spot, s) => {
-    if (!onProgress(s / rig.spots.length)) throw new Cancelled();
-    rig.rows.forEach((row, r) => {
-      const at = (s * rows + r) * GRID_SIZE;
-      const into = out.spectra.subarray(at, at + GRID_SIZE);
-      for (const e of row.emitters) {
-        const dx = spot.xCm - e.xCm;
-        const dy = spot.yCm - e.yCm;
-        const t = directTransfer(Math.hypot(dx, dy), e.heightCm, spot.depthCm, e.exponent);
-        if (!insideRim(rig.tank, e.xCm + dx * t.crossing, e.yCm + dy * t.crossing)) continue;
-        const factor = t.perM2 * e.share * spot.openShare;
-        const spectrum = row.spectra[e.spectrum]!;
-        for (let i = 0; i < grid; i += 1) carried[i] = factor * spectrum[i]! * Math.exp(-loss[i]! * t.pathM);
-        for (let i = 0; i < grid; i += 1) into[i]! += carried[i]!;
-      }
-      out.par[s * rows + r] = par(into);
+  if (spots.length === 0) return out;
+  const loss = attenuationPerM(rig.water);
+  const bounce = floorBounce(tank, rig.water, rows);
+  const depths = [...new Set(spots.map((s) => s.depthCm))];
+  depths.forEach((depthCm, d) => {
+    if (!onProgress(d / depths.length)) throw new Cancelled();
+    const here = spots.flatMap((s, i) => (s.depthCm === depthCm ? [i] : []));
+    const plane = {
+      depthCm,
+      x: Float64Array.from(here, (i) => spots[i]!.xCm),
+      y: Float64Array.from(here, (i) => spots[i]!.yCm),
+    };
+    const through = nodeTransmission(loss, depthCm, NODES);
+    rows.forEach((row, r) => {
+      const gathered = (emitters: readonly RigEmitter[]) => {
+        const into = row.spectra.map(() => new Float64Array(here.length * NODES));
+        gather(tank, plane, emitters, into, { nodes: NODES });
+        return into;
+      };
+      const weights = gathered(row.emitters);
+      const sharper = row.emitters.some((e) => e.optic.photometry === null)
+        ? gathered(row.emitters.map((e) => ({ ...e, optic: withExponent(e.optic, BEAM_STEP) })))
+        : weights;
+      here.forEach((s, t) => {
+        const at = (s * rows.length + r) * GRID_SIZE;
+        const into = out.spectra.subarray(at, at + GRID_SIZE);
+        row.spectra.forEach((spectrum, k) =>
+          addThrough(into, spectrum, weights[k]!, t * NODES, through, NODES),
+        );
+        const open = spots[s]!.openShare;
+        const direct = par(into);
+        out.byYellow[s * rows.length + r] =
+          -open *
+          integrateWeighted(into, YELLOW, PAR_FROM_NM, PAR_TO_NM) *
+          meanPathM(weights, t * NODES, depthCm);
+        out.byBeam[s * rows.length + r] =
+          (open * direct * (ratioOf(sharper, weights, t * NODES) - 1)) / Math.log(BEAM_STEP);
+        bounce.add(r, depthCm, into);
+        if (open !== 1) for (let i = 0; i < GRID_SIZE; i += 1) into[i]! *= open;
+        out.par[s * rows.length + r] = par(into);
+      });
     });
   });
   onProgress(1);
   return out;
 }
 
-const insideRim = (tank: Tank, x: number, y: number) =>
-  x >= 0 && x <= tank.lengthCm && y >= 0 && y <= tank.widthCm;
+/** Beam exponents are tried this much sharper to see what that does. */
+const BEAM_STEP = 1.1;
+const YELLOW = yellowShape();
+
+const nodesOf = (weights: readonly Float64Array[], at: number, of: (k: number) => number): number =>
+  weights.reduce((sum, w) => {
+    for (let k = 0; k < NODES; k += 1) sum += w[at + k]! * of(k);
+    return sum;
+  }, 0);
+
+/** Mean way in the water to a target, m. */
+function meanPathM(weights: readonly Float64Array[], at: number, depthCm: number): number {
+  const all = nodesOf(weights, at, () => 1);
+  return all > 0 ? ((depthCm / 100) * nodesOf(weights, at, (k) => nodeSecant(k, NODES))) / all : 0;
+}
+
+function ratioOf(top: readonly Float64Array[], bottom: readonly Float64Array[], at: number): number {
+  const all = nodesOf(bottom, at, () => 1);
+  return all > 0 ? nodesOf(top, at, () => 1) / all : 1;
+}
 
 /** Spectrum at a spot for the given emitted shares per row (matrix × shares). */
 export function spectrumAt(matrix: ResponseMatrix, spot: number, shares: ArrayLike<number>): Spectrum {

@@ -1,14 +1,21 @@
 import { emissionSpectrum } from '../spectrum/emission';
 import { beamExponent, groupEmission, groupFluxUmolPerS, type LampKind } from '../spectrum/lamp';
 import { addScaled, withoutTails, zeroSpectrum } from '../spectrum/grid';
-import type { RigEmitter, RigRow } from './response';
+import type { RigRow } from './light';
+import { beamOptic, fileOptic, type Frame, lampFrame, type Optic, withExponent } from './optic';
+import type { RigEmitter } from './transport';
 
-/** A lamp kind at a place: the centre of its face over the tank, turned around the vertical. */
+/** A lamp kind at a place: the centre of its face over the tank, turned around the vertical, leaning or level. */
 export interface Hanging {
   xCm: number;
   yCm: number;
+  /** height of the middle of its face over the water */
   heightCm: number;
   turnDeg: number;
+  /** how far it leans; 0 or absent = level */
+  tiltDeg?: number;
+  /** where its light goes when it leans, on the plan: 0 = right, 90 = back, 180 = left, 270 = front */
+  tiltTowardDeg?: number;
 }
 
 /**
@@ -89,27 +96,54 @@ function pointEmitters(
   }));
 }
 
-/** One row of the response matrix per channel of a hung lamp. */
-export function lampRows(kind: LampKind, hanging: Hanging): RigRow[] {
+/** Nothing of a leaning lamp hangs lower over the water than this, cm: an emitter in the water has no ray from air. */
+const LOWEST_CM = 0.5;
+
+/** Optic of every emitter group of a lamp, as places in its channels: the file's, or the group's own beam, or the lamp's. */
+function opticsOf(kind: LampKind): Optic[][] {
+  const diffuse = kind.diffuserShare ?? 0;
+  const file = kind.optic ? fileOptic(kind.optic, diffuse) : null;
+  return kind.channels.map((c) =>
+    c.groups.map((g) => file ?? beamOptic(beamExponent(g.beamAngleDeg ?? kind.beamAngleDeg), diffuse)),
+  );
+}
+
+const opticsKept = new WeakMap<LampKind, Optic[][]>();
+
+/**
+ * One row of the response matrix per channel of a hung lamp.
+ * @param beamFactor times the beam exponent of its optics
+ */
+export function lampRows(kind: LampKind, hanging: Hanging, beamFactor = 1): RigRow[] {
   const emitters = kind.layout === 'line' ? lineEmitters(kind) : pointEmitters(kind);
-  const exponent = beamExponent(kind.beamAngleDeg);
-  const turn = (hanging.turnDeg * Math.PI) / 180;
+  let optics = opticsKept.get(kind);
+  if (!optics) opticsKept.set(kind, (optics = opticsOf(kind)));
+  if (beamFactor !== 1) optics = optics.map((groups) => groups.map((o) => withExponent(o, beamFactor)));
+  const tilt = hanging.tiltDeg ?? 0;
+  const frame: Frame = lampFrame(hanging.turnDeg, tilt, hanging.tiltTowardDeg ?? 0);
+  // what a matt sheet in front of the emitters keeps back
+  const through = 1 - DIFFUSER_LOSS * (kind.diffuserShare ?? 0);
 
   return kind.channels.map((c, channel) => ({
     spectra: c.groups.map((g) => {
       const out = zeroSpectrum();
-      if (groupFluxUmolPerS(g) > 0) addScaled(out, emissionSpectrum(groupEmission(g)), 1);
+      if (groupFluxUmolPerS(g) > 0) addScaled(out, emissionSpectrum(groupEmission(g)), through);
       return withoutTails(out);
     }),
     emitters: emitters
       .filter((e) => e.channel === channel)
       .map(({ dx, dy, share, group }): RigEmitter => ({
-        xCm: hanging.xCm + dx * Math.cos(turn) - dy * Math.sin(turn),
-        yCm: hanging.yCm + dx * Math.sin(turn) + dy * Math.cos(turn),
-        heightCm: hanging.heightCm,
-        exponent,
+        xCm: hanging.xCm + dx * frame.along[0] + dy * frame.across[0],
+        yCm: hanging.yCm + dx * frame.along[1] + dy * frame.across[1],
+        // z runs down, heights up
+        heightCm: Math.max(LOWEST_CM, hanging.heightCm - dx * frame.along[2] - dy * frame.across[2]),
         share,
         spectrum: group,
+        optic: optics[channel]![group]!,
+        frame: tilt !== 0 || !optics[channel]![group]!.radial ? frame : null,
       })),
   }));
 }
+
+/** Light that a fully diffusing sheet keeps back. Mark: rule of thumb. */
+const DIFFUSER_LOSS = 0.12;

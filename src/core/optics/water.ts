@@ -63,6 +63,9 @@ function pureWaterPerM(nm: number): number {
   return y0 + ((y1 - y0) * (nm - x0)) / (x1 - x0);
 }
 
+/** Yellow substances' absorption over the grid, per unit at 440 nm. */
+export const yellowShape = (): Spectrum => sample((nm) => Math.exp(-YELLOW_SLOPE_PER_NM * (nm - 440)));
+
 /** Attenuation c(λ) = a_pure + a_yellow(440) e^(−0.014 (λ−440)) + b on the grid, m⁻¹. */
 export function attenuationPerM(water: Water): Spectrum {
   return sample(

@@ -21,6 +21,8 @@ export interface EmitterGroup {
   wattsEach: number;
   /** photons 360-780 nm that leave the lamp per emitter, µmol s⁻¹, where the maker states them; else they follow from the watts */
   fluxEachUmolPerS?: number;
+  /** full beam angle of its own lens, where that differs from the lamp's */
+  beamAngleDeg?: number;
 }
 
 /** How a channel's light follows its drive. */
@@ -55,6 +57,18 @@ export interface ControllerProfile {
 /** Where emitters sit: spread over the face, gathered in one cluster in its middle, or lines along its length (tubes, bars). */
 export type FaceLayout = 'spread' | 'cluster' | 'line';
 
+/**
+ * How a lamp's optic throws light, relative: intensity over angles from its axis, from an LM-63 file (type C).
+ * Rows follow `horizontalDeg` (0 = along the lamp's length), columns `verticalDeg` (0 = along the axis).
+ */
+export interface Photometry {
+  name: string;
+  verticalDeg: number[];
+  horizontalDeg: number[];
+  /** [horizontal][vertical], any unit */
+  intensity: number[][];
+}
+
 /** The lamp as physics. */
 export interface LampKind {
   id: string;
@@ -69,6 +83,10 @@ export interface LampKind {
   price: number | null;
   /** full beam angle at half intensity, degrees */
   beamAngleDeg: number;
+  /** how its optic really throws light, in place of the beam angle; absent = the beam angle */
+  optic?: Photometry | null;
+  /** share of its light that a diffuser makes matt; absent = none */
+  diffuserShare?: number;
   faceLengthCm: number;
   faceWidthCm: number;
   controller: ControllerProfile;

@@ -7,17 +7,15 @@ import Plus from 'lucide-react-native/icons/plus';
 import Upload from 'lucide-react-native/icons/upload';
 
 import type { HungLamp, Spot, Zone } from '@/core/case/types';
-import { NEEDS } from '@/core/case/types';
+import { NEEDS, wantsOf } from '@/core/case/types';
 import { fullWallWatts } from '@/core/spectrum/lamp';
 import { deleteOpenCase, exportOpenCase, importCase, openDemo, switchCase } from '@/state/boot';
-import { removeReading, renameCase, setLampKind, setZone } from '@/state/commands';
+import { renameCase, setLampKind, setZone } from '@/state/commands';
 import { useDesk } from '@/state/desk';
-import { newId } from '@/state/id';
-import { useGain } from '@/state/light';
+import { useCalibration } from '@/state/light';
 import { forget, savedText, useAside, useCases } from '@/state/library';
 import { run } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';
-import { longDate } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
@@ -29,8 +27,9 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { EyeCaution, SheetCautions } from '../shared/Cautions';
+import { newSpot } from '../shared/newSpot';
 import { ReadingSheet } from '../shared/ReadingSheet';
-import { parBasis, plural, umol, watts } from '../shared/words';
+import { parBasis, plural, watts } from '../shared/words';
 import { LampKindSheet } from './LampKindSheet';
 import { HungLampSheet, SpotSheet } from './PlaceSheets';
 
@@ -197,7 +196,7 @@ function Spots() {
               <Type kind="label">{s.name}</Type>
               <Type kind="small">
                 {s.need
-                  ? `${NEEDS[s.need].name}, wants ${NEEDS[s.need].fromUmol}–${NEEDS[s.need].toUmol} µmol (rule of thumb)`
+                  ? `${NEEDS[s.need].name}, wants ${wantsOf(s, zone)!.fromUmol}–${wantsOf(s, zone)!.toUmol} µmol${s.wants || zone.needs[s.need] ? '' : ' (rule of thumb)'}`
                   : 'no coral known'}
               </Type>
             </View>
@@ -205,23 +204,7 @@ function Spots() {
           </Row>
         ))}
       </View>
-      <Button
-        label="Add a spot"
-        icon={Plus}
-        onPress={() =>
-          setOpen({
-            id: newId(),
-            name: `Coral ${zone.spots.length + 1}`,
-            xCm: Math.round(zone.tank.lengthCm / 2),
-            yCm: Math.round(zone.tank.widthCm / 2),
-            depthCm: Math.round(zone.tank.depthCm / 2),
-            openShare: 1,
-            need: null,
-            formId: null,
-            soloNotes: [],
-          })
-        }
-      />
+      <Button label="Add a spot" icon={Plus} onPress={() => setOpen(newSpot(zone))} />
       {open && (
         <SpotSheet
           key={open.id}
@@ -238,32 +221,20 @@ function Spots() {
 function Readings() {
   const { zone, bundle } = useDesk();
   const [open, setOpen] = useState(false);
-  const gain = useGain(zone, bundle.readings);
-  const own = bundle.readings.readings.filter((r) => r.zoneId === zone.id);
+  const calibration = useCalibration(bundle, zone);
+  const sessions = bundle.readings.sessions.filter((s) => s.zoneId === zone.id);
   return (
     <Section title="Readings">
       <Type testID="par-basis">
-        {gain.readings === 0
-          ? `PAR is an ${parBasis(gain)}.`
-          : `Every PAR figure is scaled by ${gain.gain.toFixed(2)} (${parBasis(gain)}).`}
+        {`PAR is ${calibration.readings === 0 ? 'an ' : ''}${parBasis(calibration)}.`}
       </Type>
-      <View>
-        {own.map((r) => (
-          <Row key={r.id}>
-            <View style={{ flex: 1 }}>
-              <Type kind="label">{`${umol(r.valueUmol)} µmol at ${zone.spots.find((s) => s.id === r.spotId)?.name ?? 'a removed spot'}`}</Type>
-              <Type kind="small">{`${longDate(Date.parse(r.atUtc), zone.timeZone)} · the model said ${umol(r.modelUmol)}`}</Type>
-            </View>
-            <Button
-              label="Remove"
-              kind="plain"
-              onPress={() => run(removeReading(r.id))}
-              name={`Remove the reading of ${umol(r.valueUmol)} µmol`}
-            />
-          </Row>
-        ))}
+      {sessions.length > 0 && (
+        <Type kind="small">{`${plural(sessions.length, 'session')} at this tank.`}</Type>
+      )}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button label="My meter says …" icon={Plus} onPress={() => setOpen(true)} testID="new-reading" />
+        <Button label="All readings" onPress={() => router.navigate('/readings')} />
       </View>
-      <Button label="My meter says …" icon={Plus} onPress={() => setOpen(true)} testID="new-reading" />
       {open && <ReadingSheet onClose={() => setOpen(false)} />}
     </Section>
   );

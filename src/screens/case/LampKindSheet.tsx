@@ -1,16 +1,24 @@
 import { valibotResolver } from '@hookform/resolvers/valibot';
+import { useState } from 'react';
 import { type Control, useForm } from 'react-hook-form';
+import { View } from 'react-native';
 import * as v from 'valibot';
 
 import type { HungLamp, Zone } from '@/core/case/types';
-import type { LampKind } from '@/core/spectrum/lamp';
+import { parseIes } from '@/core/formats/ies';
+import { FileProblem } from '@/core/formats/table';
+import type { LampKind, Photometry } from '@/core/spectrum/lamp';
 import { addGroup } from '@/state/commands';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
+import { TextField } from '@/ui/Field';
+import { pickText } from '@/ui/files';
 import { parseNumber } from '@/ui/parseNumber';
+import { Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { firstGroup } from './firstDay';
@@ -32,13 +40,58 @@ export function LampKindSheet({
     resolver: valibotResolver(v.object({ lamp: lampFormSchema })) as never,
     mode: 'onTouched',
   });
+  const [optic, setOptic] = useState<Photometry | null>(kind.optic ?? null);
+  const [matt, setMatt] = useState(String(Math.round((kind.diffuserShare ?? 0) * 100)));
+  const [problem, setProblem] = useState<string | null>(null);
+  const share = parseNumber(matt);
+  const mattError = share === null || share < 0 || share > 100 ? 'Give 0 to 100 %.' : undefined;
   const submit = handleSubmit(({ lamp }) => {
-    onSave(lampFromForm(lamp, kind.id, kind));
+    if (mattError) return;
+    onSave(lampFromForm(lamp, kind.id, { ...kind, optic, diffuserShare: (share ?? 0) / 100 }));
     onClose();
   });
+  const readOptic = async () => {
+    setProblem(null);
+    let name = 'The file';
+    try {
+      const file = await pickText(['.ies', '.txt', 'text/plain', 'application/octet-stream'], 2_000_000);
+      if (!file) return;
+      name = file.name;
+      setOptic(parseIes(file.text));
+    } catch (error) {
+      const remedy = error instanceof FileProblem ? ` ${error.remedy}` : '';
+      setProblem(`${name} was not taken: ${(error as Error).message}.${remedy}`);
+    }
+  };
   return (
     <Sheet title={kind.name} onClose={onClose}>
       <LampFields control={control} />
+      <Section title="Optic">
+        <Type testID="optic">
+          {optic
+            ? `Light is thrown as in “${optic.name}” (${optic.verticalDeg.length} × ${optic.horizontalDeg.length} angles, shape alone); beam angles stand aside.`
+            : 'Light is thrown by beam angle. A photometric file (LM-63, type C) says it better.'}
+        </Type>
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+          <Button label="Read a photometric file" onPress={() => void readOptic()} testID="read-optic" />
+          {optic && <Button label="Use beam angles" onPress={() => setOptic(null)} />}
+        </View>
+        {problem && (
+          <Type kind="label" role="alert" testID="optic-problem">
+            {`▲ ${problem}`}
+          </Type>
+        )}
+        <TextField
+          label="Light that a diffuser makes matt"
+          value={matt}
+          onChange={setMatt}
+          unit="%"
+          numeric
+          error={mattError}
+          hint="0 = none. A full sheet keeps back about 12 % as well (rule of thumb)."
+          testID="diffuser"
+        />
+      </Section>
       <Button
         label="Keep these changes"
         kind="filled"

@@ -1,22 +1,22 @@
 import { useState } from 'react';
 
-import type { HungLamp, Spot, Zone } from '@/core/case/types';
+import { type HungLamp, type Spot, type Wants, wantsOfKind, type Zone } from '@/core/case/types';
 import { removeGroup, removeLamp, removeSpot, setLamp, setSpot } from '@/state/commands';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
-import { FieldRow, TextField } from '@/ui/Field';
+import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
-import { Note } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
+import { HangingCautions } from '../shared/Cautions';
 import { type NeedChoice, NeedField } from '../start/Start';
 
 type Limits = readonly [low: number, high: number];
 
 /** Numbers typed into a sheet: text until it is kept, each with its own error. */
-function useNumbers<K extends string>(start: Record<K, number>, limits: Record<K, Limits>) {
+export function useNumbers<K extends string>(start: Record<K, number>, limits: Record<K, Limits>) {
   const [texts, setTexts] = useState(
     () => Object.fromEntries(Object.entries(start).map(([k, n]) => [k, String(n)])) as Record<K, string>,
   );
@@ -46,6 +46,17 @@ function useNumbers<K extends string>(start: Record<K, number>, limits: Record<K
   return { field, read };
 }
 
+export const BOTH = 'Give both, 0 to 3000, the second above the first; or leave both empty.';
+
+/** What is typed as wanted: null = nothing, undefined = something that makes no sense. */
+export function wantsOfTexts(from: string, to: string): Wants | null | undefined {
+  if (from.trim() === '' && to.trim() === '') return null;
+  const [a, b] = [parseNumber(from), parseNumber(to)];
+  if (a === null || b === null || a < 0 || b > 3000 || b <= a || b < 1) return undefined;
+  return { fromUmol: a, toUmol: b };
+}
+const isDate = (text: string) => /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text));
+
 export function SpotSheet({
   spot,
   zone,
@@ -59,6 +70,11 @@ export function SpotSheet({
 }) {
   const [name, setName] = useState(spot.name);
   const [need, setNeed] = useState<NeedChoice>(spot.need ?? 'none');
+  const [arrived, setArrived] = useState(spot.arrived ?? '');
+  const [source, setSource] = useState(spot.sourceLight);
+  const [from, setFrom] = useState(spot.wants ? String(spot.wants.fromUmol) : '');
+  const [to, setTo] = useState(spot.wants ? String(spot.wants.toUmol) : '');
+  const [problem, setProblem] = useState<{ wants?: string; arrived?: string }>({});
   const { tank } = zone;
   const { field, read } = useNumbers(
     { x: spot.xCm, y: spot.yCm, depth: spot.depthCm, open: spot.openShare * 100 },
@@ -66,7 +82,16 @@ export function SpotSheet({
   );
   const keep = () => {
     const n = read();
-    if (!n || name.trim() === '') return;
+    const wants = wantsOfTexts(from, to);
+    const date = arrived.trim();
+    const found = {
+      ...(wants === undefined && {
+        wants: BOTH,
+      }),
+      ...(date !== '' && !isDate(date) && { arrived: 'Give a date such as 2026-03-21, or leave it empty.' }),
+    };
+    setProblem(found);
+    if (!n || name.trim() === '' || wants === undefined || Object.keys(found).length > 0) return;
     const changed: Spot = {
       ...spot,
       name: name.trim(),
@@ -75,6 +100,9 @@ export function SpotSheet({
       depthCm: n.depth,
       openShare: n.open / 100,
       need: need === 'none' ? null : need,
+      wants: need === 'none' ? null : wants,
+      arrived: date === '' ? null : date,
+      sourceLight: source.trim(),
     };
     if (run(setSpot(zone.id, changed))) onClose();
   };
@@ -92,7 +120,49 @@ export function SpotSheet({
         <TextField label="Depth" {...field('depth')} testID="spot-depth" />
       </FieldRow>
       <TextField label="Light that overhangs leave" {...field('open')} unit="%" />
-      <NeedField value={need} onChange={setNeed} />
+      <NeedField value={need} onChange={setNeed} needs={zone.needs} />
+      {need !== 'none' && (
+        <>
+          <FieldRow>
+            <TextField
+              label="This one wants, from"
+              value={from}
+              onChange={setFrom}
+              unit="µmol"
+              numeric
+              hint={`empty = ${wantsOfKind(need, zone).fromUmol}, as its kind`}
+              error={problem.wants}
+              testID="wants-from"
+            />
+            <TextField
+              label="to"
+              value={to}
+              onChange={setTo}
+              unit="µmol"
+              numeric
+              hint={`empty = ${wantsOfKind(need, zone).toUmol}`}
+              testID="wants-to"
+            />
+          </FieldRow>
+          <FieldRow>
+            <TextField
+              label="Arrived on"
+              value={arrived}
+              onChange={setArrived}
+              hint="year-month-day"
+              error={problem.arrived}
+              testID="arrived"
+            />
+            <TextField
+              label="Light it came from"
+              value={source}
+              onChange={setSource}
+              hint="lamp, mix, PAR, hours"
+              testID="source-light"
+            />
+          </FieldRow>
+        </>
+      )}
       <Button label="Keep" kind="filled" wide onPress={keep} testID="keep-spot" />
       {!isNew && (
         <Button
@@ -120,18 +190,21 @@ export function HungLampSheet({
 }) {
   const group = zone.groups.find((g) => g.id === groupId)!;
   const [name, setName] = useState(lamp?.name ?? `lamp ${group.lamps.length + 1}`);
+  const [toward, setToward] = useState(String(lamp?.tiltTowardDeg ?? 270));
   const { field, read } = useNumbers(
     {
       x: lamp?.xCm ?? zone.tank.lengthCm / 2,
       y: lamp?.yCm ?? zone.tank.widthCm / 2,
       height: lamp?.heightCm ?? group.lamps[0]?.heightCm ?? 20,
       turn: lamp?.turnDeg ?? 0,
+      tilt: lamp?.tiltDeg ?? 0,
     },
     {
       x: [-100, zone.tank.lengthCm + 100],
       y: [-100, zone.tank.widthCm + 100],
       height: [1, 300],
       turn: [-180, 180],
+      tilt: [0, 60],
     },
   );
   const keep = () => {
@@ -146,6 +219,7 @@ export function HungLampSheet({
           yCm: n.y,
           heightCm: n.height,
           turnDeg: n.turn,
+          ...(n.tilt > 0 ? { tiltDeg: n.tilt, tiltTowardDeg: Number(toward) } : {}),
         }),
       )
     )
@@ -164,13 +238,22 @@ export function HungLampSheet({
         <TextField label="From front" {...field('y')} testID="lamp-y" />
       </FieldRow>
       <FieldRow>
-        <TextField label="Height over the water" {...field('height')} testID="lamp-h" />
+        <TextField label="Height" {...field('height')} testID="lamp-h" />
         <TextField label="Turned" {...field('turn')} unit="°" />
+        <TextField label="Tilted" {...field('tilt')} unit="°" testID="lamp-tilt" />
       </FieldRow>
-      <Note>
-        Weight overhead: rated anchors and a second tether. Ceiling anchors follow local codes and go to
-        licensed people.
-      </Note>
+      <Choice
+        label="Tilted towards the"
+        value={toward}
+        onChange={setToward}
+        options={[
+          { value: '270', label: 'front' },
+          { value: '90', label: 'back' },
+          { value: '180', label: 'left' },
+          { value: '0', label: 'right' },
+        ]}
+      />
+      <HangingCautions />
       <Type kind="small">A moved lamp counts as a draft until it is typed in on the sheet.</Type>
       <Button label="Keep" kind="filled" wide onPress={keep} testID="keep-lamp" />
       {lamp && (

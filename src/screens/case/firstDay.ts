@@ -101,14 +101,14 @@ export function safeFirst(bundle: CaseBundle, zone: Zone, group: Group): Group {
   const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
   if (dims(kind)) {
     const shares = zone.spots.map(
-      (s: Spot, i) => lowerEdgeUmol(s) / Math.max(dayAt(light, groups, i).peak, 1e-9),
+      (s: Spot, i) => lowerEdgeUmol(s, zone) / Math.max(dayAt(light, groups, i).peak, 1e-9),
     );
     const cap = Math.floor(Math.min(...shares) * 100) / 100;
     return { ...group, capShare: Math.max(0.01, Math.min(1, cap)) };
   }
   const hours = zone.spots.map((s, i) => {
     const { dli } = dayAt(light, groups, i);
-    return (FIRST_HOURS * unknownStart(lowerEdgeUmol(s)).dli) / Math.max(dli, 1e-9);
+    return (FIRST_HOURS * unknownStart(lowerEdgeUmol(s, zone)).dli) / Math.max(dli, 1e-9);
   });
   const first = Math.max(0.25, Math.min(FIRST_HOURS, Math.floor(Math.min(...hours) * 4) / 4));
   const [on, off] = group.threads;
@@ -136,13 +136,16 @@ export function newCase(input: {
     timeZone: input.timeZone,
     tank: input.tank,
     water: { yellow440PerM: 0.15, scatterPerM: 0.05 },
+    carbonDate: null,
+    rippleSlope: 0.05,
+    needs: {},
     groups: [group],
     spots: input.spots,
   };
   const bundle: CaseBundle = {
     case: {
       format: 'chromatheca-case',
-      version: 2,
+      version: 3,
       id: caseId,
       name: input.name,
       demo: false,
@@ -152,8 +155,8 @@ export function newCase(input: {
       references: [],
       forms: [],
     },
-    history: { format: 'chromatheca-history', version: 2, caseId, entries: [] },
-    readings: { format: 'chromatheca-readings', version: 1, caseId, readings: [] },
+    history: { format: 'chromatheca-history', version: 3, caseId, entries: [] },
+    readings: { format: 'chromatheca-readings', version: 2, caseId, sessions: [] },
   };
   const safe = { ...zone, groups: [safeFirst(bundle, zone, group)] };
   return { ...bundle, case: { ...bundle.case, zones: [safe] } };

@@ -26,6 +26,8 @@ export interface GroupRow {
   watts: string;
   /** photon flux per emitter in µmol/s where the maker states it; empty = from the watts */
   flux: string;
+  /** full beam angle of its own lens, degrees; empty = the lamp's */
+  beam: string;
   /** the light of a table, which is not typed */
   table: (ReadSpectrum & { efficacyUmolPerJ: number }) | null;
 }
@@ -97,7 +99,13 @@ const count = v.pipe(
   number(1, 500, ''),
   v.check((text) => Number.isInteger(parseNumber(text)), 'Give a whole number.'),
 );
-const emitters = { count, watts: number(0.01, 1000, 'W'), flux: maybe(0, 10_000, 'µmol/s'), table: v.any() };
+const emitters = {
+  count,
+  watts: number(0.01, 1000, 'W'),
+  flux: maybe(0, 10_000, 'µmol/s'),
+  beam: maybe(5, 175, 'degrees'),
+  table: v.any(),
+};
 
 /** Reads "20:5, 60:40" (% of drive : % of light); null when it is no rising list. */
 export function readCurve(text: string): Dimming['curve'] | null {
@@ -221,6 +229,7 @@ export const emptyGroup = (): GroupRow => ({
   count: '',
   watts: '',
   flux: '',
+  beam: '',
   table: null,
 });
 export const emptyChannel = (id: string): ChannelRow => ({
@@ -351,10 +360,11 @@ export function lampFromForm(form: LampForm, id: string, before?: LampKind): Lam
       count: read(g.count),
       wattsEach: read(g.watts),
       ...(g.flux.trim() === '' ? {} : { fluxEachUmolPerS: read(g.flux) }),
+      ...(g.beam.trim() === '' ? {} : { beamAngleDeg: read(g.beam) }),
     })),
     dimming: { lowestLitShare: readOr(row.lowest, 0) / 100, curve: readCurve(row.curve) ?? [] },
   }));
-  const kind = lampKind({
+  const plain = lampKind({
     id,
     name: form.name.trim(),
     source: form.source,
@@ -373,6 +383,12 @@ export function lampFromForm(form: LampForm, id: string, before?: LampKind): Lam
       easingOf: form.easingOf,
     },
   });
+  // an optic from a file cannot be typed: it stays with its lamp
+  const kind: LampKind = {
+    ...plain,
+    ...(before?.optic ? { optic: before.optic } : {}),
+    ...(before?.diffuserShare ? { diffuserShare: before.diffuserShare } : {}),
+  };
   // controls that were kept may no longer fit channels that were removed or added
   return controlsProblem(kind) === null ? kind : { ...kind, controls: controlPerChannel(channels) };
 }
@@ -431,7 +447,7 @@ export const formFromLamp = (kind: LampKind): LampForm => {
       return {
         id: c.id,
         name: c.name,
-        groups: c.groups.map(({ light, count: n, wattsEach, fluxEachUmolPerS }): GroupRow => {
+        groups: c.groups.map(({ light, count: n, wattsEach, fluxEachUmolPerS, beamAngleDeg }): GroupRow => {
           const white = light.shape === 'table' ? light.whiteCctK : undefined;
           return {
             light: white !== undefined ? 'white' : light.shape,
@@ -440,6 +456,7 @@ export const formFromLamp = (kind: LampKind): LampForm => {
             count: typed(n),
             watts: typed(wattsEach),
             flux: fluxEachUmolPerS === undefined ? '' : typed(fluxEachUmolPerS),
+            beam: beamAngleDeg === undefined ? '' : typed(beamAngleDeg),
             table:
               light.shape === 'table' && white === undefined
                 ? {

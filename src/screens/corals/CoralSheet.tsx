@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import type { CaseDoc, SoloNote, Spot, Zone } from '@/core/case/types';
-import { NEEDS } from '@/core/case/types';
+import { wantsOf } from '@/core/case/types';
 import { seeUnder } from '@/core/colour/look';
 import { conversions } from '@/core/coral/advice';
 import { FORMS } from '@/core/coral/form';
@@ -90,13 +90,10 @@ export function CoralSheet({
   const ranked = slope
     ? BANDS.map((b) => ({ name: b.name, by: slope[b.id] })).sort((a, b) => b.by - a.by)
     : [];
+  const wants = wantsOf(spot, zone);
   const turning =
     form && light
-      ? conversions(
-          [{ name: spot.name, form }],
-          light,
-          spot.need ? { [spot.name]: NEEDS[spot.need].toUmol } : {},
-        )
+      ? conversions([{ name: spot.name, form }], light, wants ? { [spot.name]: wants.toUmol } : {})
       : [];
   const own = doc.forms.some((f) => f.id === form?.id);
   return (

@@ -42,7 +42,7 @@ import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
-import { mol, parBasis, percent, plural, umol } from '../shared/words';
+import { mol, percent, plural, umol } from '../shared/words';
 import { ChainSheet } from './ChainSheet';
 import { ThreadSheet } from './ThreadSheet';
 
@@ -67,7 +67,7 @@ function Filled({ desk }: { desk: Desk }) {
   const { doc, zone, spot, spotIndex, bundle } = desk;
   const group = desk.group!;
   const page = usePageSize();
-  const { groups, light, error, gain } = useDraftLight(desk);
+  const { groups, light, error, basis } = useDraftLight(desk);
   const nowUtc = utcIso(useNowMs());
   const running = runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id);
   const changes = differences(doc, group, running);
@@ -122,7 +122,7 @@ function Filled({ desk }: { desk: Desk }) {
               <Type kind="strong">{`${mol(day.dli)} mol`}</Type>
               {` a day at ${spot!.name}; lit ${formatHours(zoneLitHours(groups))}; peak ${umol(day.peak)} µmol${day.peak > 0 ? ` at ${formatTime(day.peakMinute)}` : ''}.`}
             </Type>
-            <Type quiet>{`${parBasis(gain).charAt(0).toUpperCase()}${parBasis(gain).slice(1)}.`}</Type>
+            <Type quiet>{`${basis.charAt(0).toUpperCase()}${basis.slice(1)}.`}</Type>
           </View>
         ) : (
           <Type quiet>The day at a coral follows here.</Type>

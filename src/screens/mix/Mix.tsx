@@ -6,7 +6,7 @@ import { partsUnder, parUnder, spectrumUnder, wattsUnder } from '@/core/case/lig
 import { momentOf, threadsChanged } from '@/core/case/moment';
 import { draftGroups } from '@/core/case/lit';
 import { judgeSpot } from '@/core/case/safety';
-import { type NeedId, NEEDS } from '@/core/case/types';
+import { type Spot, wantsOf, type Zone } from '@/core/case/types';
 import { formatTime } from '@/core/day/clock';
 import { lightFigures } from '@/core/mix/figures';
 import { scaleAll } from '@/core/mix/versions';
@@ -36,7 +36,7 @@ import { NoLamps } from '../shared/NoLamps';
 import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
-import { parBasis, percent, times, tintWords, umol, watts } from '../shared/words';
+import { percent, times, tintWords, umol, watts } from '../shared/words';
 import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
@@ -61,7 +61,7 @@ function Filled() {
   const plate = desk.plate!;
   const { plateDim } = usePaper();
   const page = usePageSize();
-  const { groups, light, error, gain, accustomed } = useDraftLight(desk);
+  const { groups, light, error, basis, accustomed } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
   const [selected, setSelected] = useState<string | null>(null);
   const [open, setOpen] = useState<Opened>(null);
@@ -231,7 +231,7 @@ function Filled() {
           <Section title="At the spots">
             {ready &&
               zone.spots.map((s, i) => (
-                <SpotRow key={s.id} name={s.name} need={s.need} value={umol(parUnder(light, levels, i))} />
+                <SpotRow key={s.id} spot={s} zone={zone} value={umol(parUnder(light, levels, i))} />
               ))}
             <SpotChoice label="Speak of" spots={zone.spots} spotId={spot?.id} />
           </Section>
@@ -294,7 +294,7 @@ function Filled() {
               }}
             >
               <Type kind="small" style={{ flex: 1 }}>
-                {`Comb: photons per nm at the lamp, height by square root. Strip: at ${spot!.name}. PAR: ${parBasis(gain)}.`}
+                {`PAR: ${basis}. Comb: photons per nm at the lamp, height by square root. Strip: at ${spot!.name}.`}
               </Type>
               <EyeKey onOpen={setOpen} />
             </View>
@@ -476,16 +476,9 @@ const withLevel = (mix: Levels, id: string, level: number): Levels => ({
 });
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
-const SpotRow = memo(function SpotRow({
-  name,
-  need: needId,
-  value,
-}: {
-  name: string;
-  need: NeedId | null;
-  value: string;
-}) {
-  const need = needId ? NEEDS[needId] : null;
+const SpotRow = memo(function SpotRow({ spot, zone, value }: { spot: Spot; zone: Zone; value: string }) {
+  const { name } = spot;
+  const need = wantsOf(spot, zone);
   const word = !need
     ? ''
     : Number(value) > need.toUmol

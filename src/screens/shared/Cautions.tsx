@@ -30,3 +30,21 @@ export const SheetCautions = () => (
     </Note>
   </>
 );
+
+/** Beside everything that hangs over water. */
+export const HangingCautions = () => (
+  <>
+    <Note>
+      Weight overhead: rated anchors and a second tether that holds the lamp when the first gives way. Ceiling
+      anchors follow local codes and go to licensed people.
+    </Note>
+    <Note kind="mains">
+      Mains over salt water: drip loops, residual-current protection, splash-rated parts, plug out before
+      hands go in.
+    </Note>
+    <Note kind="heat">
+      Leave air around the lamp and its vents: a lower or tilted lamp gets hotter and splashed sooner. The
+      maker’s least height wins over any number here.
+    </Note>
+  </>
+);

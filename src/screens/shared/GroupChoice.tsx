@@ -37,7 +37,7 @@ export function GroupChoice() {
               <Rect
                 key={l.id}
                 x={l.xCm * scale - w / 2}
-                y={l.yCm * scale - h / 2}
+                y={height - l.yCm * scale - h / 2}
                 width={w}
                 height={h}
                 fill={g.id === group.id ? paper.ink : paper.paper}

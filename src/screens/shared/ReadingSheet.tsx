@@ -1,14 +1,16 @@
 import { useState } from 'react';
 
-import { levelsOfGroups, parUnder } from '@/core/case/light';
+import { levelsOfGroups, parUnder, spectrumUnder } from '@/core/case/light';
 import { channelIds, litRunning, runningAt } from '@/core/case/lit';
+import { levelsById, rigGroups } from '@/core/case/plateaus';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
-import { ODD_GAIN } from '@/core/meter/gain';
-import { addReading } from '@/state/commands';
+import { METER_KINDS, meterKind, type MeterKindId, shownUnder } from '@/core/meter/kinds';
+import { addSession } from '@/state/commands';
 import { draftOf, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { useLight } from '@/state/light';
+import { useBare, useLight } from '@/state/light';
 import { run } from '@/state/session';
+import { changeSettings, useSettings } from '@/state/settings';
 import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, TextField } from '@/ui/Field';
@@ -20,11 +22,16 @@ import { Type } from '@/ui/Type';
 import { LightPending } from './LightPending';
 import { umol } from './words';
 
+/** Readings further than this from the model deserve a second look at lamp, height or unit. Mark: rule of thumb. */
+const ODD_RATIO = 3;
+
 /** "My meter says …": one reading at a spot, with what was lit then. */
 export function ReadingSheet({ onClose }: { onClose: () => void }) {
   const desk = useDesk();
   const { zone, bundle } = desk;
   const nowMs = useNowMs();
+  const meterId = useSettings((s) => s.meter);
+  const meter = meterKind(meterId);
   const running = runningAt(bundle.history, zone, utcIso(nowMs)).map(litRunning);
   const [source, setSource] = useState<'running' | 'draft' | 'full'>(
     running.length > 0 ? 'running' : 'draft',
@@ -40,7 +47,7 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
   );
   const [error, setError] = useState<string | null>(null);
   const groups = source === 'running' ? running : draft;
-  const { light, error: lightError } = useLight(groups, zone, 1);
+  const { light, error: lightError } = useLight(groups, zone, useBare(bundle, zone));
   const minute = parseTypedTime(time);
   const spotIndex = zone.spots.findIndex((s) => s.id === spotId);
   const levels =
@@ -49,38 +56,58 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
       : minute === null
         ? null
         : levelsOfGroups(groups, minute);
-  const model = light && levels && spotIndex >= 0 ? parUnder(light, levels, spotIndex) : null;
+  const known = light && levels && spotIndex >= 0;
+  const model = known ? parUnder(light, levels, spotIndex) : null;
+  const shown = known ? shownUnder(meter, spectrumUnder(light, levels, spotIndex)) : null;
 
   const keep = () => {
     const value = parseNumber(text);
-    if (value === null || value <= 0) return setError('Reading: give what the meter shows in µmol, above 0.');
-    if (value > 20_000)
-      return setError('Reading: more than 20 000 µmol is brighter than the sun; check the unit.');
+    if (value === null || value <= 0)
+      return setError(`Reading: give what the meter shows in ${meter.unit}, above 0.`);
+    if (value > (meter.unit === 'lux' ? 300_000 : 20_000))
+      return setError(`Reading: more ${meter.unit} than the sun gives; check the unit.`);
     if (levels === null || model === null) return setError('Time: give a time of day such as 14:30.');
     if (model < 1)
       return setError(
         'Nothing is lit at this spot then, so a reading says nothing about the lamps. Choose a lit moment.',
       );
+    const spot = zone.spots[spotIndex]!;
+    const { name, xCm, yCm, depthCm } = spot;
+    const atUtc = nowUtcIso();
     const done = run(
-      addReading({
+      addSession({
         id: newId(),
         zoneId: zone.id,
-        spotId,
-        atUtc: nowUtcIso(),
-        valueUmol: value,
-        levels: Object.fromEntries(
-          groups.map((g, i) => [
-            g.groupId,
-            Object.fromEntries(channelIds(g.lampKind).map((id, c) => [id, levels[i]![c]!])),
-          ]),
-        ),
-        modelUmol: model,
+        name: 'One reading',
+        atUtc,
+        meter: { kind: meterId, immersionFactor: 1, sensorAboveCm: 0, simulated: false },
+        pumpsOn: true,
+        lit:
+          source === 'full'
+            ? 'every channel at full'
+            : `the day as ${source === 'running' ? 'it runs' : 'drafted'}, ${time}`,
+        counts: true,
+        rig: rigGroups(groups),
+        readings: [
+          {
+            id: newId(),
+            spotId: spot.id,
+            name,
+            xCm,
+            yCm,
+            depthCm,
+            atUtc,
+            tries: [value],
+            bands: null,
+            levels: levelsById(groups, levels),
+          },
+        ],
       }),
     );
     if (done) onClose();
   };
   const typed = parseNumber(text);
-  const ratio = typed !== null && model !== null && model >= 1 ? typed / model : null;
+  const ratio = typed !== null && shown !== null && model !== null && model >= 1 ? typed / shown : null;
 
   return (
     <Sheet title="My meter says" onClose={onClose}>
@@ -98,6 +125,15 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
             onChange={setSpotId}
             options={zone.spots.map((s) => ({ value: s.id, label: s.name }))}
           />
+          <Choice
+            label="Meter"
+            value={meterId}
+            onChange={(id: MeterKindId) => changeSettings({ meter: id })}
+            options={METER_KINDS.filter((m) => m.id !== 'spectrometer').map((m) => ({
+              value: m.id,
+              label: m.name,
+            }))}
+          />
           <TextField
             label="Reading"
             value={text}
@@ -105,7 +141,7 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
               setText(t);
               setError(null);
             }}
-            unit="µmol"
+            unit={meter.unit}
             numeric
             error={error ?? undefined}
             onSubmit={keep}
@@ -136,13 +172,13 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
             <Type quiet testID="reading-model">
               {model === null
                 ? 'Computing what the model says …'
-                : `The model says ${umol(model)} µmol there, walls and floor not counted.`}
+                : `The model says ${umol(model)} µmol there${meter.unit === 'lux' ? `, about ${umol(shown!)} lux` : ''}.`}
             </Type>
           )}
           {ratio !== null && (
-            <Type testID="reading-gain">{`Every PAR figure of this water is then scaled by ${ratio.toFixed(2)}.`}</Type>
+            <Type testID="reading-gain">{`That is ${ratio.toFixed(2)} times what the model lets this meter show.`}</Type>
           )}
-          {ratio !== null && (ratio > ODD_GAIN || ratio < 1 / ODD_GAIN) && (
+          {ratio !== null && (ratio > ODD_RATIO || ratio < 1 / ODD_RATIO) && (
             <Note>
               That is far from the model. Check the unit, the height of the lamp, its watts and beam, and that
               exactly this was lit.

@@ -1,4 +1,7 @@
-import type { Gain } from '@/core/meter/gain';
+import type { Calibration } from '@/core/case/calibration';
+import { bandUnder, brightestLevels, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import type { Tint } from '@/core/colour/tint';
 
 /** µmol as it is read: whole from 10 up, one place below. */
@@ -29,11 +32,37 @@ const SMALL = [
 ];
 export const inWords = (n: number): string => SMALL[n] ?? String(n);
 
-/** What a PAR figure is: estimate or scaled to a reading, and how sure. */
-export const parBasis = (gain: Gain): string =>
-  gain.readings === 0
-    ? 'estimate ± 25 %, walls and floor not yet counted'
-    : `scaled to ${plural(gain.readings, 'reading')}, ± ${Math.round(gain.bandShare * 100)} %`;
+/** Half width of a 90 % band, as it is said. */
+export const bandWords = (share: number): string => `± ${Math.max(1, Math.round(share * 100))} %`;
+
+/** What a PAR figure is: estimate or fitted to readings, and its 90 % band; null = the band is not known at one place. */
+export const parBasis = (
+  cal: Pick<Calibration, 'readings' | 'simulated'>,
+  band: number | null = null,
+): string =>
+  cal.readings === 0
+    ? `estimate ${bandWords(band ?? NINETY * PRIOR_SHARE)}`
+    : [
+        `fitted to ${plural(cal.readings, 'reading')}`,
+        cal.simulated ? 'simulated ones among them' : null,
+        band === null ? null : bandWords(band),
+      ]
+        .filter(Boolean)
+        .join(', ');
+
+/** The same for the brightest moment at a spot. */
+export const basisAt = (
+  cal: Calibration,
+  light: ZoneLight | null,
+  groups: readonly LitGroup[],
+  spot: number,
+): string =>
+  parBasis(
+    cal,
+    light && spot >= 0
+      ? bandUnder(cal, light, groups, brightestLevels(light, groups, spot), spot) || null
+      : null,
+  );
 
 /** Tint in words: kelvin only where it is honest. */
 export function tintWords(tint: Tint | null): string {

@@ -11,7 +11,7 @@ import { easeByCap, judge, worstOf } from '@/core/case/safety';
 import { lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
-import { useAccustomed, useGain, useLight } from '@/state/light';
+import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useDesk } from '@/state/desk';
 import { addDays, daysAgo, localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
@@ -25,7 +25,7 @@ import { Type } from '@/ui/Type';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { inWords, mol, parBasis, percent, plural, times, umol } from '../shared/words';
+import { basisAt, inWords, mol, percent, plural, times, umol } from '../shared/words';
 import { TypedIn } from './TypedIn';
 
 const NAME_WIDTH = 84;
@@ -51,15 +51,15 @@ function Filled() {
   const group = desk.group!;
   const nowMs = useNowMs();
   const nowUtc = utcIso(nowMs);
-  const gain = useGain(zone, bundle.readings);
-  const accustomed = useAccustomed(zone, bundle.history, gain.gain, nowMs);
+  const calibration = useCalibration(bundle, zone);
+  const accustomed = useAccustomed(zone, bundle.history, calibration, nowMs);
   const groups = useMemo(
     () => afterTyping(doc, bundle.history, zone, group.id, nowUtc),
     [doc, bundle.history, zone, group.id, nowUtc],
   );
   const index = groups.findIndex((g) => g.groupId === group.id);
   const lit = groups[index]!;
-  const { light, error } = useLight(groups, zone, gain.gain);
+  const { light, error } = useLight(groups, zone, calibration);
   const running = runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id);
   const changes = differences(doc, group, running);
   const table = lampTable(lit);
@@ -146,7 +146,7 @@ function Filled() {
                   {accustomed!.known
                     ? 'Used to: from what ran here, with 10 days to grow accustomed (rule of thumb).'
                     : 'Nothing is known to have run: each coral counts as used to the lower edge of its band for 8 hours (rule of thumb).'}
-                  {` Light: ${parBasis(gain)}.`}
+                  {` Light: ${basisAt(calibration, light, groups, desk.spotIndex)}.`}
                 </Type>
               </>
             )}

@@ -16,10 +16,14 @@ const PLACES = [
   { href: '/', label: 'Today' },
   { href: '/mix', label: 'Mix' },
   { href: '/day', label: 'Day' },
+  { href: '/tank', label: 'Tank' },
 ] as const;
 /** Pages that belong to a place. */
 const BELONGS: Record<string, string> = {
   '/sheet': '/day',
+  '/readings': '/tank',
+  '/calibration': '/tank',
+  '/before-after': '/tank',
   '/start': '/case',
   '/lamps': '/case',
   '/plates': '/mix',

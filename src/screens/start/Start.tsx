@@ -7,7 +7,8 @@ import * as v from 'valibot';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 
-import { NEEDS } from '@/core/case/types';
+import { type NeedId, NEEDS, plainSpot, wantsOfKind, type Zone } from '@/core/case/types';
+import { plainTank } from '@/core/optics/tank';
 import { lampLibrary } from '@/core/library/lamps';
 import { clearForm, loadForm, useKeptForm } from '@/state/forms';
 import { newId } from '@/state/id';
@@ -27,7 +28,7 @@ import { newCase } from '../case/firstDay';
 import { FormField, LampFields } from '../case/LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from '../case/lampForm';
 
-export type NeedChoice = 'soft' | 'largePolyp' | 'smallPolyp' | 'none';
+export type NeedChoice = NeedId | 'none';
 interface StartForm {
   name: string;
   length: string;
@@ -172,7 +173,7 @@ function Filled({ initial }: { initial: StartForm }) {
 
   const submit = handleSubmit(async (form) => {
     const n = (text: string) => parseNumber(text)!;
-    const tank = { lengthCm: n(form.length), widthCm: n(form.width), depthCm: n(form.depth) };
+    const tank = plainTank(n(form.length), n(form.width), n(form.depth));
     const count = n(form.lamps);
     const bundle = newCase({
       id: newId,
@@ -188,17 +189,16 @@ function Filled({ initial }: { initial: StartForm }) {
         heightCm: n(form.height),
         turnDeg: 0,
       })),
-      spots: form.spots.map((s) => ({
-        id: s.id,
-        name: s.name.trim(),
-        xCm: n(s.x),
-        yCm: n(s.y),
-        depthCm: n(s.depth),
-        openShare: 1,
-        need: s.need === 'none' ? null : s.need,
-        formId: null,
-        soloNotes: [],
-      })),
+      spots: form.spots.map((s) =>
+        plainSpot({
+          id: s.id,
+          name: s.name.trim(),
+          xCm: n(s.x),
+          yCm: n(s.y),
+          depthCm: n(s.depth),
+          need: s.need === 'none' ? null : s.need,
+        }),
+      ),
     });
     changeSettings({ caseId: bundle.case.id, zoneId: null, spotId: null, groupId: null, plateId: null });
     await createCase(bundle);
@@ -363,17 +363,26 @@ function Filled({ initial }: { initial: StartForm }) {
 }
 
 /** What a coral at a spot wants. */
-export function NeedField({ value, onChange }: { value: NeedChoice; onChange: (value: NeedChoice) => void }) {
+export function NeedField({
+  value,
+  onChange,
+  needs = {},
+}: {
+  value: NeedChoice;
+  onChange: (value: NeedChoice) => void;
+  /** what kinds want here, beside the rule of thumb */
+  needs?: Zone['needs'];
+}) {
   return (
     <Choice
       label="Coral there"
       value={value}
       onChange={onChange}
       options={[
-        ...(Object.keys(NEEDS) as (keyof typeof NEEDS)[]).map((id) => ({
-          value: id,
-          label: `${NEEDS[id].name}, ${NEEDS[id].fromUmol}–${NEEDS[id].toUmol}`,
-        })),
+        ...(Object.keys(NEEDS) as NeedId[]).map((id) => {
+          const { fromUmol, toUmol } = wantsOfKind(id, { needs });
+          return { value: id, label: `${NEEDS[id].name}, ${fromUmol}–${toUmol}` };
+        }),
         { value: 'none' as const, label: 'none or not known' },
       ]}
     />

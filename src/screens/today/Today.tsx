@@ -2,6 +2,7 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
+import type { Calibration } from '@/core/case/calibration';
 import {
   dayAt,
   levelsOfGroups,
@@ -13,7 +14,7 @@ import {
 } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { judge } from '@/core/case/safety';
-import type { RunningEntry } from '@/core/case/types';
+import { livesByLight, type RunningEntry } from '@/core/case/types';
 import { formatTime } from '@/core/day/clock';
 import { kneeMinutes } from '@/core/day/day';
 import { fullWallWatts } from '@/core/spectrum/lamp';
@@ -21,7 +22,7 @@ import { Balance } from '@/pieces/Balance';
 import { DayLine } from '@/pieces/DayLine';
 import { Strip } from '@/pieces/Strip';
 import { type Desk, runningOf, useDesk } from '@/state/desk';
-import { useAccustomed, useGain, useLight, useSoFar } from '@/state/light';
+import { useAccustomed, useCalibration, useLight, useSoFar } from '@/state/light';
 import { daysAgo, daysBetween, localDate, longDate, shortDate, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
@@ -36,7 +37,7 @@ import { Look } from '../shared/Look';
 import { useScene } from '../shared/scene';
 import { ReadingSheet } from '../shared/ReadingSheet';
 import { SpotChoice } from '../shared/SpotChoice';
-import { mol, parBasis, percent, times, umol, watts } from '../shared/words';
+import { basisAt, mol, percent, times, umol, watts } from '../shared/words';
 import { CapStepSheet } from './CapStepSheet';
 import { todaySentence } from './sentence';
 
@@ -52,11 +53,14 @@ export function Today() {
   const nowMs = useNowMs();
   const page = usePageSize();
   const { entries, groups } = runningOf(desk, nowMs);
-  const gain = useGain(zone, bundle.readings);
-  const { light, error } = useLight(groups, zone, gain.gain);
-  const accustomed = useAccustomed(zone, bundle.history, gain.gain, nowMs);
+  const calibration = useCalibration(bundle, zone);
+  const { light, error } = useLight(groups, zone, calibration);
+  const accustomed = useAccustomed(zone, bundle.history, calibration, nowMs);
   const ready = light !== null && spotIndex >= 0 && groups.length > 0;
-  const safety = ready && accustomed ? judge(light, groups, accustomed.perSpot) : [];
+  const safety =
+    ready && accustomed
+      ? judge(light, groups, accustomed.perSpot).filter((s) => livesByLight(zone.spots[s.spot]!))
+      : [];
   const latest =
     entries
       .map((e) => e.atUtc)
@@ -86,7 +90,7 @@ export function Today() {
               desk={desk}
               light={light}
               groups={groups}
-              gain={gain.gain}
+              calibration={calibration}
               nowMs={nowMs}
               entries={entries}
               latest={latest}
@@ -128,7 +132,7 @@ export function Today() {
           groups={groups}
           minute={wallMinute(nowMs, zone.timeZone)}
           width={page.main}
-          basis={parBasis(gain)}
+          basis={basisAt(calibration, light, groups, spotIndex)}
         />
       ) : groups.length > 0 ? (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={220} />
@@ -136,7 +140,7 @@ export function Today() {
       <Due
         desk={desk}
         entries={entries}
-        readings={gain.readings}
+        readings={calibration.readings}
         today={localDate(nowMs, zone.timeZone)}
         spotName={spot?.name ?? null}
       />
@@ -267,15 +271,15 @@ interface SoFarProps {
   desk: Desk;
   light: ZoneLight;
   groups: LitGroup[];
-  gain: number;
+  calibration: Calibration;
   nowMs: number;
   entries: RunningEntry[];
   latest: string | null;
 }
 
-function SoFar({ desk, light, groups, gain, nowMs, entries, latest }: SoFarProps) {
+function SoFar({ desk, light, groups, calibration, nowMs, entries, latest }: SoFarProps) {
   const { zone, spot, spotIndex, bundle } = desk;
-  const soFar = useSoFar(zone, bundle.history, gain, nowMs)?.[spotIndex];
+  const soFar = useSoFar(zone, bundle.history, calibration, nowMs)?.[spotIndex];
   const day = dayAt(light, groups, spotIndex);
   const step = entries
     .flatMap((e) => e.capSteps.map((s) => ({ ...s, name: e.groupName })))

@@ -1,0 +1,1 @@
+export { BeforeAfterPage as default } from '@/screens/readings/BeforeAfter';

@@ -1,0 +1,1 @@
+export { CalibrationPage as default } from '@/screens/readings/Calibration';

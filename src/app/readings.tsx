@@ -1,0 +1,1 @@
+export { Readings as default } from '@/screens/readings/Readings';

@@ -1,0 +1,1 @@
+export { Tank as default } from '@/screens/tank/Tank';

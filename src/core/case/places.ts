@@ -1,0 +1,150 @@
+import { type Field, cellX, cellY, parInField } from '../optics/field';
+import { groundDepth, type Tank } from '../optics/tank';
+import { NEEDS, type NeedId, type Spot, type Wants, wantsOf, wantsOfKind, type Zone } from './types';
+
+/** Where light stands against what is wanted: below, within, above. */
+export type Standing = 'low' | 'right' | 'high';
+
+export const standing = (umol: number, wants: Wants): Standing =>
+  umol < wants.fromUmol ? 'low' : umol > wants.toUmol ? 'high' : 'right';
+
+export const STANDING_WORDS: Record<Standing, { sign: string; words: string }> = {
+  low: { sign: '▽', words: 'too little' },
+  right: { sign: '○', words: 'right' },
+  high: { sign: '▲', words: 'too much' },
+};
+
+/** How sure a standing is under a band: false when the band reaches over an edge of what is wanted. */
+export const standingSure = (umol: number, band: number, wants: Wants): boolean =>
+  standing(umol * (1 - band), wants) === standing(umol * (1 + band), wants);
+
+export interface Liking {
+  need: NeedId;
+  name: string;
+  wants: Wants;
+  standing: Standing;
+}
+
+/** Who would like this light here, those it suits first. */
+export const likings = (umol: number, zone: Pick<Zone, 'needs'>): Liking[] =>
+  (Object.keys(NEEDS) as NeedId[])
+    .map((need): Liking => {
+      const wants = wantsOfKind(need, zone);
+      return { need, name: NEEDS[need].name, wants, standing: standing(umol, wants) };
+    })
+    .sort((a, b) => Number(a.standing !== 'right') - Number(b.standing !== 'right'));
+
+/** What a search for places found. */
+export interface FoundPlaces {
+  candidates: Candidate[];
+  /** share of floor and rock that suits */
+  groundShare: number;
+}
+
+export interface Candidate {
+  xCm: number;
+  yCm: number;
+  depthCm: number;
+  umol: number;
+  /** a spot of the keeper's that stands empty, when it is one */
+  spotId: string | null;
+  name: string;
+}
+
+/** Corals keep at least this far from one another, and suggestions twice as far, cm. Mark: rule of thumb. */
+const APART_CM = 10;
+/** Places this close to a pane are hard to keep clean, cm. Mark: rule of thumb. */
+const FROM_GLASS_CM = 5;
+const MOST_PLACES = 4;
+
+/** How well light suits a want: 1 in its middle (by ratio), 0 at its edges, below outside. */
+function fitness(umol: number, wants: Wants): number {
+  const low = Math.max(1, wants.fromUmol);
+  const middle = Math.sqrt(low * wants.toUmol);
+  return 1 - Math.abs(Math.log(Math.max(umol, 0.1) / middle)) / Math.log(wants.toUmol / middle);
+}
+
+/**
+ * Where a coral could go: its keeper's empty spots with the light it wants, then the best places on floor and rock, apart from
+ * the corals and from each other; and the share of that ground that suits it.
+ * @param shares emitted share of every row of the field
+ */
+export function placesFor(
+  field: Field,
+  tank: Tank,
+  spots: readonly Spot[],
+  wants: Wants,
+  shares: ArrayLike<number>,
+): FoundPlaces {
+  const parHere = (x: number, y: number, z: number) => parInField(field, x, y, z, shares);
+  const taken = spots.filter((s) => s.need !== null);
+  const far = (x: number, y: number, others: readonly { xCm: number; yCm: number }[], apart: number) =>
+    others.every((o) => Math.hypot(o.xCm - x, o.yCm - y) >= apart);
+
+  const empty = spots
+    .filter((s) => s.need === null)
+    .map((s): Candidate => ({
+      xCm: s.xCm,
+      yCm: s.yCm,
+      depthCm: s.depthCm,
+      umol: parHere(s.xCm, s.yCm, s.depthCm) * s.openShare,
+      spotId: s.id,
+      name: s.name,
+    }))
+    .filter((c) => standing(c.umol, wants) === 'right')
+    .sort((a, b) => fitness(b.umol, wants) - fitness(a.umol, wants));
+
+  const ground: Candidate[] = [];
+  let suits = 0;
+  for (let j = 0; j < field.grid.ny; j += 1) {
+    for (let i = 0; i < field.grid.nx; i += 1) {
+      const [x, y] = [cellX(field, i), cellY(field, j)];
+      const z = groundDepth(tank, x, y);
+      const umol = parHere(x, y, z);
+      if (standing(umol, wants) !== 'right') continue;
+      suits += 1;
+      const edge = Math.min(x, y, tank.lengthCm - x, tank.widthCm - y);
+      if (edge < FROM_GLASS_CM) continue;
+      ground.push({ xCm: x, yCm: y, depthCm: z, umol, spotId: null, name: '' });
+    }
+  }
+  ground.sort((a, b) => fitness(b.umol, wants) - fitness(a.umol, wants));
+  const chosen = [...empty];
+  for (const place of ground) {
+    if (chosen.length >= MOST_PLACES + empty.length) break;
+    if (far(place.xCm, place.yCm, taken, APART_CM) && far(place.xCm, place.yCm, chosen, 2 * APART_CM))
+      chosen.push({ ...place, name: placeName(tank, place) });
+  }
+  return { candidates: chosen, groundShare: suits / (field.grid.nx * field.grid.ny) };
+}
+
+/** A place in words: left or right, front or back, on what. */
+export function placeName(tank: Tank, at: { xCm: number; yCm: number; depthCm: number }): string {
+  const third = (v: number, length: number, names: readonly [string, string, string]) =>
+    names[Math.min(2, Math.floor((3 * v) / length))]!;
+  const ground = groundDepth(tank, at.xCm, at.yCm);
+  const on =
+    at.depthCm > ground + 1
+      ? 'inside rock'
+      : at.depthCm < ground - 1
+        ? 'in open water'
+        : ground < tank.depthCm - 0.5
+          ? 'on rock'
+          : 'on the floor';
+  const across = third(at.xCm, tank.lengthCm, ['left', 'middle', 'right']);
+  const deep = third(at.yCm, tank.widthCm, ['front', 'middle', 'back']);
+  return `${on}, ${across === deep ? 'middle' : `${across} ${deep}`}`;
+}
+
+/** Corals of a zone with their light against what they want. */
+export function standings(
+  zone: Pick<Zone, 'spots' | 'needs'>,
+  umolAt: (spot: number) => number,
+): { spot: number; umol: number; wants: Wants; standing: Standing }[] {
+  return zone.spots.flatMap((s, i) => {
+    const wants = wantsOf(s, zone);
+    if (!wants) return [];
+    const umol = umolAt(i);
+    return [{ spot: i, umol, wants, standing: standing(umol, wants) }];
+  });
+}

@@ -1,0 +1,171 @@
+import { METER_NOISE_SHARE, METER_NOISE_UMOL } from './noise';
+import { dot, inverse, times } from './linear';
+
+/** What a model says for every observation, and how that moves with every parameter. */
+export interface Prediction {
+  value: number[];
+  /** [observation][parameter] */
+  slope: number[][];
+}
+
+export interface FitInput {
+  observed: readonly number[];
+  predict: (parameters: readonly number[]) => Prediction;
+  /** what is known before any observation */
+  prior: { mean: readonly number[]; covariance: readonly (readonly number[])[] };
+  bounds: readonly (readonly [low: number, high: number])[];
+  /** one standard deviation of an observation at its predicted value; default 5 % + 1 */
+  sigma?: (predicted: number, index: number) => number;
+}
+
+export interface Fit {
+  parameters: number[];
+  covariance: number[][];
+  predicted: number[];
+  /** (observed − predicted) / σ */
+  sigmas: number[];
+  /** observations that count for nothing: beyond 6 σ */
+  dropped: number[];
+  /** observations beyond 4 σ, the dropped ones among them: likely bad readings */
+  suspects: number[];
+  /** how much wider than expected the kept residuals scatter, standard deviations; 1 = as expected */
+  scatter: number;
+}
+
+/** Beyond this many σ a residual's pull grows no further (Huber 1964: 95 % efficiency). Mark: literature. */
+const HUBER = 1.345;
+/** Observations beyond this are left out. Mark: rule of thumb. */
+const DROP_SIGMAS = 6;
+/** Observations beyond this are pointed out. Mark: rule of thumb. */
+const SUSPECT_SIGMAS = 4;
+/** With fewer than this many kept nothing is left out: no majority could say who is wrong. */
+const LEAST_KEPT = 3;
+const ROUNDS = 30;
+const DROP_ROUNDS = 6;
+const SETTLED = 1e-7;
+
+const plainSigma = (predicted: number) => METER_NOISE_SHARE * Math.abs(predicted) + METER_NOISE_UMOL;
+
+/**
+ * Robust damped least squares with a prior: the most likely parameters under Huber's loss (Levenberg-Marquardt). What lies far
+ * off is dropped afterwards, and the rest fitted again. Yields how far it is, 0..1.
+ */
+export function* fitSteps(input: FitInput): Generator<number, Fit> {
+  const { observed, prior, bounds } = input;
+  const sigmaOf = input.sigma ?? plainSigma;
+  const precision = inverse(prior.covariance);
+  const all = observed.map((_, i) => i);
+  let dropped: number[] = [];
+  let p = clamp(prior.mean, bounds);
+  let now = input.predict(p);
+
+  for (let round = 0; round <= DROP_ROUNDS; round += 1) {
+    const kept = all.filter((i) => !dropped.includes(i));
+    let damping = 1e-3;
+    for (let step = 0; step < ROUNDS; step += 1) {
+      yield Math.min(0.95, (round * ROUNDS + step) / (3 * ROUNDS));
+      const sigma = now.value.map(sigmaOf);
+      const { normal, gradient } = normalEquations(kept, observed, now, sigma, p, prior.mean, precision);
+      const cost = costOf(kept, observed, now.value, sigma, p, prior.mean, precision);
+      let moved = 0;
+      for (let tries = 0; tries < 8; tries += 1) {
+        const damped = normal.map((row, i) => row.map((v, j) => (i === j ? v * (1 + damping) : v)));
+        const delta = times(inverse(damped), gradient);
+        const next = clamp(
+          p.map((v, i) => v + delta[i]!),
+          bounds,
+        );
+        const there = input.predict(next);
+        if (costOf(kept, observed, there.value, sigma, next, prior.mean, precision) <= cost + 1e-12) {
+          moved = Math.max(...next.map((v, i) => Math.abs(v - p[i]!)));
+          [p, now] = [next, there];
+          damping = Math.max(1e-9, damping / 10);
+          break;
+        }
+        damping *= 10;
+      }
+      if (moved < SETTLED) break;
+    }
+    const sigma = now.value.map(sigmaOf);
+    const far = all.filter((i) => Math.abs(observed[i]! - now.value[i]!) > DROP_SIGMAS * sigma[i]!);
+    const next = all.length - far.length >= LEAST_KEPT ? far : dropped;
+    if (next.join() === dropped.join()) break;
+    dropped = next;
+  }
+
+  const kept = all.filter((i) => !dropped.includes(i));
+  const sigma = now.value.map(sigmaOf);
+  const { normal, told } = normalEquations(kept, observed, now, sigma, p, prior.mean, precision);
+  const covariance = inverse(normal);
+  const sigmas = all.map((i) => (observed[i]! - now.value[i]!) / sigma[i]!);
+  // observations that the parameters did not use up
+  const used = p.reduce((sum, _, i) => sum + dot(told[i]!, covariance[i]!), 0);
+  const free = kept.length - used;
+  const chi2 = kept.reduce((sum, i) => sum + 2 * huberLoss(sigmas[i]!), 0);
+  return {
+    parameters: p,
+    covariance,
+    predicted: now.value,
+    sigmas,
+    dropped,
+    suspects: all.filter((i) => Math.abs(sigmas[i]!) > SUSPECT_SIGMAS),
+    scatter: free > 1 ? Math.sqrt(chi2 / free) : 1,
+  };
+}
+
+/** The fit in one go. */
+export function fit(input: FitInput): Fit {
+  const steps = fitSteps(input);
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+  }
+}
+
+const clamp = (p: readonly number[], bounds: FitInput['bounds']): number[] =>
+  p.map((v, i) => Math.min(bounds[i]![1], Math.max(bounds[i]![0], v)));
+
+const huberLoss = (z: number): number =>
+  Math.abs(z) <= HUBER ? (z * z) / 2 : HUBER * (Math.abs(z) - HUBER / 2);
+
+function costOf(
+  kept: readonly number[],
+  observed: readonly number[],
+  predicted: readonly number[],
+  sigma: readonly number[],
+  p: readonly number[],
+  mean: readonly number[],
+  precision: readonly (readonly number[])[],
+): number {
+  const off = p.map((v, i) => v - mean[i]!);
+  return (
+    kept.reduce((sum, i) => sum + huberLoss((observed[i]! - predicted[i]!) / sigma[i]!), 0) +
+    dot(off, times(precision, off)) / 2
+  );
+}
+
+function normalEquations(
+  kept: readonly number[],
+  observed: readonly number[],
+  now: Prediction,
+  sigma: readonly number[],
+  p: readonly number[],
+  mean: readonly number[],
+  precision: readonly (readonly number[])[],
+) {
+  const off = p.map((v, i) => v - mean[i]!);
+  const gradient = times(precision, off).map((v) => -v);
+  const told = p.map(() => p.map(() => 0));
+  for (const i of kept) {
+    const z = (observed[i]! - now.value[i]!) / sigma[i]!;
+    const weight = Math.abs(z) <= HUBER ? 1 : HUBER / Math.abs(z);
+    const s = now.slope[i]!;
+    const per = weight / sigma[i]! ** 2;
+    for (let a = 0; a < p.length; a += 1) {
+      if (s[a] === 0) continue;
+      gradient[a]! += per * s[a]! * (observed[i]! - now.value[i]!);
+      for (let b = 0; b < p.length; b += 1) told[a]![b]! += per * s[a]! * s[b]!;
+    }
+  }
+  return { gradient, told, normal: told.map((row, a) => row.map((v, b) => v + precision[a]![b]!)) };
+}

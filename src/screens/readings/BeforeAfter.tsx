@@ -1,0 +1,155 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { beforeAfter } from '@/core/case/beforeAfter';
+import { useDesk } from '@/state/desk';
+import { useCalibration } from '@/state/light';
+import { useSettings } from '@/state/settings';
+import { longDate } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Field';
+import { Page, usePageSize } from '@/ui/Page';
+import { Row, Section } from '@/ui/Parts';
+import { Rail } from '@/ui/Rail';
+import { Type } from '@/ui/Type';
+
+import { percent, umol } from '../shared/words';
+import { chooseTank } from '../tank/useTankLight';
+
+/** Two sessions set side by side, place by place, and whether evenness really changed. */
+export function BeforeAfterPage() {
+  const { zone, bundle } = useDesk();
+  const page = usePageSize();
+  const bound = useSettings((s) => s.tank.bound);
+  const sessions = bundle.readings.sessions.filter((s) => s.zoneId === zone.id && s.readings.length > 0);
+  const [first, setFirst] = useState<string | null>(null);
+  const [second, setSecond] = useState<string | null>(null);
+  const before = sessions.find((s) => s.id === first) ?? sessions[sessions.length - 2];
+  const after = sessions.find((s) => s.id === second) ?? sessions[sessions.length - 1];
+  // a session that is set aside is compared all the same
+  const both = {
+    ...bundle,
+    readings: {
+      ...bundle.readings,
+      sessions: bundle.readings.sessions
+        .filter((s) => s.id === before?.id || s.id === after?.id)
+        .map((s) => ({ ...s, counts: true })),
+    },
+  };
+  const cal = useCalibration(both, zone);
+  const found = before && after && before !== after ? beforeAfter(cal, before.id, after.id, bound) : null;
+  const label = (s: (typeof sessions)[number]) =>
+    `${s.name}, ${longDate(Date.parse(s.atUtc), zone.timeZone)}`;
+  if (!before || !after || sessions.length < 2)
+    return (
+      <Page title="Before and after" under={zone.name} testID="before-after">
+        <Type>
+          Two sessions at the same places are compared here, coral by coral: before and after a new lamp, a
+          moved one, fresh carbon. There {sessions.length === 1 ? 'is one session' : 'is none'} yet.
+        </Type>
+        <Button label="Start a session" kind="filled" wide onPress={() => router.navigate('/readings')} />
+      </Page>
+    );
+  const options = sessions.map((s) => ({ value: s.id, label: label(s) }));
+  return (
+    <Page
+      title="Before and after"
+      under={zone.name}
+      testID="before-after"
+      sentence={
+        <Type kind="sentence" testID="evenness-verdict" style={{ maxWidth: 700 }}>
+          {found
+            ? `${VERDICTS[found.verdict]} The spread went from ${percent(found.before.cv)} to ${percent(found.after.cv)} of the mean; the meter’s noise alone could make it differ by ${(100 * 1.645 * found.cvNoise).toFixed(1)} points.`
+            : before === after
+              ? 'Choose two different sessions.'
+              : 'These two sessions share fewer than two places: read the same ones again.'}
+        </Type>
+      }
+      side={
+        <>
+          <Choice label="Before" value={before.id} onChange={setFirst} options={options} />
+          <Choice label="After" value={after.id} onChange={setSecond} options={options} />
+        </>
+      }
+    >
+      {found && (
+        <>
+          <Section title="Place by place">
+            <View testID="changes">
+              {found.places.map((p) => (
+                <Row key={p.name} style={{ minHeight: 48 }}>
+                  <View style={{ flex: 1 }}>
+                    <Type kind="label">{p.name}</Type>
+                    <Type kind="small">
+                      {p.real
+                        ? `beyond noise, ±\u00a0${percent(1.645 * p.error)}`
+                        : `within noise, ±\u00a0${percent(1.645 * p.error)}`}
+                    </Type>
+                  </View>
+                  <Type kind="small">{`${umol(p.before)} → ${umol(p.after)} µmol`}</Type>
+                  <Type kind="strong" style={{ width: 70, textAlign: 'right' }}>
+                    {`${p.change >= 0 ? '+' : '−'}${percent(Math.abs(p.change))}`}
+                  </Type>
+                </Row>
+              ))}
+            </View>
+          </Section>
+          <Section title="Evenness over these places">
+            <View testID="evenness-table">
+              {(
+                [
+                  ['Mean', umol(found.before.mean), umol(found.after.mean)],
+                  ['Standard deviation', umol(found.before.sd), umol(found.after.sd)],
+                  ['Coefficient of variation', percent(found.before.cv), percent(found.after.cv)],
+                  [
+                    'Hot places',
+                    count(found.before.hot, found.before.count),
+                    count(found.after.hot, found.after.count),
+                  ],
+                  [
+                    'Cold places',
+                    count(found.before.cold, found.before.count),
+                    count(found.after.cold, found.after.count),
+                  ],
+                ] as const
+              ).map(([name, a, b]) => (
+                <Row key={name} style={{ minHeight: 44 }}>
+                  <Type kind="label" style={{ flex: 1 }}>
+                    {name}
+                  </Type>
+                  <Type kind="small">{a}</Type>
+                  <Type kind="strong" style={{ width: 70, textAlign: 'right' }}>
+                    {b}
+                  </Type>
+                </Row>
+              ))}
+            </View>
+            <Rail
+              label="Hot or cold beyond"
+              value={Math.round(bound * 100)}
+              min={5}
+              max={60}
+              step={1}
+              valueText={`± ${percent(bound)} of the mean`}
+              width={page.main}
+              onChange={(v) => chooseTank({ bound: v / 100 })}
+              testID="bound"
+            />
+          </Section>
+          <Type kind="small">
+            PAR, each reading corrected for its meter and mix; where a place was read under several lights,
+            the brightest. Compare sessions under the same light.
+          </Type>
+        </>
+      )}
+    </Page>
+  );
+}
+
+const count = (share: number, of: number) => `${Math.round(share * of)} of ${of}`;
+const VERDICTS = {
+  'more even': 'The light is more even now.',
+  'less even': 'The light is less even now.',
+  'cannot tell': 'Whether evenness changed cannot be told from these readings.',
+} as const;

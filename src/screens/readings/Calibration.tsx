@@ -1,0 +1,327 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { bareCalibration, type Calibration, hungGroups } from '@/core/case/calibration';
+import { bandUnder, brightestLevels, parUnder } from '@/core/case/light';
+import { nextReading } from '@/core/case/nextReading';
+import { levelsById } from '@/core/case/plateaus';
+import { parBySolo, soloPlaces, sumChecks } from '@/core/case/superposition';
+import { NINETY } from '@/core/meter/noise';
+import { litWords } from '@/core/case/walk';
+import { setSession } from '@/state/commands';
+import { litNow, type Desk, useDesk } from '@/state/desk';
+import { useCalibrationState, useLight } from '@/state/light';
+import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { longDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Page } from '@/ui/Page';
+import { Note, Row, Section } from '@/ui/Parts';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { bandWords, parBasis, percent, plural, umol } from '../shared/words';
+import { chooseHabits } from './LitChoice';
+
+/** What the readings say of lamps and water, how sure, what does not fit, and which reading would help most. */
+export function CalibrationPage() {
+  const desk = useDesk();
+  const { zone, bundle } = desk;
+  const { calibration: cal, progress, error, cancel, again } = useCalibrationState(bundle, zone);
+  const [changed, setChanged] = useState(false);
+  const sessions = bundle.readings.sessions.filter((s) => s.zoneId === zone.id);
+  const counted = sessions.some((s) => s.counts && s.readings.length > 0);
+  const suspects = cal.residuals.filter((r) => r.suspect);
+  const sums = sumChecks(cal);
+  return (
+    <Page
+      testID="calibration"
+      title="Calibration"
+      under={zone.name}
+      sentence={
+        <Type kind="sentence" testID="calibration-sentence" style={{ maxWidth: 700 }}>
+          {calibrationSentence(cal, suspects.length, sums.filter((s) => !s.addsUp).length)}
+        </Type>
+      }
+      side={
+        <>
+          <Parameters cal={cal} />
+          <Section title="Sessions">
+            {sessions.length === 0 && <Type quiet>None yet.</Type>}
+            <View>
+              {sessions.map((s) => (
+                <Row key={s.id}>
+                  <View style={{ flex: 1 }}>
+                    <Type kind="label">{`${s.name}${s.meter.simulated ? ' · simulated' : ''}`}</Type>
+                    <Type kind="small">{`${longDate(Date.parse(s.atUtc), zone.timeZone)}, ${plural(s.readings.length, 'reading')}`}</Type>
+                  </View>
+                  <Button
+                    label={s.counts ? 'Set aside' : 'Let count'}
+                    name={`${s.counts ? 'Set aside' : 'Let count'}: ${s.name}`}
+                    kind="plain"
+                    onPress={() => run(setSession(s.id, { counts: !s.counts }))}
+                  />
+                </Row>
+              ))}
+            </View>
+            <Type kind="small">
+              Set a session aside when carbon was changed, a lens wiped or a lamp moved since: what it read is
+              gone.
+            </Type>
+          </Section>
+        </>
+      }
+    >
+      {progress !== null ? (
+        <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+          <Type role="status" quiet testID="fitting">{`Fitting ${percent(progress)}`}</Type>
+          <Button label="Stop" kind="plain" onPress={cancel} />
+        </View>
+      ) : (
+        cal.readings === 0 &&
+        counted && <Button label="Fit the readings" wide onPress={again} testID="fit-again" />
+      )}
+      {error && <Note>{`The readings could not be fitted: ${error}. The bare model is shown.`}</Note>}
+      {cal.simulated && (
+        <Note>
+          Simulated readings count here: every figure now follows a made-up truth. Set those sessions aside,
+          or remove them, before you rely on it.
+        </Note>
+      )}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button
+          label={changed ? 'Hide what it changed' : 'What did it change?'}
+          kind="filled"
+          onPress={() => setChanged(!changed)}
+          testID="what-changed"
+        />
+        <Button label="Readings" onPress={() => router.navigate('/readings')} />
+        <Button label="Before and after" onPress={() => router.navigate('/before-after')} />
+      </View>
+      {changed && <WhatChanged desk={desk} cal={cal} />}
+      <Next desk={desk} cal={cal} />
+      {cal.residuals.length > 0 && <Residuals desk={desk} cal={cal} />}
+      {sums.length > 0 && (
+        <Section title="Do the sums add up?">
+          <View>
+            {sums.map((s) => (
+              <Row key={s.readingId}>
+                <View style={{ flex: 1 }}>
+                  <Type
+                    kind="label"
+                    testID={`sum-${s.name}`}
+                  >{`${s.name}: ${s.addsUp ? 'adds up' : 'does not add up'}`}</Type>
+                  <Type kind="small">{`colours alone ${umol(s.sumUmol)}, together ${umol(s.togetherUmol)} µmol (${Math.abs(s.sigmas).toFixed(1)} standard errors apart)`}</Type>
+                  {s.causes.map((c) => (
+                    <Type key={c} kind="small">{`Perhaps ${c}.`}</Type>
+                  ))}
+                </View>
+              </Row>
+            ))}
+          </View>
+        </Section>
+      )}
+      <Solo desk={desk} cal={cal} />
+    </Page>
+  );
+}
+
+function calibrationSentence(cal: Calibration, suspects: number, odd: number): string {
+  if (cal.readings === 0)
+    return `No reading counts yet: PAR is the bare model’s ${parBasis(cal)}, which means that 90 of 100 tanks lie within.`;
+  const parts = [
+    cal.overallOnly
+      ? `${plural(cal.readings, 'reading')} so far, which move one overall gain; from three on colours are told apart.`
+      : `${plural(cal.readings, 'reading')} fitted.`,
+    suspects > 0
+      ? `${plural(suspects, 'reading')} ${suspects === 1 ? 'does' : 'do'} not fit: look again at ${suspects === 1 ? 'it' : 'them'} below.`
+      : '',
+    odd > 0 ? 'Some sums of single colours do not add up.' : '',
+    cal.scatter > 1.3
+      ? `They scatter ${cal.scatter.toFixed(1)} times wider than the meter’s noise, so every band was widened.`
+      : '',
+  ];
+  return parts.filter(Boolean).join(' ');
+}
+
+function Parameters({ cal }: { cal: Calibration }) {
+  return (
+    <Section title="What was fitted">
+      <View testID="parameters">
+        {cal.parameters.map((p) => (
+          <Row key={`${p.what} ${p.groupId} ${p.channelId}`} style={{ minHeight: 44 }}>
+            <Type kind="label" style={{ flex: 1 }}>
+              {p.name}
+            </Type>
+            <Type kind="strong">{`${p.value.toFixed(2)}${p.what === 'yellow' ? ' per m' : ' ×'}`}</Type>
+            <Type kind="small" style={{ width: 60, textAlign: 'right' }}>
+              {`± ${p.standardError.toFixed(2)}`}
+            </Type>
+          </Row>
+        ))}
+      </View>
+      <Type kind="small">
+        Times what the lamp’s description says; ± is one standard error. Without readings a gain is 1 ± 0.25
+        (rule of thumb), and most of that doubt is shared by all colours.
+      </Type>
+    </Section>
+  );
+}
+
+function WhatChanged({ desk, cal }: { desk: Desk; cal: Calibration }) {
+  const { zone, doc } = desk;
+  const nowMs = useNowMs();
+  const groups = litNow(desk, nowMs);
+  const bare = bareCalibration(hungGroups(doc, zone), zone.water);
+  const { light: before } = useLight(groups, zone, bare);
+  const { light: after } = useLight(groups, zone, cal);
+  if (!before || !after) return <Type quiet>Computing …</Type>;
+  return (
+    <Section title="What the readings changed">
+      <View testID="changed">
+        {zone.spots.map((s, i) => {
+          const levels = brightestLevels(after, groups, i);
+          const [was, is] = [parUnder(before, levels, i), parUnder(after, levels, i)];
+          return (
+            <Row key={s.id} style={{ minHeight: 48 }}>
+              <Type kind="label" style={{ flex: 1 }}>
+                {s.name}
+              </Type>
+              <Type kind="small">{`${umol(was)} ${bandWords(bandUnder(bare, before, groups, levels, i))}`}</Type>
+              <Type kind="strong">{`→ ${umol(is)} ${bandWords(bandUnder(cal, after, groups, levels, i))}`}</Type>
+            </Row>
+          );
+        })}
+      </View>
+      <Type kind="small">
+        µmol at each place’s brightest, without and with the readings, with their 90 % bands. What corals are
+        used to moves along, so a calibration alone is never a step for them.
+      </Type>
+    </Section>
+  );
+}
+
+function Next({ desk, cal }: { desk: Desk; cal: Calibration }) {
+  const { zone } = desk;
+  const nowMs = useNowMs();
+  const groups = litNow(desk, nowMs);
+  const { light } = useLight(groups, zone, cal);
+  if (!light || zone.spots.length === 0) return null;
+  const corals = zone.spots.flatMap((s, i) => (s.need ? [i] : []));
+  const first = corals[0] ?? 0;
+  const levels = brightestLevels(light, groups, first);
+  const best = nextReading(
+    cal,
+    light,
+    groups,
+    levels,
+    corals.length > 0 ? corals : zone.spots.map((_, i) => i),
+  );
+  if (!best) return null;
+  const spot = zone.spots[best.spot]!;
+  const group = groups.find((g) => g.groupId === best.alone?.groupId);
+  const channel = group?.lampKind.channels.find((c) => c.id === best.alone?.channelId);
+  const worth = best.bandBefore - best.bandAfter > 0.005;
+  return (
+    <Section title="The next best reading">
+      <Type testID="next-reading">
+        {worth
+          ? `${channel ? `${channel.name} alone at full` : 'The plateau of the day'} at ${spot.name}: it would narrow the mean band over the corals from ${bandWords(best.bandBefore)} to ${bandWords(best.bandAfter)}.`
+          : `No single reading would narrow the bands by much: they stand at ${bandWords(best.bandBefore)} on average.`}
+      </Type>
+      {worth && (
+        <Button
+          label="Read it"
+          testID="read-next"
+          onPress={() => {
+            changeSettings({ spotId: spot.id });
+            if (best.alone)
+              chooseHabits({ lit: `alone:${best.alone.groupId}/${best.alone.channelId}`, litShare: 1 });
+            router.navigate('/readings');
+          }}
+        />
+      )}
+    </Section>
+  );
+}
+
+function Residuals({ desk, cal }: { desk: Desk; cal: Calibration }) {
+  const sessions = desk.bundle.readings.sessions;
+  const groups = desk.zone.groups.length;
+  const sorted = [...cal.residuals].sort((a, b) => Math.abs(b.sigmas) - Math.abs(a.sigmas));
+  return (
+    <Section title="Reading by reading">
+      <View testID="residuals">
+        {sorted.map((r) => {
+          const session = sessions.find((s) => s.id === r.sessionId);
+          const reading = session?.readings.find((x) => x.id === r.readingId);
+          return (
+            <Row key={r.readingId}>
+              <View style={{ flex: 1 }}>
+                <Type kind={r.suspect ? 'strong' : 'label'}>{`${r.suspect ? '▲ ' : ''}${r.name}`}</Type>
+                <Type kind="small">
+                  {`${reading && session ? litWords(reading, session, groups) : ''}${r.dropped ? ' · left out of the fit' : r.suspect ? ' · likely a bad reading' : ''}`}
+                </Type>
+              </View>
+              <View style={{ alignItems: 'flex-end' }}>
+                <Type kind="label">{`read ${umol(r.observedUmol)}, fit ${umol(r.predictedUmol)}`}</Type>
+                <Type kind="small">{`${r.sigmas > 0 ? '+' : '−'}${Math.abs(r.sigmas).toFixed(1)} standard deviations`}</Type>
+              </View>
+            </Row>
+          );
+        })}
+      </View>
+      <Type kind="small">
+        In µmol of PAR: what the meter showed, corrected for its kind, the mix and water on the sensor.
+      </Type>
+    </Section>
+  );
+}
+
+/** The other route: places where every colour was read alone need no optics. */
+function Solo({ desk, cal }: { desk: Desk; cal: Calibration }) {
+  const { zone } = desk;
+  const nowMs = useNowMs();
+  const groups = litNow(desk, nowMs);
+  const { light } = useLight(groups, zone, cal);
+  const places = soloPlaces(cal).filter((p) => p.rows.length > 1);
+  if (places.length === 0 || !light) return null;
+  return (
+    <Section title="By single colours alone">
+      <View testID="solo">
+        {places.map((p) => {
+          const i = zone.spots.findIndex((s) => s.id === p.spotId);
+          const levels = brightestLevels(light, groups, Math.max(0, i));
+          const sum = parBySolo(p, levelsById(groups, levels));
+          const fitted = i >= 0 ? parUnder(light, levels, i) : null;
+          return (
+            <Row key={`${p.name} ${p.xCm}`}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{p.name}</Type>
+                <Type kind="small">
+                  {p.rows
+                    .map((r) => {
+                      const g = groups.find((x) => x.groupId === r.groupId);
+                      const c = g?.lampKind.channels.find((x) => x.id === r.channelId);
+                      return `${c?.name ?? r.channelId} ${umol(r.parAtFull)} ± ${umol(r.standardError)}`;
+                    })
+                    .join(', ')}
+                </Type>
+              </View>
+              <Type kind="label" style={{ textAlign: 'right' }}>
+                {sum
+                  ? `${umol(sum.umol)} ${bandWords((NINETY * sum.standardError) / sum.umol)}${fitted === null ? '' : `; fit ${umol(fitted)}`}`
+                  : 'some colours were not read alone'}
+              </Type>
+            </Row>
+          );
+        })}
+      </View>
+      <Type kind="small">
+        µmol at full for each colour read alone, and their sum at the day’s brightest: no optics, no lamp
+        data, only sums. Where it and the fit disagree, trust this at its own place.
+      </Type>
+    </Section>
+  );
+}

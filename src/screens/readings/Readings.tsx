@@ -1,0 +1,217 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import Download from 'lucide-react-native/icons/download';
+import Plus from 'lucide-react-native/icons/plus';
+import Upload from 'lucide-react-native/icons/upload';
+
+import { shownOf } from '@/core/case/calibrate';
+import type { Session } from '@/core/case/types';
+import { readReadingsCsv, readingsCsv, type ReadReadings } from '@/core/formats/readingsCsv';
+import { FileProblem } from '@/core/formats/table';
+import { meterKind } from '@/core/meter/kinds';
+import { litWords, withNames } from '@/core/case/walk';
+import { addSession, removeReading, removeSession, setSession } from '@/state/commands';
+import { litNow, type Desk, useDesk } from '@/state/desk';
+import { run } from '@/state/session';
+import { longDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { download, pickText } from '@/ui/files';
+import { Page } from '@/ui/Page';
+import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { plural, umol } from '../shared/words';
+import { ImportSheet } from './ImportSheet';
+import { SetupSheet } from './SetupSheet';
+import { Walk } from './Walk';
+
+/** Sessions with a meter: walk them, read them in, write them out. */
+export function Readings() {
+  const { at } = useLocalSearchParams<{ at?: string }>();
+  const desk = useDesk();
+  const session = desk.bundle.readings.sessions.find((s) => s.id === at && s.zoneId === desk.zone.id);
+  return session ? <Walk key={session.id} session={session} /> : <SessionList desk={desk} />;
+}
+
+function SessionList({ desk }: { desk: Desk }) {
+  const { zone, bundle, doc } = desk;
+  const nowMs = useNowMs();
+  const [setting, setSetting] = useState(false);
+  const [opened, setOpened] = useState<string | null>(null);
+  const [read, setRead] = useState<(ReadReadings & { fileName: string }) | null>(null);
+  const [problems, setProblems] = useState<{ fileName: string; lines: string[] } | null>(null);
+  const sessions = [...bundle.readings.sessions.filter((s) => s.zoneId === zone.id)].reverse();
+  const groups = litNow(desk, nowMs);
+  const shown = sessions.find((s) => s.id === opened);
+
+  const importIt = async () => {
+    setProblems(null);
+    let file: { name: string; text: string } | null = null;
+    try {
+      file = await pickText(['.csv', '.txt', '.tsv', 'text/csv', 'text/plain'], 2_000_000);
+      if (!file) return;
+      const found = readReadingsCsv(file.text);
+      if (found.problems.length > 0)
+        setProblems({ fileName: file.name, lines: found.problems.map((p) => `${p.message}. ${p.remedy}`) });
+      else setRead({ ...found, fileName: file.name });
+    } catch (error) {
+      const remedy = error instanceof FileProblem ? ` ${error.remedy}` : '';
+      setProblems({ fileName: file?.name ?? 'The file', lines: [`${(error as Error).message}.${remedy}`] });
+    }
+  };
+  const exportIt = (session: Session) =>
+    download(
+      `readings-${session.atUtc.slice(0, 10)}.csv`,
+      readingsCsv(
+        meterKind(session.meter.kind).unit,
+        session.readings.map((r) => withNames(r, session)),
+      ),
+      'text/csv',
+    );
+
+  return (
+    <Page
+      testID="readings"
+      title="Readings"
+      under={zone.name}
+      sentence={
+        <Type kind="sentence" style={{ maxWidth: 700 }}>
+          {sessions.length === 0
+            ? 'Half an hour with a borrowed meter tells this app the light everywhere, for any mix and setting.'
+            : `${plural(sessions.length, 'session')}, ${plural(
+                sessions.reduce((n, s) => n + s.readings.length, 0),
+                'reading',
+              )}.`}
+        </Type>
+      }
+      side={
+        <Section title="What they tell">
+          <Button label="Calibration" wide onPress={() => router.navigate('/calibration')} />
+          <Button label="Before and after" wide onPress={() => router.navigate('/before-after')} />
+          <Type kind="small">
+            Read at every coral before an old lamp comes down: it cannot be done again. No meter? The app has
+            simulated ones to learn with; they read a made-up tank, never yours.
+          </Type>
+        </Section>
+      }
+    >
+      <Button
+        label="Start a session"
+        kind="filled"
+        wide
+        icon={Plus}
+        onPress={() => setSetting(true)}
+        disabled={groups.length === 0}
+        testID="start-session"
+      />
+      {groups.length === 0 && (
+        <Note>No lamp hangs over this water yet: a reading says nothing without one. Add a lamp first.</Note>
+      )}
+      {problems && (
+        <View role="alert" style={{ gap: space.xs }} testID="csv-problems">
+          <Type kind="label">{`▲ ${problems.fileName} was not taken; nothing was changed.`}</Type>
+          {problems.lines.map((line) => (
+            <Type key={line} kind="small">
+              {line}
+            </Type>
+          ))}
+        </View>
+      )}
+      <View>
+        {sessions.map((s) => (
+          <Row
+            key={s.id}
+            onPress={() => setOpened(s.id)}
+            name={`${s.name}, ${longDate(Date.parse(s.atUtc), zone.timeZone)}`}
+          >
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{`${s.name}${s.meter.simulated ? ' · simulated' : ''}`}</Type>
+              <Type kind="small">{`${longDate(Date.parse(s.atUtc), zone.timeZone)} · ${meterKind(s.meter.kind).name} · ${plural(s.readings.length, 'reading')}`}</Type>
+            </View>
+            <Type kind="small">{s.counts ? 'counts' : 'set aside'}</Type>
+          </Row>
+        ))}
+      </View>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button
+          label="Read in a list (CSV)"
+          icon={Upload}
+          onPress={() => void importIt()}
+          testID="import-readings"
+          disabled={groups.length === 0}
+        />
+      </View>
+      <Fold title="What a list may look like">
+        <Type kind="small">
+          {
+            'Headings first, then a reading in each line, parted by comma, semicolon or tab:\nspot; x (cm); y (cm); depth (cm); PAR (µmol)\nCopper table; 40; 32; 17; 212,5\nPlaces may be left out where the name is a spot’s. Several columns PAR 1, PAR 2 are several tries; lux works as well.'
+          }
+        </Type>
+      </Fold>
+      {setting && <SetupSheet desk={desk} groups={groups} onClose={() => setSetting(false)} />}
+      {read && (
+        <ImportSheet
+          desk={desk}
+          groups={groups}
+          read={read}
+          onClose={() => setRead(null)}
+          onKeep={(session) => {
+            if (run(addSession(session))) setRead(null);
+          }}
+        />
+      )}
+      {shown && (
+        <Sheet title={shown.name} onClose={() => setOpened(null)}>
+          <Type kind="small">
+            {`${longDate(Date.parse(shown.atUtc), zone.timeZone)} · ${meterKind(shown.meter.kind).name}${shown.meter.simulated ? ', simulated: it read a made-up truth' : ''} · immersion factor ${shown.meter.immersionFactor} · sensor ${shown.meter.sensorAboveCm} cm above the place · pumps ${shown.pumpsOn ? 'on' : 'off'}${shown.lit ? ` · ${shown.lit}` : ''}`}
+          </Type>
+          <View>
+            {shown.readings.map((r) => (
+              <Row key={r.id}>
+                <View style={{ flex: 1 }}>
+                  <Type kind="label">{`${r.name}: ${umol(shownOf(r))} ${meterKind(shown.meter.kind).unit}`}</Type>
+                  <Type kind="small">{`${plural(r.tries.length, 'try', 'tries')}: ${r.tries.join(', ')} · ${litWords(r, shown, doc.zones.flatMap((z) => z.groups).length)}`}</Type>
+                </View>
+                <Button
+                  label="Remove"
+                  name={`Remove the reading at ${r.name}`}
+                  kind="plain"
+                  onPress={() => run(removeReading(shown.id, r.id))}
+                />
+              </Row>
+            ))}
+          </View>
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+            <Button
+              label={shown.counts ? 'Set it aside' : 'Let it count'}
+              onPress={() => run(setSession(shown.id, { counts: !shown.counts }))}
+            />
+            <Button
+              label="Go on with it"
+              onPress={() => {
+                setOpened(null);
+                router.navigate({ pathname: '/readings', params: { at: shown.id } });
+              }}
+            />
+            <Button
+              label="CSV"
+              name="Write these readings as CSV"
+              icon={Download}
+              onPress={() => exportIt(shown)}
+            />
+            <Button
+              label="Remove the session"
+              onPress={() => {
+                setOpened(null);
+                run(removeSession(shown.id));
+              }}
+            />
+          </View>
+        </Sheet>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,242 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+
+import type { LitGroup } from '@/core/case/lit';
+import { rigGroups } from '@/core/case/plateaus';
+import type { MeterUse } from '@/core/case/types';
+import { METER_KINDS, type MeterKindId } from '@/core/meter/kinds';
+import { stopsOf } from '@/core/case/walk';
+import { addSession } from '@/state/commands';
+import type { Desk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { run } from '@/state/session';
+import { changeSettings, useSettings } from '@/state/settings';
+import { nowUtcIso, shortDate, localDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
+import { Note } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { Type } from '@/ui/Type';
+
+import { chooseHabits } from './LitChoice';
+
+/** Meter kind and how it is held: shared by a session and a list that is read in. */
+export function useMeterFields() {
+  const habits = useSettings((s) => s.readings);
+  const kind = useSettings((s) => s.meter);
+  const [immersion, setImmersion] = useState(String(habits.immersionFactor));
+  const [above, setAbove] = useState(String(habits.sensorAboveCm));
+  const [errors, setErrors] = useState<{ immersion?: string; above?: string }>({});
+  const read = (): Omit<MeterUse, 'simulated'> | null => {
+    const [i, a] = [parseNumber(immersion), parseNumber(above)];
+    const found = {
+      ...((i === null || i < 0.5 || i > 3) && { immersion: 'Give 0.5 to 3; 1 where none is stated.' }),
+      ...((a === null || a < 0 || a > 50) && { above: 'Give 0 to 50 cm.' }),
+    };
+    setErrors(found);
+    if (Object.keys(found).length > 0) return null;
+    chooseHabits({ immersionFactor: i!, sensorAboveCm: a! });
+    return { kind, immersionFactor: i!, sensorAboveCm: a! };
+  };
+  const fields = (
+    <>
+      <Choice
+        label="Meter"
+        value={kind}
+        onChange={(meter: MeterKindId) => changeSettings({ meter })}
+        options={METER_KINDS.map((m) => ({ value: m.id, label: m.name }))}
+      />
+      <FieldRow>
+        <TextField
+          label="Immersion factor"
+          value={immersion}
+          onChange={setImmersion}
+          numeric
+          error={errors.immersion}
+          hint="from its maker, typically 1.08 to 1.34 for a sensor calibrated in air"
+          testID="immersion"
+        />
+        <TextField
+          label="Sensor above"
+          value={above}
+          onChange={setAbove}
+          unit="cm"
+          numeric
+          error={errors.above}
+          hint="its face over the coral it stands for"
+          testID="sensor-above"
+        />
+      </FieldRow>
+    </>
+  );
+  return { fields, read };
+}
+
+/** Before a session: eyes, meter, pumps, and where readings are taken. */
+export function SetupSheet({
+  desk,
+  groups,
+  onClose,
+}: {
+  desk: Desk;
+  groups: LitGroup[];
+  onClose: () => void;
+}) {
+  const { zone } = desk;
+  const habits = useSettings((s) => s.readings);
+  const nowMs = useNowMs();
+  const [shaded, setShaded] = useState(false);
+  const [name, setName] = useState(`Session of ${shortDate(localDate(nowMs, zone.timeZone))}`);
+  const [grid, setGrid] = useState({
+    columns: String(habits.gridColumns),
+    rows: String(habits.gridRows),
+    depth: String(Math.min(habits.gridDepthCm, zone.tank.depthCm)),
+  });
+  const [gridError, setGridError] = useState<string | null>(null);
+  const { fields, read } = useMeterFields();
+  const stops = stopsOf(zone, habits);
+  if (!shaded)
+    return (
+      <Sheet title="Before you read" onClose={onClose}>
+        <Note kind="eyes">
+          Shade your eyes from the lamp: a cap with a brim, glasses that block violet and UV, or turn it down
+          until the sensor is in place. Never look into it; blue and violet are stronger than they look.
+        </Note>
+        <Note kind="mains">
+          Dry hands at plugs, drip loops in place, residual-current protection tried. Unplug heaters and pumps
+          you reach past where you can. Keep the meter’s body and your phone out of the water.
+        </Note>
+        <Button
+          label="My eyes are shaded"
+          kind="filled"
+          wide
+          onPress={() => setShaded(true)}
+          testID="eyes-shaded"
+        />
+      </Sheet>
+    );
+  const start = () => {
+    const meter = read();
+    const [columns, rows, depth] = [
+      parseNumber(grid.columns),
+      parseNumber(grid.rows),
+      parseNumber(grid.depth),
+    ];
+    const whole = (n: number | null, most: number) =>
+      n !== null && Number.isInteger(n) && n >= 1 && n <= most;
+    if (
+      habits.places !== 'spots' &&
+      (!whole(columns, 12) || !whole(rows, 8) || depth === null || depth < 0 || depth > zone.tank.depthCm)
+    )
+      return setGridError(`Give 1 to 12 columns, 1 to 8 rows, and 0 to ${zone.tank.depthCm} cm.`);
+    if (!meter || name.trim() === '') return;
+    if (habits.places !== 'spots')
+      chooseHabits({ gridColumns: columns!, gridRows: rows!, gridDepthCm: depth! });
+    const id = newId();
+    const done = run(
+      addSession({
+        id,
+        zoneId: zone.id,
+        name: name.trim(),
+        atUtc: nowUtcIso(),
+        meter: { ...meter, simulated: habits.simulated },
+        pumpsOn: habits.pumpsOn,
+        lit: '',
+        counts: true,
+        rig: rigGroups(groups),
+        readings: [],
+      }),
+    );
+    if (!done) return;
+    onClose();
+    router.navigate({ pathname: '/readings', params: { at: id } });
+  };
+  return (
+    <Sheet title="A session with the meter" onClose={onClose}>
+      <TextField
+        label="Name"
+        value={name}
+        onChange={setName}
+        error={name.trim() === '' ? 'Give it a name.' : undefined}
+      />
+      <Choice
+        label="Who reads"
+        value={habits.simulated ? 'simulated' : 'mine'}
+        onChange={(who) => chooseHabits({ simulated: who === 'simulated' })}
+        options={[
+          { value: 'mine', label: 'my meter' },
+          { value: 'simulated', label: 'a simulated meter' },
+        ]}
+      />
+      {habits.simulated && (
+        <Note>
+          Simulated: it reads a made-up truth that differs from the model in lamps, beams and water. To learn
+          and to try out; remove its session before you trust the calibration.
+        </Note>
+      )}
+      {fields}
+      <Choice
+        label="Pumps"
+        value={habits.pumpsOn ? 'on' : 'off'}
+        onChange={(pumps) => chooseHabits({ pumpsOn: pumps === 'on' })}
+        options={[
+          { value: 'off', label: 'off: a calm surface reads best' },
+          { value: 'on', label: 'on' },
+        ]}
+      />
+      <Choice
+        label="Where"
+        value={habits.places}
+        onChange={(places) => chooseHabits({ places })}
+        options={[
+          { value: 'spots', label: 'at the spots' },
+          { value: 'grid', label: 'on a grid' },
+          { value: 'both', label: 'both' },
+        ]}
+      />
+      {habits.places !== 'spots' && (
+        <>
+          <FieldRow>
+            <TextField
+              label="Columns"
+              value={grid.columns}
+              onChange={(columns) => setGrid({ ...grid, columns })}
+              numeric
+              testID="grid-columns"
+            />
+            <TextField
+              label="Rows"
+              value={grid.rows}
+              onChange={(rows) => setGrid({ ...grid, rows })}
+              numeric
+            />
+            <TextField
+              label="Depth"
+              value={grid.depth}
+              onChange={(depth) => setGrid({ ...grid, depth })}
+              unit="cm"
+              numeric
+            />
+          </FieldRow>
+          {gridError && (
+            <Type kind="label" role="alert">
+              {`▲ ${gridError}`}
+            </Type>
+          )}
+        </>
+      )}
+      {habits.places === 'spots' && stops.length === 0 && (
+        <Note>There is no spot yet: read on a grid, or make spots on the chart first.</Note>
+      )}
+      <Button
+        label="Walk the places"
+        kind="filled"
+        wide
+        onPress={start}
+        disabled={habits.places === 'spots' && stops.length === 0}
+        testID="walk"
+      />
+    </Sheet>
+  );
+}

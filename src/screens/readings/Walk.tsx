@@ -1,0 +1,402 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import Delete from 'lucide-react-native/icons/delete';
+
+import { shownOf } from '@/core/case/calibrate';
+import { levelsIn } from '@/core/case/calibration';
+import { parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
+import type { Reading, Session } from '@/core/case/types';
+import { formatTime } from '@/core/day/clock';
+import { meterKind, shownUnder } from '@/core/meter/kinds';
+import { lightings, readingAt, stopsOf } from '@/core/case/walk';
+import { setReading } from '@/state/commands';
+import { litNow, useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { useCalibration } from '@/state/light';
+import { run } from '@/state/session';
+import { useSettings } from '@/state/settings';
+import { simulate, usePlaces } from '@/state/tank';
+import { nowUtcIso, useNowMs, wallMinute } from '@/state/time';
+import { useAwake } from '@/ui/awake';
+import { Button } from '@/ui/Button';
+import { usePageKeys } from '@/ui/keys';
+import { Page, usePageSize } from '@/ui/Page';
+import { Note, Row } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { font, space, themed, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { plural, umol } from '../shared/words';
+import { chosenLighting, LitChoice } from './LitChoice';
+
+const KEY = 64;
+const useStyles = themed((p) => ({
+  pad: { flexDirection: 'row', flexWrap: 'wrap', gap: space.s },
+  key: {
+    height: KEY,
+    alignItems: 'center',
+    justifyContent: 'center',
+    borderWidth: 1,
+    borderColor: p.strong,
+    borderRadius: 6,
+    userSelect: 'none',
+  },
+  pressed: { backgroundColor: p.line },
+  shown: {
+    flexDirection: 'row',
+    alignItems: 'baseline',
+    justifyContent: 'space-between',
+    borderBottomWidth: 2,
+    borderColor: p.ink,
+    minHeight: 56,
+  },
+}));
+const KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', 'back'] as const;
+const MOST_LETTERS = 7;
+const MOST_TRIES = 50;
+
+/** A session at the tank, one-handed: place after place, big keys, several tries. */
+export function Walk({ session }: { session: Session }) {
+  const styles = useStyles();
+  const paper = usePaper();
+  const page = usePageSize();
+  const desk = useDesk();
+  const { zone, bundle, doc } = desk;
+  const nowMs = useNowMs();
+  const habits = useSettings((s) => s.readings);
+  const cal = useCalibration(bundle, zone);
+  const [at, setAt] = useState(0);
+  const [text, setText] = useState('');
+  const [error, setError] = useState<string | null>(null);
+  const [choosing, setChoosing] = useState(false);
+  const [listing, setListing] = useState(false);
+  useAwake();
+
+  const meter = meterKind(session.meter.kind);
+  const rig = session.rig ?? [];
+  // the day that runs under these lamps, or was drafted, says what is lit; the lamps are the session's own
+  const all = useSessionLightings(session, wallMinute(nowMs, zone.timeZone), doc);
+  const lighting = chosenLighting(all, habits.lit);
+  const levels = lighting.levelsAt(lighting.scaled ? habits.litShare : 1);
+  const stops = stopsOf(zone, habits);
+  const index = Math.min(at, Math.max(0, stops.length - 1));
+  const stop = stops[index];
+  const reading = stop && readingAt(session, stop, levels);
+  const tries = reading?.tries ?? [];
+  const done = stops.filter((s) => readingAt(session, s, levels)).length;
+
+  const places = stops.map((s) => ({
+    xCm: s.xCm,
+    yCm: s.yCm,
+    depthCm: Math.max(0, s.depthCm - session.meter.sensorAboveCm),
+    openShare: zone.spots.find((x) => x.id === s.spotId)?.openShare ?? 1,
+  }));
+  const matrix = usePlaces(rig, zone, places, cal);
+  const light = matrix ? zoneLight(matrix, rig, cal) : null;
+  const own = rig.map((g) => levelsIn(g, levels));
+  const expected = light && stop ? parUnder(light, own, index) : null;
+  const expectedShown =
+    light && stop
+      ? shownUnder(meter, spectrumUnder(light, own, index)) / session.meter.immersionFactor
+      : null;
+
+  const keepTry = (value: number, bands: number[] | null): boolean => {
+    if (!stop) return false;
+    if (tries.length >= MOST_TRIES) {
+      setError(`${MOST_TRIES} tries are enough at one place.`);
+      return false;
+    }
+    const next: Reading = reading
+      ? { ...reading, tries: [...reading.tries, value], bands: bands ?? reading.bands }
+      : { ...stop, id: newId(), atUtc: nowUtcIso(), tries: [value], bands, levels };
+    setText('');
+    setError(null);
+    return run(setReading(session.id, next));
+  };
+  const typed = (): number | null => {
+    const value = text === '' || text === '.' ? NaN : Number(text);
+    if (!Number.isFinite(value)) {
+      setError(`Type what the meter shows in ${meter.unit}.`);
+      return null;
+    }
+    if (value > (meter.unit === 'lux' ? 300_000 : 20_000)) {
+      setError(`More ${meter.unit} than the sun gives: check the digits.`);
+      return null;
+    }
+    return value;
+  };
+  const go = (to: number) => {
+    setAt(Math.min(stops.length - 1, Math.max(0, to)));
+    setText('');
+    setError(null);
+  };
+  const another = () => {
+    const value = typed();
+    if (value !== null) keepTry(value, null);
+  };
+  const next = () => {
+    if (text !== '') {
+      const value = typed();
+      if (value === null || !keepTry(value, null)) return;
+    } else if (tries.length === 0) {
+      setError('Type a reading first, or leave this place out with the arrow.');
+      return;
+    }
+    if (index < stops.length - 1) go(index + 1);
+    else setListing(true);
+  };
+  const press = (key: string) => {
+    setError(null);
+    if (key === 'back') setText((t) => t.slice(0, -1));
+    else if (key === '.' || key === ',') setText((t) => (t.includes('.') ? t : `${t === '' ? '0' : t}.`));
+    else setText((t) => (t.length < MOST_LETTERS ? t + key : t));
+  };
+  usePageKeys((k) => {
+    if (k.typing || k.command || choosing || listing) return;
+    if (/^[\d.,]$/.test(k.key)) press(k.key);
+    else if (k.key === 'Backspace') press('back');
+    else if (k.key === 'Enter') next();
+    else if (k.key === '+') another();
+    else return;
+    k.preventDefault();
+  });
+  const [asking, setAsking] = useState(false);
+  const askSimulated = async () => {
+    if (!stop) return;
+    setAsking(true);
+    try {
+      const { shown, bands } = await simulate(
+        zone,
+        { rig, meter: session.meter, pumpsOn: session.pumpsOn },
+        places[index]!,
+        levels,
+        `${session.id} ${stop.name} ${JSON.stringify(levels)} ${tries.length}`,
+      );
+      keepTry(shown, bands);
+    } catch (e) {
+      setError(`The simulated meter gave up: ${(e as Error).message}. Ask again.`);
+    } finally {
+      setAsking(false);
+    }
+  };
+
+  if (!stop)
+    return (
+      <Page title={session.name} testID="walk-page">
+        <Note>There is no place to read at: make a spot on the chart, or start a session on a grid.</Note>
+        <Button label="To the chart" wide onPress={() => router.navigate('/tank')} />
+      </Page>
+    );
+  const keyWidth = (Math.min(page.main, 420) - 2 * space.s) / 3;
+  const spread = tries.length > 1 ? Math.max(...tries) - Math.min(...tries) : null;
+  return (
+    <Page
+      testID="walk-page"
+      title={stop.name}
+      under={`${index + 1} of ${stops.length} · ${plural(done, 'place')} read · ${stop.xCm} cm left, ${stop.yCm} front, ${stop.depthCm} deep${session.meter.simulated ? ' · simulated meter' : ''}`}
+    >
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.s }}>
+        <View style={{ flex: 1 }}>
+          <Type
+            kind="label"
+            testID="walk-lit"
+          >{`Lit: ${lighting.label}${lighting.scaled ? ` at ${Math.round(habits.litShare * 100)} %` : ''}`}</Type>
+          <Type kind="small" testID="walk-expected">
+            {expected === null
+              ? 'Computing what to expect …'
+              : expected < 0.5
+                ? 'The model expects darkness here: light something first.'
+                : `The model expects ${umol(expected)} µmol${meter.unit === 'lux' ? `, about ${umol(expectedShown!)} lux on this meter` : session.meter.immersionFactor !== 1 ? `, ${umol(expectedShown!)} on this meter` : ''}.`}
+          </Type>
+        </View>
+        <Button
+          label="Change"
+          name="Change what is lit"
+          kind="plain"
+          onPress={() => setChoosing(true)}
+          testID="change-lit"
+        />
+      </View>
+      <View style={styles.shown}>
+        <Type kind="figure" testID="walk-value">
+          {text === '' ? '–' : text}
+        </Type>
+        <Type style={{ fontSize: 18 }}>{meter.unit}</Type>
+      </View>
+      {error ? (
+        <Type kind="label" role="alert">
+          {`▲ ${error}`}
+        </Type>
+      ) : (
+        <Type kind="small" testID="walk-tries">
+          {tries.length === 0
+            ? 'No try here yet. Two or three are better than one.'
+            : `${plural(tries.length, 'try', 'tries')}: ${tries.join(', ')}. Median ${umol(shownOf(reading!))}${spread === null ? '' : `, spread ${umol(spread)}`}.`}
+        </Type>
+      )}
+      {session.meter.simulated ? (
+        <Pressable
+          role="button"
+          aria-label="Let the simulated meter read"
+          onPress={() => void askSimulated()}
+          disabled={asking}
+          testID="simulate"
+          style={[styles.key, { backgroundColor: paper.ink, opacity: asking ? 0.5 : 1 }]}
+        >
+          <Type style={{ color: paper.inverse, fontFamily: font.medium, fontSize: 18 }}>
+            Read the simulated meter
+          </Type>
+        </Pressable>
+      ) : (
+        <View style={[styles.pad, { width: Math.min(page.main, 420) }]}>
+          {KEYS.map((k) => (
+            <Pressable
+              key={k}
+              role="button"
+              aria-label={k === 'back' ? 'Delete the last digit' : k === '.' ? 'Decimal point' : k}
+              onPress={() => press(k)}
+              testID={`key-${k}`}
+              style={({ pressed }) => [styles.key, { width: keyWidth }, pressed && styles.pressed]}
+            >
+              {k === 'back' ? (
+                <Delete size={26} color={paper.ink} strokeWidth={1.6} />
+              ) : (
+                <Type style={{ fontSize: 26, fontFamily: font.medium }}>{k}</Type>
+              )}
+            </Pressable>
+          ))}
+        </View>
+      )}
+      <View style={{ flexDirection: 'row', gap: space.s, width: Math.min(page.main, 420) }}>
+        {!session.meter.simulated && <BigKey label="Another try" onPress={another} testID="another-try" />}
+        <BigKey
+          label={index < stops.length - 1 ? 'Next place' : 'Done'}
+          filled
+          onPress={next}
+          testID="next-place"
+        />
+      </View>
+      <View
+        style={{ flexDirection: 'row', justifyContent: 'space-between', width: Math.min(page.main, 420) }}
+      >
+        <Button
+          label="← Back"
+          name="Place before"
+          kind="plain"
+          onPress={() => go(index - 1)}
+          disabled={index === 0}
+        />
+        <Button label="All places" kind="plain" onPress={() => setListing(true)} testID="all-places" />
+        <Button
+          label="Leave out →"
+          name="Leave this place out"
+          kind="plain"
+          onPress={() => (index < stops.length - 1 ? go(index + 1) : setListing(true))}
+        />
+      </View>
+      {choosing && (
+        <Sheet title="What is lit" onClose={() => setChoosing(false)}>
+          <LitChoice lightings={all} />
+          <Type kind="small">
+            Read the plateaus of your day, then each colour alone at full at one or two places: that tells
+            them apart. A plate by hand also stands for an interlude, such as photograph light.
+          </Type>
+          <Note kind="eyes">A single colour at full can be far stronger than the day: shade your eyes.</Note>
+          <Type kind="small">
+            Bring the lamp back to its day when you are done: a colour left alone is a change the corals feel.
+          </Type>
+        </Sheet>
+      )}
+      {listing && (
+        <Sheet title={`${done} of ${stops.length} read under this light`} onClose={() => setListing(false)}>
+          <View>
+            {stops.map((s, i) => {
+              const r = readingAt(session, s, levels);
+              return (
+                <Row
+                  key={`${s.name} ${i}`}
+                  name={`Go to ${s.name}`}
+                  onPress={() => {
+                    go(i);
+                    setListing(false);
+                  }}
+                >
+                  <Type kind="label" style={{ flex: 1 }}>
+                    {s.name}
+                  </Type>
+                  <Type kind="small">{r ? `${umol(shownOf(r))} ${meter.unit}` : 'not read'}</Type>
+                </Row>
+              );
+            })}
+          </View>
+          <Button
+            label="Read under another light"
+            wide
+            onPress={() => {
+              setListing(false);
+              go(0);
+              setChoosing(true);
+            }}
+          />
+          <Button
+            label="See what the readings tell"
+            kind="filled"
+            wide
+            testID="finish-session"
+            onPress={() => {
+              setListing(false);
+              router.navigate('/calibration');
+            }}
+          />
+        </Sheet>
+      )}
+    </Page>
+  );
+}
+
+function BigKey({
+  label,
+  onPress,
+  filled,
+  testID,
+}: {
+  label: string;
+  onPress: () => void;
+  filled?: boolean;
+  testID: string;
+}) {
+  const styles = useStyles();
+  const paper = usePaper();
+  return (
+    <Pressable
+      role="button"
+      aria-label={label}
+      onPress={onPress}
+      testID={testID}
+      style={({ pressed }) => [
+        styles.key,
+        { flex: 1 },
+        filled && { backgroundColor: paper.ink, borderColor: paper.ink },
+        pressed && !filled && styles.pressed,
+      ]}
+    >
+      <Type style={{ fontSize: 18, fontFamily: font.medium, color: filled ? paper.inverse : paper.ink }}>
+        {label}
+      </Type>
+    </Pressable>
+  );
+}
+
+/** Lightings of a session: by the day that its lamps run or have drafted now, on the lamps it was begun with. */
+function useSessionLightings(session: Session, minute: number, doc: Parameters<typeof lightings>[0]) {
+  const desk = useDesk();
+  const nowMs = useNowMs();
+  const groups = litNow(desk, nowMs);
+  const kept = groups.filter((g) => session.rig?.some((r) => r.groupId === g.groupId) ?? true);
+  const all = lightings(doc, kept.length > 0 ? kept : groups, minute);
+  return all.map((l) => ({
+    ...l,
+    label: l.id === 'now' ? `The day now, ${formatTime(Math.floor(minute))}` : l.label,
+  }));
+}

@@ -1,0 +1,166 @@
+import { router } from 'expo-router';
+import { View } from 'react-native';
+
+import { bandUnder, brightestLevels, dayAt } from '@/core/case/light';
+import { type FoundPlaces, placesFor, type Standing, STANDING_WORDS, standingSure } from '@/core/case/places';
+import { type Spot, wantsOf, type Wants } from '@/core/case/types';
+import { setSpot } from '@/state/commands';
+import type { Desk } from '@/state/desk';
+import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { sharesAt } from '@/state/tank';
+import { Button } from '@/ui/Button';
+import { Row, Section } from '@/ui/Parts';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { newSpot } from '../shared/newSpot';
+import { bandWords, mol, percent, umol } from '../shared/words';
+import { cm } from './parts';
+import type { TankLight } from './useTankLight';
+
+interface Props {
+  desk: Desk;
+  light: TankLight;
+  judged: { spot: number; umol: number; wants: Wants; standing: Standing }[];
+  found: FoundPlaces | null;
+  onEdit: (spot: Spot) => void;
+  onFound: (found: FoundPlaces | null) => void;
+}
+
+/** Corals and empty spots with their light against what they want; where the chosen one could go. */
+export function Corals({ desk, light, judged, found, onEdit, onFound }: Props) {
+  const { zone, spot } = desk;
+  const { light: zoneLight, cal, groups } = light;
+  const wants = spot && wantsOf(spot, zone);
+  const look = () => {
+    const field = light.field.field;
+    if (!field || !wants || !zoneLight || !spot) return;
+    // where the light of the day is at its brightest over the spots
+    const minute = dayAt(zoneLight, groups, zone.spots.indexOf(spot)).peakMinute;
+    onFound(placesFor(field, zone.tank, zone.spots, wants, sharesAt(groups, minute, cal)));
+  };
+  const chosenBand = (i: number) =>
+    zoneLight ? bandUnder(cal, zoneLight, groups, brightestLevels(zoneLight, groups, i), i) : 0;
+  return (
+    <>
+      <Section
+        title="Corals and spots"
+        aside={
+          <Button
+            label="Add"
+            name="Add a spot"
+            kind="plain"
+            testID="add-spot"
+            onPress={() => onEdit(newSpot(zone))}
+          />
+        }
+      >
+        <View>
+          {zone.spots.map((s, i) => {
+            const j = judged.find((x) => x.spot === i);
+            const band = chosenBand(i);
+            return (
+              <Row
+                key={s.id}
+                name={`${s.name}${j ? `: ${umol(j.umol)} µmol, ${STANDING_WORDS[j.standing].words}` : ''}. ${s.id === spot?.id ? 'Chosen; opens its place and needs' : 'Chooses it'}`}
+                onPress={() => {
+                  if (s.id === spot?.id) onEdit(s);
+                  else {
+                    changeSettings({ spotId: s.id });
+                    onFound(null);
+                  }
+                }}
+              >
+                <View style={{ flex: 1 }}>
+                  <Type kind={s.id === spot?.id ? 'strong' : 'label'}>{s.name}</Type>
+                  <Type kind="small">
+                    {j && zoneLight
+                      ? `${umol(j.umol)} µmol ${bandWords(band)} at its brightest, ${mol(dayAt(zoneLight, groups, i).dli)} mol a day; wants ${j.wants.fromUmol}–${j.wants.toUmol}`
+                      : 'an empty spot'}
+                  </Type>
+                </View>
+                {j && (
+                  <Type
+                    kind="label"
+                    style={{ textAlign: 'right', maxWidth: 104 }}
+                    testID={`standing-${s.name}`}
+                  >
+                    {`${STANDING_WORDS[j.standing].sign} ${standingSure(j.umol, band, j.wants) ? '' : 'perhaps '}${STANDING_WORDS[j.standing].words}`}
+                  </Type>
+                )}
+              </Row>
+            );
+          })}
+        </View>
+        {zone.spots.length === 0 && (
+          <Type quiet>No spot yet. Tap the chart where a coral sits, and make it a spot.</Type>
+        )}
+        {spot && (
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+            <Button label={`Edit ${spot.name}`} onPress={() => onEdit(spot)} testID="edit-spot" />
+            {wants && (
+              <Button
+                label="Where could it go?"
+                onPress={look}
+                disabled={!light.field.field}
+                testID="where"
+              />
+            )}
+            <Button
+              label="Colours"
+              name="Corals and their colours"
+              onPress={() => router.navigate('/corals')}
+            />
+          </View>
+        )}
+      </Section>
+      {found && spot && (
+        <Section
+          title={`Where ${spot.name} could go`}
+          aside={<Button label="Close" kind="plain" onPress={() => onFound(null)} />}
+        >
+          <View>
+            {found.candidates.map((c, i) => (
+              <Row key={i}>
+                <Type kind="strong" style={{ width: 22 }}>
+                  {String.fromCharCode(65 + i)}
+                </Type>
+                <View style={{ flex: 1 }}>
+                  <Type kind="label">{`${umol(c.umol)} µmol, ${c.name}`}</Type>
+                  <Type kind="small">{`${cm(c.xCm)} cm from left, ${cm(c.yCm)} from front, ${cm(c.depthCm)} deep`}</Type>
+                </View>
+                <Button
+                  label="Move it there"
+                  name={`Move ${spot.name} to ${String.fromCharCode(65 + i)}`}
+                  kind="plain"
+                  onPress={() => {
+                    const { xCm, yCm, depthCm } = c;
+                    if (
+                      run(
+                        setSpot(zone.id, {
+                          ...spot,
+                          xCm: round(xCm),
+                          yCm: round(yCm),
+                          depthCm: round(depthCm),
+                        }),
+                      )
+                    )
+                      onFound(null);
+                  }}
+                />
+              </Row>
+            ))}
+          </View>
+          <Type kind="small">
+            {found.candidates.length === 0
+              ? `No place on floor or rock has the ${wants!.fromUmol}–${wants!.toUmol} µmol it wants; change the light, or a rock’s height.`
+              : `Letters stand on the chart. ${percent(found.groundShare)} of floor and rock suit it. A new place is new light: the coral gets used to it over weeks, so look at its balance first and move it in steps where the step is large.`}
+          </Type>
+        </Section>
+      )}
+    </>
+  );
+}
+
+const round = (v: number) => Math.round(v * 2) / 2;

@@ -1,0 +1,124 @@
+import { View } from 'react-native';
+
+import { rigOf } from '@/core/case/lit';
+import { blending, evenness, lostShare, onGlass } from '@/core/optics/evenness';
+import { layerAt, layerPar, PANES } from '@/core/optics/field';
+import { crossingsAt, rippleBlendDeg } from '@/core/optics/ripple';
+import type { Desk } from '@/state/desk';
+import { useSettings } from '@/state/settings';
+import { channelOfRow } from '@/state/tank';
+import { usePageSize } from '@/ui/Page';
+import { Row, Section } from '@/ui/Parts';
+import { Rail } from '@/ui/Rail';
+import { Type } from '@/ui/Type';
+import { useMemo } from 'react';
+
+import { percent } from '../shared/words';
+import { figureOf, unitOf } from './parts';
+import { chooseTank, type TankLight } from './useTankLight';
+
+/** How light is spread over the chart's depth, what is lost, and how well colours are blended. */
+export function EvennessSection({ desk, light }: { desk: Desk; light: TankLight }) {
+  const { zone, spot } = desk;
+  const chosen = useSettings((s) => s.tank);
+  const page = usePageSize();
+  const field = light.field.field;
+  const depthCm = Math.round(chosen.depth * zone.tank.depthCm);
+  const channels = useMemo(() => channelOfRow(light.groups), [light.groups]);
+  const key = light.shares.join();
+  const found = useMemo(() => {
+    if (!field || field.rows !== light.shares.length) return null;
+    const layer = layerAt(field.grid.depthsCm, depthCm);
+    return {
+      spread: evenness(layerPar(field, depthCm, light.shares), chosen.bound),
+      blend: blending(field, Math.round(layer[0] + layer[1]), light.shares, channels),
+      lost: lostShare(field, light.shares),
+      glass: onGlass(field, light.shares),
+    };
+    // shares are made anew with every draw; their text says whether they differ
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [field, key, depthCm, chosen.bound, channels]);
+  const rigKey = JSON.stringify([
+    light.groups.map((g) => g.lamps),
+    zone.tank,
+    spot?.xCm,
+    spot?.yCm,
+    spot?.depthCm,
+  ]);
+  const ripple = useMemo(() => {
+    if (!spot || light.groups.length === 0) return null;
+    const { rows } = rigOf(light.groups, zone, [], light.cal);
+    if (rows.length !== light.shares.length) return null;
+    return rippleBlendDeg(
+      crossingsAt(rows, zone.tank, spot, light.shares, channels),
+      zone.rippleSlope,
+      spot.depthCm,
+    );
+    // the text of the rig says whether it differs
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [rigKey, key, zone.rippleSlope, light.cal]);
+  if (!found?.spread) return null;
+  const { spread, blend, lost, glass } = found;
+  const f = (v: number) => figureOf(light.what, v);
+  const rows: [name: string, value: string, hint: string][] = [
+    ['Mean', `${f(spread.mean)} ${unitOf(light.what)}`, `half of the cells lie below ${f(spread.median)}`],
+    [
+      'Standard deviation',
+      `${f(spread.sd)} ${unitOf(light.what)}`,
+      `coefficient of variation ${percent(spread.cv)}`,
+    ],
+    ['Uniformity', percent(spread.uniformity), `least ${f(spread.min)} over mean; most ${f(spread.max)}`],
+    [
+      'Hot and cold',
+      `▲ ${percent(spread.hot)}  ▽ ${percent(spread.cold)}`,
+      `of the cells, beyond ± ${percent(chosen.bound)} of the mean`,
+    ],
+    ['Lost light', percent(lost), 'of the lamps’ photons never enter the water'],
+    [
+      'On the glass',
+      light.what === 'dli'
+        ? `${Math.max(...glass).toFixed(1)} mol`
+        : `${Math.round(Math.max(...glass))} µmol`,
+      `most on the ${PANES[glass.indexOf(Math.max(...glass))]} pane, straight light alone: algae grow there`,
+    ],
+    [
+      'Blending',
+      `${blend.meanDeg.toFixed(1)}°`,
+      `mean angle of a cell’s mix from the layer’s; most ${blend.maxDeg.toFixed(1)}°`,
+    ],
+    ...(ripple === null
+      ? []
+      : [
+          [
+            'Ripple-blend',
+            `${ripple.toFixed(1)}°`,
+            `how far colour flickers at ${spot!.name} under this surface (estimate)`,
+          ] as [string, string, string],
+        ]),
+  ];
+  return (
+    <Section title={`Evenness ${depthCm} cm deep`}>
+      <View testID="evenness">
+        {rows.map(([name, value, hint]) => (
+          <Row key={name} style={{ minHeight: 44 }}>
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{name}</Type>
+              <Type kind="small">{hint}</Type>
+            </View>
+            <Type kind="strong">{value}</Type>
+          </Row>
+        ))}
+      </View>
+      <Rail
+        label="Hot or cold beyond"
+        value={Math.round(chosen.bound * 100)}
+        min={5}
+        max={60}
+        step={1}
+        valueText={`± ${percent(chosen.bound)}`}
+        width={page.side}
+        onChange={(v) => chooseTank({ bound: v / 100 })}
+      />
+    </Section>
+  );
+}

@@ -1,0 +1,115 @@
+import { useMemo } from 'react';
+import { View } from 'react-native';
+
+import { bandShare } from '@/core/case/calibration';
+import { partsOf, parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
+import { likings, placeName, STANDING_WORDS } from '@/core/case/places';
+import { plainSpot, type Spot } from '@/core/case/types';
+import { layerMix, mixAngleDeg, mixAt } from '@/core/optics/evenness';
+import { parInField } from '@/core/optics/field';
+import { Strip } from '@/pieces/Strip';
+import type { Desk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { channelOfRow, doseShares, usePlaces } from '@/state/tank';
+import { useSettled } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Fold, Row, Section } from '@/ui/Parts';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { bandWords, mol, umol } from '../shared/words';
+import { cm } from './parts';
+import { type Place } from './parts';
+import type { TankLight } from './useTankLight';
+
+/** Light at a tapped place: PAR and its band, DLI, spectrum, how its colour differs, and who would like it. */
+export function Probe({
+  desk,
+  light,
+  place,
+  width,
+  onClose,
+  onKeep,
+}: {
+  desk: Desk;
+  light: TankLight;
+  place: Place;
+  width: number;
+  onClose: () => void;
+  onKeep: (spot: Spot) => void;
+}) {
+  const { zone } = desk;
+  const { cal, groups, levels } = light;
+  const settled = useSettled(place);
+  const still = JSON.stringify(settled) === JSON.stringify(place);
+  const matrix = usePlaces(groups, zone, [{ ...settled, openShare: 1 }], cal);
+  const field = light.field.field!;
+  const exact = matrix && still ? zoneLight(matrix, groups, cal) : null;
+  const shares = light.what === 'dli' ? null : light.shares;
+  const now = exact
+    ? parUnder(exact, levels, 0)
+    : parInField(field, place.xCm, place.yCm, place.depthCm, shares ?? light.shares);
+  const band = exact ? bandShare(cal, partsOf(exact, groups, levels, 0)) : null;
+  const dose = parInField(field, place.xCm, place.yCm, place.depthCm, doseShares(groups, cal));
+  const channels = useMemo(() => channelOfRow(groups), [groups]);
+  const shareKey = light.shares.join();
+  const mean = useMemo(
+    () => layerMix(field, place.depthCm, light.shares, channels),
+    // shares are made anew with every draw; their text says whether they differ
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [field, place.depthCm, shareKey, channels],
+  );
+  const angle = mean.length > 1 ? mixAngleDeg(mixAt(field, place, light.shares, channels), mean) : null;
+  const words = `${cm(place.xCm)} cm from the left, ${cm(place.yCm)} from the front, ${cm(place.depthCm)} deep`;
+  const liked = likings(now, zone);
+  return (
+    <Section title="At this place" aside={<Button label="Close" kind="plain" onPress={onClose} />}>
+      <Type kind="small">{`${placeName(zone.tank, place)}: ${words}`}</Type>
+      <View style={{ flexDirection: 'row', alignItems: 'baseline', gap: space.s, flexWrap: 'wrap' }}>
+        <Type kind="figure" testID="probe-umol">
+          {umol(now)}
+        </Type>
+        <Type style={{ fontSize: 18 }} testID="probe-band">
+          {`µmol${band === null ? '' : ` ${bandWords(band)}`}`}
+        </Type>
+      </View>
+      <Type testID="probe-dli">{`${mol(dose)} mol a day. Colour ${angle === null ? 'like' : `${angle.toFixed(1)}° from`} the mean of this depth (0° is the same mix).`}</Type>
+      {exact && (
+        <Strip spectrum={spectrumUnder(exact, levels, 0)} width={width} name={`Spectrum at ${words}`} />
+      )}
+      <Fold title="Who would like it here?" testID="who-likes">
+        <View>
+          {liked.map((l) => (
+            <Row key={l.need} style={{ minHeight: 44 }}>
+              <Type kind="label" style={{ flex: 1 }}>
+                {l.name}
+              </Type>
+              <Type kind="small">{`${l.wants.fromUmol}–${l.wants.toUmol} µmol`}</Type>
+              <Type kind="label" style={{ width: 96, textAlign: 'right' }}>
+                {`${STANDING_WORDS[l.standing].sign} ${STANDING_WORDS[l.standing].words}`}
+              </Type>
+            </Row>
+          ))}
+        </View>
+        <Type kind="small">Ranges by kind are rules of thumb; flow, food and neighbours decide as much.</Type>
+      </Fold>
+      <Button
+        label="Make this a spot"
+        wide
+        testID="probe-keep"
+        onPress={() =>
+          onKeep(
+            plainSpot({
+              id: newId(),
+              name: `Spot ${zone.spots.length + 1}`,
+              xCm: place.xCm,
+              yCm: place.yCm,
+              depthCm: place.depthCm,
+              need: null,
+            }),
+          )
+        }
+      />
+    </Section>
+  );
+}

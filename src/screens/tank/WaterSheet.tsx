@@ -1,0 +1,164 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { dayAt, zoneLight } from '@/core/case/light';
+import { judge } from '@/core/case/safety';
+import { livesByLight } from '@/core/case/types';
+import {
+  CARD_GUESSES,
+  type CardGuess,
+  FRESH_YELLOW,
+  yellowAfterCarbon,
+  yellowFromCard,
+} from '@/core/case/yellow';
+import { CEILINGS } from '@/core/easing/accustomed';
+import { setZone } from '@/state/commands';
+import type { Desk } from '@/state/desk';
+import { useAccustomed } from '@/state/light';
+import { run } from '@/state/session';
+import { waterQuery } from '@/state/tank';
+import { daysBetween, localDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, TextField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
+import { Note, Row, Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { Type } from '@/ui/Type';
+
+import { percent, times, umol } from '../shared/words';
+import type { TankLight } from './useTankLight';
+
+/** How yellow the water is, from a card, from days, or from the fit; and what fresh carbon would do tonight. */
+export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLight; onClose: () => void }) {
+  const { zone, bundle } = desk;
+  const { tank, water } = zone;
+  const { cal, groups } = light;
+  const nowMs = useNowMs();
+  const today = localDate(nowMs, zone.timeZone);
+  const [card, setCard] = useState<CardGuess>('cream');
+  const [way, setWay] = useState(String(Math.round(tank.lengthCm)));
+  const [days, setDays] = useState(
+    zone.carbonDate ? String(Math.max(0, daysBetween(zone.carbonDate, today))) : '',
+  );
+  const [error, setError] = useState<string | null>(null);
+  const fitted = cal.parameters.find((p) => p.what === 'yellow');
+  const set = (yellow440PerM: number, carbonDate = zone.carbonDate) =>
+    run(
+      setZone(zone.id, {
+        water: { ...water, yellow440PerM: Math.round(yellow440PerM * 1000) / 1000 },
+        carbonDate,
+      }),
+    );
+  const wayCm = parseNumber(way);
+
+  const fresh = useQuery({ ...waterQuery(groups, zone, cal, FRESH_YELLOW), enabled: groups.length > 0 });
+  const accustomed = useAccustomed(zone, bundle.history, cal, nowMs);
+  const after = fresh.data ? zoneLight(fresh.data, groups, cal) : null;
+  const safety = after && accustomed ? judge(after, groups, accustomed.perSpot) : [];
+  const rows =
+    light.light && after
+      ? zone.spots.map((s, i) => ({
+          spot: s,
+          before: dayAt(light.light!, groups, i).peak,
+          after: dayAt(after, groups, i).peak,
+          ratio: livesByLight(s) ? safety.find((x) => x.spot === i)?.ratio : undefined,
+        }))
+      : [];
+  const worst = Math.max(0, ...rows.map((r) => r.ratio ?? 0));
+  return (
+    <Sheet title="Yellow water" onClose={onClose}>
+      <Type testID="yellow-now">
+        {`The model takes ${water.yellow440PerM.toFixed(2)} per metre at 440 nm, more towards violet${cal.readings > 0 && !cal.overallOnly && fitted ? `; the readings say ${fitted.value.toFixed(2)} ± ${fitted.standardError.toFixed(2)} (standard error)` : ''}.`}
+      </Type>
+      <Section title="By a white card">
+        <Choice
+          label="Seen through the water, white plastic looks"
+          value={card}
+          onChange={setCard}
+          options={CARD_GUESSES.map((c) => ({ value: c.id, label: c.label }))}
+        />
+        <TextField
+          label="Length of water looked through"
+          value={way}
+          onChange={setWay}
+          unit="cm"
+          numeric
+          error={wayCm === null || wayCm < 15 || wayCm > 1000 ? 'Give 15 to 1000 cm.' : undefined}
+        />
+        <Button
+          label={`Take ${yellowFromCard(card, wayCm ?? tank.lengthCm).toFixed(2)} per metre`}
+          wide
+          testID="take-card"
+          onPress={() => {
+            if (wayCm !== null && wayCm >= 15 && wayCm <= 1000) set(yellowFromCard(card, wayCm));
+          }}
+        />
+      </Section>
+      <Section title="By days since fresh carbon">
+        <TextField
+          label="Days since fresh carbon"
+          value={days}
+          onChange={(t) => {
+            setDays(t);
+            setError(null);
+          }}
+          numeric
+          error={error ?? undefined}
+          testID="carbon-days"
+        />
+        <Button
+          label="Take the guess from these days"
+          wide
+          testID="take-days"
+          onPress={() => {
+            const n = parseNumber(days);
+            if (n === null || n < 0 || n > 2000) return setError('Give 0 to 2000 days.');
+            const date = localDate(nowMs - n * 86_400_000, zone.timeZone);
+            set(yellowAfterCarbon(n), date);
+          }}
+        />
+        <Type kind="small">
+          Both guesses are rules of thumb: half or twice as much is possible. Readings of violet and green
+          alone at two depths tell more.
+        </Type>
+      </Section>
+      {cal.readings > 0 && !cal.overallOnly && fitted && (
+        <Button
+          label={`Take what the readings say, ${fitted.value.toFixed(2)}`}
+          wide
+          onPress={() => set(fitted.value)}
+        />
+      )}
+      <Section title="What fresh carbon would do tonight">
+        {rows.length === 0 ? (
+          <Type quiet>{groups.length === 0 ? 'No lamp is known here.' : 'Computing …'}</Type>
+        ) : (
+          <>
+            <View>
+              {rows.map((r) => (
+                <Row key={r.spot.id} style={{ minHeight: 44 }}>
+                  <Type kind="label" style={{ flex: 1 }}>
+                    {r.spot.name}
+                  </Type>
+                  <Type kind="small">{`${umol(r.before)} → ${umol(r.after)} µmol`}</Type>
+                  <Type kind="strong" style={{ width: 70, textAlign: 'right' }}>
+                    {`${r.after >= r.before ? '+' : '−'}${percent(Math.abs(r.after / Math.max(r.before, 1e-9) - 1))}`}
+                  </Type>
+                </Row>
+              ))}
+            </View>
+            <Type testID="carbon-word">
+              {worst > CEILINGS.usual
+                ? `The largest step would be ${times(worst)} what a coral is used to: lower the cap first, or use a little carbon at a time.`
+                : `The largest step would be ${times(worst)} what a coral is used to. Blue and violet come back most. Do not raise the cap in the same week.`}
+            </Type>
+          </>
+        )}
+      </Section>
+      <Note>
+        Fresh carbon and a wiped lens give light back overnight: count each as a change, one at a time.
+      </Note>
+    </Sheet>
+  );
+}

@@ -114,7 +114,7 @@ test('a simulated evening calibrates the tank, and every figure says so', async 
   await expect(page.getByTestId('changed')).toContainText(/Copper table\d+ ± 3\d %→ \d+ ± 1?\d %/);
   await expect(page.getByTestId('next-reading')).not.toBeEmpty();
   await go(page, 'Today');
-  await expect(page.getByText(/fitted to 5 readings, ± 1?\d %/)).toBeVisible();
+  await expect(page.getByText(/fitted to 5 readings, simulated ones among them, ± 1?\d %/)).toBeVisible();
   await go(page, 'Tank');
   await expect(page.getByTestId('chart-basis')).toContainText('fitted to 5 readings');
 });

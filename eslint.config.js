@@ -23,6 +23,7 @@ const floors = [
   ['colour', 'optics', 'feeding', 'meter'],
   ['coral'],
   ['mix', 'day'],
+  ['controller'],
   ['library'],
   ['easing'],
   ['case'],

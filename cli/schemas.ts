@@ -88,6 +88,15 @@ export const daySchema = v.pipe(
   }),
 );
 
+export const reduceSchema = v.object({
+  day: daySchema,
+  controller: v.object({
+    maxPoints: v.pipe(positive, v.integer('give a whole number'), v.maxValue(1440, 'a day has 1440 minutes')),
+    stepShare: v.optional(share, 0),
+    interpolation: v.optional(v.picklist(['ramp', 'hold'], 'interpolation is "ramp" or "hold"'), 'ramp'),
+  }),
+});
+
 const emissions = list(emissionSchema);
 export const carrySchema = v.object({
   source: emissions,

@@ -1,9 +1,11 @@
 import * as v from 'valibot';
 
-import { parseTime } from '@/core/day/clock';
+import { reduceDay } from '@/core/controller/reduce';
+import { formatTime, parseTime } from '@/core/day/clock';
 import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
 import { threadKnots } from '@/core/day/thread';
 import { fastestPlan, PlanRefused } from '@/core/easing/plan';
+import { parseDayCsv } from '@/core/formats/dayCsv';
 import { parseIes } from '@/core/formats/ies';
 import { parseReadingsCsv } from '@/core/formats/readingsCsv';
 import { parseSpdx } from '@/core/formats/spdx';
@@ -23,6 +25,7 @@ import {
   easeSchema,
   fieldSchema,
   fitSchema,
+  reduceSchema,
   spectrumSchema,
 } from './schemas';
 
@@ -57,27 +60,49 @@ function spectrum(input: unknown) {
   };
 }
 
-function day(input: unknown) {
-  const data = read(daySchema, input);
+/** A day from the command line: no lamp, so nothing is rounded. */
+function readDay(data: v.InferOutput<typeof daySchema>): { ids: string[]; parAtFull: number[]; lit: Day } {
   const ids = Object.keys(data.parAtFull);
-  const parAtFull = ids.map((id) => data.parAtFull[id]!);
   const threads = data.points.map((p) => ({
     minute: parseTime(p.time)!,
     strengthShare: p.strengthShare,
     mix: p.mix,
   }));
-  const lit: Day = {
-    knots: threadKnots(threads, (t) => ids.map((id) => (t.mix[id] ?? 0) * t.strengthShare)),
-    capShare: data.capShare,
-    easingShare: data.easingShare,
-    interpolation: data.interpolation,
+  return {
+    ids,
+    parAtFull: ids.map((id) => data.parAtFull[id]!),
+    lit: {
+      knots: threadKnots(threads, (t) => ids.map((id) => (t.mix[id] ?? 0) * t.strengthShare)),
+      capShare: data.capShare,
+      easingShare: data.easingShare,
+      interpolation: data.interpolation,
+    },
   };
+}
+
+function day(input: unknown) {
+  const data = read(daySchema, input);
+  const { ids, parAtFull, lit } = readDay(data);
   const levels = data.at.map((time) => levelsAt(lit, parseTime(time)!));
   return {
     levels: levels.map((row) => Object.fromEntries(ids.map((id, c) => [id, row[c]!]))),
     par: levels.map((row) => parOf(row, parAtFull)),
     dli: dli(lit, parAtFull),
     litHours: litHours(lit),
+  };
+}
+
+function reduce(input: unknown) {
+  const { day: data, controller } = read(reduceSchema, input);
+  const { ids, parAtFull, lit } = readDay(data);
+  const { knots, ...errors } = reduceDay(lit, parAtFull, controller);
+  return {
+    points: knots.map((k) => ({
+      time: formatTime(k.minute),
+      strengthShare: 1,
+      mix: Object.fromEntries(ids.map((id, c) => [id, k.levels[c]!])),
+    })),
+    ...errors,
   };
 }
 
@@ -140,6 +165,7 @@ const CONVERSIONS: Readonly<Record<string, (text: string) => unknown>> = {
   'spectrum-csv': parseSpectrumCsv,
   ies: parseIes,
   'readings-csv': parseReadingsCsv,
+  'day-csv': parseDayCsv,
 };
 
 function convert(input: unknown) {
@@ -161,6 +187,7 @@ export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = {
   fit,
   ease,
   carry,
+  reduce,
   convert,
 };
 

@@ -149,7 +149,7 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
   return {
     case: {
       format: 'chromatheca-case',
-      version: 3,
+      version: 4,
       id: caseId,
       name: 'Reading-room lagoon',
       demo: true,
@@ -159,7 +159,7 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
       references: [],
       forms: [],
     },
-    history: { format: 'chromatheca-history', version: 3, caseId, entries: [running] },
-    readings: { format: 'chromatheca-readings', version: 2, caseId, sessions: [] },
+    history: { format: 'chromatheca-history', version: 4, caseId, entries: [running] },
+    readings: { format: 'chromatheca-readings', version: 3, caseId, sessions: [] },
   };
 }

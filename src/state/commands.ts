@@ -15,6 +15,7 @@ import type {
   Zone,
 } from '@/core/case/types';
 import type { CoralForm } from '@/core/coral/form';
+import type { Extras } from '@/core/day/extras';
 import { threadBetween, type Levels } from '@/core/day/thread';
 import { formatTime } from '@/core/day/clock';
 import type { LampKind } from '@/core/spectrum/lamp';
@@ -48,7 +49,9 @@ export const renameCase = (name: string): Command => onCase('rename the case', (
 
 export const setZone = (
   zoneId: string,
-  change: Partial<Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone' | 'carbonDate' | 'rippleSlope'>>,
+  change: Partial<
+    Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone' | 'carbonDate' | 'rippleSlope' | 'home' | 'doseLimits'>
+  >,
 ): Command =>
   onCase(
     'water and tank',
@@ -400,6 +403,57 @@ export const removeThread = (groupId: string, threadId: string): Command =>
     onGroup(groupId, (g) => ({ ...g, threads: g.threads.filter((t) => t.id !== threadId) })),
   );
 
+/** What acts on a group's days besides threads and cap. */
+export const setExtras = (groupId: string, change: (extras: Extras) => Extras, merge?: string): Command =>
+  onCase(
+    'what acts on the day',
+    onGroup(groupId, (g) => {
+      const { extras, ...rest } = g;
+      const next = Object.fromEntries(
+        Object.entries(change(extras ?? {})).filter(
+          ([, v]) => v !== undefined && !(Array.isArray(v) && v.length === 0),
+        ),
+      ) as Extras;
+      return Object.keys(next).length > 0 ? { ...rest, extras: next } : rest;
+    }),
+    merge,
+  );
+
+/** Threads of a group changed together: a move of the whole day or of several threads. */
+export const setThreads = (groupId: string, name: string, threads: Thread[], merge?: string): Command =>
+  onCase(
+    name,
+    onGroup(groupId, (g) => ({ ...g, threads })),
+    merge,
+  );
+
+/** A new day for one or more groups, each with its cap where that changes too. */
+export const setDays = (
+  name: string,
+  days: readonly { groupId: string; threads: Thread[]; capShare?: number }[],
+): Command =>
+  onCase(name, (doc) =>
+    days.reduce(
+      (d, { groupId, threads, capShare }) =>
+        onGroup(groupId, (g) => ({ ...g, threads, capShare: capShare ?? g.capShare }))(d),
+      doc,
+    ),
+  );
+
+/** Caps of all groups of a water times one factor: unlike lamps under one percent. */
+export const scaleCaps = (zoneId: string, caps: Readonly<Record<string, number>>, merge?: string): Command =>
+  onCase(
+    'all caps together',
+    onZone(zoneId, (z) => ({
+      ...z,
+      groups: z.groups.map((g) => ({ ...g, capShare: caps[g.id] ?? g.capShare })),
+    })),
+    merge,
+  );
+
+export const setKwhPrice = (kwhPrice: number | null): Command =>
+  onCase('price of power', (doc) => ({ ...doc, kwhPrice }));
+
 const onSessions = (name: string, change: (sessions: Session[]) => Session[], merge?: string): Command => ({
   name,
   merge,
@@ -468,6 +522,7 @@ export function freeze(
     })),
     capShare: typed.capShare ?? group.capShare,
     easingShare: 1,
+    ...(group.extras ? { extras: group.extras } : {}),
     usedTo: typed.usedTo,
     capSteps: typed.capSteps ?? [],
   };

@@ -2,6 +2,7 @@ import { create } from 'zustand';
 
 import { draftGroups, lampKindOf, type LitGroup, litRunning, runningAt } from '@/core/case/lit';
 import type { CaseBundle, CaseDoc, Group, Plate, RunningEntry, Spot, Zone } from '@/core/case/types';
+import { civilDay, type CivilDay } from '@/core/day/wallClock';
 import type { LampKind } from '@/core/spectrum/lamp';
 
 import type { Command } from './commands';
@@ -84,7 +85,9 @@ export function useWaters(): { name: string; zones: Zone[]; zoneId: string } {
   return { name: doc.name, zones: doc.zones, zoneId: pick(doc.zones, chosen)!.id };
 }
 
-export const draftOf = (desk: Desk): LitGroup[] => draftGroups(desk.doc, desk.zone);
+/** The draft of the water on the desk: the plain day, or a date's with all that acts on it. */
+export const draftOf = (desk: Desk, on: CivilDay | null = null): LitGroup[] =>
+  draftGroups(desk.doc, desk.zone, on);
 
 /** The lamps as they are lit: what runs, or the draft while nothing is known to run. */
 export const litNow = (desk: Desk, nowMs: number): LitGroup[] => {
@@ -94,5 +97,6 @@ export const litNow = (desk: Desk, nowMs: number): LitGroup[] => {
 
 export const runningOf = (desk: Desk, nowMs: number): { entries: RunningEntry[]; groups: LitGroup[] } => {
   const entries = runningAt(desk.bundle.history, desk.zone, utcIso(nowMs));
-  return { entries, groups: entries.map(litRunning) };
+  const on = civilDay(nowMs, desk.zone.timeZone);
+  return { entries, groups: entries.map((e) => litRunning(e, on)) };
 };

@@ -1,5 +1,7 @@
 import { controlPerChannel } from '@/core/spectrum/controls';
 
+import { PLAIN_CONTROLLER } from '@/core/spectrum/lamp';
+
 import type { Migration } from './read';
 
 type Loose = Record<string, unknown>;
@@ -44,6 +46,26 @@ const zoneTo3 = (z: Loose): Loose => ({
   spots: each(z.spots, (s) => ({ ...s, wants: null, arrived: null, sourceLight: '' })),
 });
 
+/** Before version 4 a controller took any number of points, and nothing but threads and cap acted on a day. */
+const lampTo4 = (kind: Loose): Loose => {
+  const switched =
+    Array.isArray(kind.controls) &&
+    kind.controls.length > 0 &&
+    kind.controls.every((c) => isObject(c) && c.kind === 'onOff');
+  return isObject(kind.controller)
+    ? {
+        ...kind,
+        controller: {
+          ...PLAIN_CONTROLLER,
+          ...(switched ? { name: 'Clock per circuit', sets: 'switch' } : {}),
+          ...kind.controller,
+        },
+      }
+    : kind;
+};
+const lampInside = (item: Loose): Loose =>
+  isObject(item.lampKind) ? { ...item, lampKind: lampTo4(item.lampKind) } : item;
+
 /** Steps of the case document; index 0 leads from version 1 to 2. */
 export const CASE_MIGRATIONS: readonly Migration[] = [
   (doc) => ({
@@ -58,6 +80,7 @@ export const CASE_MIGRATIONS: readonly Migration[] = [
     })),
   }),
   (doc) => ({ ...doc, zones: each(doc.zones, zoneTo3) }),
+  (doc) => ({ ...doc, lampKinds: each(doc.lampKinds, lampTo4) }),
 ];
 
 /** Steps of the history of running. */
@@ -68,6 +91,7 @@ export const HISTORY_MIGRATIONS: readonly Migration[] = [
   }),
   // lamps may lean and carry an optic from then on
   (doc) => doc,
+  (doc) => ({ ...doc, entries: each(doc.entries, lampInside) }),
 ];
 
 /** Steps of the readings: in version 1 each was taken alone, at a spot, in µmol. */
@@ -100,5 +124,8 @@ export const READINGS_MIGRATIONS: readonly Migration[] = [
         },
       ],
     })),
+  }),  (doc) => ({
+    ...doc,
+    sessions: each(doc.sessions, (s) => ({ ...s, rig: s.rig === null ? null : each(s.rig, lampInside) })),
   }),
 ];

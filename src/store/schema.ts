@@ -4,12 +4,13 @@ import { type CaseDoc, type HistoryDoc, NEEDS, type NeedId, type ReadingsDoc } f
 import type { MeterKindId } from '@/core/meter/kinds';
 import { BANDS } from '@/core/spectrum/bands';
 import { type Control, controlsProblem } from '@/core/spectrum/controls';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
+import { type Extras, FLASHES_MOST, CLOUD_DEPTH_MOST } from '@/core/day/extras';
 
 /** The newest versions this app writes. Older ones migrate forward; newer ones are refused untouched. */
-export const CASE_VERSION = 3;
-export const HISTORY_VERSION = 3;
-export const READINGS_VERSION = 2;
+export const CASE_VERSION = 4;
+export const HISTORY_VERSION = 4;
+export const READINGS_VERSION = 3;
 export const SETTINGS_VERSION = 1;
 
 const METERS: MeterKindId[] = ['ideal', 'lowCost', 'lux', 'phone', 'spectrometer'];
@@ -52,6 +53,23 @@ const points = v.pipe(
   v.maxLength(2000, 'at most 2000 points allowed'),
 );
 const quantity = v.picklist(['energy', 'photon'], 'is "energy" or "photon"');
+
+const truth = v.boolean('is true or false');
+const controller: v.GenericSchema<unknown, ControllerProfile> = v.object({
+  name,
+  sets: v.picklist(['levels', 'switch'], 'is "levels" or "switch"'),
+  maxPoints: v.nullable(v.pipe(between(1, 1000), v.integer('give a whole number'))),
+  everyMin: v.pipe(between(1, 240, ' min'), v.integer('give whole minutes')),
+  pointStepShare: between(0, 0.5),
+  lowestShare: between(0, 0.9),
+  interpolation: v.picklist(['ramp', 'hold'], 'is "ramp" or "hold"'),
+  capMeans: v.picklist(['multiplies', 'rescales'], 'is "multiplies" or "rescales"'),
+  easingOf: v.picklist(['lamp', 'cap', 'target'], 'is "lamp", "cap" or "target"'),
+  easesItself: truth,
+  followsClockChange: truth,
+  interludeUnderCap: truth,
+  rows: v.picklist(['times', 'colours'], 'is "times" or "colours"'),
+});
 
 const emitterGroup = v.object({
   light: v.variant(
@@ -163,12 +181,7 @@ const lampShape = v.object({
   diffuserShare: v.optional(share),
   faceLengthCm: between(0, 300, ' cm'),
   faceWidthCm: between(0, 300, ' cm'),
-  controller: v.object({
-    pointStepShare: between(0, 0.5),
-    interpolation: v.picklist(['ramp', 'hold'], 'is "ramp" or "hold"'),
-    capMeans: v.picklist(['multiplies', 'rescales'], 'is "multiplies" or "rescales"'),
-    easingOf: v.picklist(['lamp', 'cap', 'target'], 'is "lamp", "cap" or "target"'),
-  }),
+  controller,
 });
 export const lampKind: v.GenericSchema<unknown, LampKind> = v.pipe(
   lampShape,
@@ -197,7 +210,10 @@ const thread = v.object({
   id,
   minute,
   strengthShare: share,
-  mix: v.union([v.object({ plateId: id }), v.object({ own: levels })], 'is { plateId } or { own }'),
+  mix: v.union(
+    [v.object({ plateId: id }), v.object({ own: levels, fromPlateId: v.optional(id) })],
+    'is { plateId } or { own }',
+  ),
 });
 
 const day = v.pipe(v.string('give text'), v.isoDate('give a date such as 2026-01-31'));
@@ -222,6 +238,47 @@ const wants = v.pipe(
   v.check((w) => w.toUmol > w.fromUmol, 'ends above where it begins'),
 );
 
+const latitudeDeg = between(-66, 66, '°');
+const window = { fromMinute: minute, toMinute: minute };
+const extras: v.GenericSchema<unknown, Extras> = v.object({
+  moon: v.optional(
+    v.object({
+      ...window,
+      mix: levels,
+      strengthShare: share,
+      real: v.nullable(v.object({ latitudeDeg: between(-90, 90, '°'), longitudeDeg: between(-180, 180, '°') })),
+    }),
+  ),
+  weather: v.optional(
+    v.object({
+      seed: v.pipe(between(0, 4_294_967_295), v.integer('give a whole number')),
+      depthShare: between(0, CLOUD_DEPTH_MOST),
+      cloudyShare: share,
+      storms: truth,
+      flashesPerSecond: between(0.1, FLASHES_MOST),
+    }),
+  ),
+  interludes: v.optional(
+    list(
+      v.object({
+        id,
+        kind: v.picklist(['photograph', 'feeding', 'viewing', 'maintenance'], 'is no kind known here'),
+        date: day,
+        fromMinute: minute,
+        minutes: v.pipe(between(1, 720, ' min'), v.integer('give whole minutes')),
+        strengthShare: share,
+        mix: levels,
+        mixName: name,
+      }),
+    ),
+  ),
+  drift: v.optional(v.object({ latitudeDeg, mostMinutes: between(1, 180, ' min') })),
+});
+const limit = v.pipe(
+  v.object({ floor: v.nullable(between(0, 100, ' mol')), ceiling: v.nullable(between(0, 100, ' mol')) }),
+  v.check((l) => l.floor === null || l.ceiling === null || l.floor <= l.ceiling, 'its ceiling lies below its floor'),
+);
+
 const zone = v.object({
   id,
   name,
@@ -243,6 +300,8 @@ const zone = v.object({
   carbonDate: v.nullable(day),
   rippleSlope: between(0, 0.3),
   needs: v.record(need, wants),
+  home: v.optional(v.nullable(v.object(window))),
+  doseLimits: v.optional(v.record(v.picklist(BANDS.map((b) => b.id)), limit)),
   groups: list(
     v.object({
       id,
@@ -251,6 +310,7 @@ const zone = v.object({
       lamps: list(hungLamp, 1),
       threads: v.pipe(list(thread), v.check(oncePerMinute, 'two threads stand at one minute')),
       capShare: share,
+      extras: v.optional(extras),
     }),
   ),
   spots: list(
@@ -376,6 +436,7 @@ export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
     plates: list(plate),
     references: list(v.object({ id, name, points, quantity })),
     forms: list(form),
+    kwhPrice: v.optional(v.nullable(between(0, 1e6))),
   }),
   referencesHold,
 );
@@ -400,7 +461,8 @@ export const historySchema: v.GenericSchema<unknown, HistoryDoc> = v.object({
       ),
       capShare: share,
       easingShare: share,
-      usedTo: v.boolean('is true or false'),
+      usedTo: truth,
+      extras: v.optional(extras),
       capSteps: v.array(v.object({ date: v.pipe(v.string(), v.isoDate('give a date')), capShare: share })),
     }),
   ),

@@ -4,6 +4,8 @@ import { type Bent, type HungGroup, rigKey, rigOf } from '@/core/case/lit';
 import { accustomedAt, soFarAt, type Stretch } from '@/core/case/replay';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
 import type { CaseDoc, HistoryDoc, MeterUse, Reading, RigGroup, Session, Zone } from '@/core/case/types';
+import { type ChannelWorth, type FittedDay, fitSteps } from '@/core/controller/fit';
+import type { ResolvedThread } from '@/core/day/thread';
 import type { DayLight } from '@/core/easing/accustomed';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
@@ -13,7 +15,7 @@ import { Cancelled } from '@/core/optics/light';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
 import type { Levels } from '@/core/spectrum/controls';
 import type { Spectrum } from '@/core/spectrum/grid';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
 
 import { checkSteps, type ModelCheck } from './check';
 
@@ -66,6 +68,14 @@ export const service = {
     const slope = pumpsOn ? zone.rippleSlope : 0;
     return simulatedReading({ matrix, gains: truth.gains }, rig, levels, 0, meter, slope, seed, salt);
   },
+  /** a day fitted to a controller */
+  fitDay: (
+    kind: LampKind,
+    threads: ResolvedThread[],
+    worth: ChannelWorth,
+    controller: ControllerProfile,
+    onProgress: Progress,
+  ): Promise<FittedDay> => walked(fitSteps(kind, threads, worth, controller), onProgress),
   check: (zone: Zone, groups: RigGroup[], onProgress: Progress): Promise<ModelCheck> =>
     walked(checkSteps(zone, groups), onProgress),
   field: (rig: Omit<Rig, 'spots'>, grid: FieldGrid, onProgress: Progress): Promise<Field> =>

@@ -1,4 +1,5 @@
 import { formatTime } from '../day/clock';
+import type { Extras } from '../day/extras';
 import type { Levels } from '../day/thread';
 import type { LampKind } from '../spectrum/lamp';
 import { lampKindOf, litDraft } from './lit';
@@ -41,6 +42,7 @@ export function differences(doc: CaseDoc, group: Group, running: RunningEntry | 
     );
   }
   for (const r of left) changes.push(`thread at ${formatTime(r.minute)} removed`);
+  changes.push(...extraChanges(group.extras ?? {}, running.extras ?? {}));
   group.lamps.forEach((l) => {
     const r = running.lamps.find((x) => x.id === l.id);
     if (!r) changes.push(`lamp ${l.name} added`);
@@ -55,6 +57,19 @@ export function differences(doc: CaseDoc, group: Group, running: RunningEntry | 
   }
   return changes;
 }
+
+const EXTRAS: readonly (readonly [keyof Extras, string])[] = [
+  ['moon', 'moonlight'],
+  ['weather', 'weather'],
+  ['interludes', 'interludes'],
+  ['drift', 'drift through the year'],
+];
+
+const extraChanges = (draft: Extras, running: Extras): string[] =>
+  EXTRAS.flatMap(([key, word]) => {
+    if (JSON.stringify(draft[key] ?? null) === JSON.stringify(running[key] ?? null)) return [];
+    return [`${word} ${!running[key] ? 'added' : !draft[key] ? 'removed' : 'changed'}`];
+  });
 
 function threadChanges(
   kind: LampKind,

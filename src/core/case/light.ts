@@ -137,7 +137,8 @@ export function partsUnder(
 function peakMinutes(groups: readonly LitGroup[]): number[] {
   const knees = kneeMinutes(groups.map((g) => g.day));
   if (knees.length === 0) return [0];
-  return groups.some((g) => g.day.interpolation === 'hold' || g.day.drive)
+  const jumps = (g: LitGroup) => g.day.knots.some((k, i) => k.minute === g.day.knots[i - 1]?.minute);
+  return groups.some((g) => g.day.interpolation === 'hold' || g.day.drive || jumps(g))
     ? knees.flatMap((m) => [m, (m + 1440 - 1e-6) % 1440])
     : knees;
 }

@@ -1,5 +1,7 @@
 import type { Day } from '../day/day';
-import { lampDay, type ResolvedThread } from '../day/thread';
+import { extraDay, type Extras } from '../day/extras';
+import type { ResolvedThread } from '../day/thread';
+import type { CivilDay } from '../day/wallClock';
 import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lamp';
@@ -16,7 +18,9 @@ export interface LitGroup {
   lampKind: LampKind;
   lamps: HungLamp[];
   threads: LitThread[];
+  /** all that acts on its threads is in */
   day: Day;
+  extras?: Extras;
 }
 
 export const channelIds = (kind: LampKind): string[] => kind.channels.map((c) => c.id);
@@ -40,8 +44,12 @@ export function resolveThread(doc: CaseDoc, thread: Thread): LitThread {
 }
 
 function lit(
-  source: Pick<RunningEntry, 'groupId' | 'groupName' | 'lampKind' | 'lamps' | 'capShare' | 'easingShare'>,
+  source: Pick<
+    RunningEntry,
+    'groupId' | 'groupName' | 'lampKind' | 'lamps' | 'capShare' | 'easingShare' | 'extras'
+  >,
   threads: LitThread[],
+  on: CivilDay | null,
 ): LitGroup {
   return {
     groupId: source.groupId,
@@ -49,12 +57,16 @@ function lit(
     lampKind: source.lampKind,
     lamps: source.lamps,
     threads: [...threads].sort((a, b) => a.minute - b.minute),
-    day: lampDay(source.lampKind, threads, source),
+    day: extraDay(source.lampKind, threads, source, source.extras, on),
+    ...(source.extras ? { extras: source.extras } : {}),
   };
 }
 
-/** A draft group as it would be lit. Its cap is the whole of its strength: easing plans belong to running. */
-export const litDraft = (doc: CaseDoc, group: Group): LitGroup =>
+/**
+ * A draft group as it would be lit, on a date when that is given. Its cap is the whole of its strength: easing plans belong to
+ * running.
+ */
+export const litDraft = (doc: CaseDoc, group: Group, on: CivilDay | null = null): LitGroup =>
   lit(
     {
       groupId: group.id,
@@ -63,14 +75,18 @@ export const litDraft = (doc: CaseDoc, group: Group): LitGroup =>
       lamps: group.lamps,
       capShare: group.capShare,
       easingShare: 1,
+      ...(group.extras ? { extras: group.extras } : {}),
     },
     group.threads.map((t) => resolveThread(doc, t)),
+    on,
   );
 
-export const litRunning = (entry: RunningEntry): LitGroup => lit(entry, entry.threads);
+export const litRunning = (entry: RunningEntry, on: CivilDay | null = null): LitGroup =>
+  lit(entry, entry.threads, on);
 
 /** All groups of a zone as drafted. */
-export const draftGroups = (doc: CaseDoc, zone: Zone): LitGroup[] => zone.groups.map((g) => litDraft(doc, g));
+export const draftGroups = (doc: CaseDoc, zone: Zone, on: CivilDay | null = null): LitGroup[] =>
+  zone.groups.map((g) => litDraft(doc, g, on));
 
 /** What each group of a zone ran at an instant (UTC ISO), in the order of the zone's groups, removed groups last. */
 export function runningAt(history: HistoryDoc, zone: Zone, atUtc: string): RunningEntry[] {

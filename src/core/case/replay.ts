@@ -1,5 +1,6 @@
 import { accustom, type DayLight, NEVER_USED, TAU_DAYS, unknownStart } from '../easing/accustomed';
 import type { ResponseMatrix } from '../optics/response';
+import { civilDay } from '../day/wallClock';
 import { dayAt, dliUntil, type ZoneLight, zoneLight } from './light';
 import { entriesOf, type LitGroup, litRunning, runningAt } from './lit';
 import type { Calibration } from './calibration';
@@ -34,7 +35,7 @@ export function accustomedAt(
     running.set(entry.groupId, entry);
     const next = entries[i + 1]?.atUtc ?? atUtc;
     // groups that were already there but typed in moments later belong to the same first light
-    const groups = [...running.values()].map(litRunning);
+    const groups = [...running.values()].map((e) => litRunning(e));
     const lit = lightOf(groups);
     const light = zone.spots.map((_, s) => dayAt(lit, groups, s));
     if (entry.usedTo) used = light.map((l, s) => (livesByLight(zone.spots[s]!) ? l : NEVER_USED));
@@ -73,7 +74,9 @@ export function soFarAt(
   const lightOf = lighter(cal, matrixOf);
   const sums = zone.spots.map(() => 0);
   for (const part of stretches) {
-    const groups = runningAt(history, zone, part.atUtc).map(litRunning);
+    const groups = runningAt(history, zone, part.atUtc).map((e) =>
+      litRunning(e, civilDay(Date.parse(part.atUtc), zone.timeZone)),
+    );
     if (groups.length === 0) continue;
     const light = lightOf(groups);
     sums.forEach((_, s) => {

@@ -1,16 +1,18 @@
+import type { Extras } from '../day/extras';
 import type { Levels } from '../day/thread';
 import type { Hanging } from '../optics/rig';
 import type { CoralForm } from '../coral/form';
 import type { MeterKindId } from '../meter/kinds';
 import type { Tank } from '../optics/tank';
 import type { Water } from '../optics/water';
+import type { BandId } from '../spectrum/bands';
 import type { TableEmission } from '../spectrum/emission';
 import type { LampKind } from '../spectrum/lamp';
 
 /** Everything about one keeper's system, as stored and exported. Lengths in cm, instants as UTC ISO 8601. */
 export interface CaseDoc {
   format: 'chromatheca-case';
-  version: 3;
+  version: 4;
   id: string;
   name: string;
   /** the demo is marked as such wherever it is shown */
@@ -23,6 +25,8 @@ export interface CaseDoc {
   references: SavedSpectrum[];
   /** colour forms of this case, beside those of the library */
   forms: CoralForm[];
+  /** what a kilowatt-hour costs, in the keeper's own money; absent = not given */
+  kwhPrice?: number | null;
 }
 
 /** A spectrum that came from a file. */
@@ -47,6 +51,10 @@ export interface Zone {
   rippleSlope: number;
   /** what kinds want here, where the keeper knows better than the rule of thumb */
   needs: Partial<Record<NeedId, Wants>>;
+  /** when somebody is there to look, in wall-clock minutes; absent = not said */
+  home?: Window | null;
+  /** least and most of each band that a coral is to get, mol m⁻² d⁻¹ */
+  doseLimits?: Partial<Record<BandId, DoseLimit>>;
   groups: Group[];
   spots: Spot[];
 }
@@ -65,13 +73,27 @@ export interface Group {
   lamps: HungLamp[];
   threads: Thread[];
   capShare: number;
+  /** what acts on its days besides threads and cap; absent = nothing */
+  extras?: Extras;
+}
+
+/** A stretch of the wall-clock day; it may run over midnight. */
+export interface Window {
+  fromMinute: number;
+  toMinute: number;
+}
+
+export interface DoseLimit {
+  floor: number | null;
+  ceiling: number | null;
 }
 
 export interface Thread {
   id: string;
   minute: number;
   strengthShare: number;
-  mix: { plateId: string } | { own: Levels };
+  /** its own mix may remember the plate it was edited from */
+  mix: { plateId: string } | { own: Levels; fromPlateId?: string };
 }
 
 /** A saved mix: the share of full drive of each control of one lamp kind. */
@@ -176,13 +198,15 @@ export interface RunningEntry {
   easingShare: number;
   /** for the first entry of a zone: whether its corals are used to this light or it is new to them */
   usedTo: boolean;
+  /** what acts on its days besides threads and cap; absent = nothing */
+  extras?: Extras;
   /** caps still to be typed in, by local date; empty when the day runs as wanted */
   capSteps: { date: string; capShare: number }[];
 }
 
 export interface HistoryDoc {
   format: 'chromatheca-history';
-  version: 3;
+  version: 4;
   caseId: string;
   entries: RunningEntry[];
 }
@@ -244,7 +268,7 @@ export interface Reading {
 
 export interface ReadingsDoc {
   format: 'chromatheca-readings';
-  version: 2;
+  version: 3;
   caseId: string;
   sessions: Session[];
 }

@@ -26,6 +26,8 @@ export interface Day {
   capShare: number;
   easingShare: number;
   interpolation: 'ramp' | 'hold';
+  /** largest level of the plain day, which a rescaling cap looks at; default: the largest of these knots */
+  top?: number;
   /** default: the cap multiplies */
   capMeans?: 'multiplies' | 'rescales';
   /** default: light is proportional to the level */
@@ -42,11 +44,14 @@ interface Stretch {
   to: readonly number[];
 }
 
+/** Largest level of any channel. */
+export const topOf = (knots: readonly Knot[]): number => Math.max(0, ...knots.flatMap((k) => k.levels));
+
 /** What cap and easing make of every level of this day: one factor. */
 export function overall(day: Day): number {
   const cap = day.capShare * day.easingShare;
   if (day.capMeans !== 'rescales') return cap;
-  const top = Math.max(0, ...day.knots.flatMap((k) => k.levels));
+  const top = day.top ?? topOf(day.knots);
   return top > 0 ? cap / top : 0;
 }
 
@@ -216,7 +221,8 @@ export const fullSeconds = (day: Day): number[] => secondsBetween(day, 0, Infini
 /** The part of a day from midnight to a minute as a day integral: seconds at full per channel. */
 export const fullSecondsUntil = (day: Day, minute: number): number[] => secondsBetween(day, 0, minute);
 
-function secondsBetween(day: Day, fromMinute: number, toMinute: number): number[] {
+/** The same between two minutes of a day, 0 ≤ from ≤ to ≤ 1440. */
+export function secondsBetween(day: Day, fromMinute: number, toMinute: number): number[] {
   const sums = new Array<number>(day.knots[0]?.levels.length ?? 0).fill(0);
   for (const s of stretches(day)) {
     const length = s.end - s.start;

@@ -44,15 +44,50 @@ export interface Channel {
 
 /** What the lamp's controller accepts. */
 export interface ControllerProfile {
+  /** what kind of controller it is, in words */
+  name: string;
+  /** `levels` are set point by point; `switch`: circuits are only on or off */
+  sets: 'levels' | 'switch';
+  /** most points a day it takes (for a switch: most times on and off of a circuit); null = any number */
+  maxPoints: number | null;
+  /** points stand at multiples of this many minutes after midnight */
+  everyMin: number;
   /** step of the typed percents as a share: 0.01 = whole percents; 0 = any value */
   pointStepShare: number;
+  /** lowest share that can be typed apart from 0 */
+  lowestShare: number;
   /** how the lamp goes from one point to the next */
   interpolation: 'ramp' | 'hold';
   /** a cap multiplies every level, or rescales the day so that its largest channel level equals the cap */
   capMeans: 'multiplies' | 'rescales';
   /** what a percent of built-in easing is a percent of */
   easingOf: 'lamp' | 'cap' | 'target';
+  /** it eases from a percent to another over days by itself */
+  easesItself: boolean;
+  /** its clock goes with the wall when clocks change; else it keeps the time it was set in */
+  followsClockChange: boolean;
+  /** cap and easing hold while an interlude runs */
+  interludeUnderCap: boolean;
+  /** how its page is laid out: a row per time, or a row per colour */
+  rows: 'times' | 'colours';
 }
+
+/** What most controllers are: any number of points, whole percents, even runs between them. */
+export const PLAIN_CONTROLLER: ControllerProfile = {
+  name: 'Points with ramps',
+  sets: 'levels',
+  maxPoints: null,
+  everyMin: 1,
+  pointStepShare: 0.01,
+  lowestShare: 0,
+  interpolation: 'ramp',
+  capMeans: 'multiplies',
+  easingOf: 'target',
+  easesItself: false,
+  followsClockChange: true,
+  interludeUnderCap: true,
+  rows: 'colours',
+};
 
 /** Where emitters sit: spread over the face, gathered in one cluster in its middle, or lines along its length (tubes, bars). */
 export type FaceLayout = 'spread' | 'cluster' | 'line';
@@ -113,13 +148,7 @@ export function lampKind(plain: PlainLamp): LampKind {
     beamAngleDeg: plain.beamAngleDeg,
     faceLengthCm: plain.faceLengthCm,
     faceWidthCm: plain.faceWidthCm,
-    controller: {
-      pointStepShare: 0.01,
-      interpolation: 'ramp',
-      capMeans: 'multiplies',
-      easingOf: 'target',
-      ...plain.controller,
-    },
+    controller: { ...PLAIN_CONTROLLER, ...plain.controller },
   };
 }
 

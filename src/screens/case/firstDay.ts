@@ -13,10 +13,9 @@ import {
 } from '@/core/case/types';
 import type { Levels } from '@/core/day/thread';
 import { unknownStart } from '@/core/easing/accustomed';
-import { centreNm } from '@/core/library/compare';
+import { controlLight } from '@/core/library/colours';
 import { dims } from '@/core/spectrum/controls';
-import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
-import { keptSpectrum, type LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lamp';
 import { computeResponse } from '@/core/optics/response';
 
 /** Level that a first mix gives a colour, by the centre of its light. Mark: rule of thumb. */
@@ -24,20 +23,9 @@ function firstLevel(nm: number, broad: boolean): number {
   if (broad) return 0.3;
   return nm < 400 ? 0.3 : nm < 430 ? 0.6 : nm < 485 ? 0.7 : nm < 515 ? 0.35 : 0.1;
 }
-/** Broader than this a light counts as white or lime, nm. Mark: rule of thumb. */
-const BROAD_NM = 90;
-
 /** A careful first mix: blue carries it, everything else is kept low; circuits that have no blue beside them are on. */
 export function firstMix(kind: LampKind): Levels {
-  const lights = kind.controls.map((c) => {
-    const sum = zeroSpectrum();
-    if (c.kind === 'level' || c.kind === 'onOff') {
-      for (const ch of kind.channels) addScaled(sum, keptSpectrum(ch), c.drives[ch.id] ?? 0);
-    }
-    const total = sum.reduce((s, v) => s + v, 0);
-    const width = total > 0 ? total ** 2 / sum.reduce((s, v) => s + v * v, 0) : 0;
-    return { nm: centreNm(sum), broad: width > BROAD_NM };
-  });
+  const lights = kind.controls.map((c) => controlLight(kind, c));
   const blueCircuit = kind.controls.some((c, i) => c.kind === 'onOff' && lights[i]!.nm < 500);
   return Object.fromEntries(
     kind.controls.map((c, i) => {
@@ -145,7 +133,7 @@ export function newCase(input: {
   const bundle: CaseBundle = {
     case: {
       format: 'chromatheca-case',
-      version: 3,
+      version: 4,
       id: caseId,
       name: input.name,
       demo: false,
@@ -155,8 +143,8 @@ export function newCase(input: {
       references: [],
       forms: [],
     },
-    history: { format: 'chromatheca-history', version: 3, caseId, entries: [] },
-    readings: { format: 'chromatheca-readings', version: 2, caseId, sessions: [] },
+    history: { format: 'chromatheca-history', version: 4, caseId, entries: [] },
+    readings: { format: 'chromatheca-readings', version: 3, caseId, sessions: [] },
   };
   const safe = { ...zone, groups: [safeFirst(bundle, zone, group)] };
   return { ...bundle, case: { ...bundle.case, zones: [safe] } };

@@ -1,3 +1,4 @@
+import { civilDay } from '@/core/day/wallClock';
 import { useState } from 'react';
 
 import { levelsOfGroups, parUnder, spectrumUnder } from '@/core/case/light';
@@ -32,7 +33,9 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
   const nowMs = useNowMs();
   const meterId = useSettings((s) => s.meter);
   const meter = meterKind(meterId);
-  const running = runningAt(bundle.history, zone, utcIso(nowMs)).map(litRunning);
+  const running = runningAt(bundle.history, zone, utcIso(nowMs)).map((e) =>
+    litRunning(e, civilDay(nowMs, zone.timeZone)),
+  );
   const [source, setSource] = useState<'running' | 'draft' | 'full'>(
     running.length > 0 ? 'running' : 'draft',
   );

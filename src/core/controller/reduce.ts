@@ -1,0 +1,408 @@
+import { type Day, DAY_MINUTES, dli, type Knot, parOf } from '../day/day';
+import { toStep } from '../spectrum/controls';
+
+/**
+ * Fitting a day to a controller: which of its times to keep, and what to set there, so that the largest error in light at any
+ * moment is least. Error at t = Σ_c parAtFull_c · |reduced_c − wanted_c| / the day's peak PAR. Exact for the candidate times by
+ * dynamic programming over the ring; values are then bettered where that lowers the error.
+ */
+export interface ReduceRules {
+  /** most points; null = any number */
+  maxPoints: number | null;
+  /** values are whole multiples of this; 0 = any value */
+  stepShare: number;
+  interpolation: 'ramp' | 'hold';
+  /** lowest value apart from 0 */
+  lowestShare?: number;
+  /** points stand at multiples of this many minutes */
+  everyMin?: number;
+}
+
+export interface Reduced {
+  knots: Knot[];
+  /** largest error at any moment over the day's peak PAR */
+  peakErrorShare: number;
+  /** |DLI ratio − 1| */
+  dliErrorShare: number;
+}
+
+/** Levels just before and just after a minute of the ring. */
+interface Corner {
+  minute: number;
+  left: readonly number[];
+  right: readonly number[];
+}
+
+type Plain = Pick<Day, 'knots' | 'interpolation'>;
+
+/** The corners of a day: its times with the levels on both sides. */
+function corners({ knots, interpolation }: Plain): Corner[] {
+  const out: Corner[] = [];
+  knots.forEach((k, i) => {
+    const before = knots[(i + knots.length - 1) % knots.length]!;
+    const left = interpolation === 'hold' ? before.levels : k.levels;
+    const last = out[out.length - 1];
+    if (last && last.minute === k.minute) last.right = k.levels;
+    else out.push({ minute: k.minute, left, right: k.levels });
+  });
+  return out;
+}
+
+/** Levels on one side of a minute, from corners. */
+function sideAt(all: readonly Corner[], minute: number, side: 'left' | 'right'): readonly number[] {
+  if (all.length === 0) return [];
+  const next = all.findIndex((c) => c.minute >= minute);
+  if (next >= 0 && all[next]!.minute === minute) return all[next]![side];
+  const after = all[next < 0 ? 0 : next]!;
+  const before = all[next <= 0 ? all.length - 1 : next - 1]!;
+  const span = (after.minute - before.minute + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
+  const w = ((minute - before.minute + DAY_MINUTES) % DAY_MINUTES) / span;
+  return before.right.map((v, c) => v + (after.left[c]! - v) * w);
+}
+
+/** Largest error of a reduced day at any of its own or the wanted corners, both sides, over the wanted peak PAR. */
+export function peakError(wanted: Plain, reduced: Plain, parAtFull: readonly number[]): number {
+  const [a, b] = [corners(wanted), corners(reduced)];
+  const peak = Math.max(0, ...a.flatMap((c) => [parOf(c.left, parAtFull), parOf(c.right, parAtFull)]));
+  if (!(peak > 0)) return 0;
+  let worst = 0;
+  for (const minute of new Set([...a, ...b].map((c) => c.minute))) {
+    for (const side of ['left', 'right'] as const) {
+      const [x, y] = [sideAt(a, minute, side), sideAt(b, minute, side)];
+      worst = Math.max(
+        worst,
+        parAtFull.reduce((sum, p, c) => sum + p * Math.abs((x[c] ?? 0) - (y[c] ?? 0)), 0),
+      );
+    }
+  }
+  return worst / peak;
+}
+
+const dliError = (wanted: Plain, reduced: Plain, parAtFull: readonly number[]): number => {
+  const open = { capShare: 1, easingShare: 1 };
+  const want = dli({ ...open, ...wanted }, parAtFull);
+  return want > 0 ? Math.abs(dli({ ...open, ...reduced }, parAtFull) / want - 1) : 0;
+};
+
+/** Points may stand at the day's own times and at every quarter hour. */
+const QUARTER = 15;
+
+/** Times at which points may stand. */
+function candidateMinutes(wanted: readonly Corner[], every: number): number[] {
+  const out = new Set(wanted.map((c) => c.minute).filter((m) => m % every === 0));
+  for (let m = 0; m < DAY_MINUTES; m += QUARTER % every === 0 ? QUARTER : every) out.add(m);
+  return [...out].sort((a, b) => a - b);
+}
+
+/** A value as the controller takes it. */
+export function settable(share: number, stepShare: number, lowestShare = 0): number {
+  const v = toStep(Math.min(1, Math.max(0, share)), stepShare);
+  if (v <= 0 || v >= lowestShare - 1e-9) return v;
+  return v < lowestShare / 2 ? 0 : lowestShare;
+}
+
+/** First error that is tried, as a share of the peak, and how it grows until a way is found. */
+const FIRST_BOUND = 0.01;
+const NEXT_BOUND = 1.7;
+
+/** The cheapest way round the ring from one start. */
+interface Tour {
+  cost: number;
+  sum: number;
+  stops: number[];
+}
+
+/**
+ * Reduces a day to what a controller takes; yields how far it is, 0..1.
+ * @param parAtFull PAR of each channel at full where it matters, µmol m⁻² s⁻¹
+ */
+export function* reduceSteps(
+  day: Plain,
+  parAtFull: readonly number[],
+  rules: ReduceRules,
+): Generator<number, Reduced> {
+  const wanted = corners(day);
+  const set = (v: number) => settable(v, rules.stepShare, rules.lowestShare);
+  const made = (knots: Knot[]): Reduced => {
+    const reduced = { knots, interpolation: rules.interpolation };
+    return {
+      knots,
+      peakErrorShare: peakError(day, reduced, parAtFull),
+      dliErrorShare: dliError(day, reduced, parAtFull),
+    };
+  };
+  if (wanted.length === 0) return made([]);
+  const minutes = candidateMinutes(wanted, rules.everyMin ?? 1);
+  const most = Math.min(rules.maxPoints ?? Infinity, minutes.length);
+
+  // points enough for the day as it is
+  const every = rules.everyMin ?? 1;
+  const jumps = wanted.some((c) => c.left.some((v, i) => Math.abs(v - c.right[i]!) > 1e-12));
+  if (
+    wanted.length <= most &&
+    wanted.every((c) => c.minute % every === 0) &&
+    (rules.interpolation === 'hold' ? day.interpolation === 'hold' : !jumps)
+  ) {
+    const own = made(wanted.map((c) => ({ minute: c.minute, levels: c.right.map(set) })));
+    // whole steps may be met better by other times
+    if (rules.maxPoints === null || own.peakErrorShare <= 1e-9) return own;
+  }
+  if (most === minutes.length)
+    return made(minutes.map((m) => ({ minute: m, levels: sideAt(wanted, m, 'right').map(set) })));
+
+  const n = minutes.length;
+  const channels = parAtFull.length;
+  const weights = Float64Array.from(parAtFull);
+  // all corners and candidates on one ring, twice round, so that a run never wraps
+  const times = [...new Set([...minutes, ...wanted.map((c) => c.minute)])].sort((a, b) => a - b);
+  const at = new Map(times.map((t, i) => [t, i]));
+  const ring = times.length;
+  const flat = (side: 'left' | 'right') =>
+    Float64Array.from(times.flatMap((t) => [...sideAt(wanted, t, side)]));
+  const [left, right] = [flat('left'), flat('right')];
+  const own = minutes.map((m) => Float64Array.from(sideAt(wanted, m, 'right').map(set)));
+  const place = minutes.map((m) => at.get(m)!);
+
+  const stepsBetween = (i: number, j: number) => (place[j]! - place[i]! + ring) % ring || ring;
+  /** Error at corner k of a run from candidate i where it stands a share w of the way from a to b; the larger of the sides that lie inside. */
+  const errorAt = (
+    i: number,
+    k: number,
+    steps: number,
+    a: ArrayLike<number>,
+    b: ArrayLike<number>,
+    w: number,
+  ): number => {
+    const t = ((place[i]! + k) % ring) * channels;
+    let eLeft = 0;
+    let eRight = 0;
+    for (let c = 0; c < channels; c += 1) {
+      const v = a[c]! + (b[c]! - a[c]!) * w;
+      eLeft += weights[c]! * Math.abs(v - left[t + c]!);
+      eRight += weights[c]! * Math.abs(v - right[t + c]!);
+    }
+    if (k === 0) return eRight;
+    return k === steps ? eLeft : Math.max(eLeft, eRight);
+  };
+  /** Largest error between candidates i and j when the reduced day runs evenly from a to b. A run that is no good shows it in its middle. */
+  const rampError = (i: number, j: number, a: ArrayLike<number>, b: ArrayLike<number>, bound: number) => {
+    const from = minutes[i]!;
+    const span = (minutes[j]! - from + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
+    const steps = stepsBetween(i, j);
+    const share = (k: number) =>
+      k === steps ? 1 : ((times[(place[i]! + k) % ring]! - from + DAY_MINUTES) % DAY_MINUTES) / span;
+    let worst = errorAt(i, steps >> 1, steps, a, b, share(steps >> 1));
+    for (let k = 0; k <= steps && worst <= bound; k += 1)
+      worst = Math.max(worst, errorAt(i, k, steps, a, b, share(k)));
+    return worst;
+  };
+  const heldError = (i: number, j: number, held: ArrayLike<number>, bound: number): number => {
+    const steps = stepsBetween(i, j);
+    let worst = errorAt(i, steps >> 1, steps, held, held, 0);
+    for (let k = 0; k <= steps && worst <= bound; k += 1)
+      worst = Math.max(worst, errorAt(i, k, steps, held, held, 0));
+    return worst;
+  };
+  const low = new Float64Array(channels);
+  const high = new Float64Array(channels);
+  const widen = (t: number, from: Float64Array) => {
+    for (let c = 0; c < channels; c += 1) {
+      const v = from[t * channels + c]!;
+      if (v < low[c]!) low[c] = v;
+      if (v > high[c]!) high[c] = v;
+    }
+  };
+  let ranged = { i: -1, steps: 0 };
+  /** The value held from candidate i until j: mid-range in whole steps; null beyond the bound. */
+  const heldValue = (i: number, j: number, bound: number): number[] | null => {
+    const steps = stepsBetween(i, j);
+    // the range of a longer run from the same start holds that of the shorter
+    if (ranged.i !== i || ranged.steps > steps) {
+      low.fill(Infinity);
+      high.fill(-Infinity);
+      widen(place[i]!, right);
+      ranged = { i, steps: 0 };
+    }
+    for (let k = ranged.steps; k < steps; k += 1) {
+      if (k > 0) widen((place[i]! + k) % ring, right);
+      widen((place[i]! + k + 1) % ring, left);
+    }
+    ranged.steps = steps;
+    if (!rangeServes(bound)) return null;
+    const held = Array.from(low, (l, c) => set((l + high[c]!) / 2));
+    // a middle that lies half way between two settable values could go either way
+    const ties = held.flatMap((v, c) =>
+      rules.stepShare > 0 && Math.abs(Math.abs((low[c]! + high[c]!) / 2 - v) / rules.stepShare - 0.5) < 1e-6
+        ? [c]
+        : [],
+    );
+    return ties.length > 0 ? nudged(i, j, held, ties) : held;
+  };
+  /** A held value with channels moved by a step where that lowers its error. */
+  const nudged = (i: number, j: number, held: readonly number[], which: readonly number[]): number[] => {
+    const value = [...held];
+    let least = heldError(i, j, value, Infinity);
+    for (const c of which) {
+      for (const by of [rules.stepShare, -rules.stepShare]) {
+        const before = value[c]!;
+        value[c] = set(before + by);
+        const e = heldError(i, j, value, least);
+        if (e < least - 1e-12) least = e;
+        else value[c] = before;
+      }
+    }
+    return value;
+  };
+  /** No value serves both ends of a range better than half of it. */
+  const rangeServes = (bound: number): boolean => {
+    for (let c = 0; c < channels; c += 1) if ((weights[c]! * (high[c]! - low[c]!)) / 2 > bound) return false;
+    return true;
+  };
+  const cost = (i: number, j: number, bound: number) => {
+    if (rules.interpolation === 'ramp') return rampError(i, j, own[i]!, own[j]!, bound);
+    const held = heldValue(i, j, bound);
+    return held ? heldError(i, j, held, bound) : Infinity;
+  };
+
+  // bounds that rise until a way is found: what costs more than the bound is never looked at
+  const light = (i: number) => own[i]!.reduce((sum, v, c) => sum + v * weights[c]!, 0);
+  let bound = FIRST_BOUND * Math.max(1e-9, ...minutes.map((_, i) => light(i)));
+  let best: Tour | null = null;
+  for (let round = 0; !best; round += 1, bound *= NEXT_BOUND) {
+    const edges: { d: number; cost: number }[][] = [];
+    for (let i = 0; i < n; i += 1) {
+      const list: { d: number; cost: number }[] = [];
+      for (let d = 1; d <= n; d += 1) {
+        const c = cost(i, (i + d) % n, bound);
+        if (c <= bound) list.push({ d, cost: c });
+        // a held range only grows
+        else if (rules.interpolation === 'hold' && !rangeServes(bound)) break;
+      }
+      edges.push(list);
+    }
+    const starts = startsToTry(edges);
+    for (let s = 0; s < starts.length; s += 1) {
+      const found = tour(starts[s]!, n, most, best?.cost ?? bound, edges);
+      if (found && (!best || found.cost < best.cost - 1e-12 || better(found, best))) best = found;
+      if (s % 8 === 7) yield Math.min(0.95, (round + s / starts.length) / 10);
+    }
+  }
+  const stops = best!.stops.map((i) => i % n).sort((a, b) => a - b);
+  const knots = stops.map((i, k): Knot => ({
+    minute: minutes[i]!,
+    levels:
+      rules.interpolation === 'ramp' ? [...own[i]!] : heldValue(i, stops[(k + 1) % stops.length]!, Infinity)!,
+  }));
+  if (rules.interpolation === 'ramp') settle(knots);
+  else if (rules.stepShare > 0)
+    stops.forEach((i, k) => {
+      const all = parAtFull.map((_, c) => c);
+      knots[k] = { ...knots[k]!, levels: nudged(i, stops[(k + 1) % stops.length]!, knots[k]!.levels, all) };
+    });
+  return made(knots);
+
+  /** Moves single values by a step where that lowers the error of the runs they end; never worse. */
+  function settle(all: Knot[]): void {
+    const step = rules.stepShare > 0 ? rules.stepShare : 0.005;
+    const runError = (k: number, bound: number) => {
+      const next = (k + 1) % stops.length;
+      return rampError(stops[k]!, stops[next]!, all[k]!.levels, all[next]!.levels, bound);
+    };
+    for (let pass = 0; pass < 12; pass += 1) {
+      let moved = false;
+      for (let k = 0; k < stops.length; k += 1) {
+        const previous = (k + stops.length - 1) % stops.length;
+        let here = Math.max(runError(previous, Infinity), runError(k, Infinity));
+        for (let c = 0; c < channels; c += 1) {
+          for (const by of [step, -step, 3 * step, -3 * step]) {
+            const before = all[k]!;
+            const value = set(before.levels[c]! + by);
+            if (value === before.levels[c]) continue;
+            all[k] = { ...before, levels: before.levels.map((v, j) => (j === c ? value : v)) };
+            const e = Math.max(runError(previous, here), runError(k, here));
+            if (e < here - 1e-9) [here, moved] = [e, true];
+            else all[k] = before;
+          }
+        }
+      }
+      if (!moved) return;
+    }
+  }
+}
+
+const better = (a: Tour, b: Tour) =>
+  a.stops.length < b.stops.length || (a.stops.length === b.stops.length && a.sum < b.sum - 1e-12);
+
+/** Every way round crosses every place: the candidates whose steps cross the place that the fewest cross. */
+function startsToTry(edges: readonly (readonly { d: number }[])[]): number[] {
+  const n = edges.length;
+  const reach = edges.map((list) => list[list.length - 1]?.d ?? 0);
+  const crossing = (x: number) => reach.flatMap((r, i) => ((x - i + n) % n < r ? [i] : []));
+  let fewest = crossing(0);
+  for (let x = 1; x < n; x += 1) {
+    const all = crossing(x);
+    if (all.length < fewest.length) fewest = all;
+  }
+  return fewest;
+}
+
+/** The way from a start once round with at most `most` stops whose dearest step is cheapest; null when none is within the bound. */
+function tour(
+  start: number,
+  n: number,
+  most: number,
+  bound: number,
+  edges: readonly (readonly { d: number; cost: number }[])[],
+): Tour | null {
+  // offsets from the start: 0 … n, where n is the start again
+  let dearest = new Float64Array(n + 1).fill(Infinity);
+  let sums = new Float64Array(n + 1).fill(Infinity);
+  dearest[0] = 0;
+  sums[0] = 0;
+  const from: Int32Array[] = [];
+  let best: Tour | null = null;
+  let limit = bound;
+  for (let k = 1; k <= most; k += 1) {
+    const next = new Float64Array(n + 1).fill(Infinity);
+    const nextSums = new Float64Array(n + 1).fill(Infinity);
+    const back = new Int32Array(n + 1).fill(-1);
+    for (let o = 0; o < n; o += 1) {
+      const here = dearest[o]!;
+      if (here > limit + 1e-12) continue;
+      for (const { d, cost } of edges[(start + o) % n]!) {
+        const to = o + d;
+        if (to > n) break;
+        const c = Math.max(here, cost);
+        if (c > limit + 1e-12) continue;
+        const sum = sums[o]! + cost;
+        if (c < next[to]! - 1e-12 || (c <= next[to]! + 1e-12 && sum < nextSums[to]!)) {
+          next[to] = c;
+          nextSums[to] = sum;
+          back[to] = o;
+        }
+      }
+    }
+    from.push(back);
+    if (next[n]! < (best?.cost ?? Infinity) - 1e-12) {
+      const stops: number[] = [];
+      for (let step = k, o = n; step > 0; step -= 1) {
+        o = from[step - 1]![o]!;
+        stops.push((start + o) % n);
+      }
+      best = { cost: next[n]!, sum: nextSums[n]!, stops };
+      limit = Math.min(limit, best.cost);
+    }
+    dearest = next;
+    sums = nextSums;
+  }
+  return best;
+}
+
+/** The same at once. */
+export function reduceDay(day: Plain, parAtFull: readonly number[], rules: ReduceRules): Reduced {
+  const steps = reduceSteps(day, parAtFull, rules);
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+  }
+}

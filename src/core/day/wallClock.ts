@@ -1,0 +1,107 @@
+import { DateTime } from 'luxon';
+
+import { type Day, DAY_MINUTES, secondsBetween } from './day';
+
+/** A day of the calendar somewhere. */
+export interface CivilDay {
+  /** local date, "2026-03-29" */
+  date: string;
+  /** IANA zone */
+  timeZone: string;
+}
+
+/** The day of the calendar that an instant falls on. */
+export const civilDay = (ms: number, timeZone: string): CivilDay => ({
+  date: DateTime.fromMillis(ms, { zone: timeZone }).toISODate()!,
+  timeZone,
+});
+
+const start = ({ date, timeZone }: CivilDay) => DateTime.fromISO(date, { zone: timeZone }).startOf('day');
+
+/** The instant a day begins. */
+export const dayStartMs = (on: CivilDay): number => start(on).toMillis();
+/** The day before (−1) or after (+1). */
+export const neighbour = (on: CivilDay, days: number): CivilDay => ({
+  ...on,
+  date: start(on).plus({ days }).toISODate()!,
+});
+/** Wall-clock minute of an instant, with fractions. */
+export function minuteOnDay(ms: number, { timeZone }: Pick<CivilDay, 'timeZone'>): number {
+  const t = DateTime.fromMillis(ms, { zone: timeZone });
+  return t.hour * 60 + t.minute + t.second / 60;
+}
+
+/** A run of minutes of a lamp's clock. */
+export interface ClockRun {
+  fromMinute: number;
+  toMinute: number;
+}
+
+/** Instant at which the clocks change between two instants; null when they do not. */
+function changeBetween(fromMs: number, toMs: number, timeZone: string): number | null {
+  const offset = (ms: number) => DateTime.fromMillis(ms, { zone: timeZone }).offset;
+  if (offset(fromMs) === offset(toMs - 1)) return null;
+  let [low, high] = [fromMs, toMs - 1];
+  while (high - low > 1) {
+    const middle = Math.floor((low + high) / 2);
+    if (offset(middle) === offset(fromMs)) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** Minutes between two runs of one day's clock, cut at midnight. */
+function cutAtMidnight(from: number, length: number): ClockRun[] {
+  const a = ((from % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+  const b = a + length;
+  return b <= DAY_MINUTES
+    ? [{ fromMinute: a, toMinute: b }]
+    : [
+        { fromMinute: a, toMinute: DAY_MINUTES },
+        { fromMinute: 0, toMinute: b - DAY_MINUTES },
+      ];
+}
+
+/**
+ * What a lamp's clock runs through on a day: one run of 24 hours, or the two that a clock change makes of it. When clocks go
+ * forward the skipped hour is not lit; when they go back the repeated hour is lit twice. A clock of its own runs on evenly from
+ * the time it was set in (`setUtc`).
+ */
+export function clockRuns(
+  on: CivilDay,
+  clock: { follows: true } | { follows: false; setUtc: string } = { follows: true },
+): ClockRun[] {
+  const fromMs = dayStartMs(on);
+  const toMs = dayStartMs(neighbour(on, 1));
+  if (!clock.follows) {
+    const offset = (ms: number) => DateTime.fromMillis(ms, { zone: on.timeZone }).offset;
+    const behind = offset(fromMs) - offset(Date.parse(clock.setUtc));
+    return cutAtMidnight(minuteOnDay(fromMs, on) - behind, (toMs - fromMs) / 60_000);
+  }
+  const change = changeBetween(fromMs, toMs, on.timeZone);
+  if (change === null) return [{ fromMinute: 0, toMinute: DAY_MINUTES }];
+  const after = minuteOnDay(change, on);
+  return [
+    { fromMinute: 0, toMinute: (change - fromMs) / 60_000 },
+    { fromMinute: after, toMinute: after + (toMs - change) / 60_000 },
+  ];
+}
+
+/** Seconds at full per channel over runs of the clock. */
+export function secondsOver(day: Day, runs: readonly ClockRun[]): number[] {
+  const sums = (day.knots[0]?.levels ?? []).map(() => 0);
+  for (const r of runs) secondsBetween(day, r.fromMinute, r.toMinute).forEach((v, c) => (sums[c]! += v));
+  return sums;
+}
+
+/** The next date after one on which the clocks change, within 400 days, and by how much; null where they do not. */
+export function nextClockChange(on: CivilDay): { date: string; hours: number } | null {
+  let at = start(on);
+  for (let i = 0; i < 400; i += 1) {
+    const next = at.plus({ days: 1 });
+    const hours = next.diff(at, 'hours').hours;
+    if (hours !== 24) return { date: at.toISODate()!, hours };
+    at = next;
+  }
+  return null;
+}

@@ -1,0 +1,53 @@
+import ical, { ICalCalendarMethod, ICalEventRepeatingFreq } from 'ical-generator';
+import { DateTime } from 'luxon';
+import { tzlib_get_ical_block } from 'timezones-ical-library';
+
+import { DAY_MINUTES } from '../day/day';
+
+/** A circuit and when it is on; minutes run on over midnight. */
+export interface OnTimes {
+  name: string;
+  windows: readonly { from: number; to: number }[];
+}
+
+export interface CalendarInput {
+  title: string;
+  timeZone: string;
+  /** local date on which it begins */
+  fromDate: string;
+  /** a stable id, so that a newer file takes the place of an older one */
+  id: string;
+  nowMs: number;
+  circuits: readonly OnTimes[];
+}
+
+/** Daily events, one for each time a circuit is on, as iCalendar text (RFC 5545) in the water's own time zone. */
+export function onOffCalendar(input: CalendarInput): string {
+  const calendar = ical({
+    name: input.title,
+    prodId: { company: 'Chromatheca', product: 'days', language: 'EN' },
+    method: ICalCalendarMethod.PUBLISH,
+    // the calendar itself names no zone, so that stamps stay in UTC; the zone of its events is written out
+    timezone: { name: null, generator: (zone) => tzlib_get_ical_block(zone)[0] ?? null },
+  });
+  const midnight = DateTime.fromISO(input.fromDate, { zone: input.timeZone });
+  const at = (minute: number) =>
+    midnight
+      .plus({ days: Math.floor(minute / DAY_MINUTES) })
+      .set({ hour: Math.floor((minute % DAY_MINUTES) / 60), minute: minute % 60 });
+  for (const circuit of input.circuits) {
+    circuit.windows.forEach((w, i) => {
+      calendar.createEvent({
+        id: `${input.id}-${circuit.name.toLowerCase().replace(/\W+/g, '-')}-${i + 1}@chromatheca`,
+        start: at(w.from),
+        end: at(w.to),
+        timezone: input.timeZone,
+        stamp: new Date(input.nowMs),
+        summary: `${circuit.name} on`,
+        description: 'The light is on while this lasts.',
+        repeating: { freq: ICalEventRepeatingFreq.DAILY },
+      });
+    });
+  }
+  return calendar.toString();
+}

@@ -1,0 +1,141 @@
+import Papa from 'papaparse';
+
+import { formatTime, parseTypedTime } from '../day/clock';
+import { FileProblem } from './table';
+
+/** A day as a table: a line per point, percents as they are typed into the lamp. */
+export interface ReadDay {
+  /** headings of the colours, in the file's order */
+  controls: string[];
+  points: { minute: number; strengthShare: number; mix: Record<string, number> }[];
+  /** the cap, where the file says it */
+  capShare: number | null;
+}
+
+const LARGEST_TEXT = 500_000;
+const MOST_POINTS = 1000;
+const MOST_CONTROLS = 40;
+const RESERVED = ['__proto__', 'prototype', 'constructor'];
+
+/** A percent with a decimal point or comma, or on/off; NaN when it is neither. */
+function shareOf(text: string): number {
+  const t = text.trim().toLowerCase().replace(/%$/, '').trim().replace(',', '.');
+  if (t === 'on') return 1;
+  if (t === 'off' || t === '') return 0;
+  return /^(\d+\.?\d*|\.\d+)$/.test(t) ? Number(t) / 100 : NaN;
+}
+
+/**
+ * Reads a day: a heading line with "time", optionally "strength", and a column per colour; then a line per point. Values are percents
+ * or on/off. A line "cap; 80" before the heading says the cap. Comma, semicolon or tab part the columns; # begins a comment.
+ * @throws FileProblem naming the line and the remedy
+ */
+export function parseDayCsv(text: string): ReadDay {
+  if (text.length > LARGEST_TEXT)
+    throw new FileProblem(0, `the file has ${text.length} characters`, 'Choose a day of at most 500 kB.');
+  const lines = text.replace(/^\uFEFF/, '').split(/\r\n?|\n/);
+  const kept = lines
+    .map((line, i) => ({ line, number: i + 1 }))
+    .filter(({ line }) => line.trim() !== '' && !line.trim().startsWith('#'));
+  if (kept.length === 0)
+    throw new FileProblem(0, 'there is nothing in it', 'Give a heading with "time" and a line per point.');
+  const headingAt = kept.findIndex(({ line }) => /(^|[,;\t])\s*"?time"?\s*([,;\t]|$)/i.test(line));
+  if (headingAt < 0)
+    throw new FileProblem(
+      kept[0]!.number,
+      'no column is headed "time"',
+      'Begin with a heading such as: time,Violet,Blue,White.',
+    );
+  const heading = kept[headingAt]!;
+  const delimiter = [';', '\t', ','].find((d) => heading.line.includes(d)) ?? ',';
+  const cells = (line: string): string[] =>
+    (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []).map((c) => c.trim());
+  const names = cells(heading.line);
+  const timeAt = names.findIndex((n) => n.toLowerCase() === 'time');
+  const isStrength = (n: string) => /^strength(\s*[([]?\s*%\s*[)\]]?)?$/i.test(n);
+  const strengthAt = names.findIndex(isStrength);
+  const controls = names
+    .map((n, at) => ({ name: n.replace(/\s*[([]?\s*%\s*[)\]]?\s*$/, ''), at }))
+    .filter(({ at }) => at !== timeAt && at !== strengthAt);
+  if (controls.length === 0)
+    throw new FileProblem(heading.number, 'there is no colour', 'Give a column per colour after the time.');
+  if (controls.length > MOST_CONTROLS)
+    throw new FileProblem(
+      heading.number,
+      `there are ${controls.length} colours`,
+      `Give at most ${MOST_CONTROLS}.`,
+    );
+  for (const { name, at } of controls) {
+    if (name === '' || RESERVED.includes(name))
+      throw new FileProblem(
+        heading.number,
+        `column ${at + 1} has no usable heading`,
+        'Give each colour its name.',
+      );
+    if (controls.some((c) => c.at !== at && c.name === name))
+      throw new FileProblem(heading.number, `"${name}" heads two columns`, 'Give every colour once.');
+  }
+  let capShare: number | null = null;
+  for (const { line, number } of kept.slice(0, headingAt)) {
+    const [word, value] = cells(line);
+    if (word?.toLowerCase() !== 'cap') continue;
+    capShare = shareOf(value ?? '');
+    if (!(capShare >= 0 && capShare <= 1))
+      throw new FileProblem(number, `"${value ?? ''}" is no cap`, 'Give the cap as 0 to 100 %.');
+  }
+  const seen = new Map<number, number>();
+  const points = kept.slice(headingAt + 1).map(({ line, number }) => {
+    const row = cells(line);
+    const minute = parseTypedTime(row[timeAt] ?? '');
+    if (minute === null)
+      throw new FileProblem(number, `"${row[timeAt] ?? ''}" is no time of day`, 'Give a time such as 14:30.');
+    if (seen.has(minute))
+      throw new FileProblem(
+        number,
+        `${formatTime(minute)} stands already in line ${seen.get(minute)}`,
+        'Give every time once.',
+      );
+    seen.set(minute, number);
+    const share = (at: number, what: string) => {
+      const v = shareOf(row[at] ?? '');
+      if (!(v >= 0 && v <= 1))
+        throw new FileProblem(
+          number,
+          `"${row[at] ?? ''}" under ${what} is no percent`,
+          'Give 0 to 100, or on and off.',
+        );
+      return v;
+    };
+    return {
+      minute,
+      strengthShare: strengthAt < 0 ? 1 : share(strengthAt, 'strength'),
+      mix: Object.fromEntries(controls.map(({ name, at }) => [name, share(at, name)])),
+    };
+  });
+  if (points.length === 0)
+    throw new FileProblem(heading.number, 'no point follows the heading', 'Give a line per point.');
+  if (points.length > MOST_POINTS)
+    throw new FileProblem(0, `there are ${points.length} points`, `Give at most ${MOST_POINTS}.`);
+  points.sort((a, b) => a.minute - b.minute);
+  return { controls: controls.map((c) => c.name), points, capShare };
+}
+
+/** A day as it is typed in, as CSV that `parseDayCsv` reads back. */
+export function dayCsv(
+  capShare: number,
+  controls: readonly { id: string; name: string; onOff: boolean }[],
+  points: readonly { minute: number; values: Readonly<Record<string, number>> }[],
+): string {
+  const percent = (v: number) => String(Math.round(v * 10_000) / 100);
+  const rows = [
+    ['cap', percent(capShare)],
+    ['time', ...controls.map((c) => c.name)],
+    ...points.map((p) => [
+      formatTime(p.minute),
+      ...controls.map((c) =>
+        c.onOff ? ((p.values[c.id] ?? 0) > 0 ? 'on' : 'off') : percent(p.values[c.id] ?? 0),
+      ),
+    ]),
+  ];
+  return `${Papa.unparse(rows, { newline: '\n' })}\n`;
+}

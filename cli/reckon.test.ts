@@ -186,6 +186,70 @@ test('carry prints bounded levels, match and PAR ratio where the source is too s
   expect(out.parRatio).toBeCloseTo(1 / 3, 6);
 });
 
+describe('reduce', () => {
+  const day = {
+    points: [
+      { time: '09:00', strengthShare: 0, mix: { A: 1, B: 0.5 } },
+      { time: '11:00', strengthShare: 1, mix: { A: 1, B: 0.5 } },
+      { time: '16:00', strengthShare: 0.8, mix: { A: 0.5, B: 1 } },
+      { time: '21:00', strengthShare: 0, mix: { A: 0.5, B: 1 } },
+    ],
+    parAtFull: { A: 100, B: 40 },
+    capShare: 0.5,
+  };
+
+  test('exact when points suffice; fewer points lose light and say how much', () => {
+    const exact = reckon('reduce', JSON.stringify({ day, controller: { maxPoints: 4, stepShare: 0.1 } })) as {
+      points: { time: string; strengthShare: number; mix: Record<string, number> }[];
+      peakErrorShare: number;
+      dliErrorShare: number;
+    };
+    expect(exact.points.map((p) => p.time)).toEqual(['09:00', '11:00', '16:00', '21:00']);
+    expect(exact.points[1]!.mix).toEqual({ A: 1, B: 0.5 });
+    expect(exact.peakErrorShare).toBeLessThan(1e-9);
+    expect(exact.dliErrorShare).toBeLessThan(1e-9);
+    const held = reckon(
+      'reduce',
+      JSON.stringify({ day, controller: { maxPoints: 3, stepShare: 0.05, interpolation: 'hold' } }),
+    ) as typeof exact;
+    expect(held.points.length).toBeLessThanOrEqual(3);
+    expect(held.peakErrorShare).toBeGreaterThan(0.1);
+    // what comes out is a day that the day verb takes
+    const back = reckon(
+      'day',
+      JSON.stringify({ ...day, points: held.points, interpolation: 'hold', at: ['12:00'] }),
+    ) as {
+      dli: number;
+    };
+    const wanted = reckon('day', JSON.stringify(day)) as { dli: number };
+    expect(Math.abs(back.dli / wanted.dli - 1)).toBeCloseTo(held.dliErrorShare, 9);
+  });
+
+  test.each([
+    [{ day, controller: { maxPoints: 0 } }, 'controller.maxPoints'],
+    [{ day, controller: { maxPoints: 2.5 } }, 'controller.maxPoints'],
+    [{ day, controller: { maxPoints: 2, stepShare: 2 } }, 'controller.stepShare'],
+    [{ day, controller: { maxPoints: 2, interpolation: 'leap' } }, 'controller.interpolation'],
+    [{ day: { ...day, points: [] }, controller: { maxPoints: 2 } }, 'day.points'],
+    [{ controller: { maxPoints: 2 } }, 'day'],
+  ])('bad input names its place: %#', (input, path) => {
+    expect(fail('reduce', input).path).toBe(path);
+  });
+
+  test('convert: a day as CSV, and the line of what is wrong in one', () => {
+    expect(
+      reckon('convert', JSON.stringify({ from: 'day-csv', text: 'cap,80\ntime,Blue\n9:00,50\n' })),
+    ).toEqual({
+      controls: ['Blue'],
+      points: [{ minute: 540, strengthShare: 1, mix: { Blue: 0.5 } }],
+      capShare: 0.8,
+    });
+    expect(fail('convert', { from: 'day-csv', text: 'time,Blue\n9:00,500\n' }).message).toMatch(
+      /line 2: .* Give 0 to 100/,
+    );
+  });
+});
+
 describe('field and fit', () => {
   const emission = { shape: 'gaussian', peakNm: 450, fwhmNm: 18, flux: 40 };
   const red = { ...emission, peakNm: 640 };

@@ -124,7 +124,8 @@ export const READINGS_MIGRATIONS: readonly Migration[] = [
         },
       ],
     })),
-  }),  (doc) => ({
+  }),
+  (doc) => ({
     ...doc,
     sessions: each(doc.sessions, (s) => ({ ...s, rig: s.rig === null ? null : each(s.rig, lampInside) })),
   }),

@@ -246,7 +246,9 @@ const extras: v.GenericSchema<unknown, Extras> = v.object({
       ...window,
       mix: levels,
       strengthShare: share,
-      real: v.nullable(v.object({ latitudeDeg: between(-90, 90, '°'), longitudeDeg: between(-180, 180, '°') })),
+      real: v.nullable(
+        v.object({ latitudeDeg: between(-90, 90, '°'), longitudeDeg: between(-180, 180, '°') }),
+      ),
     }),
   ),
   weather: v.optional(
@@ -276,7 +278,10 @@ const extras: v.GenericSchema<unknown, Extras> = v.object({
 });
 const limit = v.pipe(
   v.object({ floor: v.nullable(between(0, 100, ' mol')), ceiling: v.nullable(between(0, 100, ' mol')) }),
-  v.check((l) => l.floor === null || l.ceiling === null || l.floor <= l.ceiling, 'its ceiling lies below its floor'),
+  v.check(
+    (l) => l.floor === null || l.ceiling === null || l.floor <= l.ceiling,
+    'its ceiling lies below its floor',
+  ),
 );
 
 const zone = v.object({

@@ -136,6 +136,63 @@ describe('older versions', () => {
   });
 });
 
+test('a case of version 3 gets controllers that take any number of points; circuits become clocks', () => {
+  const file = JSON.parse(exportText(demo()));
+  file.case.version = 3;
+  file.history.version = 3;
+  file.readings.version = 2;
+  const bare = (kind: { controller: Record<string, unknown> }) => {
+    const { pointStepShare, interpolation, capMeans, easingOf } = kind.controller;
+    kind.controller = { pointStepShare, interpolation, capMeans, easingOf };
+  };
+  file.case.lampKinds.forEach(bare);
+  file.history.entries.forEach((e: { lampKind: Parameters<typeof bare>[0] }) => bare(e.lampKind));
+  file.case.lampKinds[0].controls = file.case.lampKinds[0].controls.map((c: object) => ({
+    ...c,
+    kind: 'onOff',
+  }));
+  const { case: doc, history } = importText(JSON.stringify(file));
+  expect(doc.lampKinds[0]!.controller).toMatchObject({ sets: 'switch', maxPoints: null, rows: 'colours' });
+  expect(history.entries[0]!.lampKind.controller).toEqual(demo().history.entries[0]!.lampKind.controller);
+});
+
+test.each([
+  [
+    'case.zones.0.groups.0.extras.moon.toMinute',
+    { moon: { fromMinute: 0, toMinute: 1500, mix: {}, strengthShare: 0, real: null } },
+  ],
+  [
+    'case.zones.0.groups.0.extras.weather.flashesPerSecond',
+    { weather: { seed: 1, depthShare: 0.2, cloudyShare: 1, storms: true, flashesPerSecond: 9 } },
+  ],
+  [
+    'case.zones.0.groups.0.extras.weather.depthShare',
+    { weather: { seed: 1, depthShare: 0.9, cloudyShare: 1, storms: true, flashesPerSecond: 1 } },
+  ],
+  ['case.zones.0.groups.0.extras.drift.latitudeDeg', { drift: { latitudeDeg: 80, mostMinutes: 60 } }],
+  [
+    'case.zones.0.groups.0.extras.interludes.0.date',
+    {
+      interludes: [
+        {
+          id: 'i',
+          kind: 'viewing',
+          date: 'soon',
+          fromMinute: 0,
+          minutes: 5,
+          strengthShare: 1,
+          mix: {},
+          mixName: 'x',
+        },
+      ],
+    },
+  ],
+])('what acts on a day is checked: %s', (path, extras) => {
+  const file = JSON.parse(exportText(demo()));
+  file.case.zones[0].groups[0].extras = extras;
+  expect(refused(() => importText(JSON.stringify(file))).path).toBe(path);
+});
+
 describe('what version 2 added is checked', () => {
   type File = ReturnType<typeof plain<ReturnType<typeof demo>>>;
   const lamp = (f: File) => f.case.lampKinds[0]!;

@@ -1,6 +1,6 @@
 import { levelsAt, overall } from '../day/day';
 import type { ResolvedThread } from '../day/thread';
-import { carryToLamp, matchAtEqualPar } from '../mix/carry';
+import { carrySpectrum, carryToLamp, matchAtEqualPar } from '../mix/carry';
 import { BANDS, bandShares, par } from '../spectrum/bands';
 import { channelLevels, type Levels } from '../spectrum/controls';
 import { addScaled, type Spectrum, zeroSpectrum } from '../spectrum/grid';
@@ -135,7 +135,15 @@ function carriedMix(source: Spectrum, { kind, spectra }: CarryTarget, strength: 
   // the same light as if it left the lamp; where the way is dark there is nothing to match
   const atLamp = source.map((v, i) => (through[i]! > 1e-12 ? v / through[i]! : 0));
   const usable = par(behind(atLamp)) > 0 ? atLamp : source;
-  const { mix } = carryToLamp(usable, kind, through);
+  const tries = [carryToLamp(usable, kind, through).mix];
+  // on a lamp of levels the spectra at the coral themselves can be fitted
+  if (kind.controls.every((c) => c.kind === 'level')) {
+    const columns = kind.controls.map((c) => sumOf(spectra, channelLevels(kind, { [c.id]: 1 })));
+    const { levels } = carrySpectrum(source, columns);
+    tries.push(Object.fromEntries(kind.controls.map((c, i) => [c.id, levels[i]!])));
+  }
+  const matchOf = (m: Levels) => matchAtEqualPar(source, sumOf(spectra, emitted(kind, m)));
+  const mix = tries.reduce((a, b) => (matchOf(b) >= matchOf(a) ? b : a));
   const top = Math.max(
     0,
     ...kind.controls.flatMap((c) => (c.kind === 'level' || c.kind === 'brightness' ? [mix[c.id] ?? 0] : [])),

@@ -78,10 +78,13 @@ export function peakError(wanted: Plain, reduced: Plain, parAtFull: readonly num
   return worst / peak;
 }
 
+/** DLI of what is typed, cap and easing apart. */
+const typedDli = ({ knots, interpolation }: Plain, parAtFull: readonly number[]): number =>
+  dli({ knots, interpolation, capShare: 1, easingShare: 1 }, parAtFull);
+
 const dliError = (wanted: Plain, reduced: Plain, parAtFull: readonly number[]): number => {
-  const open = { capShare: 1, easingShare: 1 };
-  const want = dli({ ...open, ...wanted }, parAtFull);
-  return want > 0 ? Math.abs(dli({ ...open, ...reduced }, parAtFull) / want - 1) : 0;
+  const want = typedDli(wanted, parAtFull);
+  return want > 0 ? Math.abs(typedDli(reduced, parAtFull) / want - 1) : 0;
 };
 
 /** Points may stand at the day's own times and at every quarter hour. */

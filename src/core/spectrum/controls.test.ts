@@ -27,6 +27,7 @@ import {
   efficacyUmolPerJ,
   emittedShares,
   fullWallWatts,
+  PLAIN_CONTROLLER,
   keptSpectrum,
   lampKind,
   lightOfDrive,
@@ -234,11 +235,6 @@ describe('from drive to light', () => {
       price: null,
       controls: [],
     });
-    expect(plain.controller).toEqual({
-      pointStepShare: 0.01,
-      interpolation: 'ramp',
-      capMeans: 'multiplies',
-      easingOf: 'target',
-    });
+    expect(plain.controller).toEqual(PLAIN_CONTROLLER);
   });
 });

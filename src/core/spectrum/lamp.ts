@@ -1,5 +1,5 @@
 import { emissionSpectrum, type Emission } from './emission';
-import { channelLevels, type Control, controlPerChannel, type Levels } from './controls';
+import { channelLevels, type Control, controlPerChannel, dims, type Levels } from './controls';
 import { addScaled, type Spectrum, withoutTails, zeroSpectrum } from './grid';
 
 /** What the emitters of one group send out; the flux comes from count × watts. */
@@ -136,19 +136,25 @@ export type PlainLamp = Pick<LampKind, 'id' | 'name' | 'beamAngleDeg' | 'faceLen
 /** A lamp kind from its particulars. */
 export function lampKind(plain: PlainLamp): LampKind {
   const channels = plain.channels.map((c): Channel => ({ ...c, dimming: c.dimming ?? LINEAR }));
+  const controls = plain.controls ?? controlPerChannel(channels);
   return {
     id: plain.id,
     name: plain.name,
     source: plain.source ?? 'led',
     channels,
-    controls: plain.controls ?? controlPerChannel(channels),
+    controls,
     layout: plain.layout ?? 'spread',
     powerBudgetWatts: plain.powerBudgetWatts ?? null,
     price: plain.price ?? null,
     beamAngleDeg: plain.beamAngleDeg,
     faceLengthCm: plain.faceLengthCm,
     faceWidthCm: plain.faceWidthCm,
-    controller: { ...PLAIN_CONTROLLER, ...plain.controller },
+    controller: {
+      ...PLAIN_CONTROLLER,
+      // what is only on or off hangs on clocks
+      ...(controls.length === 0 || dims({ controls }) ? {} : { name: 'Clock per circuit', sets: 'switch' as const }),
+      ...plain.controller,
+    },
   };
 }
 

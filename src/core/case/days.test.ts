@@ -1,0 +1,374 @@
+import * as fc from 'fast-check';
+
+import { demoCase } from '@/demo/lagoon';
+
+import { type Day, dli, fullSeconds, kneeMinutes, levelsAt } from '../day/day';
+import { lampDay, type ResolvedThread } from '../day/thread';
+import { bluestTint, colourClass, mixTurns } from '../library/colours';
+import { lampLibrary } from '../library/lamps';
+import { computeResponse } from '../optics/response';
+import { type LampKind } from '../spectrum/lamp';
+import { minutesForDose, runLonger } from './bandHours';
+import { moveBeauty } from './beauty';
+import { carryDay } from './carryDay';
+import { circuitsOf, onHours, steppedDawn, switchedLamp, threadsOfWindows, windowsOf } from './dawn';
+import { dayFigures, EK_UMOL, hoursAbove, kWhPerDay, whatChanged } from './dayFigures';
+import { levelsOfGroups, parUnder, wattsUnder, type ZoneLight, zoneLight } from './light';
+import { draftGroups, type LitGroup, rigOf } from './lit';
+import { patternDay, PATTERNS } from './patterns';
+
+const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'Europe/Berlin');
+const zone = bundle.case.zones[0]!;
+const groups = draftGroups(bundle.case, zone);
+const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+const panel = groups[0]!;
+const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
+
+/** A lamp of the library over the demo tank, with a day. */
+function hung(kind: LampKind, threads: ResolvedThread[], capShare = 1): LitGroup {
+  return {
+    groupId: 'g',
+    name: 'Lamps',
+    lampKind: kind,
+    lamps: panel.lamps,
+    threads: threads.map((t) => ({ ...t, mixName: 'x' })),
+    day: lampDay(kind, threads, { capShare, easingShare: 1 }),
+  };
+}
+const lightOf = (all: LitGroup[]): ZoneLight => zoneLight(computeResponse(rigOf(all, zone, zone.spots)), all);
+const full = (kind: LampKind) =>
+  Object.fromEntries(kind.controls.map((c) => [c.id, c.kind === 'tint' ? 0.5 : 0.7]));
+
+describe('patterns', () => {
+  const home = { fromMinute: 18 * 60, toMinute: 22 * 60 };
+  const lampIds = [
+    'lib-nine',
+    'lib-two-circuit',
+    'lib-tint',
+    'lib-balance',
+    'lib-tubes',
+    'lib-five-step',
+    'lib-blue-bar',
+  ];
+  const parts = new Map(
+    lampIds.map((id) => {
+      const kind = lib(id);
+      const one = hung(kind, []);
+      return [id, { kind, par: lightOf([one]).par[0]![0]! }] as const;
+    }),
+  );
+
+  test.each(lampIds.flatMap((id) => PATTERNS.map((p) => [id, p.id] as const)))(
+    '%s, %s: the wanted DLI within 2 %, or the reason why not',
+    (id, pattern) => {
+      const { kind, par } = parts.get(id)!;
+      for (const wantedDli of [0.4, 4, 9, 60]) {
+        const dliOf = (t: readonly ResolvedThread[]) =>
+          dli(lampDay(kind, t, { capShare: 0.6, easingShare: 1 }), par);
+        const made = patternDay(pattern, { kind, base: full(kind), home, wantedDli, dliOf });
+        expect(made.dli).toBeCloseTo(dliOf(made.threads), 9);
+        if (made.reason === null) expect(Math.abs(made.dli / wantedDli - 1)).toBeLessThanOrEqual(0.02);
+        else expect(made.reason).toMatch(/longest day|steps of/);
+        expect(new Set(made.threads.map((t) => t.minute)).size).toBe(made.threads.length);
+        expect(made.threads.every((t) => t.strengthShare >= 0 && t.strengthShare <= 1)).toBe(true);
+      }
+    },
+  );
+
+  test('on the nine-channel panel and the two-circuit clock a usual day is met by every pattern', () => {
+    for (const id of ['lib-nine', 'lib-two-circuit']) {
+      const { kind, par } = parts.get(id)!;
+      const dliOf = (t: readonly ResolvedThread[]) =>
+        dli(lampDay(kind, t, { capShare: 1, easingShare: 1 }), par);
+      const usual = dliOf(
+        patternDay('broad', { kind, base: full(kind), home, wantedDli: 1e-9, dliOf }).threads,
+      );
+      expect(usual).toBeGreaterThanOrEqual(0);
+      for (const p of PATTERNS) {
+        const made = patternDay(p.id, {
+          kind,
+          base: full(kind),
+          home,
+          wantedDli: id === 'lib-nine' ? 8 : 5,
+          dliOf,
+        });
+        expect([p.id, made.reason]).toEqual([p.id, null]);
+      }
+    }
+  });
+
+  test('white for company is white at home; no wish is refused with a reason', () => {
+    const { kind, par } = parts.get('lib-nine')!;
+    const dliOf = (t: readonly ResolvedThread[]) =>
+      dli(lampDay(kind, t, { capShare: 1, easingShare: 1 }), par);
+    const made = patternDay('watched', { kind, base: full(kind), home, wantedDli: 6, dliOf });
+    const day = lampDay(kind, made.threads, { capShare: 1, easingShare: 1 });
+    const white = kind.channels.findIndex((c) => c.id === 'cool-white');
+    expect(levelsAt(day, 20 * 60)[white]).toBeGreaterThan(0);
+    expect(levelsAt(day, 15 * 60)[white]).toBe(0);
+    expect(levelsAt(day, 22 * 60 + 5).every((v) => v === 0)).toBe(true);
+    expect(patternDay('broad', { kind, base: full(kind), home, wantedDli: 0, dliOf }).reason).toMatch(
+      /above 0/,
+    );
+  });
+
+  test('colours are told apart by their light', () => {
+    const kind = lib('lib-nine');
+    const of = (id: string) =>
+      colourClass(
+        kind,
+        kind.controls.find((c) => c.id === id)!,
+      );
+    expect(['violet', 'royal-blue', 'cool-white', 'lime', 'deep-red'].map(of)).toEqual([
+      'violet',
+      'blue',
+      'white',
+      'white',
+      'warm',
+    ]);
+    const turns = mixTurns(kind, full(kind));
+    expect(turns.blue['cool-white']).toBe(0);
+    expect(turns.white['cool-white']).toBe(1);
+    expect(
+      Object.entries(turns.violet)
+        .filter(([, v]) => v > 0)
+        .map(([id]) => id),
+    ).toEqual(['near-uv', 'violet']);
+    const tint = lib('lib-tint').controls.find((c) => c.kind === 'tint')!;
+    expect(bluestTint(lib('lib-tint'), tint as never)).toBe(1);
+    const one = lib('lib-blue-bar');
+    expect(mixTurns(one, full(one)).white).toEqual(mixTurns(one, full(one)).blue);
+  });
+});
+
+describe('the beauty moved, the dose kept', () => {
+  const kind = panel.lampKind;
+  const par = light.par[0]![0]!;
+  const dayOf = (t: readonly ResolvedThread[]): Day => lampDay(kind, t, { capShare: 0.8, easingShare: 1 });
+
+  test('whatever the hours and the look: each channel’s light a day stays, and at home it is the look', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 95 }).map((q) => q * 15),
+        fc.integer({ min: 8, max: 20 }).map((q) => q * 15),
+        fc.constantFrom(...bundle.case.plates.map((p) => p.mix)),
+        (fromMinute, length, look) => {
+          const home = { fromMinute, toMinute: (fromMinute + length) % 1440 };
+          const made = moveBeauty({ kind, threads: panel.threads, home, look, dayOf, par });
+          expect(made.reason).toBeNull();
+          expect(made.doseErrorShare).toBeLessThan(0.01);
+          const before = fullSeconds(panel.day);
+          const after = fullSeconds(dayOf(made.threads));
+          const all = before.reduce((sum, v, c) => sum + v * par[c]!, 0);
+          expect(Math.max(...before.map((v, c) => (Math.abs(v - after[c]!) * par[c]!) / all))).toBeLessThan(
+            0.01,
+          );
+        },
+      ),
+      { numRuns: 40 },
+    );
+  });
+
+  test('at every coral the dose per band is kept, because each channel’s is', () => {
+    const home = { fromMinute: 18 * 60, toMinute: 22 * 60 };
+    const look = bundle.case.plates.find((p) => p.name === 'Reading noon')!.mix;
+    const made = moveBeauty({ kind, threads: panel.threads, home, look, dayOf, par });
+    const moved = { ...panel, day: dayOf(made.threads) };
+    zone.spots.forEach((_, s) => {
+      const [a, b] = [dayFigures(light, groups, s, null), dayFigures(light, [moved], s, null)];
+      for (const band of ['violet', 'royalBlue', 'blue', 'green', 'red'] as const)
+        expect(Math.abs(b.dose[band] / a.dose[band] - 1)).toBeLessThan(0.03);
+      expect(whatChanged(a, b)).toMatch(/^The same light a day.*white light about .* h later/);
+    });
+  });
+
+  test('circuits keep their hours; a tint is moved as a whole; a dark look is refused', () => {
+    const circuits = lib('lib-two-circuit');
+    const [a, b] = circuits.controls;
+    const threads: ResolvedThread[] = [
+      { minute: 540, strengthShare: 1, mix: { [a!.id]: 1, [b!.id]: 0 } },
+      { minute: 660, strengthShare: 1, mix: { [a!.id]: 1, [b!.id]: 1 } },
+      { minute: 960, strengthShare: 0, mix: {} },
+    ];
+    const open = (k: LampKind) => (t: readonly ResolvedThread[]) =>
+      lampDay(k, t, { capShare: 1, easingShare: 1 });
+    const input = {
+      kind: circuits,
+      threads,
+      home: { fromMinute: 1080, toMinute: 1320 },
+      look: { [b!.id]: 1 },
+      dayOf: open(circuits),
+      par: circuits.channels.map(() => 50),
+    };
+    const moved = moveBeauty(input);
+    expect(moved.doseErrorShare).toBeLessThan(1e-9);
+    const lit = hung(circuits, moved.threads);
+    expect(windowsOf(lit, b!.id)).toEqual([{ from: 1020, to: 1320 }]);
+    const tint = lib('lib-tint');
+    const mixes = [1, 0, 1].map((t, i) => ({
+      minute: 480 + 180 * i,
+      strengthShare: i === 1 ? 1 : 0,
+      mix: { tint: t, brightness: 1 },
+    }));
+    const whole = moveBeauty({
+      ...input,
+      kind: tint,
+      threads: mixes,
+      look: { tint: 0, brightness: 1 },
+      dayOf: open(tint),
+      par: tint.channels.map(() => 50),
+    });
+    expect(whole.reason).toMatch(/moved as a whole/);
+    expect(whole.doseErrorShare).toBeLessThan(1e-6);
+    expect(
+      moveBeauty({ kind, threads: panel.threads, home: input.home, look: {}, dayOf, par }).reason,
+    ).toMatch(/dark/);
+    expect(moveBeauty({ ...input, threads: [] }).reason).toMatch(/no day yet/);
+  });
+});
+
+test('a colour runs longer at the strength it has, until its floor is met', () => {
+  const kind = panel.lampKind;
+  const dayOf = (t: readonly ResolvedThread[]): Day => lampDay(kind, t, { capShare: 1, easingShare: 1 });
+  const violet = kind.channels.findIndex((c) => c.id === 'violet');
+  const secondsOf = (minutes: number) =>
+    fullSeconds(dayOf(runLonger(kind, panel.threads, ['violet'], minutes)))[violet]!;
+  const top = Math.max(...dayOf(panel.threads).knots.map((k) => k.levels[violet]!));
+  const longer = dayOf(runLonger(kind, panel.threads, ['violet'], 120));
+  expect(Math.max(...longer.knots.map((k) => k.levels[violet]!))).toBeCloseTo(top, 9);
+  kind.channels.forEach((_, c) => {
+    if (c !== violet) expect(fullSeconds(longer)[c]).toBeCloseTo(fullSeconds(dayOf(panel.threads))[c]!, 3);
+  });
+  const minutes = minutesForDose(secondsOf, secondsOf(200))!;
+  expect(minutes).toBe(200);
+  expect(minutesForDose(secondsOf, 1e9)).toBeNull();
+  expect(runLonger(kind, panel.threads, ['violet'], 0)).toEqual(panel.threads);
+});
+
+describe('circuits', () => {
+  test('a stepped dawn: first on, last off; never negative', () => {
+    expect(steppedDawn(3, 600, 1200, 20)).toEqual([
+      { from: 600, to: 1200 },
+      { from: 620, to: 1180 },
+      { from: 640, to: 1160 },
+    ]);
+    for (const w of steppedDawn(4, 600, 700, 90)) expect(w.to).toBeGreaterThan(w.from);
+  });
+
+  test('windows of a lamp of circuits are read from its threads and written back the same', () => {
+    const kind = lib('lib-tubes');
+    const windows = new Map(kind.controls.map((c, i) => [c.id, [{ from: 600 + 20 * i, to: 1500 - 20 * i }]]));
+    const lit = hung(kind, threadsOfWindows({ lampKind: kind, threads: [] }, windows));
+    expect(circuitsOf([lit]).map((c) => c.controlId)).toEqual(kind.controls.map((c) => c.id));
+    for (const c of kind.controls) {
+      expect(windowsOf(lit, c.id)).toEqual(windows.get(c.id));
+      expect(onHours(windowsOf(lit, c.id))).toBeCloseTo(
+        (windows.get(c.id)![0]!.to - windows.get(c.id)![0]!.from) / 60,
+      );
+    }
+    expect(circuitsOf(groups)).toEqual([]);
+    const bar = lib('lib-five-step');
+    const on = switchedLamp(bar, full(bar), 1, { from: 600, to: 1100 });
+    expect(windowsOf(hung(bar, on), null)).toEqual([{ from: 600, to: 1100 }]);
+  });
+});
+
+describe('what a day gives and takes', () => {
+  test('energy and hours above a bound agree with a walk by the minute', () => {
+    let [joules, minutes] = [0, 0];
+    for (let s = 0; s < 1440 * 4; s += 1) {
+      const levels = levelsOfGroups(groups, s / 4 + 0.125);
+      joules += wattsUnder(groups, levels) * 15;
+      if (parUnder(light, levels, 0) > EK_UMOL.soft!) minutes += 0.25;
+    }
+    expect(kWhPerDay(groups)).toBeCloseTo(joules / 3.6e6, 4);
+    expect(hoursAbove(light, groups, 0, EK_UMOL.soft!)).toBeCloseTo(minutes / 60, 2);
+  });
+
+  test('the sentence names what changed and nothing else', () => {
+    const a = dayFigures(light, groups, 0, 'smallPolyp');
+    expect(whatChanged(a, a)).toBe('Nothing that a coral would notice.');
+    const more = {
+      ...a,
+      dli: a.dli * 1.5,
+      dose: Object.fromEntries(Object.entries(a.dose).map(([k, v]) => [k, v * 1.5])) as typeof a.dose,
+    };
+    expect(whatChanged(a, more)).toBe('50 % more light a day.');
+    expect(
+      whatChanged(a, {
+        ...a,
+        dose: { ...a.dose, violet: a.dose.violet * 1.3 },
+        peak: a.peak * 0.8,
+        litHours: a.litHours + 2,
+      }),
+    ).toBe('The same light a day, its peak 20 % lower, violet 30 % up, lit 2 h longer.');
+    expect(dayFigures(light, groups, 0, 'nonPhotosynthetic').hoursAbove).toBeNull();
+  });
+});
+
+describe('a day carried to another lamp', () => {
+  const spectra = light.spectra[0]![0]!;
+
+  test('to the same lamp at the same place it is the identity', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 95 }), fc.integer({ min: 0, max: 100 }), fc.nat(2)), {
+          minLength: 2,
+          maxLength: 6,
+        }),
+        fc.integer({ min: 20, max: 100 }),
+        (points, cap) => {
+          const threads = [...new Map(points.map((p) => [p[0], p])).values()].map(
+            ([slot, strength, plate]) => ({
+              minute: slot * 15,
+              strengthShare: strength / 100,
+              mix: bundle.case.plates[plate]!.mix,
+            }),
+          );
+          fc.pre(threads.some((t) => t.strengthShare > 0.05));
+          // rounding to whole percents belongs to typing, not to carrying
+          const kind = { ...panel.lampKind, controller: { ...panel.lampKind.controller, pointStepShare: 0 } };
+          const lit = hung(kind, threads, cap / 100);
+          const carried = carryDay({ lit, spectra }, { kind, spectra });
+          const back = lampDay(kind, carried.threads, { capShare: carried.capShare, easingShare: 1 });
+          let worst = 0;
+          for (const m of kneeMinutes([lit.day]))
+            levelsAt(lit.day, m).forEach(
+              (v, c) => (worst = Math.max(worst, Math.abs(v - levelsAt(back, m)[c]!))),
+            );
+          expect(worst).toBeLessThan(2e-4);
+          expect(carried.match).toBeGreaterThan(0.9999);
+          expect(carried.reachShare).toBeCloseTo(1, 3);
+          expect(carried.lost).toEqual([]);
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
+
+  test('a lamp without violet says so; one too weak says how far it comes', () => {
+    const kind = lib('lib-day-bar');
+    const one = hung(kind, []);
+    const target = { kind, spectra: lightOf([one]).spectra[0]![0]! };
+    const carried = carryDay({ lit: panel, spectra }, target);
+    expect(carried.lost.join(' ')).toMatch(/no emitter for violet|less violet/);
+    expect(carried.match).toBeLessThan(0.8);
+    const weak = carryDay(
+      { lit: panel, spectra: spectra.map((s) => s.map((v) => v * 40)) },
+      { kind: panel.lampKind, spectra },
+    );
+    expect(weak.capShare).toBe(1);
+    expect(weak.reachShare).toBeLessThan(0.1);
+    expect(weak.threads.every((t) => t.strengthShare <= 1)).toBe(true);
+  });
+
+  test('equal PAR: what is wanted at each thread is given', () => {
+    const kind = lib('lib-eight-blue');
+    const target = {
+      kind: { ...kind, powerBudgetWatts: null },
+      spectra: lightOf([hung(kind, [])]).spectra[0]![0]!,
+    };
+    const carried = carryDay({ lit: panel, spectra }, target);
+    for (const t of carried.threads) expect(t.givenUmol).toBeCloseTo(t.wantedUmol * carried.reachShare, 1);
+  });
+});

@@ -1,0 +1,147 @@
+import * as fc from 'fast-check';
+import ICAL from 'ical.js';
+
+import { formatTime } from '../day/clock';
+import { onOffCalendar } from './calendar';
+import { dayCsv, parseDayCsv } from './dayCsv';
+import { FileProblem } from './table';
+
+describe('a day as CSV', () => {
+  const controls = [
+    { id: 'v', name: 'Violet', onOff: false },
+    { id: 'w', name: 'White, cool', onOff: false },
+    { id: 'c', name: 'Circuit', onOff: true },
+  ];
+
+  test('what is written is read back', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.integer({ min: 0, max: 1439 }), { minLength: 1, maxLength: 12 }),
+        fc.integer({ min: 0, max: 10_000 }),
+        (minutes, v) => {
+          const points = [...minutes]
+            .sort((a, b) => a - b)
+            .map((minute, i) => ({
+              minute,
+              values: { v: v / 10_000, w: ((v + i * 37) % 10_000) / 10_000, c: i % 2 },
+            }));
+          const read = parseDayCsv(dayCsv(v / 10_000, controls, points));
+          expect(read.controls).toEqual(['Violet', 'White, cool', 'Circuit']);
+          expect(read.capShare).toBeCloseTo(v / 10_000, 9);
+          expect(read.points.map((p) => [p.minute, p.strengthShare, p.mix.Circuit])).toEqual(
+            points.map((p) => [p.minute, 1, p.values.c]),
+          );
+          read.points.forEach((p, i) => expect(p.mix['White, cool']).toBeCloseTo(points[i]!.values.w, 9));
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  test('semicolons, decimal commas, comments, a strength and headings with units', () => {
+    const read = parseDayCsv(
+      '# my day\ntime; strength (%); Blue (%); White %\n9:30; 12,5; 80; on\n18.00; 100; 40,5; off\n',
+    );
+    expect(read.points).toEqual([
+      { minute: 570, strengthShare: 0.125, mix: { Blue: 0.8, White: 1 } },
+      { minute: 1080, strengthShare: 1, mix: { Blue: 0.405, White: 0 } },
+    ]);
+    expect(read.capShare).toBeNull();
+  });
+
+  test.each([
+    ['', 0, 'nothing in it'],
+    ['Violet,Blue\n1,2', 1, 'no column is headed "time"'],
+    ['time\n09:00', 1, 'there is no colour'],
+    ['time,A,A\n09:00,1,2', 1, '"A" heads two columns'],
+    ['time,__proto__\n09:00,1', 1, 'no usable heading'],
+    ['time,A\n25:00,1', 2, 'no time of day'],
+    ['time,A\n\n09:00,1\n9:00,2', 4, 'stands already in line 3'],
+    ['time,A\n09:00,101', 2, 'no percent'],
+    ['time,A\n09:00,x', 2, 'no percent'],
+    ['cap,200\ntime,A\n09:00,1', 1, 'no cap'],
+    ['time,A', 1, 'no point follows'],
+  ])('%j is refused with the line and the remedy', (text, line, problem) => {
+    let caught: unknown;
+    try {
+      parseDayCsv(text);
+    } catch (error) {
+      caught = error;
+    }
+    expect(caught).toBeInstanceOf(FileProblem);
+    expect((caught as FileProblem).line).toBe(line);
+    expect((caught as FileProblem).problem).toContain(problem);
+    expect((caught as FileProblem).remedy).not.toBe('');
+  });
+
+  test('any text is read or refused, nothing else', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200, unit: 'binary' }), (junk) => {
+        for (const text of [junk, `time,A\n${junk}`, `${junk}\ntime;B\n9:00;1`]) {
+          try {
+            parseDayCsv(text);
+          } catch (error) {
+            if (!(error instanceof FileProblem)) throw error;
+          }
+        }
+      }),
+      { numRuns: 200 },
+    );
+    expect(() => parseDayCsv('x'.repeat(600_000))).toThrow(FileProblem);
+  });
+});
+
+describe('clocks as a calendar, read back by another library', () => {
+  const circuits = [
+    { name: 'Tubes, outer', windows: [{ from: 540, to: 1260 }] },
+    {
+      name: 'Refugium',
+      windows: [
+        { from: 1290, to: 1860 },
+        { from: 700, to: 730 },
+      ],
+    },
+  ];
+  const text = onOffCalendar({
+    title: 'Display',
+    timeZone: 'Europe/Berlin',
+    fromDate: '2026-11-24',
+    id: 'case-1',
+    nowMs: Date.parse('2026-11-24T14:40:00Z'),
+    circuits,
+  });
+  const calendar = new ICAL.Component(ICAL.parse(text));
+  const events = calendar.getAllSubcomponents('vevent').map((e) => new ICAL.Event(e));
+
+  test('every time on is a daily event of the right hours, over midnight too', () => {
+    expect(events.map((e) => [e.summary, e.startDate.toString(), e.endDate.toString()])).toEqual([
+      ['Tubes, outer on', '2026-11-24T09:00:00', '2026-11-24T21:00:00'],
+      ['Refugium on', '2026-11-24T21:30:00', '2026-11-25T07:00:00'],
+      ['Refugium on', '2026-11-24T11:40:00', '2026-11-24T12:10:00'],
+    ]);
+    expect(new Set(events.map((e) => e.uid)).size).toBe(3);
+    expect(events.every((e) => e.component.getFirstPropertyValue('rrule')!.toString() === 'FREQ=DAILY')).toBe(
+      true,
+    );
+    expect(events[0]!.component.getFirstPropertyValue('dtstamp')!.toString()).toBe('2026-11-24T14:40:00Z');
+  });
+
+  test('its time zone is written out: the same wall-clock hours in summer', () => {
+    const zone = calendar.getFirstSubcomponent('vtimezone')!;
+    const timezone = new ICAL.Timezone(zone);
+    expect(timezone.tzid).toBe('Europe/Berlin');
+    const start = events[0]!.startDate.clone();
+    start.zone = timezone;
+    const walk = events[0]!.component.getFirstPropertyValue('rrule') as unknown as {
+      iterator: (from: typeof start) => { next: () => typeof start };
+    };
+    const days = walk.iterator(start);
+    for (let i = 0; i < 240; i += 1) {
+      const day = days.next();
+      expect(formatTime(day.hour * 60 + day.minute)).toBe('09:00');
+      const offset = timezone.utcOffset(day) / 3600;
+      if (day.toString().startsWith('2027-06')) expect(offset).toBe(2);
+      if (day.toString().startsWith('2026-12')) expect(offset).toBe(1);
+    }
+  });
+});

@@ -36,6 +36,8 @@ interface Props {
   to: number;
   width: number;
   fieldHeight: number;
+  /** steps in which a thread slides, minutes */
+  snapMin?: number;
   selected: string | null;
   spotName: string;
   onSelect: (id: string) => void;
@@ -52,7 +54,6 @@ const REGISTER = 92;
 const LEADERS = 16;
 const HANDLE = { width: 54, height: size.target } as const;
 const GUTTER = 30;
-const MOVE_SNAP_MIN = 5;
 const COLUMNS = 192;
 const LOCK_PX = 7;
 /** Ink on the dark field, on either paper. */
@@ -309,7 +310,8 @@ const Handle = memo(function Handle({
       }
       if (state.axis === 'time') {
         const to = wrap(
-          Math.round((state.minute + e.translationX * minutesPerPx) / MOVE_SNAP_MIN) * MOVE_SNAP_MIN,
+          Math.round((state.minute + e.translationX * minutesPerPx) / (weave.current.snapMin ?? 5)) *
+            (weave.current.snapMin ?? 5),
         );
         if (!taken(to)) weave.current.onMove(id, to, strengthShare);
       } else {
@@ -347,7 +349,7 @@ const Handle = memo(function Handle({
           now={minute}
           min={0}
           max={DAY_MINUTES - 1}
-          step={MOVE_SNAP_MIN}
+          step={weave.current.snapMin ?? 5}
           valueText={`${formatTime(minute)}, strength ${Math.round(strengthShare * 100)} %, ${umol} µmol`}
           onFocus={() => weave.current.onSelect(id)}
           onChange={(to) => !taken(to) && weave.current.onStep(id, to, strengthShare)}

@@ -195,7 +195,15 @@ describe('from Case and Day', () => {
   test('a thread of a tint lamp shows the light of its mix', async () => {
     await open(withLamp('lib-tint', { brightness: 0.7, tint: 0.2 }));
     const thread = doc().zones[0]!.groups[0]!.threads[0]!;
-    show(() => <ThreadSheet thread={thread} groups={[]} light={null} onClose={() => undefined} />);
+    show(() => (
+      <ThreadSheet
+        thread={thread}
+        groups={[]}
+        light={null}
+        onClose={() => undefined}
+        onOpen={() => undefined}
+      />
+    ));
     expect(screen.getByTestId('thread-umol').textContent).toBe('No light computed yet.');
     expect(screen.getAllByRole('img').length).toBeGreaterThan(0);
     expect(useSession.getState().past).toHaveLength(0);

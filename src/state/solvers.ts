@@ -1,9 +1,12 @@
 import { queryOptions } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 
+import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
+import type { ChannelWorth, FittedDay } from '@/core/controller/fit';
+import type { ResolvedThread } from '@/core/day/thread';
 import type { Answer, DesignInput } from '@/core/mix/design';
 import type { Levels } from '@/core/spectrum/controls';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
 import { reckoner } from '@/workers/client';
 
 const always = { staleTime: Infinity, gcTime: 60_000, networkMode: 'always', retry: 0 } as const;
@@ -31,40 +34,72 @@ export const carryQuery = (name: string, source: Float64Array, kind: LampKind, t
     ...always,
   });
 
-export interface DesignState {
+export interface Solving<T> {
   /** 0..1 while it runs */
   progress: number | null;
-  answers: Answer[] | null;
+  found: T | null;
   error: string | null;
 }
 
-/** A design run in the worker, with progress; a new one takes the place of the last, and it can be stopped. */
-export function useDesign(): DesignState & {
-  start: (input: DesignInput) => void;
+/** Work in the worker, with progress; a new run takes the place of the last, and it can be stopped. */
+export function useSolver<T>(): Solving<T> & {
+  start: (work: (onProgress: (share: number) => boolean) => Promise<T>) => void;
   cancel: () => void;
   clear: () => void;
 } {
-  const [state, setState] = useState<DesignState>({ progress: null, answers: null, error: null });
+  const [state, setState] = useState<Solving<T>>({ progress: null, found: null, error: null });
   const run = useRef(0);
   const cancel = useCallback(() => {
     run.current += 1;
     setState((s) => ({ ...s, progress: null }));
   }, []);
-  const start = useCallback((input: DesignInput) => {
+  const start = useCallback((work: (onProgress: (share: number) => boolean) => Promise<T>) => {
     const mine = (run.current += 1);
-    setState({ progress: 0, answers: null, error: null });
-    reckoner()
-      .design(input, (share) => {
-        if (run.current !== mine) return false;
-        setState((s) => ({ ...s, progress: share }));
-        return true;
-      })
-      .then(
-        (answers) => run.current === mine && setState({ progress: null, answers, error: null }),
-        (error: Error) =>
-          run.current === mine && setState({ progress: null, answers: null, error: error.message }),
-      );
+    setState({ progress: 0, found: null, error: null });
+    work((share) => {
+      if (run.current !== mine) return false;
+      setState((s) => ({ ...s, progress: share }));
+      return true;
+    }).then(
+      (found) => run.current === mine && setState({ progress: null, found, error: null }),
+      (error: Error) =>
+        run.current === mine && setState({ progress: null, found: null, error: error.message }),
+    );
   }, []);
-  const clear = useCallback(() => setState({ progress: null, answers: null, error: null }), []);
+  const clear = useCallback(() => {
+    run.current += 1;
+    setState({ progress: null, found: null, error: null });
+  }, []);
   return { ...state, start, cancel, clear };
+}
+
+/** A design of mixes. */
+export function useDesign() {
+  const { start, found, ...rest } = useSolver<Answer[]>();
+  return {
+    ...rest,
+    answers: found,
+    start: (input: DesignInput) => start((onProgress) => reckoner().design(input, onProgress)),
+  };
+}
+
+/** A day fitted to a controller. */
+export function useFit() {
+  const { start, ...rest } = useSolver<FittedDay>();
+  const fit = useCallback(
+    (kind: LampKind, threads: ResolvedThread[], worth: ChannelWorth, controller: ControllerProfile) =>
+      start((onProgress) => reckoner().fitDay(kind, threads, worth, controller, onProgress)),
+    [start],
+  );
+  return { ...rest, fit };
+}
+
+/** A day carried to another lamp. */
+export function useCarry() {
+  const { start, ...rest } = useSolver<CarriedDay>();
+  const carry = useCallback(
+    (source: ForeignDay, target: CarryTarget) => start(() => reckoner().carryDay(source, target)),
+    [start],
+  );
+  return { ...rest, carry };
 }

@@ -63,3 +63,7 @@ export function daysAgo(atUtc: string, nowMs: number, timeZone: string): string 
   const days = daysBetween(localDate(Date.parse(atUtc), timeZone), localDate(nowMs, timeZone));
   return days <= 0 ? 'today' : days === 1 ? 'yesterday' : `${days} days ago`;
 }
+
+/** A date as it is typed: 2026-01-31. */
+export const isDate = (text: string): boolean =>
+  /^\d{4}-\d\d-\d\d$/.test(text) && DateTime.fromISO(text).isValid;

@@ -130,3 +130,6 @@ export const READINGS_MIGRATIONS: readonly Migration[] = [
     sessions: each(doc.sessions, (s) => ({ ...s, rig: s.rig === null ? null : each(s.rig, lampInside) })),
   }),
 ];
+
+/** Steps of a plate file: its lamp is one of the case's. */
+export const PLATE_MIGRATIONS: readonly Migration[] = [lampInside];

@@ -3,12 +3,13 @@ import * as v from 'valibot';
 import type { Plate } from '@/core/case/types';
 import type { LampKind } from '@/core/spectrum/lamp';
 
+import { PLATE_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
 import { lampKind, plate } from './schema';
 
 /** The plate file: one plate with the lamp it was made for (docs/formats.md). */
 const FORMAT = 'chromatheca-plate';
-const VERSION = 1;
+const VERSION = 2;
 
 const fileSchema = v.pipe(
   v.object({ format: v.literal(FORMAT), version: v.literal(VERSION), plate, lampKind }),
@@ -34,6 +35,6 @@ export function readPlate(text: string): { plate: Plate; lampKind: LampKind } {
         : 'Choose a plate file that Chromatheca exported.',
     );
   }
-  const { plate: p, lampKind: kind } = validate(fileSchema, file, VERSION);
+  const { plate: p, lampKind: kind } = validate(fileSchema, file, VERSION, PLATE_MIGRATIONS);
   return { plate: p, lampKind: kind };
 }

@@ -20,7 +20,7 @@ const id = v.pipe(
   v.minLength(1, 'must not be empty'),
   v.maxLength(80, 'at most 80 characters'),
 );
-const name = v.pipe(
+export const name = v.pipe(
   v.string('give text'),
   v.trim(),
   v.minLength(1, 'must not be empty'),
@@ -34,7 +34,7 @@ const between = (low: number, high: number, unit = '') =>
     v.minValue(low, `must be at least ${low}${unit}`),
     v.maxValue(high, `must be at most ${high}${unit}`),
   );
-const share = between(0, 1);
+export const share = between(0, 1);
 const instant = v.pipe(
   v.string('give text'),
   v.isoTimestamp('give an instant such as 2026-01-31T12:00:00.000Z'),
@@ -191,7 +191,7 @@ export const lampKind: v.GenericSchema<unknown, LampKind> = v.pipe(
   }),
 );
 
-const hungLamp = v.object({
+export const hungLamp = v.object({
   id,
   name,
   xCm: between(-200, 1200, ' cm'),
@@ -205,6 +205,12 @@ const hungLamp = v.object({
 const minute = v.pipe(between(0, 1439), v.integer('give a whole minute'));
 const oncePerMinute = <T extends { minute: number }>(threads: T[]) =>
   new Set(threads.map((t) => t.minute)).size === threads.length;
+
+/** Threads by value. */
+export const runningThreads = v.pipe(
+  list(v.object({ minute, strengthShare: share, mix: levels, mixName: name })),
+  v.check(oncePerMinute, 'two threads stand at one minute'),
+);
 
 const thread = v.object({
   id,
@@ -460,10 +466,7 @@ export const historySchema: v.GenericSchema<unknown, HistoryDoc> = v.object({
       sure: v.literal('typedIn'),
       lampKind,
       lamps: list(hungLamp, 1),
-      threads: v.pipe(
-        list(v.object({ minute, strengthShare: share, mix: levels, mixName: name })),
-        v.check(oncePerMinute, 'two threads stand at one minute'),
-      ),
+      threads: runningThreads,
       capShare: share,
       easingShare: share,
       usedTo: truth,
@@ -596,6 +599,12 @@ export const settingsSchema = v.object({
     }),
     () => ({ ...READING_HABITS }),
   ),
+  /** steps in which a thread slides, minutes */
+  daySnap: v.fallback(v.picklist([1, 5, 15, 60]), 5),
+  /** days are compared at equal light */
+  equalDli: v.fallback(v.boolean(), true),
+  /** the caution about flashing light has been read */
+  flashesRead: v.fallback(v.boolean(), false),
   /** what is laid behind the comb: "light:ID", "plate:ID" or "own:ID" */
   behind: v.fallback(v.nullable(v.string()), null),
   /** how far the eye has adapted to the tank; null = from the light's own brightness */
@@ -616,6 +625,9 @@ export const DEFAULT_SETTINGS: Settings = {
   meter: 'lux',
   tank: TANK_VIEW,
   readings: READING_HABITS,
+  daySnap: 5,
+  equalDli: true,
+  flashesRead: false,
   behind: null,
   eyeDegree: null,
 };

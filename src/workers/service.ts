@@ -1,4 +1,5 @@
 import { calibrateSteps } from '@/core/case/calibrate';
+import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
 import type { Calibration } from '@/core/case/calibration';
 import { type Bent, type HungGroup, rigKey, rigOf } from '@/core/case/lit';
 import { accustomedAt, soFarAt, type Stretch } from '@/core/case/replay';
@@ -68,6 +69,7 @@ export const service = {
     const slope = pumpsOn ? zone.rippleSlope : 0;
     return simulatedReading({ matrix, gains: truth.gains }, rig, levels, 0, meter, slope, seed, salt);
   },
+  carryDay: (source: ForeignDay, target: CarryTarget): CarriedDay => carryDay(source, target),
   /** a day fitted to a controller */
   fitDay: (
     kind: LampKind,

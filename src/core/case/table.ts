@@ -2,6 +2,7 @@ import { formatTime } from '../day/clock';
 import { parOf } from '../day/day';
 import { lampLevels } from '../day/thread';
 import { type Control, typedControls } from '../spectrum/controls';
+import type { LampKind } from '../spectrum/lamp';
 import type { ZoneLight } from './light';
 import type { LitGroup } from './lit';
 
@@ -20,7 +21,7 @@ const percent = (share: number) => Math.round(share * 10_000) / 100;
 
 export function lampTable(group: LitGroup): LampTable {
   return {
-    times: group.day.knots.map((k) => formatTime(k.minute)),
+    times: group.threads.map((t) => formatTime(t.minute)),
     controls: group.lampKind.controls.map((c) => ({
       name: c.name,
       kind: c.kind,
@@ -40,16 +41,15 @@ export function roundingEffect(
   spot: number,
 ): { umol: number; time: string } {
   let worst = { umol: 0, time: '' };
-  group.day.knots.forEach((knot) => {
-    const thread = group.threads.find((t) => t.minute === knot.minute)!;
-    const unrounded = lampLevels(
-      { ...group.lampKind, controller: { ...group.lampKind.controller, pointStepShare: 0 } },
-      thread.mix,
-      thread.strengthShare,
-    );
-    const difference = knot.levels.map((v, i) => v - unrounded[i]!);
+  group.threads.forEach((thread) => {
+    const levels = (kind: LampKind) => lampLevels(kind, thread.mix, thread.strengthShare);
+    const unrounded = levels({
+      ...group.lampKind,
+      controller: { ...group.lampKind.controller, pointStepShare: 0 },
+    });
+    const difference = levels(group.lampKind).map((v, i) => v - unrounded[i]!);
     const umol = group.day.capShare * parOf(difference, light.par[groupIndex]![spot]!);
-    if (Math.abs(umol) > Math.abs(worst.umol)) worst = { umol, time: formatTime(knot.minute) };
+    if (Math.abs(umol) > Math.abs(worst.umol)) worst = { umol, time: formatTime(thread.minute) };
   });
   return worst;
 }

@@ -27,7 +27,7 @@ function shareOf(text: string): number {
 
 /**
  * Reads a day: a heading line with "time", optionally "strength", and a column per colour; then a line per point. Values are percents
- * or on/off. A line "cap; 80" before the heading says the cap. Comma, semicolon or tab part the columns; # begins a comment.
+ * or on/off. A column "cap", or a line "cap; 80" before the heading, says the cap. Comma, semicolon or tab part the columns; # begins a comment.
  * @throws FileProblem naming the line and the remedy
  */
 export function parseDayCsv(text: string): ReadDay {
@@ -54,9 +54,11 @@ export function parseDayCsv(text: string): ReadDay {
   const timeAt = names.findIndex((n) => n.toLowerCase() === 'time');
   const isStrength = (n: string) => /^strength(\s*[([]?\s*%\s*[)\]]?)?$/i.test(n);
   const strengthAt = names.findIndex(isStrength);
+  const capAt = names.findIndex((n) => /^cap(\s*[([]?\s*%\s*[)\]]?)?$/i.test(n));
   const controls = names
-    .map((n, at) => ({ name: n.replace(/\s*[([]?\s*%\s*[)\]]?\s*$/, ''), at }))
-    .filter(({ at }) => at !== timeAt && at !== strengthAt);
+    // a heading that a spreadsheet was kept from taking for a formula begins with an apostrophe
+    .map((n, at) => ({ name: n.replace(/\s*[([]?\s*%\s*[)\]]?\s*$/, '').replace(/^'(?=[=+\-@])/, ''), at }))
+    .filter(({ at }) => at !== timeAt && at !== strengthAt && at !== capAt);
   if (controls.length === 0)
     throw new FileProblem(heading.number, 'there is no colour', 'Give a column per colour after the time.');
   if (controls.length > MOST_CONTROLS)
@@ -106,6 +108,12 @@ export function parseDayCsv(text: string): ReadDay {
         );
       return v;
     };
+    if (capAt >= 0) {
+      const cap = share(capAt, 'cap');
+      if (capShare !== null && cap !== capShare)
+        throw new FileProblem(number, `its cap is not that of the lines before`, 'Give one cap for the whole day.');
+      capShare = cap;
+    }
     return {
       minute,
       strengthShare: strengthAt < 0 ? 1 : share(strengthAt, 'strength'),
@@ -118,24 +126,4 @@ export function parseDayCsv(text: string): ReadDay {
     throw new FileProblem(0, `there are ${points.length} points`, `Give at most ${MOST_POINTS}.`);
   points.sort((a, b) => a.minute - b.minute);
   return { controls: controls.map((c) => c.name), points, capShare };
-}
-
-/** A day as it is typed in, as CSV that `parseDayCsv` reads back. */
-export function dayCsv(
-  capShare: number,
-  controls: readonly { id: string; name: string; onOff: boolean }[],
-  points: readonly { minute: number; values: Readonly<Record<string, number>> }[],
-): string {
-  const percent = (v: number) => String(Math.round(v * 10_000) / 100);
-  const rows = [
-    ['cap', percent(capShare)],
-    ['time', ...controls.map((c) => c.name)],
-    ...points.map((p) => [
-      formatTime(p.minute),
-      ...controls.map((c) =>
-        c.onOff ? ((p.values[c.id] ?? 0) > 0 ? 'on' : 'off') : percent(p.values[c.id] ?? 0),
-      ),
-    ]),
-  ];
-  return `${Papa.unparse(rows, { newline: '\n' })}\n`;
 }

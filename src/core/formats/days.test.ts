@@ -3,35 +3,38 @@ import ICAL from 'ical.js';
 
 import { formatTime } from '../day/clock';
 import { onOffCalendar } from './calendar';
-import { dayCsv, parseDayCsv } from './dayCsv';
+import type { LampTable } from '../case/table';
+import { parseDayCsv } from './dayCsv';
+import { sheetCsv } from './sheetText';
 import { FileProblem } from './table';
 
 describe('a day as CSV', () => {
-  const controls = [
-    { id: 'v', name: 'Violet', onOff: false },
-    { id: 'w', name: 'White, cool', onOff: false },
-    { id: 'c', name: 'Circuit', onOff: true },
-  ];
-
-  test('what is written is read back', () => {
+  test('the sheet that is written is read back', () => {
     fc.assert(
       fc.property(
         fc.uniqueArray(fc.integer({ min: 0, max: 1439 }), { minLength: 1, maxLength: 12 }),
         fc.integer({ min: 0, max: 10_000 }),
         (minutes, v) => {
-          const points = [...minutes]
-            .sort((a, b) => a - b)
-            .map((minute, i) => ({
-              minute,
-              values: { v: v / 10_000, w: ((v + i * 37) % 10_000) / 10_000, c: i % 2 },
-            }));
-          const read = parseDayCsv(dayCsv(v / 10_000, controls, points));
-          expect(read.controls).toEqual(['Violet', 'White, cool', 'Circuit']);
+          const times = [...minutes].sort((a, b) => a - b);
+          const whites = times.map((_, i) => ((v + i * 37) % 10_000) / 100);
+          const table: LampTable = {
+            times: times.map(formatTime),
+            controls: [
+              { name: 'Violet', kind: 'level', percents: times.map(() => v / 100) },
+              { name: '=White, "cool"', kind: 'level', percents: whites },
+              { name: 'Circuit', kind: 'onOff', percents: times.map((_, i) => (i % 2) * 100) },
+            ],
+            capPercent: v / 100,
+          };
+          const read = parseDayCsv(sheetCsv(table));
+          expect(read.controls).toEqual(['Violet', '=White, "cool"', 'Circuit']);
           expect(read.capShare).toBeCloseTo(v / 10_000, 9);
           expect(read.points.map((p) => [p.minute, p.strengthShare, p.mix.Circuit])).toEqual(
-            points.map((p) => [p.minute, 1, p.values.c]),
+            times.map((minute, i) => [minute, 1, i % 2]),
           );
-          read.points.forEach((p, i) => expect(p.mix['White, cool']).toBeCloseTo(points[i]!.values.w, 9));
+          expect(read.points.map((p) => Math.round(p.mix['=White, "cool"']! * 10_000))).toEqual(
+            whites.map((w) => Math.round(w * 100)),
+          );
         },
       ),
       { numRuns: 60 },
@@ -60,6 +63,7 @@ describe('a day as CSV', () => {
     ['time,A\n09:00,101', 2, 'no percent'],
     ['time,A\n09:00,x', 2, 'no percent'],
     ['cap,200\ntime,A\n09:00,1', 1, 'no cap'],
+    ['time,A,cap (%)\n09:00,1,80\n10:00,1,70', 3, 'its cap is not that'],
     ['time,A', 1, 'no point follows'],
   ])('%j is refused with the line and the remedy', (text, line, problem) => {
     let caught: unknown;

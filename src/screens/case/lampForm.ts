@@ -4,7 +4,7 @@ import { centreNm } from '@/core/library/compare';
 import { phosphorWhite, WHITE_EFFICACY_UMOL_PER_J, WHITE_FROM_K, WHITE_TO_K } from '@/core/mix/phosphor';
 import type { ReadSpectrum } from '@/core/formats/table';
 import { emissionSpectrum } from '@/core/spectrum/emission';
-import { type Control, controlPerChannel, controlsProblem } from '@/core/spectrum/controls';
+import { type Control, controlPerChannel, controlsProblem, dims } from '@/core/spectrum/controls';
 import {
   type Channel,
   type Dimming,
@@ -364,19 +364,22 @@ export function lampFromForm(form: LampForm, id: string, before?: LampKind): Lam
     })),
     dimming: { lowestLitShare: readOr(row.lowest, 0) / 100, curve: readCurve(row.curve) ?? [] },
   }));
+  const controls = controlsOf(form, before);
   const plain = lampKind({
     id,
     name: form.name.trim(),
     source: form.source,
     layout: form.layout,
     channels,
-    controls: controlsOf(form, before),
+    controls,
     powerBudgetWatts: parseNumber(form.budget),
     price: parseNumber(form.price),
     beamAngleDeg: read(form.beam),
     faceLengthCm: read(form.faceLength),
     faceWidthCm: read(form.faceWidth),
     controller: {
+      // what the form does not ask for stays, as long as the lamp still dims or still does not
+      ...(before && dims(before) === dims({ controls }) ? before.controller : {}),
       pointStepShare: read(form.step) / 100,
       interpolation: form.interpolation,
       capMeans: form.capMeans,

@@ -4,9 +4,14 @@ import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { channelIds, type LitGroup } from '@/core/case/lit';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { chainAt } from '@/core/day/thread';
+import { dims } from '@/core/spectrum/controls';
+import { addThread, moveThread, setCap } from '@/state/commands';
 import { useDesk } from '@/state/desk';
-import { Stepper } from '@/ui/Button';
-import { ValueField } from '@/ui/Field';
+import { newId } from '@/state/id';
+import { run } from '@/state/session';
+import { Button, Stepper } from '@/ui/Button';
+import { FieldRow, ValueField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
 import { Row } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
@@ -22,14 +27,16 @@ interface Props {
   light: ZoneLight | null;
   onMinute: (minute: number) => void;
   onClose: () => void;
+  onThread: (id: string) => void;
 }
 
 /** Any minute, factor by factor, from what is typed to light at the coral. */
-export function ChainSheet({ minute, groups, light, onMinute, onClose }: Props) {
+export function ChainSheet({ minute, groups, light, onMinute, onClose, onThread }: Props) {
   const { group, spot, spotIndex } = useDesk();
   const index = groups.findIndex((g) => g.groupId === group!.id);
   const lit = groups[index]!;
   const ids = channelIds(lit.lampKind);
+  const thread = group!.threads.find((t) => t.minute === minute);
   const all = light && spotIndex >= 0 ? parUnder(light, levelsOfGroups(groups, minute), spotIndex) : null;
   return (
     <Sheet title={`Chain at ${formatTime(minute)}`} onClose={onClose}>
@@ -52,6 +59,48 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose }: Props) 
           ? 'No light computed yet.'
           : `${umol(all)} µmol at ${spot!.name}, ${groups.length > 1 ? 'all groups' : 'all lamps'}.`}
       </Type>
+      {thread ? (
+        <View style={{ gap: space.s }}>
+          <Type kind="label">{`Editable here: a thread of ${lit.threads.find((t) => t.minute === minute)!.mixName}`}</Type>
+          <FieldRow>
+            <ValueField
+              label="Strength"
+              value={String(Math.round(thread.strengthShare * 1000) / 10)}
+              unit="% of its mix"
+              numeric
+              testID="chain-strength"
+              onCommit={(text) => {
+                const v = parseNumber(text);
+                if (v === null || v < 0 || v > 100) return 'Strength: give 0 to 100 %.';
+                run(moveThread(group!.id, { ...thread, strengthShare: Math.round(v * 10) / 1000 }));
+                return null;
+              }}
+            />
+            {dims(lit.lampKind) && (
+              <ValueField
+                label="Cap"
+                value={String(Math.round(group!.capShare * 1000) / 10)}
+                unit="% of the lamp"
+                numeric
+                testID="chain-cap"
+                onCommit={(text) => {
+                  const v = parseNumber(text);
+                  if (v === null || v < 0 || v > 100) return 'Cap: give 0 to 100 %.';
+                  run(setCap(group!.id, Math.round(v * 10) / 1000));
+                  return null;
+                }}
+              />
+            )}
+          </FieldRow>
+          <Button label="Its mix and time" onPress={() => onThread(thread.id)} testID="chain-thread" />
+        </View>
+      ) : (
+        <Button
+          label="Put a thread here to edit it"
+          testID="chain-add"
+          onPress={() => run(addThread(group!.id, newId(), minute))}
+        />
+      )}
       <View>
         {ids.map((id, c) => {
           const chain = chainAt(lit.threads, lit.day, lit.lampKind, id, minute);

@@ -1,39 +1,36 @@
 import { router } from 'expo-router';
-import { memo, useMemo, useState } from 'react';
+import { memo, type ReactNode, useMemo, useState } from 'react';
 import { View } from 'react-native';
+import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import FileText from 'lucide-react-native/icons/file-text';
 import Plus from 'lucide-react-native/icons/plus';
 
 import { differences } from '@/core/case/difference';
 import {
   dayAt,
-  doseAt,
   levelsOfGroups,
   parUnder,
   spectrumUnder,
   type ZoneLight,
   zoneLitHours,
 } from '@/core/case/light';
-import { type LitGroup, runningAt } from '@/core/case/lit';
+import { type LitGroup, resolveThread, runningAt } from '@/core/case/lit';
+import { misfits } from '@/core/controller/fit';
 import { dims } from '@/core/spectrum/controls';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt, litSpan } from '@/core/day/day';
-import { BANDS } from '@/core/spectrum/bands';
-import { wavelengthColours } from '@/core/colour/look';
-import { cssRgb } from '@/core/colour/screen';
 import { LookPlate } from '@/pieces/LookPlate';
 import { Weave } from '@/pieces/Weave';
-import { addThread, moveThread, setCap } from '@/state/commands';
+import { addThread, moveThread } from '@/state/commands';
 import { commitLive, type Desk, setLive, useDesk, useLive } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { useSettings } from '@/state/settings';
-import { useNowMs, utcIso } from '@/state/time';
-import { Button, Stepper } from '@/ui/Button';
-import { ValueField } from '@/ui/Field';
-import { parseNumber } from '@/ui/parseNumber';
+import { changeSettings, useSettings } from '@/state/settings';
+import { isDate, localDate, useNowMs, utcIso } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, ValueField } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
-import { Section } from '@/ui/Parts';
+import { Note, Row, Section } from '@/ui/Parts';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -43,8 +40,14 @@ import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
 import { mol, percent, plural, umol } from '../shared/words';
+import { AllCaps, CapSetting, peakWith } from './CapSection';
 import { ChainSheet } from './ChainSheet';
+import { Circuits } from './Circuits';
+import { DoseSection } from './DoseSection';
+import { GivesSection } from './GivesSection';
+import { SeveralSheet } from './SeveralSheet';
 import { ThreadSheet } from './ThreadSheet';
+import { WholeDaySheet } from './WholeDaySheet';
 
 /** The day: threads of one group on the weave of everything lit. */
 export function Day() {
@@ -67,22 +70,30 @@ function Filled({ desk }: { desk: Desk }) {
   const { doc, zone, spot, spotIndex, bundle } = desk;
   const group = desk.group!;
   const page = usePageSize();
-  const { groups, light, error, basis } = useDraftLight(desk);
-  const nowUtc = utcIso(useNowMs());
+  const nowMs = useNowMs();
+  const nowUtc = utcIso(nowMs);
+  const [shows, setShows] = useState<'plain' | 'today' | 'date'>('plain');
+  const [date, setDate] = useState(() => localDate(nowMs, zone.timeZone));
+  const acted = zone.groups.some((g) => g.extras);
+  const on =
+    !acted || shows === 'plain'
+      ? null
+      : { date: shows === 'today' ? localDate(nowMs, zone.timeZone) : date, timeZone: zone.timeZone };
+  const { groups, light, error, basis } = useDraftLight(desk, on);
   const running = runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id);
   const changes = differences(doc, group, running);
   const [open, setOpen] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const [chainAt, setChainAt] = useState<number | null>(null);
+  const [sheet, setSheet] = useState<'several' | 'whole' | null>(null);
+  const snap = useSettings((x) => x.daySnap);
+  const paper = usePaper();
   const ready = light !== null && spotIndex >= 0;
   const day = ready ? dayAt(light, groups, spotIndex) : null;
-  const openPeak = ready
-    ? dayAt(
-        light,
-        groups.map((g) => (g.groupId === group.id ? { ...g, day: { ...g.day, capShare: 1 } } : g)),
-        spotIndex,
-      ).peak
-    : null;
+  const misfit = misfits(
+    desk.lampKind!,
+    group.threads.map((t) => resolveThread(doc, t)),
+  );
   const thread = group.threads.find((t) => t.id === open);
   const selected = group.threads.some((t) => t.id === chosen) ? chosen : null;
 
@@ -130,21 +141,31 @@ function Filled({ desk }: { desk: Desk }) {
       }
       side={
         <>
-          <Section title="Cap">
-            <CapSetting
-              groupId={group.id}
-              capShare={group.capShare}
-              dimmable={dims(desk.lampKind!)}
-              rescales={desk.lampKind!.controller.capMeans === 'rescales'}
-              peak={day ? Math.round(day.peak * 10) / 10 : null}
-              openPeak={openPeak === null ? null : Math.round(openPeak * 10) / 10}
-              spotName={spot?.name ?? ''}
-            />
-          </Section>
-          {ready && (
-            <Section title="Dose per band, mol a day">
-              <Doses light={light} groups={groups} spotIndex={spotIndex} />
+          <Still>
+            <Section title="Cap">
+              <CapSetting
+                groupId={group.id}
+                capShare={group.capShare}
+                dimmable={dims(desk.lampKind!)}
+                rescales={desk.lampKind!.controller.capMeans === 'rescales'}
+                multiplied={
+                  ready ? peakWith(light, groups, spotIndex, group.id, { capMeans: 'multiplies' }) : null
+                }
+                rescaled={
+                  ready ? peakWith(light, groups, spotIndex, group.id, { capMeans: 'rescales' }) : null
+                }
+                spotName={spot?.name ?? ''}
+              />
+              {ready && (
+                <AllCaps zoneId={zone.id} groups={zone.groups} lit={groups} light={light} spot={spotIndex} />
+              )}
             </Section>
+          </Still>
+          {ready && <DoseSection light={light} groups={groups} />}
+          {ready && (
+            <Still>
+              <GivesSection light={light} groups={groups} />
+            </Still>
           )}
           <SpotChoice label="µmol at" spots={zone.spots} spotId={spot?.id} />
         </>
@@ -171,8 +192,42 @@ function Filled({ desk }: { desk: Desk }) {
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={320} />
       )}
+      {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
+      {acted && (
+        <View style={{ gap: space.s }}>
+          <Choice
+            label="Which day is drawn"
+            value={shows}
+            onChange={setShows}
+            options={[
+              { value: 'plain', label: 'The plain day' },
+              { value: 'today', label: 'Today' },
+              { value: 'date', label: 'Another date' },
+            ]}
+          />
+          {shows === 'date' && (
+            <ValueField
+              label="Date"
+              value={date}
+              testID="day-date"
+              onCommit={(text) => {
+                if (!isDate(text.trim())) return 'Date: give a date such as 2026-12-24.';
+                setDate(text.trim());
+                return null;
+              }}
+            />
+          )}
+          <Type kind="small">
+            {on
+              ? 'With what acts on that date: interludes, moon, clouds, drift.'
+              : 'Without interludes, clouds and drift; a moon as at its fullest.'}
+          </Type>
+        </View>
+      )}
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         <Button label="Add a thread" icon={Plus} onPress={add} />
+        <Button label="Threads" name="Threads: several at once" onPress={() => setSheet('several')} />
+        <Button label="Whole day" onPress={() => setSheet('whole')} />
         <Button
           label="Chain"
           onPress={() => setChainAt(day?.peakMinute ?? 720)}
@@ -186,6 +241,30 @@ function Filled({ desk }: { desk: Desk }) {
           name="The sheet to type into the lamp"
         />
       </View>
+      <View
+        style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: space.m }}
+      >
+        <Choice
+          label="Threads slide in steps of"
+          value={String(snap)}
+          onChange={(v) => changeSettings({ daySnap: Number(v) as Snap })}
+          options={SNAPS.map((v) => ({ value: String(v), label: v === 60 ? '1 h' : `${v} min` }))}
+        />
+      </View>
+      {misfit.length > 0 && (
+        <Note>{`${desk.lampKind!.controller.name}: ${misfit.join('; ')}. Fit the day to it before it is typed in.`}</Note>
+      )}
+      <View>
+        {LINKS.map((l) => (
+          <Row key={l.href} onPress={() => router.navigate(l.href)} name={l.label}>
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{l.label}</Type>
+              <Type kind="small">{l.about}</Type>
+            </View>
+            <ChevronRight size={18} color={paper.ink} strokeWidth={1.75} />
+          </Row>
+        ))}
+      </View>
       {group.threads.length === 0 && (
         <Type>This day has no threads: the lamps stay dark. Add a first one.</Type>
       )}
@@ -196,6 +275,21 @@ function Filled({ desk }: { desk: Desk }) {
           groups={groups}
           light={light}
           onClose={() => setOpen(null)}
+          onOpen={(id) => {
+            setChosen(id);
+            setOpen(id);
+          }}
+        />
+      )}
+      {sheet === 'several' && <SeveralSheet groups={groups} light={light} onClose={() => setSheet(null)} />}
+      {sheet === 'whole' && (
+        <WholeDaySheet
+          said={
+            day
+              ? `${mol(day.dli)} mol a day at ${spot!.name}; lit ${formatHours(zoneLitHours(groups))}; peak ${umol(day.peak)} µmol.`
+              : 'The light follows once it is computed.'
+          }
+          onClose={() => setSheet(null)}
         />
       )}
       {chainAt !== null && (
@@ -205,10 +299,48 @@ function Filled({ desk }: { desk: Desk }) {
           light={light}
           onMinute={setChainAt}
           onClose={() => setChainAt(null)}
+          onThread={(id) => {
+            setChainAt(null);
+            setChosen(id);
+            setOpen(id);
+          }}
         />
       )}
     </Page>
   );
+}
+
+const SNAPS = [1, 5, 15, 60] as const;
+type Snap = (typeof SNAPS)[number];
+const LINKS = [
+  {
+    href: '/patterns',
+    label: 'Patterns',
+    about: 'ways to shape a day, at equal light; move the beauty, keep the dose',
+  },
+  {
+    href: '/around',
+    label: 'Night, interludes, weather, clock',
+    about: 'what acts on the day besides its threads',
+  },
+  {
+    href: '/fit',
+    label: 'Fit to a controller',
+    about: 'what fewer points, coarse steps or a timer make of it',
+  },
+  {
+    href: '/carry',
+    label: 'Carry a day here',
+    about: 'from another lamp, depth or height, matched at the coral',
+  },
+] as const;
+
+/** What stands beside the chart and is read, not grabbed: it holds still while a finger moves. */
+function Still({ children }: { children: ReactNode }) {
+  const touching = useLive((s) => s.command !== null);
+  const [kept, setKept] = useState(children);
+  if (!touching && kept !== children) setKept(children);
+  return touching ? kept : children;
 }
 
 /** The middle of the widest gap between threads that is not the night: where a new thread is wanted most. */
@@ -245,6 +377,7 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
   const group = desk.group!;
   const { plateDim } = usePaper();
   const eyeDegree = useSettings((s) => s.eyeDegree);
+  const snap = useSettings((s) => s.daySnap);
   const touching = useLive((s) => s.command !== null);
   // the window holds still while a finger moves
   const [heldWindow, setHeldWindow] = useState(() => windowOf(groups));
@@ -273,6 +406,7 @@ function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
     <View style={{ gap: space.m }}>
       <Weave
         {...weave}
+        snapMin={snap}
         sources={sources}
         parAt={(minute) => parUnder(light, levelsOfGroups(groups, minute), spotIndex)}
         knees={kneeMinutes(groups.map((g) => g.day))}
@@ -347,119 +481,3 @@ const ThreadPlate = memo(
     a.degree === b.degree &&
     a.dim === b.dim,
 );
-
-const CapSetting = memo(function CapSetting({
-  groupId,
-  capShare,
-  dimmable,
-  rescales,
-  peak,
-  openPeak,
-  spotName,
-}: {
-  groupId: string;
-  capShare: number;
-  dimmable: boolean;
-  rescales: boolean;
-  peak: number | null;
-  /** the brightest moment with this group's cap at 100 % */
-  openPeak: number | null;
-  spotName: string;
-}) {
-  if (!dimmable) {
-    return (
-      <Type kind="small">
-        This lamp is on or off: no cap acts on it. Its strength is its height and its hours.
-      </Type>
-    );
-  }
-  const means = rescales
-    ? 'It rescales the day: its largest channel level becomes the cap'
-    : 'It multiplies every thread';
-  return (
-    <View style={{ gap: space.s }}>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
-        <View style={{ flex: 1 }}>
-          <ValueField
-            label="Cap, % of the lamp"
-            hideLabel
-            value={String(Math.round(capShare * 1000) / 10)}
-            unit="% of the lamp"
-            numeric
-            testID="cap"
-            onCommit={(text) => {
-              const value = parseNumber(text);
-              if (value === null || value < 0 || value > 100) return 'Cap: give 0 to 100 %.';
-              return run(setCap(groupId, Math.round(value * 10) / 1000)) ? null : 'Not taken.';
-            }}
-          />
-        </View>
-        <Stepper
-          name="Cap"
-          atLow={capShare <= 0}
-          atHigh={capShare >= 1}
-          onStep={(sign) =>
-            run(
-              setCap(
-                groupId,
-                Math.min(1, Math.max(0, Math.round(capShare * 100 + sign) / 100)),
-                `cap-${groupId}`,
-              ),
-            )
-          }
-        />
-      </View>
-      <Type kind="small">
-        {peak === null
-          ? `${means}.`
-          : `${means}: the brightest moment is ${umol(peak)} µmol at ${spotName}${openPeak === null || capShare >= 1 ? '' : `, ${umol(openPeak)} µmol with the cap open`}.`}
-      </Type>
-    </View>
-  );
-});
-
-function Doses({ light, groups, spotIndex }: { light: ZoneLight; groups: LitGroup[]; spotIndex: number }) {
-  const dose = doseAt(light, groups, spotIndex);
-  const { plateDim } = usePaper();
-  return (
-    <View style={{ flexDirection: 'row', flexWrap: 'wrap' }} testID="doses">
-      {BANDS.map((b) => {
-        const middle = Math.round((b.fromNm + b.toNm) / 2);
-        const [r, g, bl] = wavelengthColours()[middle - 360]!;
-        const outside = b.id === 'nearUv' || b.id === 'farRed';
-        return (
-          <View
-            key={b.id}
-            style={{
-              width: '50%',
-              flexDirection: 'row',
-              alignItems: 'center',
-              gap: space.s,
-              paddingVertical: 3,
-              paddingRight: space.l,
-            }}
-          >
-            <View
-              style={{
-                width: 11,
-                height: 11,
-                backgroundColor: cssRgb([
-                  Math.round(r * plateDim),
-                  Math.round(g * plateDim),
-                  Math.round(bl * plateDim),
-                ]),
-              }}
-            />
-            <Type kind="small" style={{ flex: 1 }}>
-              {outside ? `${b.name}*` : b.name}
-            </Type>
-            <Type kind="label">{dose[b.id].toFixed(2)}</Type>
-          </View>
-        );
-      })}
-      <Type kind="small" style={{ paddingTop: space.xs }}>
-        * outside PAR, wholly or from 700 nm on; that part is not in the DLI
-      </Type>
-    </View>
-  );
-}

@@ -6,8 +6,12 @@ import type { Thread } from '@/core/case/types';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { newPlate } from '@/core/case/plate';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { levelsAt, topOf } from '@/core/day/day';
+import { shifted } from '@/core/day/moves';
+import { lampDay } from '@/core/day/thread';
+import { dims } from '@/core/spectrum/controls';
 import { Strip } from '@/pieces/Strip';
-import { addPlate, moveThread, removeThread } from '@/state/commands';
+import { addPlate, moveThread, removeThread, setMix, setThreads } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
@@ -15,6 +19,7 @@ import { changeSettings } from '@/state/settings';
 import { Button, Stepper } from '@/ui/Button';
 import { FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
+import { Fold } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -27,19 +32,50 @@ interface Props {
   groups: LitGroup[];
   light: ZoneLight | null;
   onClose: () => void;
+  /** opens another thread in its place */
+  onOpen: (id: string) => void;
 }
 
 /** One thread: its time, strength and mix, typed or stepped. */
-export function ThreadSheet({ thread, groups, light, onClose }: Props) {
+export function ThreadSheet({ thread, groups, light, onClose, onOpen }: Props) {
   const { doc, group: deskGroup, lampKind, spot, spotIndex } = useDesk();
   const group = deskGroup!;
   const kind = lampKind!;
   const own = 'own' in thread.mix;
+  const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
   const set = (change: Partial<Thread>, merge?: string) =>
     run(moveThread(group.id, { ...thread, ...change }, merge));
-  const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
+  const parAt = (strengthShare: number): number | null => {
+    if (!light || spotIndex < 0) return null;
+    const at = groups.findIndex((g) => g.groupId === group.id);
+    const levels = levelsOfGroups(groups, thread.minute);
+    const mix = resolveThread(doc, thread).mix;
+    const lit = lampDay(kind, [{ minute: 0, strengthShare, mix }], {
+      capShare: group.capShare,
+      easingShare: 1,
+    });
+    // a rescaling cap looks at the whole day: one thread alone would be taken to the cap
+    levels[at] = levelsAt({ ...lit, top: groups[at]!.day.top ?? topOf(groups[at]!.day.knots) }, 0);
+    return parUnder(light, levels, spotIndex);
+  };
   const here =
     light && spotIndex >= 0 ? parUnder(light, levelsOfGroups(groups, thread.minute), spotIndex) : null;
+  /** The strength that gives a PAR here, everything else lit as it is; null when no strength does. */
+  const strengthFor = (wanted: number): number | null => {
+    const [least, most] = [parAt(0), parAt(1)];
+    if (least === null || most === null || wanted < least - 0.5 || wanted > most + 0.5) return null;
+    let [low, high] = [0, 1];
+    for (let i = 0; i < 40; i += 1) {
+      const middle = (low + high) / 2;
+      if (parAt(middle)! < wanted) low = middle;
+      else high = middle;
+    }
+    return Math.round(high * 1000) / 1000;
+  };
+  const from =
+    'own' in thread.mix
+      ? plates.find((p) => p.id === (thread.mix as { fromPlateId?: string }).fromPlateId)
+      : undefined;
   const keep = () => {
     const id = newId();
     const plate = newPlate(id, `From ${formatTime(thread.minute)}`, kind.id, resolveThread(doc, thread).mix);
@@ -78,6 +114,24 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
           }}
         />
       </FieldRow>
+      {here !== null && dims(kind) && (
+        <ValueField
+          label={`Strength as light at ${spot!.name}`}
+          value={String(Math.round(here * 10) / 10)}
+          unit="µmol, everything lit"
+          numeric
+          testID="thread-umol-field"
+          onCommit={(text) => {
+            const value = parseNumber(text);
+            if (value === null || value < 0) return 'Give µmol from 0 on.';
+            const strengthShare = strengthFor(value);
+            if (strengthShare === null)
+              return `This mix gives ${umol(parAt(0)!)} to ${umol(parAt(1)!)} µmol here under the present cap: change mix, cap or other lamps for more.`;
+            set({ strengthShare });
+            return null;
+          }}
+        />
+      )}
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', flexWrap: 'wrap', gap: space.m }}>
         <View style={{ gap: space.xs }}>
           <Type kind="small">Time, 5 min</Type>
@@ -124,9 +178,62 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
               height={12}
               name="Spectrum of its own mix at the lamp"
             />
-            <Button label="Keep its mix as a plate" onPress={keep} />
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+              {from && (
+                <Button
+                  label={`Save back to ${from.name}`}
+                  testID="save-back"
+                  onPress={() => {
+                    if (run(setMix(from.id, resolveThread(doc, thread).mix)))
+                      set({ mix: { plateId: from.id } });
+                  }}
+                />
+              )}
+              <Button label="Keep its mix as a new plate" onPress={keep} />
+            </View>
           </View>
         )}
+        <Fold title="Edit this thread’s mix here" testID="edit-mix">
+          {kind.controls.map((c) => {
+            const mix = resolveThread(doc, thread).mix;
+            const value = mix[c.id] ?? 0;
+            const to = (v: number) =>
+              set(
+                {
+                  mix: {
+                    own: { ...mix, [c.id]: Math.min(1, Math.max(0, Math.round(v * 100) / 100)) },
+                    ...(('plateId' in thread.mix ? thread.mix.plateId : thread.mix.fromPlateId)
+                      ? { fromPlateId: 'plateId' in thread.mix ? thread.mix.plateId : thread.mix.fromPlateId }
+                      : {}),
+                  },
+                },
+                `mix-${thread.id}-${c.id}`,
+              );
+            return (
+              <View key={c.id} style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+                <Type style={{ flex: 1 }}>{c.name}</Type>
+                {c.kind === 'onOff' ? (
+                  <Button
+                    label={value > 0 ? 'on' : 'off'}
+                    name={`${c.name}: ${value > 0 ? 'on' : 'off'}`}
+                    onPress={() => to(value > 0 ? 0 : 1)}
+                  />
+                ) : (
+                  <>
+                    <Type kind="strong" testID={`mix-${c.id}`}>{`${Math.round(value * 100)} %`}</Type>
+                    <Stepper
+                      name={c.name}
+                      atLow={value <= 0}
+                      atHigh={value >= 1}
+                      onStep={(sign) => to(value + 0.01 * sign)}
+                    />
+                  </>
+                )}
+              </View>
+            );
+          })}
+          <Type kind="small">For this thread alone, % of full before strength, cap and easing.</Type>
+        </Fold>
         {plates.map((p) => {
           const chosen = 'plateId' in thread.mix && thread.mix.plateId === p.id;
           return (
@@ -163,6 +270,15 @@ export function ThreadSheet({ thread, groups, light, onClose }: Props) {
             }}
           />
         )}
+        <Button
+          label="Copy half an hour later"
+          testID="copy-thread"
+          onPress={() => {
+            const id = newId();
+            const copies = shifted([...group.threads, { ...thread, id }], 30, new Set([id]));
+            if (run(setThreads(group.id, 'copy a thread', copies))) onOpen(id);
+          }}
+        />
         <Button
           label="Remove this thread"
           onPress={() => {

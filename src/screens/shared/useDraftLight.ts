@@ -1,5 +1,6 @@
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
+import type { CivilDay } from '@/core/day/wallClock';
 import { type Desk, draftOf } from '@/state/desk';
 import { type Accustomed, useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useNowMs } from '@/state/time';
@@ -15,9 +16,9 @@ export interface DraftLight {
   accustomed: Accustomed | null;
 }
 
-/** The draft of the zone on the desk, lit. */
-export function useDraftLight(desk: Desk): DraftLight {
-  const groups = draftOf(desk);
+/** The draft of the zone on the desk, lit: the plain day, or that of a date. */
+export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLight {
+  const groups = draftOf(desk, on);
   const calibration = useCalibration(desk.bundle, desk.zone);
   const { light, error } = useLight(groups, desk.zone, calibration);
   const accustomed = useAccustomed(desk.zone, desk.bundle.history, calibration, useNowMs());

@@ -2,20 +2,32 @@ import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import Copy from 'lucide-react-native/icons/copy';
+import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import Download from 'lucide-react-native/icons/download';
 import Printer from 'lucide-react-native/icons/printer';
+import Upload from 'lucide-react-native/icons/upload';
 
 import { differences } from '@/core/case/difference';
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { easeByCap, judge, worstOf } from '@/core/case/safety';
-import { lampTable, roundingEffect, tableCell } from '@/core/case/table';
+import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import { CEILINGS } from '@/core/easing/accustomed';
+import type { Group } from '@/core/case/types';
+import { circuitsOf, windowsOf } from '@/core/case/dawn';
+import { misfits, threadFromValues } from '@/core/controller/fit';
+import { formatTime } from '@/core/day/clock';
+import { parseDayCsv } from '@/core/formats/dayCsv';
 import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
+import { FileProblem } from '@/core/formats/table';
+import type { LampKind } from '@/core/spectrum/lamp';
+import { takeDay } from '@/state/days';
+import { dayFile } from '@/state/dayFiles';
+import { run } from '@/state/session';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useDesk } from '@/state/desk';
-import { addDays, daysAgo, localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
+import { addDays, daysAgo, localDate, longDate, nowUtcIso, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { copyText, download, printPage } from '@/ui/files';
+import { copyText, download, pickText, printPage } from '@/ui/files';
 import { Page, usePageSize } from '@/ui/Page';
 import { printHide } from '@/ui/print';
 import { Note, Row, Section } from '@/ui/Parts';
@@ -37,6 +49,92 @@ const useStyles = themed((p) => ({
   name: { width: NAME_WIDTH, paddingVertical: 7 },
   keys: { flexDirection: 'row', flexWrap: 'wrap', gap: space.s },
 }));
+
+/** A control by the heading of a column: its name or its id, whatever the case. */
+const controlNamed = (kind: LampKind, heading: string) =>
+  kind.controls.find((c) => c.name.toLowerCase() === heading.toLowerCase() || c.id === heading);
+
+/** The percents in the order of the controller's own page: a row per colour, or a row per time. */
+function SheetTable({ table, byTime, width }: { table: LampTable; byTime: boolean; width: number }) {
+  const styles = useStyles();
+  const columns = byTime ? table.controls.map((c) => c.name) : table.times;
+  const rows = byTime
+    ? table.times.map((t, i) => ({
+        name: t,
+        cells: table.controls.map((c) => tableCell(c.kind, c.percents[i]!)),
+      }))
+    : table.controls.map((c) => ({ name: c.name, cells: c.percents.map((p) => tableCell(c.kind, p)) }));
+  const first = byTime ? 58 : NAME_WIDTH;
+  const cell = {
+    width: Math.min(
+      byTime ? 92 : 72,
+      Math.max(byTime ? 62 : 45, (width - first) / Math.max(1, columns.length)),
+    ),
+  };
+  return (
+    <ScrollView horizontal contentContainerStyle={{ flexGrow: 1 }}>
+      <View
+        role="table"
+        aria-label={`Percents to type in, ${table.times.length} times and ${table.controls.length} controls`}
+      >
+        <View style={[styles.line, styles.head]} role="row">
+          <Type kind="small" style={[styles.name, { width: first }]} role="columnheader">
+            {byTime ? 'time' : '% of full'}
+          </Type>
+          {columns.map((t) => (
+            <Type
+              key={t}
+              kind="label"
+              style={[styles.cell, cell, { fontFamily: font.bold }, byTime && { fontSize: 13 }]}
+              role="columnheader"
+            >
+              {t}
+            </Type>
+          ))}
+        </View>
+        {rows.map((r) => (
+          <View key={r.name} style={styles.line} role="row">
+            <Type kind="label" style={[styles.name, { width: first }]} role="rowheader">
+              {r.name}
+            </Type>
+            {r.cells.map((text, i) => (
+              <Type key={columns[i]} style={[styles.cell, cell]} role="cell">
+                {text}
+              </Type>
+            ))}
+          </View>
+        ))}
+      </View>
+    </ScrollView>
+  );
+}
+
+/** What is set on the lamp besides its points. */
+function Extras({ group }: { group: Group }) {
+  const { moon, weather, interludes, drift } = group.extras ?? {};
+  const lines = [
+    moon
+      ? `Moonlight ${formatTime(moon.fromMinute)}-${formatTime(moon.toMinute)}${moon.real ? ', as the real moon where the lamp can' : ''}: ${Object.keys(moon.mix).length === 1 ? 'one blue' : 'its mix'} at ${Math.round(moon.strengthShare * 1000) / 10} %.`
+      : null,
+    weather
+      ? `Clouds at most ${percent(weather.depthShare)} deep${weather.storms ? ', distant storms' : ''}, where the lamp can.`
+      : null,
+    drift ? 'First and last light drift through the year: Day shows the times of a date.' : null,
+    ...(interludes ?? []).map(
+      (i) =>
+        `Interlude ${shortDate(i.date)} ${formatTime(i.fromMinute)}-${formatTime(i.fromMinute + i.minutes)}: ${i.mixName} at ${percent(i.strengthShare)}.`,
+    ),
+  ].filter((l) => l !== null);
+  if (lines.length === 0) return null;
+  return (
+    <View testID="sheet-extras">
+      <Type kind="label">Besides its points</Type>
+      {lines.map((l) => (
+        <Type key={l} kind="small">{`· ${l}`}</Type>
+      ))}
+    </View>
+  );
+}
 
 /** The day as it is typed into the lamp, and whether that is safe. */
 export function LampSheet() {
@@ -64,10 +162,12 @@ function Filled() {
   const changes = differences(doc, group, running);
   const table = lampTable(lit);
   const page = usePageSize();
-  const cell = {
-    width: Math.min(72, Math.max(45, (page.main - NAME_WIDTH) / Math.max(1, table.times.length))),
-  };
   const [said, setSaid] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const kind = desk.lampKind!;
+  const circuits = circuitsOf([lit]);
+  const misfit = misfits(kind, lit.threads);
+  const today = localDate(nowMs, zone.timeZone);
 
   const safety = light && accustomed ? judge(light, groups, accustomed.perSpot) : null;
   const worst = safety ? worstOf(safety) : undefined;
@@ -78,7 +178,6 @@ function Filled() {
         : null,
     [light, accustomed, worst, groups, group.id],
   );
-  const today = localDate(nowMs, zone.timeZone);
   const steps =
     plan && 'steps' in plan
       ? plan.steps.map((s) => ({ date: addDays(today, s.day), capShare: s.capShare }))
@@ -86,6 +185,54 @@ function Filled() {
   const title = `${lit.lampKind.name}, ${zone.name}`;
   const csv = () =>
     download(`${group.name.toLowerCase().replace(/\W+/g, '-')}-sheet.csv`, sheetCsv(table), 'text/csv');
+  const slug = group.name.toLowerCase().replace(/\W+/g, '-');
+  const dayJson = () => {
+    const file = dayFile(lit, group, desk.spot);
+    download(file.name, file.text, 'application/json');
+  };
+  const calendar = async () => {
+    // the zones of the world come along only when a calendar is asked for
+    const { onOffCalendar } = await import('@/core/formats/calendar');
+    const text = onOffCalendar({
+      title: `${group.name}, ${zone.name}`,
+      timeZone: zone.timeZone,
+      fromDate: today,
+      id: `${doc.id}-${group.id}`,
+      nowMs: Date.parse(nowUtcIso()),
+      circuits: circuits.map((c) => ({ name: c.name, windows: windowsOf(lit, c.controlId) })),
+    });
+    download(`${slug}.ics`, text, 'text/calendar');
+    setSaid('Kept as a calendar: an event a day for each time a circuit is on.');
+  };
+  const readCsv = async () => {
+    setProblem(null);
+    let name = 'The file';
+    try {
+      const file = await pickText(['text/csv', '.csv', 'text/plain'], 500_000);
+      if (!file) return;
+      name = file.name;
+      const day = parseDayCsv(file.text);
+      const unknown = day.controls.filter((c) => !controlNamed(kind, c));
+      if (unknown.length > 0)
+        throw new FileProblem(
+          0,
+          `this lamp has no ${unknown.map((u) => `“${u}”`).join(', ')}`,
+          `Head the columns ${kind.controls.map((c) => c.name).join(', ')}.`,
+        );
+      const threads = day.points.map((p) => {
+        const values = Object.fromEntries(
+          Object.entries(p.mix).map(([heading, v]) => [controlNamed(kind, heading)!.id, v]),
+        );
+        const t = threadFromValues(kind, p.minute, values);
+        return { ...t, strengthShare: t.strengthShare * p.strengthShare };
+      });
+      if (run(takeDay(doc, group, `day from ${file.name}`, threads, day.capShare ?? undefined)))
+        setSaid(`${plural(threads.length, 'point')} read from ${file.name}; undo takes them back.`);
+    } catch (error) {
+      const remedy = error instanceof FileProblem ? ` ${error.remedy}` : '';
+      setProblem(`${name} was not taken: ${(error as Error).message}.${remedy}`);
+    }
+  };
   const copy = async () =>
     setSaid(
       (await copyText(sheetPlainText(title, table)))
@@ -172,6 +319,12 @@ function Filled() {
       }
     >
       <GroupChoice />
+      {misfit.length > 0 && (
+        <View style={{ gap: space.s }} testID="misfit">
+          <Note>{`${kind.controller.name} cannot take this day as it stands: ${misfit.join('; ')}.`}</Note>
+          <Button label="Fit it to the controller" onPress={() => router.navigate('/fit')} testID="to-fit" />
+        </View>
+      )}
       {changes.length > 0 && running && (
         <View testID="changes">
           {changes.map((c) => (
@@ -190,40 +343,7 @@ function Filled() {
       {table.times.length === 0 ? (
         <Type>This day has no threads yet. Add one on Day.</Type>
       ) : (
-        <ScrollView horizontal contentContainerStyle={{ flexGrow: 1 }}>
-          <View
-            role="table"
-            aria-label={`Percents to type in, ${table.times.length} times and ${table.controls.length} controls`}
-          >
-            <View style={[styles.line, styles.head]} role="row">
-              <Type kind="small" style={styles.name} role="columnheader">
-                % of full
-              </Type>
-              {table.times.map((t) => (
-                <Type
-                  key={t}
-                  kind="label"
-                  style={[styles.cell, cell, { fontFamily: font.bold }]}
-                  role="columnheader"
-                >
-                  {t}
-                </Type>
-              ))}
-            </View>
-            {table.controls.map((c) => (
-              <View key={c.name} style={styles.line} role="row">
-                <Type kind="label" style={styles.name} role="rowheader">
-                  {c.name}
-                </Type>
-                {c.percents.map((p, i) => (
-                  <Type key={table.times[i]} style={[styles.cell, cell]} role="cell">
-                    {tableCell(c.kind, p)}
-                  </Type>
-                ))}
-              </View>
-            ))}
-          </View>
-        </ScrollView>
+        <SheetTable table={table} byTime={kind.controller.rows === 'times'} width={page.main} />
       )}
       <Type kind="small">
         {step > 0
@@ -237,6 +357,29 @@ function Filled() {
       <View style={styles.keys} {...printHide}>
         <Button label="Print" icon={Printer} onPress={printPage} />
         <Button label="CSV" icon={Download} onPress={csv} />
+        <Button
+          label="Read CSV"
+          name="Read a day from CSV"
+          icon={Upload}
+          onPress={() => void readCsv()}
+          testID="read-day-csv"
+        />
+        <Button
+          label="Day file"
+          name="Keep the day as a file"
+          icon={Download}
+          onPress={dayJson}
+          testID="day-json"
+        />
+        {circuits.length > 0 && (
+          <Button
+            label="Calendar"
+            name="On and off as a calendar"
+            icon={CalendarClock}
+            onPress={() => void calendar()}
+            testID="calendar"
+          />
+        )}
         <Button label="Copy" icon={Copy} onPress={copy} />
         <Button label="Back to Day" kind="plain" onPress={() => router.navigate('/day')} />
       </View>
@@ -245,6 +388,12 @@ function Filled() {
           {said}
         </Type>
       )}
+      {problem && (
+        <Type kind="label" role="alert" testID="csv-problem">
+          {`▲ ${problem}`}
+        </Type>
+      )}
+      <Extras group={group} />
       {table.times.length > 0 && (changes.length > 0 || !running) && (
         <TypedIn key={group.id} group={group} steps={steps} first={!running} />
       )}

@@ -21,6 +21,10 @@ const PLACES = [
 /** Pages that belong to a place. */
 const BELONGS: Record<string, string> = {
   '/sheet': '/day',
+  '/patterns': '/day',
+  '/around': '/day',
+  '/fit': '/day',
+  '/carry': '/day',
   '/readings': '/tank',
   '/calibration': '/tank',
   '/before-after': '/tank',

@@ -1,0 +1,1 @@
+export { Around as default } from '@/screens/day/Around';

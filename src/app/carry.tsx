@@ -1,0 +1,1 @@
+export { CarryPage as default } from '@/screens/day/Carry';

@@ -1,0 +1,1 @@
+export { FitPage as default } from '@/screens/day/Fit';

@@ -1,0 +1,1 @@
+export { Patterns as default } from '@/screens/day/Patterns';

@@ -1,0 +1,170 @@
+import { memo } from 'react';
+import { View } from 'react-native';
+
+import { dayAt, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import type { Group } from '@/core/case/types';
+import { dims } from '@/core/spectrum/controls';
+import { scaleCaps, setCap } from '@/state/commands';
+import { run } from '@/state/session';
+import { Stepper } from '@/ui/Button';
+import { ValueField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { umol } from '../shared/words';
+
+/** What a group's brightest moment would be with a day of another cap or meaning, µmol at a spot. */
+export const peakWith = (
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  spot: number,
+  groupId: string,
+  change: Partial<LitGroup['day']>,
+): number =>
+  Math.round(
+    10 *
+      dayAt(
+        light,
+        groups.map((g) => (g.groupId === groupId ? { ...g, day: { ...g.day, ...change } } : g)),
+        spot,
+      ).peak,
+  ) / 10;
+
+/** The cap, apart from everything else: what it means here in µmol, and what it would mean on the other kind of controller. */
+export const CapSetting = memo(function CapSetting({
+  groupId,
+  capShare,
+  dimmable,
+  rescales,
+  multiplied,
+  rescaled,
+  spotName,
+}: {
+  groupId: string;
+  capShare: number;
+  dimmable: boolean;
+  rescales: boolean;
+  /** brightest moment when the cap multiplies, and when it rescales; null = not known yet */
+  multiplied: number | null;
+  rescaled: number | null;
+  spotName: string;
+}) {
+  if (!dimmable) {
+    return (
+      <Type kind="small">
+        This lamp is on or off: no cap acts on it. Its strength is its height and its hours.
+      </Type>
+    );
+  }
+  const meanings = [
+    { mine: !rescales, words: 'multiplies every thread', peak: multiplied },
+    { mine: rescales, words: 'rescales the day: its largest channel level becomes the cap', peak: rescaled },
+  ].sort((a, b) => Number(b.mine) - Number(a.mine));
+  return (
+    <View style={{ gap: space.s }}>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+        <View style={{ flex: 1 }}>
+          <ValueField
+            label="Cap, % of the lamp"
+            hideLabel
+            value={String(Math.round(capShare * 1000) / 10)}
+            unit="% of the lamp"
+            numeric
+            testID="cap"
+            onCommit={(text) => {
+              const value = parseNumber(text);
+              if (value === null || value < 0 || value > 100) return 'Cap: give 0 to 100 %.';
+              return run(setCap(groupId, Math.round(value * 10) / 1000)) ? null : 'Not taken.';
+            }}
+          />
+        </View>
+        <Stepper
+          name="Cap"
+          atLow={capShare <= 0}
+          atHigh={capShare >= 1}
+          onStep={(sign) =>
+            run(
+              setCap(
+                groupId,
+                Math.min(1, Math.max(0, Math.round(capShare * 100 + sign) / 100)),
+                `cap-${groupId}`,
+              ),
+            )
+          }
+        />
+      </View>
+      {meanings.map((m) => (
+        <Type key={m.words} kind="small" quiet={!m.mine} testID={m.mine ? 'cap-here' : 'cap-there'}>
+          {`${m.mine ? 'Here it' : 'On a lamp whose cap'} ${m.words}${m.peak === null ? '.' : `: brightest moment ${umol(m.peak)} µmol at ${spotName}.`}`}
+        </Type>
+      ))}
+    </View>
+  );
+});
+
+/** Unlike lamps under one percent: every dimmable group's cap times one factor, with what each gives. */
+export function AllCaps({
+  zoneId,
+  groups,
+  lit,
+  light,
+  spot,
+}: {
+  zoneId: string;
+  groups: readonly Group[];
+  lit: readonly LitGroup[];
+  light: ZoneLight;
+  spot: number;
+}) {
+  const able = groups.filter((g) => dims(lit.find((l) => l.groupId === g.id)!.lampKind));
+  if (groups.length < 2 || able.length === 0) return null;
+  const top = Math.max(...able.map((g) => g.capShare));
+  const scale = (to: number) =>
+    run(
+      scaleCaps(
+        zoneId,
+        Object.fromEntries(
+          able.map((g) => [g.id, Math.min(1, Math.round((top > 0 ? g.capShare / top : 1) * to * 1e4) / 1e4)]),
+        ),
+        'all-caps',
+      ),
+    );
+  return (
+    <View style={{ gap: space.s }}>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+        <View style={{ flex: 1 }}>
+          <ValueField
+            label="All lamps that dim, together"
+            value={String(Math.round(top * 1000) / 10)}
+            unit="% of the largest cap"
+            numeric
+            testID="all-caps"
+            onCommit={(text) => {
+              const value = parseNumber(text);
+              if (value === null || value <= 0 || value > 100) return 'Give a percent above 0, to 100.';
+              return scale(value / 100) ? null : 'Not taken.';
+            }}
+          />
+        </View>
+        <Stepper
+          name="All caps"
+          atLow={top <= 0.01}
+          atHigh={top >= 1}
+          onStep={(sign) => scale(Math.min(1, Math.max(0.01, Math.round(top * 100 + sign) / 100)))}
+        />
+      </View>
+      {lit.map((g, i) => (
+        <Type key={g.groupId} kind="small">
+          {`${g.name}: ${dims(g.lampKind) ? `cap ${Math.round(g.day.capShare * 1000) / 10} %` : 'on or off'}, ${umol(
+            dayAt({ ...light, par: [light.par[i]!] } as ZoneLight, [g], spot).peak,
+          )} µmol at most`}
+        </Type>
+      ))}
+      <Type kind="small">
+        One percent is not one strength: like percents of unlike lamps give unlike light.
+      </Type>
+    </View>
+  );
+}

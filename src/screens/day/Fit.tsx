@@ -1,0 +1,348 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import type { ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { patternDay, PATTERNS } from '@/core/case/patterns';
+import { behind, type ChannelWorth, type FittedDay, lossOf, misfits } from '@/core/controller/fit';
+import { CONTROLLERS, profileWords } from '@/core/controller/profiles';
+import { formatTime } from '@/core/day/clock';
+import { dli } from '@/core/day/day';
+import { lampDay, type ResolvedThread } from '@/core/day/thread';
+import { BANDS, bandPhotons } from '@/core/spectrum/bands';
+import { dims, typedControls } from '@/core/spectrum/controls';
+import type { ControllerProfile } from '@/core/spectrum/lamp';
+import { TwoDays } from '@/pieces/TwoDays';
+import { setLampKind } from '@/state/commands';
+import { takeDay } from '@/state/days';
+import { type Desk, useDesk } from '@/state/desk';
+import { run } from '@/state/session';
+import { useFit } from '@/state/solvers';
+import { Button } from '@/ui/Button';
+import { Page, usePageSize } from '@/ui/Page';
+import { Note, Row, Section } from '@/ui/Parts';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { GroupChoice } from '../shared/GroupChoice';
+import { LightPending } from '../shared/LightPending';
+import { NoLamps } from '../shared/NoLamps';
+import { SpotChoice } from '../shared/SpotChoice';
+import { useDraftLight } from '../shared/useDraftLight';
+import { mol, percent, plural } from '../shared/words';
+import { ControllerSheet } from './ControllerSheet';
+import { curveOf, stepWords, withThreads } from './changed';
+import { windowOf } from './Day';
+
+/** What a controller makes of a day, and the day it can do well. */
+export function FitPage() {
+  const desk = useDesk();
+  return desk.group ? <Filled desk={desk} /> : <NoLamps title="Fit to a controller" />;
+}
+
+const worthOf = (light: ZoneLight, index: number, spot: number): ChannelWorth => ({
+  par: light.par[index]![spot]!,
+  bands: light.spectra[index]![spot]!.map((s) => {
+    const bands = bandPhotons(s);
+    return BANDS.map((b) => bands[b.id]);
+  }),
+});
+
+function Filled({ desk }: { desk: Desk }) {
+  const { doc, zone, spot, spotIndex } = desk;
+  const group = desk.group!;
+  const kind = desk.lampKind!;
+  const { groups, light, error, accustomed } = useDraftLight(desk);
+  const [chosen, setChosen] = useState<string>('own');
+  const [editing, setEditing] = useState(false);
+  const [doable, setDoable] = useState<Doable[] | null>(null);
+  const { fit, found, progress, error: failed, cancel, clear } = useFit();
+  const page = usePageSize();
+  const ready = light !== null && spotIndex >= 0;
+  const index = groups.findIndex((g) => g.groupId === group.id);
+  const lit = groups[index]!;
+  const profile = chosen === 'own' ? kind.controller : CONTROLLERS.find((c) => c.id === chosen)!.profile;
+  const wrong = misfits(behind(kind, profile), lit.threads);
+  const choose = (id: string) => {
+    clear();
+    setDoable(null);
+    setChosen(id);
+  };
+  const after = found ? takenAs(groups, group.id, found, profile) : null;
+  return (
+    <Page
+      testID="fit"
+      title="Fit to a controller"
+      under={`${group.name} · ${kind.controller.name}`}
+      sentence={
+        <Type kind="sentence" testID="fit-sentence">
+          {lit.threads.length === 0
+            ? 'There is no day yet to be fitted: add threads on Day.'
+            : wrong.length === 0
+              ? `${profile.name} takes this day as it stands${profile.pointStepShare > kind.controller.pointStepShare ? ', apart from its coarser steps' : ''}.`
+              : `${profile.name} cannot take this day: ${wrong.join('; ')}.`}
+        </Type>
+      }
+      side={
+        <>
+          <Section title="Controllers">
+            <View role="radiogroup" aria-label="Controller">
+              {[
+                { id: 'own', about: profileWords(kind.controller), profile: kind.controller },
+                ...CONTROLLERS,
+              ].map((c) => (
+                <Row key={c.id} onPress={() => choose(c.id)} name={c.profile.name}>
+                  <View style={{ flex: 1 }}>
+                    <Type kind="label">
+                      {`${chosen === c.id ? '● ' : '○ '}${c.id === 'own' ? `This lamp’s: ${c.profile.name}` : c.profile.name}`}
+                    </Type>
+                    <Type kind="small">{c.id === 'own' ? c.about : profileWords(c.profile)}</Type>
+                  </View>
+                </Row>
+              ))}
+            </View>
+            <Type kind="small">
+              Kinds of controllers, invented and generic; what yours takes is in its manual.
+            </Type>
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+              {chosen !== 'own' && (
+                <Button
+                  label="This lamp has that one"
+                  testID="adopt-controller"
+                  onPress={() => {
+                    if (run(setLampKind({ ...kind, controller: profile }))) choose('own');
+                  }}
+                />
+              )}
+              <Button
+                label="Edit this lamp’s controller"
+                testID="edit-controller"
+                onPress={() => setEditing(true)}
+              />
+            </View>
+          </Section>
+          <SpotChoice label="Judged at" spots={zone.spots} spotId={spot?.id} />
+        </>
+      }
+    >
+      <GroupChoice />
+      {!ready ? (
+        <LightPending error={error} noSpot={zone.spots.length === 0} height={240} />
+      ) : (
+        <>
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+            <Button
+              label="Fit this day"
+              kind="filled"
+              disabled={lit.threads.length === 0}
+              testID="fit-day"
+              onPress={() => {
+                setDoable(null);
+                fit(kind, lit.threads, worthOf(light, index, spotIndex), profile);
+              }}
+            />
+            <Button
+              label="Days it can do well"
+              disabled={lit.threads.length === 0}
+              testID="doable"
+              onPress={() => {
+                clear();
+                setDoable(doableDays(desk, groups, light, profile));
+              }}
+            />
+          </View>
+          {progress !== null && (
+            <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+              <Type role="status" testID="fit-progress">{`Fitting, ${percent(progress)}`}</Type>
+              <Button label="Stop" onPress={cancel} />
+            </View>
+          )}
+          {failed && <Note>{`The day could not be fitted: ${failed}. Nothing was changed.`}</Note>}
+          {found && after && (
+            <View style={{ gap: space.m }} testID="fitted">
+              <Type kind="strong" testID="fit-loss">
+                {lossWords(found, profile)}
+              </Type>
+              <TwoDays
+                before={curveOf(light, groups, spotIndex)}
+                after={curveOf(light, after, spotIndex)}
+                {...windowOf([...groups, ...after])}
+                width={page.main}
+                height={140}
+                name={`µmol through the day at ${spot!.name}: the wanted day broken, the fitted day strong. ${lossWords(found, profile)}`}
+              />
+              <PointTable desk={desk} threads={found.threads} profile={profile} />
+              <Type kind="small">{stepWords(light, after, zone, accustomed)}</Type>
+              <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+                <Button
+                  label="Keep the fitted day"
+                  kind="filled"
+                  testID="keep-fit"
+                  onPress={() => {
+                    if (run(takeDay(doc, group, `fitted to ${profile.name}`, found.threads)))
+                      router.navigate('/day');
+                  }}
+                />
+                <Button label="Leave the day as it is" onPress={clear} />
+              </View>
+              {chosen !== 'own' && (
+                <Type kind="small">
+                  {`Kept, the day still runs behind “${kind.controller.name}” here until “This lamp has that one” is said.`}
+                </Type>
+              )}
+            </View>
+          )}
+          {doable && (
+            <View style={{ gap: space.l }} testID="doable-days">
+              <Type>
+                {doable.length === 0
+                  ? 'No pattern meets the present light on this controller within 2 %: the fit above says what comes nearest.'
+                  : `${plural(doable.length, 'day')} with the present light that this controller runs as drawn, most like yours first:`}
+              </Type>
+              {doable.map((d) => (
+                <View key={d.name} style={{ gap: space.s }}>
+                  <Type kind="heading">{d.name}</Type>
+                  <TwoDays
+                    before={curveOf(light, groups, spotIndex)}
+                    after={curveOf(light, d.after, spotIndex)}
+                    {...windowOf([...groups, ...d.after])}
+                    width={page.main}
+                    name={`${d.name}, over the present day`}
+                  />
+                  <Type kind="small">{`${mol(d.dli)} mol at ${spot!.name}; at most ${percent(d.away)} of the peak from the present day at any moment. ${stepWords(light, d.after, zone, accustomed)}`}</Type>
+                  <Button
+                    label="Take this day"
+                    name={`Take ${d.name}`}
+                    onPress={() => {
+                      if (run(takeDay(doc, group, `${d.name} for ${profile.name}`, d.threads)))
+                        router.navigate('/day');
+                    }}
+                  />
+                </View>
+              ))}
+            </View>
+          )}
+        </>
+      )}
+      {editing && <ControllerSheet kind={kind} onClose={() => setEditing(false)} />}
+    </Page>
+  );
+}
+
+/** What is lost, in a line. */
+export function lossWords({ threads, loss }: FittedDay, profile: ControllerProfile): string {
+  const size = (v: number) => (v < 0.001 ? 'nothing' : `${(v * 100).toFixed(1)} %`);
+  return `${plural(threads.length, profile.sets === 'switch' ? 'time' : 'point')}. Farthest at any moment: ${size(loss.peakErrorShare)}${loss.peakErrorShare < 0.001 ? '' : ' of the day’s peak'}; light a day ${
+    Math.abs(loss.dliChange) < 0.001
+      ? 'unchanged'
+      : `${(Math.abs(loss.dliChange) * 100).toFixed(1)} % ${loss.dliChange > 0 ? 'more' : 'less'}`
+  }; ${loss.spectralDriftShare < 0.001 ? 'no photon changes its band' : `at most ${(loss.spectralDriftShare * 100).toFixed(1)} % of the photons in another band`}.`;
+}
+
+/** The groups as they would be lit with the fitted day behind that controller. */
+const takenAs = (
+  groups: LitGroup[],
+  groupId: string,
+  found: FittedDay,
+  profile: ControllerProfile,
+): LitGroup[] =>
+  withThreads(
+    groups.map((g) => (g.groupId === groupId ? { ...g, lampKind: behind(g.lampKind, profile) } : g)),
+    groupId,
+    found.threads,
+  );
+
+interface Doable {
+  name: string;
+  threads: ResolvedThread[];
+  after: LitGroup[];
+  dli: number;
+  /** farthest from the present day, as a share of its peak */
+  away: number;
+}
+
+const USUAL_HOME = { fromMinute: 18 * 60, toMinute: 22 * 60 };
+
+/** Patterns that a controller runs as they are drawn and that give the present light. */
+function doableDays(
+  { zone, group, lampKind, spotIndex }: Desk,
+  groups: LitGroup[],
+  light: ZoneLight,
+  profile: ControllerProfile,
+): Doable[] {
+  const index = groups.findIndex((g) => g.groupId === group!.id);
+  const lit = groups[index]!;
+  const kind = behind(lampKind!, profile);
+  const par = light.par[index]![spotIndex]!;
+  const shares = { capShare: lit.day.capShare, easingShare: lit.day.easingShare };
+  const wanted = dli(lampDay(lampKind!, lit.threads, shares), par);
+  const base = [...lit.threads].sort((a, b) => b.strengthShare - a.strengthShare)[0]?.mix ?? {};
+  const worth = worthOf(light, index, spotIndex);
+  const now = { ...lampDay(lampKind!, lit.threads, { capShare: 1, easingShare: 1 }), drive: undefined };
+  return PATTERNS.flatMap((p): Doable[] => {
+    const made = patternDay(p.id, {
+      kind,
+      base,
+      home: zone.home ?? USUAL_HOME,
+      wantedDli: wanted,
+      dliOf: (threads) => dli(lampDay(kind, threads, shares), par),
+    });
+    // a lamp that dims can hang on a timer only with one setting all day
+    if (made.reason !== null || misfits(kind, made.threads).length > 0) return [];
+    const loss = lossOf(
+      now,
+      { ...lampDay(kind, made.threads, { capShare: 1, easingShare: 1 }), drive: undefined },
+      worth,
+    );
+    return [
+      {
+        name: p.name,
+        threads: made.threads,
+        after: withThreads(
+          groups.map((g, i) => (i === index ? { ...g, lampKind: kind } : g)),
+          group!.id,
+          made.threads,
+        ),
+        dli: made.dli,
+        away: loss.peakErrorShare,
+      },
+    ];
+  })
+    .sort((a, b) => a.away - b.away)
+    .slice(0, 3);
+}
+
+/** The chosen points and what is set at each. */
+function PointTable({
+  desk,
+  threads,
+  profile,
+}: {
+  desk: Desk;
+  threads: ResolvedThread[];
+  profile: ControllerProfile;
+}) {
+  const kind = behind(desk.lampKind!, profile);
+  return (
+    <View role="table" aria-label="Points of the fitted day" testID="fit-points">
+      {threads.map((t) => {
+        const typed = typedControls(kind, t.mix, t.strengthShare);
+        return (
+          <View key={t.minute} role="row" style={{ flexDirection: 'row', gap: space.m, paddingVertical: 3 }}>
+            <Type kind="strong" role="rowheader" style={{ width: 52 }}>
+              {formatTime(t.minute)}
+            </Type>
+            <Type kind="small" role="cell" style={{ flex: 1 }}>
+              {kind.controls.every((c) => c.kind === 'onOff' || typed[c.id] === 0) && !dims(kind)
+                ? kind.controls.map((c) => `${c.name} ${typed[c.id]! > 0 ? 'on' : 'off'}`).join(' · ')
+                : t.strengthShare === 0
+                  ? 'dark'
+                  : kind.controls.map((c) => `${c.name} ${Math.round(typed[c.id]! * 1000) / 10}`).join(' · ')}
+            </Type>
+          </View>
+        );
+      })}
+    </View>
+  );
+}

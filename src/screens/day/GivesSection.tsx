@@ -1,0 +1,88 @@
+import { View } from 'react-native';
+
+import { DAYS_PER_YEAR, EK_UMOL, hoursAbove, kWhPerDay } from '@/core/case/dayFigures';
+import { dayAt, type ZoneLight, zoneLitHours } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { NEEDS } from '@/core/case/types';
+import { formatHours, formatTime } from '@/core/day/clock';
+import { setKwhPrice } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { run } from '@/state/session';
+import { ValueField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
+import { Row, Section } from '@/ui/Parts';
+import { Type } from '@/ui/Type';
+
+import { mol, umol } from '../shared/words';
+
+const kWh = (v: number) => (v >= 9.95 ? v.toFixed(1) : v.toFixed(2));
+
+/** What the day gives each coral, and what each group takes from the wall. */
+export function GivesSection({ light, groups }: { light: ZoneLight; groups: LitGroup[] }) {
+  const { doc, zone } = useDesk();
+  const price = doc.kwhPrice ?? null;
+  const all = kWhPerDay(groups);
+  const cost = (kwh: number) => (price === null ? '' : `, ${Math.round(kwh * DAYS_PER_YEAR * price)} a year`);
+  return (
+    <Section title="What it gives and takes">
+      <View testID="gives">
+        {zone.spots.map((s, i) => {
+          const day = dayAt(light, groups, i);
+          const ek = s.need === null ? null : EK_UMOL[s.need];
+          return (
+            <Row key={s.id} style={{ minHeight: 44 }}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{s.name}</Type>
+                <Type kind="small">
+                  {[
+                    day.peak > 0 ? `peak ${umol(day.peak)} µmol at ${formatTime(day.peakMinute)}` : 'dark',
+                    ek === null
+                      ? null
+                      : `${formatHours(hoursAbove(light, groups, i, ek))} above ${ek} µmol, where a ${NEEDS[s.need!].name} is about saturated`,
+                  ]
+                    .filter(Boolean)
+                    .join('; ')}
+                </Type>
+              </View>
+              <Type kind="strong">{`${mol(day.dli)} mol`}</Type>
+            </Row>
+          );
+        })}
+        {groups.length > 1 &&
+          groups.map((g) => (
+            <Row key={g.groupId} style={{ minHeight: 36 }}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{g.name}</Type>
+                <Type kind="small">{`lit ${formatHours(zoneLitHours([g]))}`}</Type>
+              </View>
+              <Type kind="label">{`${kWh(kWhPerDay([g]))} kWh a day${cost(kWhPerDay([g]))}`}</Type>
+            </Row>
+          ))}
+        <Row style={{ minHeight: 36 }}>
+          <View style={{ flex: 1 }}>
+            <Type kind="label">{groups.length > 1 ? 'All lamps' : 'The lamps'}</Type>
+            <Type kind="small">{`lit ${formatHours(zoneLitHours(groups))}`}</Type>
+          </View>
+          <Type kind="strong" testID="energy">{`${kWh(all)} kWh a day${cost(all)}`}</Type>
+        </Row>
+      </View>
+      <ValueField
+        label="Price of a kilowatt-hour"
+        value={price === null ? '' : String(price)}
+        unit="in your money"
+        numeric
+        hint="Watts from emitters and a driver of 88 % (rule of thumb); saturation mid-range from the literature."
+        testID="kwh-price"
+        onCommit={(text) => {
+          if (text.trim() === '') return run(setKwhPrice(null)) ? null : 'Not taken.';
+          const v = parseNumber(text);
+          return v === null || v < 0 || v > 1e6
+            ? 'Give a price from 0 on, or nothing.'
+            : run(setKwhPrice(v))
+              ? null
+              : 'Not taken.';
+        }}
+      />
+    </Section>
+  );
+}

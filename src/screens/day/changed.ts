@@ -1,0 +1,61 @@
+import { type DayFigures, dayFigures } from '@/core/case/dayFigures';
+import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { judge, worstOf } from '@/core/case/safety';
+import type { Zone } from '@/core/case/types';
+import { kneeMinutes } from '@/core/day/day';
+import { extraDay } from '@/core/day/extras';
+import type { ResolvedThread } from '@/core/day/thread';
+import type { DayCurve } from '@/pieces/TwoDays';
+import type { Accustomed } from '@/state/light';
+
+import { times } from '../shared/words';
+
+/** The groups with another day for one of them; its lamps hang and shine as they do. */
+export const withThreads = (
+  groups: readonly LitGroup[],
+  groupId: string,
+  threads: readonly ResolvedThread[],
+  capShare?: number,
+): LitGroup[] =>
+  groups.map((g) =>
+    g.groupId === groupId
+      ? {
+          ...g,
+          threads: threads.map((t) => ({ ...t, mixName: 'its own mix' })),
+          day: extraDay(
+            g.lampKind,
+            threads,
+            { capShare: capShare ?? g.day.capShare, easingShare: g.day.easingShare },
+            g.extras,
+            null,
+          ),
+        }
+      : g,
+  );
+
+/** The light of groups through the day at a spot, for drawing. */
+export const curveOf = (light: ZoneLight, groups: readonly LitGroup[], spot: number): DayCurve => ({
+  parAt: (minute) => parUnder(light, levelsOfGroups(groups, minute), spot),
+  knees: kneeMinutes(groups.map((g) => g.day)),
+});
+
+export const figuresOf = (
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  zone: Zone,
+  spot: number,
+): DayFigures => dayFigures(light, groups, spot, zone.spots[spot]!.need);
+
+/** What a change would be for the corals, before it is taken. */
+export function stepWords(
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  zone: Zone,
+  accustomed: Accustomed | null,
+): string {
+  if (!accustomed) return 'What the corals are used to is being replayed.';
+  const worst = worstOf(judge(light, groups, accustomed.perSpot));
+  if (!worst) return 'No spot to judge.';
+  return `Largest step: ${zone.spots[worst.spot]!.name}, ${times(worst.ratio)} what it is used to, by ${worst.by}${worst.ratio > 1.3 ? '. Ease it in: the sheet plans it' : ''}.`;
+}

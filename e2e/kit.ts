@@ -94,3 +94,12 @@ export async function type(page: Page, testId: string, text: string): Promise<vo
   await page.getByTestId(testId).fill(text);
   await page.getByTestId(testId).press('Enter');
 }
+
+/** Imports a case file on the page of the case. */
+export const importText = async (page: Page, text: string) => {
+  const chooser = page.waitForEvent('filechooser');
+  await press(page.getByRole('button', { name: /^Import/ }));
+  await (
+    await chooser
+  ).setFiles({ name: 'case.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+};

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 
-import { expect, go, open, press, saved, test, type } from './kit';
+import { expect, go, importText, open, press, saved, test, type } from './kit';
 
 /** Reads or changes the store of the page behind the app's back. */
 const store = (page: Page, change?: Record<string, string | null>) =>
@@ -23,14 +23,6 @@ const store = (page: Page, change?: Record<string, string | null>) =>
     db.close();
     return Object.fromEntries(keys.map((k, i) => [String(k), String(values[i])]));
   }, change);
-
-const importText = async (page: Page, text: string) => {
-  const chooser = page.waitForEvent('filechooser');
-  await press(page.getByRole('button', { name: /^Import/ }));
-  await (
-    await chooser
-  ).setFiles({ name: 'case.json', mimeType: 'application/json', buffer: Buffer.from(text) });
-};
 
 test('a reload in mid-edit loses nothing', async ({ page }) => {
   await open(page, '/day');

@@ -2,7 +2,7 @@ import type { ResolvedThread } from '@/core/day/thread';
 import { typedControls } from '@/core/spectrum/controls';
 import type { LampKind } from '@/core/spectrum/lamp';
 import { lampKindOf, resolveThread } from '@/core/case/lit';
-import { circuitsOf, type OnWindow, threadsOfWindows } from '@/core/case/dawn';
+import { circuitsOf, type OnWindow, switchedLamp, threadsOfWindows } from '@/core/case/dawn';
 import type { LitGroup } from '@/core/case/lit';
 import type { CaseDoc, Group, Thread } from '@/core/case/types';
 
@@ -61,13 +61,19 @@ export function setWindows(
   merge?: string,
 ): Command {
   const days = lit.flatMap((g) => {
+    const group = groups.find((x) => x.id === g.groupId);
+    const whole = windows.get(`${g.groupId}/null`)?.[0];
+    const strongest = [...g.threads].sort((a, b) => b.strengthShare - a.strengthShare)[0];
+    if (group && whole && strongest) {
+      const threads = switchedLamp(g.lampKind, strongest.mix, strongest.strengthShare, whole);
+      return [{ groupId: g.groupId, threads: threadsFrom(doc, group, threads) }];
+    }
     const own = new Map(
       circuitsOf([g]).flatMap((c) => {
         const found = windows.get(`${c.groupId}/${c.controlId}`);
         return found ? [[c.controlId!, found] as const] : [];
       }),
     );
-    const group = groups.find((x) => x.id === g.groupId);
     return own.size > 0 && group
       ? [{ groupId: g.groupId, threads: threadsFrom(doc, group, threadsOfWindows(g, own)) }]
       : [];

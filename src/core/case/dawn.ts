@@ -19,11 +19,13 @@ export interface OnWindow {
   to: number;
 }
 
-/** Everything in these groups that can only be on or off. */
-export const circuitsOf = (groups: readonly LitGroup[]): Circuit[] =>
+/** Everything in these groups that can only be on or off; with `whole` also lamps that dim, each switched as one. */
+export const circuitsOf = (groups: readonly LitGroup[], whole = false): Circuit[] =>
   groups.flatMap((g): Circuit[] =>
     dims(g.lampKind)
-      ? []
+      ? whole
+        ? [{ groupId: g.groupId, controlId: null, name: `${g.name}, as a whole` }]
+        : []
       : g.lampKind.controls.map((c) => ({
           groupId: g.groupId,
           controlId: c.id,

@@ -126,6 +126,7 @@ export function* fitSteps(
     lowestShare: controller.lowestShare,
     everyMin: controller.everyMin,
     interpolation: controller.interpolation,
+    keepDark: true,
   };
   if (controller.sets === 'switch') {
     return made(yield* switchSteps(kind, threads, wanted, worth, controller));

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 
-import { type Day, DAY_MINUTES, type Knot } from '../day/day';
+import { type Day, DAY_MINUTES, type Knot, levelsAt, litHours } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { lampLibrary } from '../library/lamps';
 import { dims } from '../spectrum/controls';
@@ -264,6 +264,21 @@ describe('a day fitted to a controller', () => {
     expect(error('ten-slots')).toBeLessThan(0.02);
     expect(error('four-slots')).toBeGreaterThan(error('ten-slots'));
     expect(error('wall-timer')).toBeGreaterThan(error('four-slots'));
+  });
+
+  test('a night stays dark, also where light in it would lessen the largest error', () => {
+    for (const controller of [profile('four-slots'), { ...PLAIN_CONTROLLER, maxPoints: 4 }]) {
+      const fitted = run(nine, threads, worth, controller);
+      const day = lampDay(fitted.kind, fitted.threads, { capShare: 1, easingShare: 1 });
+      const lit = litHours(day);
+      expect(lit).toBeGreaterThan(7);
+      expect(lit).toBeLessThan(15);
+      expect(levelsAt(day, 60).every((v) => v === 0)).toBe(true);
+    }
+    // one point cannot hold a day and a night: it is light all day, and says so
+    const one = run(nine, threads, worth, { ...PLAIN_CONTROLLER, maxPoints: 1, interpolation: 'hold' });
+    expect(one.threads).toHaveLength(1);
+    expect(one.loss.peakErrorShare).toBeGreaterThan(0.3);
   });
 
   test('a change of colour that no point is left for shows as spectral drift', () => {

@@ -16,6 +16,8 @@ export interface ReduceRules {
   lowestShare?: number;
   /** points stand at multiples of this many minutes */
   everyMin?: number;
+  /** a night stays a night: no light over a stretch that the wanted day keeps dark, even if the largest error would be less */
+  keepDark?: boolean;
 }
 
 export interface Reduced {
@@ -104,6 +106,9 @@ export function settable(share: number, stepShare: number, lowestShare = 0): num
   return v < lowestShare / 2 ? 0 : lowestShare;
 }
 
+/** Dark stretches of this length are a night, minutes. Mark: rule of thumb. */
+const NIGHT_MIN = 120;
+
 /** First error that is tried, as a share of the peak, and how it grows until a way is found. */
 const FIRST_BOUND = 0.01;
 const NEXT_BOUND = 1.7;
@@ -166,6 +171,7 @@ export function* reduceSteps(
   const own = minutes.map((m) => Float64Array.from(sideAt(wanted, m, 'right').map(set)));
   const place = minutes.map((m) => at.get(m)!);
 
+  const light = (i: number) => own[i]!.reduce((sum, v, c) => sum + v * weights[c]!, 0);
   const stepsBetween = (i: number, j: number) => (place[j]! - place[i]! + ring) % ring || ring;
   /** Error at corner k of a run from candidate i where it stands a share w of the way from a to b; the larger of the sides that lie inside. */
   const errorAt = (
@@ -261,17 +267,44 @@ export function* reduceSteps(
     for (let c = 0; c < channels; c += 1) if ((weights[c]! * (high[c]! - low[c]!)) / 2 > bound) return false;
     return true;
   };
+  // minutes that the wanted day is dark, summed along the ring
+  const isDark = (from: Float64Array, t: number) => {
+    for (let c = 0; c < channels; c += 1) if (from[t * channels + c]! > 1e-9) return false;
+    return true;
+  };
+  const darkUntil = [0];
+  for (let t = 0; t < ring; t += 1) {
+    const next = (t + 1) % ring;
+    const span = (times[next]! - times[t]! + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
+    darkUntil.push(darkUntil[t]! + (isDark(right, t) && isDark(left, next) ? span : 0));
+  }
+  let keepDark = rules.keepDark ?? false;
+  const coversNight = (i: number, j: number): boolean => {
+    if (!keepDark) return false;
+    const [a, b] = [place[i]!, place[i]! + stepsBetween(i, j)];
+    const dark =
+      b <= ring ? darkUntil[b]! - darkUntil[a]! : darkUntil[ring]! - darkUntil[a]! + darkUntil[b - ring]!;
+    return dark >= NIGHT_MIN;
+  };
+  const nothing = new Array<number>(channels).fill(0);
   const cost = (i: number, j: number, bound: number) => {
-    if (rules.interpolation === 'ramp') return rampError(i, j, own[i]!, own[j]!, bound);
+    const night = coversNight(i, j);
+    if (rules.interpolation === 'ramp')
+      return night && (light(i) > 1e-9 || light(j) > 1e-9)
+        ? Infinity
+        : rampError(i, j, own[i]!, own[j]!, bound);
+    if (night) return heldError(i, j, nothing, bound);
     const held = heldValue(i, j, bound);
     return held ? heldError(i, j, held, bound) : Infinity;
   };
 
   // bounds that rise until a way is found: what costs more than the bound is never looked at
-  const light = (i: number) => own[i]!.reduce((sum, v, c) => sum + v * weights[c]!, 0);
   let bound = FIRST_BOUND * Math.max(1e-9, ...minutes.map((_, i) => light(i)));
+  const beyond = 3 * Math.max(1e-9, ...minutes.map((_, i) => light(i)));
   let best: Tour | null = null;
   for (let round = 0; !best; round += 1, bound *= NEXT_BOUND) {
+    // too few points for a day and a night: then the light comes first
+    if (bound > beyond) keepDark = false;
     const edges: { d: number; cost: number }[][] = [];
     for (let i = 0; i < n; i += 1) {
       const list: { d: number; cost: number }[] = [];
@@ -279,7 +312,7 @@ export function* reduceSteps(
         const c = cost(i, (i + d) % n, bound);
         if (c <= bound) list.push({ d, cost: c });
         // a held range only grows
-        else if (rules.interpolation === 'hold' && !rangeServes(bound)) break;
+        else if (rules.interpolation === 'hold' && !keepDark && !rangeServes(bound)) break;
       }
       edges.push(list);
     }
@@ -294,11 +327,16 @@ export function* reduceSteps(
   const knots = stops.map((i, k): Knot => ({
     minute: minutes[i]!,
     levels:
-      rules.interpolation === 'ramp' ? [...own[i]!] : heldValue(i, stops[(k + 1) % stops.length]!, Infinity)!,
+      rules.interpolation === 'ramp'
+        ? [...own[i]!]
+        : coversNight(i, stops[(k + 1) % stops.length]!)
+          ? [...nothing]
+          : heldValue(i, stops[(k + 1) % stops.length]!, Infinity)!,
   }));
   if (rules.interpolation === 'ramp') settle(knots);
   else if (rules.stepShare > 0)
     stops.forEach((i, k) => {
+      if (coversNight(i, stops[(k + 1) % stops.length]!)) return;
       const all = parAtFull.map((_, c) => c);
       knots[k] = { ...knots[k]!, levels: nudged(i, stops[(k + 1) % stops.length]!, knots[k]!.levels, all) };
     });
@@ -315,6 +353,12 @@ export function* reduceSteps(
       let moved = false;
       for (let k = 0; k < stops.length; k += 1) {
         const previous = (k + stops.length - 1) % stops.length;
+        // the ends of a night stay dark
+        if (
+          coversNight(stops[previous]!, stops[k]!) ||
+          coversNight(stops[k]!, stops[(k + 1) % stops.length]!)
+        )
+          continue;
         let here = Math.max(runError(previous, Infinity), runError(k, Infinity));
         for (let c = 0; c < channels; c += 1) {
           for (const by of [step, -step, 3 * step, -3 * step]) {

@@ -132,7 +132,14 @@ function Interludes({ desk, groups, light, accustomed }: PartProps) {
   const today = localDate(nowMs, zone.timeZone);
   const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
   const [what, setWhat] = useState<InterludeKind>('photograph');
-  const [plateId, setPlateId] = useState(plates[0]?.id ?? '');
+  /** share of white, green and red in a plate's controls: the whitest is what a camera balances best */
+  const whiteness = (mix: Levels) => {
+    const all = kind.controls.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0);
+    const white = kind.controls.filter((c) => ['white', 'warm'].includes(colourClass(kind, c)));
+    return all > 0 ? white.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0) / all : 0;
+  };
+  const whitest = [...plates].sort((a, b) => whiteness(b.mix) - whiteness(a.mix))[0];
+  const [plateId, setPlateId] = useState(whitest?.id ?? '');
   const [date, setDate] = useState(today);
   const [time, setTime] = useState(() => formatTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
   const [minutes, setMinutes] = useState(String(KINDS.photograph.minutes));
@@ -287,22 +294,8 @@ function Night({ desk, light, groups }: PartProps) {
   const kind = desk.lampKind!;
   const nowMs = useNowMs();
   const moon = group.extras?.moon;
-  const [typed, setTyped] = useState<string | null>(null);
   const index = groups.findIndex((g) => g.groupId === group.id);
-  const blues = kind.controls.filter(
-    (c) => c.kind === 'level' && ['blue', 'violet'].includes(colourClass(kind, c)),
-  );
-  const lamp = blues.find((c) => colourClass(kind, c) === 'blue') ?? blues[0];
-  if (!dims(kind) || !lamp)
-    return (
-      <Section title="Moonlight">
-        <Type>
-          {dims(kind)
-            ? 'This lamp has no blue that can be set alone, so no faint night. A small night light of its own is the cheapest remedy.'
-            : 'This lamp is on or off: it has no faint night. A small night light of its own is the cheapest remedy.'}
-        </Type>
-      </Section>
-    );
+  const [problem, setProblem] = useState<string | null>(null);
   /** PAR at the brightest spot under levels of this group alone, through cap and lowest level. */
   const brightest = (mix: Levels, strengthShare: number): number | null => {
     if (!light) return null;
@@ -315,9 +308,34 @@ function Night({ desk, light, groups }: PartProps) {
       ...zone.spots.map((_, s) => levels.reduce((sum, v, c) => sum + v * light.par[index]![s]![c]!, 0)),
     );
   };
+  const step = kind.controller.pointStepShare > 0 ? kind.controller.pointStepShare : 0.001;
+  /** The faintest light a control can give at the brightest coral. */
+  const faintest = (id: string): number | null => {
+    for (let k = 1; k <= 100; k += 1) {
+      const v = brightest({ [id]: 1 }, Math.min(1, k * step));
+      if (v !== null && v > 0) return v;
+    }
+    return null;
+  };
+  // blue, but no violet: it looks dimmer than it is; of several the first that is faint enough
+  const blues = kind.controls
+    .filter((c) => c.kind === 'level' && colourClass(kind, c) === 'blue')
+    .map((c) => ({ id: c.id, name: c.name, least: faintest(c.id) }));
+  const lamp =
+    blues.find((b) => b.least !== null && b.least <= MOON_MOST_UMOL) ??
+    [...blues].sort((a, b) => (a.least ?? Infinity) - (b.least ?? Infinity))[0];
+  if (!dims(kind) || !lamp)
+    return (
+      <Section title="Moonlight">
+        <Type>
+          {dims(kind)
+            ? 'This lamp has no blue that can be set alone, so no faint night. A small night light of its own is the cheapest remedy.'
+            : 'This lamp is on or off: it has no faint night. A small night light of its own is the cheapest remedy.'}
+        </Type>
+      </Section>
+    );
   /** The settable strength nearest to a wanted µmol at the brightest coral, never above the limit. */
   const strengthFor = (wanted: number): { strengthShare: number; umol: number } | null => {
-    const step = kind.controller.pointStepShare > 0 ? kind.controller.pointStepShare : 0.001;
     let best: { strengthShare: number; umol: number } | null = null;
     for (let k = 1; k <= 40; k += 1) {
       const strengthShare = Math.round(k * step * 1e4) / 1e4;
@@ -328,14 +346,6 @@ function Night({ desk, light, groups }: PartProps) {
     }
     return best;
   };
-  const least = (() => {
-    const step = kind.controller.pointStepShare > 0 ? kind.controller.pointStepShare : 0.001;
-    for (let k = 1; k <= 100; k += 1) {
-      const v = brightest({ [lamp.id]: 1 }, Math.min(1, k * step));
-      if (v !== null && v > 0) return v;
-    }
-    return null;
-  })();
   const now = moon ? brightest(moon.mix, moon.strengthShare) : null;
   const sky = moon?.real
     ? moonOn(moon.real, { date: localDate(nowMs, zone.timeZone), timeZone: zone.timeZone })
@@ -343,7 +353,7 @@ function Night({ desk, light, groups }: PartProps) {
   const turnOn = (wanted: number): string | null => {
     const found = strengthFor(wanted);
     if (!found)
-      return `The faintest setting of ${lamp.name} already gives ${least === null ? 'more' : `${umol(least)} µmol`} at the brightest coral; a moon is at most ${MOON_MOST_UMOL} µmol. A small night light of its own is the cheapest remedy.`;
+      return `The faintest setting of ${lamp.name} already gives ${lamp.least === null ? 'more' : `${umol(lamp.least)} µmol`} at the brightest coral; a moon is at most ${MOON_MOST_UMOL} µmol. A small night light of its own is the cheapest remedy.`;
     return setting(group, {
       moon: {
         fromMinute: moon?.fromMinute ?? 1320,
@@ -360,7 +370,7 @@ function Night({ desk, light, groups }: PartProps) {
     <Section title="Moonlight">
       <Type testID="moon-said">
         {moon
-          ? `${lamp.name} at ${Math.round(moon.strengthShare * 1000) / 10} % of its mix: ${now === null ? '…' : umol(now)} µmol at the brightest coral, in the dark from ${formatTime(moon.fromMinute)} to ${formatTime(moon.toMinute)}.`
+          ? `${kind.controls.find((c) => (moon.mix[c.id] ?? 0) > 0)?.name ?? 'Its mix'} at ${Math.round(moon.strengthShare * 1000) / 10} %: ${now === null ? '…' : umol(now)} µmol at the brightest coral, in the dark from ${formatTime(moon.fromMinute)} to ${formatTime(moon.toMinute)}.`
           : 'No moonlight. Nights without light are the rule; a faint one is for looking.'}
       </Type>
       {sky && (
@@ -370,12 +380,12 @@ function Night({ desk, light, groups }: PartProps) {
       )}
       <ValueField
         label={`Moonlight at the brightest coral, at most ${MOON_MOST_UMOL} µmol (rule of thumb)`}
-        value={typed ?? (now === null ? '' : now.toFixed(2))}
+        value={now === null ? '' : now.toFixed(2)}
         unit="µmol"
         numeric
         testID="moon-umol"
         onCommit={(text) => {
-          setTyped(null);
+          setProblem(null);
           if (text.trim() === '' || text.trim() === '0')
             return setting(group, { moon: undefined }) ? null : 'Not taken.';
           const v = parseNumber(text);
@@ -432,18 +442,11 @@ function Night({ desk, light, groups }: PartProps) {
           <Button label="No moonlight" onPress={() => setting(group, { moon: undefined })} />
         </>
       ) : (
-        <Button
-          label="A faint moon"
-          testID="moon-on"
-          onPress={() => {
-            const problem = turnOn(0.3);
-            if (problem) setTyped(problem);
-          }}
-        />
+        <Button label="A faint moon" testID="moon-on" onPress={() => setProblem(turnOn(0.3))} />
       )}
-      {typed && !moon && (
+      {problem && !moon && (
         <Type kind="label" role="alert">
-          {`▲ ${typed}`}
+          {`▲ ${problem}`}
         </Type>
       )}
       <Type kind="small">{`µmol through cap and lowest lit level${spot ? '' : '; add a spot to see it'}.`}</Type>

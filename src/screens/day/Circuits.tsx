@@ -87,12 +87,15 @@ function DawnSheet({
   onClose: () => void;
 }) {
   const { bundle, doc, zone, spotIndex, spot } = useDesk();
-  const circuits = circuitsOf(groups);
+  const circuits = circuitsOf(groups, true);
   const groupOf = (groupId: string) => groups.find((g) => g.groupId === groupId)!;
   const present = circuits.map((c) => windowsOf(groupOf(c.groupId), c.controlId));
-  const lit = present.flat();
+  const lit = present.filter((_, i) => circuits[i]!.controlId !== null).flat();
   const [order, setOrder] = useState(() => circuits.map((_, i) => i));
-  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
+  const [left, setLeft] = useState<ReadonlySet<number>>(
+    // lamps that dim have days of their own: they are switched only when that is asked for
+    () => new Set(circuits.flatMap((c, i) => (c.controlId === null ? [i] : []))),
+  );
   const [first, setFirst] = useState(() =>
     Math.min(...lit.map((w) => w.from), ...(lit.length === 0 ? [600] : [])),
   );
@@ -184,9 +187,11 @@ function DawnSheet({
                 <Type kind="label">{`${out ? '□' : '■'} ${c.name}`}</Type>
                 <Type kind="small" testID={`dawn-${c.name}`}>
                   {out
-                    ? present[i]!.length === 0
-                      ? 'stays off'
-                      : `stays: ${formatHours(onHours(present[i]!))}`
+                    ? c.controlId === null
+                      ? 'keeps its own day'
+                      : present[i]!.length === 0
+                        ? 'stays off'
+                        : `stays: ${formatHours(onHours(present[i]!))}`
                     : `${formatTime(planned[k]!.from)}-${formatTime(planned[k]!.to)}, ${formatHours((planned[k]!.to - planned[k]!.from) / 60)}`}
                 </Type>
               </Pressable>

@@ -16,6 +16,8 @@ import type { LitGroup } from '@/core/case/lit';
 import { judge } from '@/core/case/safety';
 import { livesByLight, type RunningEntry } from '@/core/case/types';
 import { formatTime } from '@/core/day/clock';
+import { interludesOn } from '@/core/day/extras';
+import { civilDay } from '@/core/day/wallClock';
 import { kneeMinutes } from '@/core/day/day';
 import { fullWallWatts } from '@/core/spectrum/lamp';
 import { Balance } from '@/pieces/Balance';
@@ -137,6 +139,7 @@ export function Today() {
       ) : groups.length > 0 ? (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={220} />
       ) : null}
+      <InterludeNow desk={desk} entries={entries} nowMs={nowMs} />
       <Due
         desk={desk}
         entries={entries}
@@ -252,6 +255,27 @@ function Now({
         </Sheet>
       )}
     </View>
+  );
+}
+
+/** An interlude that runs now or is still to come today, with its certain end. */
+function InterludeNow({ desk, entries, nowMs }: { desk: Desk; entries: RunningEntry[]; nowMs: number }) {
+  const { timeZone } = desk.zone;
+  const minute = wallMinute(nowMs, timeZone);
+  const on = civilDay(nowMs, timeZone);
+  const all = entries
+    .flatMap((e) => interludesOn(e.extras?.interludes ?? [], on).map((i) => ({ ...i, group: e.groupName })))
+    .filter((i) => i.to > minute)
+    .sort((a, b) => a.from - b.from);
+  const next = all[0];
+  if (!next) return null;
+  const who = entries.length > 1 ? ` of ${next.group}` : '';
+  return (
+    <Type testID="interlude-now">
+      {next.from <= minute
+        ? `Interlude until ${formatTime(next.to)}${who}: ${next.interlude.mixName} at ${percent(next.interlude.strengthShare)}; then the day goes on.`
+        : `Interlude ${formatTime(next.from)}-${formatTime(next.to)}${who}: ${next.interlude.mixName}.`}
+    </Type>
   );
 }
 

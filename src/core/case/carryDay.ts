@@ -1,6 +1,7 @@
-import { levelsAt, overall } from '../day/day';
-import type { ResolvedThread } from '../day/thread';
-import { carrySpectrum, carryToLamp, matchAtEqualPar } from '../mix/carry';
+import { DAY_MINUTES, levelsAt, overall, topOf } from '../day/day';
+import { lampLevels, type ResolvedThread, threadBetween } from '../day/thread';
+import { boundedFit } from '../mix/boundedFit';
+import { carryToLamp, MATCH_PER_HALVING, matchAtEqualPar } from '../mix/carry';
 import { BANDS, bandShares, par } from '../spectrum/bands';
 import { channelLevels, type Levels } from '../spectrum/controls';
 import { addScaled, type Spectrum, zeroSpectrum } from '../spectrum/grid';
@@ -39,6 +40,41 @@ export interface CarriedDay {
   lost: string[];
 }
 
+/** Slopes become steps of this length on a lamp that holds its values, minutes. Mark: rule of thumb. */
+const HELD_STEP_MIN = 30;
+
+/**
+ * The points at which a day is carried. A lamp that ramps follows a held day by a second point a minute before each change; one
+ * that holds follows slopes in steps, each at the light of its middle.
+ */
+function pointsFor(lit: LitGroup, kind: LampKind): ResolvedThread[] {
+  const { threads } = lit;
+  const from = lit.day.interpolation;
+  const to = kind.controller.interpolation;
+  if (from === to || threads.length < 2) return threads;
+  const taken = new Set(threads.map((t) => t.minute));
+  return threads
+    .flatMap((t, i): ResolvedThread[] => {
+      const before = threads[(i + threads.length - 1) % threads.length]!;
+      if (from === 'hold') {
+        const eve = (t.minute + DAY_MINUTES - 1) % DAY_MINUTES;
+        return taken.has(eve) ? [t] : [{ ...before, minute: eve }, t];
+      }
+      const next = threads[(i + 1) % threads.length]!;
+      const span = (next.minute - t.minute + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
+      if (t.strengthShare === 0 && next.strengthShare === 0) return [t];
+      const steps = Math.max(1, Math.round(span / HELD_STEP_MIN));
+      return Array.from({ length: steps }, (_, k) => {
+        const at = (minute: number) => Math.round(t.minute + minute) % DAY_MINUTES;
+        return {
+          ...threadBetween(threads, at((span * (k + 0.5)) / steps), lit.lampKind),
+          minute: at((span * k) / steps),
+        };
+      });
+    })
+    .sort((a, b) => a.minute - b.minute);
+}
+
 const sumOf = (spectra: readonly Spectrum[], levels: readonly number[]): Spectrum => {
   const out = zeroSpectrum();
   levels.forEach((l, c) => {
@@ -56,12 +92,17 @@ const BAND_NAMED = 0.03;
  */
 export function carryDay(source: ForeignDay, target: CarryTarget): CarriedDay {
   const { lit } = source;
-  const moments = lit.threads.map((t) => {
-    const levels = levelsAt(lit.day, t.minute);
-    return { thread: t, spectrum: sumOf(source.spectra, levels), levels };
+  const moments = pointsFor(lit, target.kind).map((t) => {
+    // on the day's own points this is what the lamp emits then
+    const day = {
+      ...lit.day,
+      knots: [{ minute: 0, levels: lampLevels(lit.lampKind, t.mix, t.strengthShare) }],
+    };
+    const levels = levelsAt({ ...day, top: lit.day.top ?? topOf(lit.day.knots) }, 0);
+    return { thread: t, spectrum: sumOf(source.spectra, levels) };
   });
   // a thread that is dark still has a mix that its neighbours run to
-  const mixes = new Map<string, { mix: Levels; match: number; full: Spectrum }>();
+  const mixes = new Map<string, { mix: Levels; match: number; full: Spectrum; room: number }>();
   const mixFor = (t: ResolvedThread, spectrum: Spectrum, strength: number) => {
     const key = JSON.stringify(t.mix);
     let made = mixes.get(key);
@@ -84,11 +125,19 @@ export function carryDay(source: ForeignDay, target: CarryTarget): CarriedDay {
     ),
     spectrum,
   }));
-  const need = carried.map((c) => (c.mix && par(c.mix.full) > 0 ? c.wanted / par(c.mix.full) : 0));
+  const needs = () => carried.map((c) => (c.mix && par(c.mix.full) > 0 ? c.wanted / par(c.mix.full) : 0));
+  // the cap takes what all threads have in common, so that strengths stay what they were
+  const strongest = Math.max(1e-9, ...moments.map((m) => m.thread.strengthShare));
+  // where a least-squares mix is weaker than the source, all mixes rise together as far as their keys go
+  const rise = Math.min(Math.max(0, ...needs()) / strongest, ...[...mixes.values()].map((m) => m.room));
+  if (rise > 1 + 1e-6)
+    for (const m of mixes.values()) {
+      m.mix = stronger(target.kind, m.mix, rise);
+      m.full = sumOf(target.spectra, emitted(target.kind, m.mix));
+    }
+  const need = needs();
   const most = Math.max(0, ...need);
   const dimmable = target.kind.controls.some((c) => c.kind === 'level' || c.kind === 'brightness');
-  // the cap takes what all threads have in common, so that strengths stay what they were
-  const strongest = Math.max(1e-9, ...lit.threads.map((t) => t.strengthShare));
   const cap = !dimmable ? 1 : Math.min(1, Math.max(0.01, most / strongest));
   const over = most / (cap * strongest) > 1 + 1e-9 ? 1 / most : 1;
   const threads = carried.map((c, i): CarriedThread => {
@@ -114,6 +163,15 @@ export function carryDay(source: ForeignDay, target: CarryTarget): CarriedDay {
   };
 }
 
+/** A mix with its levels and brightness times a factor. */
+const stronger = (kind: LampKind, mix: Levels, factor: number): Levels =>
+  Object.fromEntries(
+    kind.controls.map((c) => {
+      const v = mix[c.id] ?? 0;
+      return [c.id, c.kind === 'level' || c.kind === 'brightness' ? Math.min(1, v * factor) : v];
+    }),
+  );
+
 /** Emitted shares of a mix at full strength. */
 const emitted = (kind: LampKind, mix: Levels): number[] => emittedShares(kind, channelLevels(kind, mix));
 
@@ -138,25 +196,33 @@ function carriedMix(source: Spectrum, { kind, spectra }: CarryTarget, strength: 
   const tries = [carryToLamp(usable, kind, through).mix];
   // on a lamp of levels the spectra at the coral themselves can be fitted
   if (kind.controls.every((c) => c.kind === 'level')) {
+    // over all of the grid: near UV that the source has not is a fault, though it is no PAR
     const columns = kind.controls.map((c) => sumOf(spectra, channelLevels(kind, { [c.id]: 1 })));
-    const { levels } = carrySpectrum(source, columns);
-    tries.push(Object.fromEntries(kind.controls.map((c, i) => [c.id, levels[i]!])));
+    const { x } = boundedFit(columns, source);
+    tries.push(Object.fromEntries(kind.controls.map((c, i) => [c.id, x[i]!])));
   }
-  const matchOf = (m: Levels) => matchAtEqualPar(source, sumOf(spectra, emitted(kind, m)));
-  const mix = tries.reduce((a, b) => (matchOf(b) >= matchOf(a) ? b : a));
+  const worth = (m: Levels): number => {
+    const light = sumOf(spectra, emitted(kind, m));
+    const ratio = par(light) / par(source);
+    if (!(ratio > 0)) return -Infinity;
+    const off = Math.hypot(...source.map((v, i) => v * ratio - light[i]!));
+    return 1 - off / (ratio * Math.hypot(...source)) + MATCH_PER_HALVING * Math.log2(Math.min(1, ratio));
+  };
+  const mix = tries.reduce((a, b) => (worth(b) >= worth(a) ? b : a));
   const top = Math.max(
     0,
     ...kind.controls.flatMap((c) => (c.kind === 'level' || c.kind === 'brightness' ? [mix[c.id] ?? 0] : [])),
   );
   const scale = top > 0 ? Math.min(1 / top, 1 / Math.max(strength, 1e-9)) : 1;
-  const full: Levels = Object.fromEntries(
-    kind.controls.map((c) => {
-      const v = mix[c.id] ?? 0;
-      return [c.id, c.kind === 'level' || c.kind === 'brightness' ? Math.min(1, v * scale) : v];
-    }),
-  );
+  const full = stronger(kind, mix, scale);
   const light = sumOf(spectra, emitted(kind, full));
-  return { mix: full, match: matchAtEqualPar(source, light), full: light };
+  return {
+    mix: full,
+    match: matchAtEqualPar(source, light),
+    full: light,
+    /** how much stronger it could be made before a key is at its end */
+    room: top > 0 ? 1 / (top * scale) : 1,
+  };
 }
 
 function lostWords(

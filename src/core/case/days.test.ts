@@ -362,6 +362,35 @@ describe('a day carried to another lamp', () => {
     expect(weak.threads.every((t) => t.strengthShare <= 1)).toBe(true);
   });
 
+  test('a switched day on a lamp that ramps, and a ramped one on a lamp that holds, keep their light', () => {
+    const bar = lib('lib-violet-bar');
+    const switched = hung(bar, [
+      { minute: 560, strengthShare: 1, mix: { violet: 1 } },
+      { minute: 1230, strengthShare: 0, mix: { violet: 1 } },
+    ]);
+    const barLight = lightOf([switched]);
+    const onPanel = carryDay(
+      { lit: switched, spectra: barLight.spectra[0]![0]!.map((x) => x.map((v) => v / 4)) },
+      { kind: panel.lampKind, spectra },
+    );
+    expect(onPanel.threads.map((t) => t.minute)).toEqual([559, 560, 1229, 1230]);
+    const given = dli(
+      lampDay(panel.lampKind, onPanel.threads, { capShare: onPanel.capShare, easingShare: 1 }),
+      light.par[0]![0]!,
+    );
+    expect(given / (dli(switched.day, barLight.par[0]![0]!) / 4)).toBeCloseTo(1, 1);
+    const holds = {
+      ...panel.lampKind,
+      controller: { ...panel.lampKind.controller, interpolation: 'hold' as const },
+    };
+    const held = carryDay({ lit: panel, spectra }, { kind: holds, spectra });
+    const back = dli(
+      lampDay(holds, held.threads, { capShare: held.capShare, easingShare: 1 }),
+      light.par[0]![0]!,
+    );
+    expect(back / dli(panel.day, light.par[0]![0]!)).toBeCloseTo(1, 1);
+  });
+
   test('equal PAR: what is wanted at each thread is given', () => {
     const kind = lib('lib-eight-blue');
     const target = {

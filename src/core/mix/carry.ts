@@ -56,7 +56,7 @@ export interface CarriedMix {
 }
 
 /** Half the strength is given up only for this much more match. Mark: rule of thumb. */
-const MATCH_PER_HALVING = 0.05;
+export const MATCH_PER_HALVING = 0.05;
 /** Positions of a tint control that are tried before the best is refined. */
 const TINT_STEPS = 21;
 /** Share of the lamp's strength at which only colour is judged. */

@@ -4,6 +4,7 @@ import { View } from 'react-native';
 
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
+import type { CaseBundle } from '@/core/case/types';
 import { patternDay, PATTERNS } from '@/core/case/patterns';
 import { behind, type ChannelWorth, type FittedDay, lossOf, misfits } from '@/core/controller/fit';
 import { CONTROLLERS, profileWords } from '@/core/controller/profiles';
@@ -188,7 +189,7 @@ function Filled({ desk }: { desk: Desk }) {
               </View>
               {chosen !== 'own' && (
                 <Type kind="small">
-                  {`Kept, the day still runs behind “${kind.controller.name}” here until “This lamp has that one” is said.`}
+                  {`Kept, ${group.name} count as having this controller in place of “${kind.controller.name}”; undo takes both back.`}
                 </Type>
               )}
             </View>

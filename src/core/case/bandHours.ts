@@ -2,15 +2,37 @@ import { DAY_MINUTES } from '../day/day';
 import { unrolled } from '../day/moves';
 import type { ResolvedThread } from '../day/thread';
 import { threadFromValues } from '../controller/fit';
-import { type Levels, typedControls } from '../spectrum/controls';
+import { typedControls } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lamp';
 
-/** Slope of a colour that runs longer than the rest, minutes. Mark: rule of thumb. */
-const SLOPE_MIN = 15;
+/** A colour's course through the unrolled day. */
+type Course = [minute: number, value: number][];
+
+function valueAt(course: Course, minute: number, holds: boolean): number {
+  const next = course.findIndex(([m]) => m > minute);
+  if (next === 0) return course[0]![1];
+  if (next < 0) return course[course.length - 1]![1];
+  const [[m0, v0], [m1, v1]] = [course[next - 1]!, course[next]!];
+  return holds ? v0 : v0 + ((v1 - v0) * (minute - m0)) / (m1 - m0);
+}
+
+/** A course whose top is held longer: what rises to it comes earlier, what falls from it later, each by half. */
+function longer(course: Course, minutes: number, holds: boolean): Course {
+  const top = Math.max(...course.map(([, v]) => v));
+  const tops = course.flatMap(([, v], i) => (v >= top - 1e-9 ? [i] : []));
+  const [first, last] = [tops[0]!, tops[tops.length - 1]!];
+  // a held top lasts until the next thread
+  const end = holds ? last + 1 : last;
+  return [
+    ...course.slice(0, first + 1).map(([m, v]): [number, number] => [m - minutes / 2, v]),
+    ...course.slice(first + 1, end),
+    ...course.slice(end).map(([m, v]): [number, number] => [m + minutes / 2, v]),
+  ];
+}
 
 /**
- * Runs colours longer at the strength they have: before and after the rest of the day they are lit alone, at their strongest.
- * @param controlIds the colours; @param minutes how much longer in all, half before and half after
+ * Runs colours longer at the strength they have: each keeps its course, with its top held for so many minutes more. Nothing else
+ * changes, so its dose grows by top × minutes.
  */
 export function runLonger(
   kind: LampKind,
@@ -20,50 +42,24 @@ export function runLonger(
 ): ResolvedThread[] {
   const all = unrolled(threads);
   if (all.length < 2 || minutes <= 0) return [...threads];
-  const values = (t: ResolvedThread) => typedControls(kind, t.mix, t.strengthShare);
-  const top = Object.fromEntries(
-    controlIds.map((id) => [id, Math.max(0, ...all.map((t) => values(t)[id] ?? 0))]),
-  );
-  const alone: Levels = Object.fromEntries(
+  const holds = kind.controller.interpolation === 'hold';
+  const length = all[all.length - 1]!.minute - all[0]!.minute;
+  const more = Math.min(2 * Math.floor(minutes / 2), 2 * Math.floor((DAY_MINUTES - 2 - length) / 2));
+  const typed = all.map((t) => typedControls(kind, t.mix, t.strengthShare));
+  const courses = new Map(
     kind.controls.map((c) => {
-      if (controlIds.includes(c.id)) return [c.id, top[c.id]!];
-      // tint and trims belong to the colour they turn
-      return [c.id, c.kind === 'tint' || c.kind === 'trim' ? (all[0]!.mix[c.id] ?? 0) : 0];
+      const course: Course = all.map((t, i) => [t.minute, typed[i]![c.id]!]);
+      const lit = course.some(([, v]) => v > 0);
+      return [c.id, controlIds.includes(c.id) && lit ? longer(course, more, holds) : course] as const;
     }),
   );
-  const keep = (t: ResolvedThread): ResolvedThread => {
-    const v = { ...values(t) };
-    for (const id of controlIds) v[id] = top[id]!;
-    return threadFromValues(kind, t.minute, v);
-  };
-  // between first and last light the colours stay at their strongest from the slope on
-  const wrap = (m: number) => ((Math.round(m) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
-  const [first, last] = [all[0]!.minute, all[all.length - 1]!.minute];
-  const half = Math.min(minutes / 2, (DAY_MINUTES - 2 - (last - first)) / 2);
-  const slope = Math.min(SLOPE_MIN, half);
-  const dark = (m: number): ResolvedThread => ({ ...threadFromValues(kind, m, alone), strengthShare: 0 });
-  const made =
-    kind.controller.interpolation === 'hold'
-      ? [
-          threadFromValues(kind, first - half, alone),
-          ...all.slice(0, -1).map(keep),
-          threadFromValues(kind, last, alone),
-          dark(last + half),
-        ]
-      : [
-          dark(first - half),
-          threadFromValues(kind, first - half + slope, alone),
-          ...all.map(keep),
-          threadFromValues(kind, last + half - slope, alone),
-          dark(last + half),
-        ];
-  const taken = new Set<number>();
-  return made
-    .map((t) => {
-      let minute = wrap(t.minute);
-      while (taken.has(minute)) minute = wrap(minute + 1);
-      taken.add(minute);
-      return { ...t, minute };
+  const times = [...new Set([...courses.values()].flatMap((course) => course.map(([m]) => m)))].sort(
+    (a, b) => a - b,
+  );
+  return times
+    .map((m) => {
+      const values = Object.fromEntries([...courses].map(([id, course]) => [id, valueAt(course, m, holds)]));
+      return threadFromValues(kind, ((m % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES, values);
     })
     .sort((a, b) => a.minute - b.minute);
 }

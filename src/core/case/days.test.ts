@@ -227,22 +227,24 @@ describe('the beauty moved, the dose kept', () => {
   });
 });
 
-test('a colour runs longer at the strength it has, until its floor is met', () => {
-  const kind = panel.lampKind;
-  const dayOf = (t: readonly ResolvedThread[]): Day => lampDay(kind, t, { capShare: 1, easingShare: 1 });
-  const violet = kind.channels.findIndex((c) => c.id === 'violet');
-  const secondsOf = (minutes: number) =>
-    fullSeconds(dayOf(runLonger(kind, panel.threads, ['violet'], minutes)))[violet]!;
-  const top = Math.max(...dayOf(panel.threads).knots.map((k) => k.levels[violet]!));
-  const longer = dayOf(runLonger(kind, panel.threads, ['violet'], 120));
-  expect(Math.max(...longer.knots.map((k) => k.levels[violet]!))).toBeCloseTo(top, 9);
-  kind.channels.forEach((_, c) => {
-    if (c !== violet) expect(fullSeconds(longer)[c]).toBeCloseTo(fullSeconds(dayOf(panel.threads))[c]!, 3);
-  });
-  const minutes = minutesForDose(secondsOf, secondsOf(200))!;
-  expect(minutes).toBe(200);
-  expect(minutesForDose(secondsOf, 1e9)).toBeNull();
-  expect(runLonger(kind, panel.threads, ['violet'], 0)).toEqual(panel.threads);
+test('a colour runs longer at the strength it has: its dose grows by top × time, nothing else moves', () => {
+  // rounding to whole percents belongs to typing
+  const fine = { ...panel.lampKind, controller: { ...panel.lampKind.controller, pointStepShare: 0 } };
+  for (const interpolation of ['ramp', 'hold'] as const) {
+    const kind = { ...fine, controller: { ...fine.controller, interpolation } };
+    const dayOf = (t: readonly ResolvedThread[]): Day => lampDay(kind, t, { capShare: 1, easingShare: 1 });
+    const violet = kind.channels.findIndex((c) => c.id === 'violet');
+    const seconds = (minutes: number) =>
+      fullSeconds(dayOf(runLonger(kind, panel.threads, ['violet'], minutes)));
+    const top = Math.max(...dayOf(panel.threads).knots.map((k) => k.levels[violet]!));
+    const [was, is] = [seconds(0), seconds(120)];
+    is.forEach((v, c) => expect(v - was[c]!).toBeCloseTo(c === violet ? top * 7200 : 0, 3));
+    const longer = dayOf(runLonger(kind, panel.threads, ['violet'], 120));
+    expect(Math.max(...longer.knots.map((k) => k.levels[violet]!))).toBeCloseTo(top, 9);
+    expect(minutesForDose((m) => seconds(m)[violet]!, seconds(200)[violet]!)).toBe(200);
+    expect(minutesForDose((m) => seconds(m)[violet]!, 1e9)).toBeNull();
+  }
+  expect(runLonger(fine, panel.threads, ['violet'], 0)).toEqual(panel.threads);
 });
 
 describe('circuits', () => {

@@ -352,8 +352,9 @@ function Night({ desk, light, groups }: PartProps) {
     : null;
   const turnOn = (wanted: number): string | null => {
     const found = strengthFor(wanted);
+    if (lamp.least === null) return 'The light is still being computed: try again in a moment.';
     if (!found)
-      return `The faintest setting of ${lamp.name} already gives ${lamp.least === null ? 'more' : `${umol(lamp.least)} µmol`} at the brightest coral; a moon is at most ${MOON_MOST_UMOL} µmol. A small night light of its own is the cheapest remedy.`;
+      return `The faintest setting of ${lamp.name} already gives ${umol(lamp.least)} µmol at the brightest coral; a moon is at most ${MOON_MOST_UMOL} µmol. A small night light of its own is the cheapest remedy.`;
     return setting(group, {
       moon: {
         fromMinute: moon?.fromMinute ?? 1320,
@@ -442,7 +443,12 @@ function Night({ desk, light, groups }: PartProps) {
           <Button label="No moonlight" onPress={() => setting(group, { moon: undefined })} />
         </>
       ) : (
-        <Button label="A faint moon" testID="moon-on" onPress={() => setProblem(turnOn(0.3))} />
+        <Button
+          label={light ? 'A faint moon' : 'Computing the light …'}
+          disabled={!light}
+          testID="moon-on"
+          onPress={() => setProblem(turnOn(0.3))}
+        />
       )}
       {problem && !moon && (
         <Type kind="label" role="alert">

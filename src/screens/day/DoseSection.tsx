@@ -9,7 +9,7 @@ import { wavelengthColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import { formatHours } from '@/core/day/clock';
 import { extraDay } from '@/core/day/extras';
-import { colourClass } from '@/core/library/colours';
+import { controlLight } from '@/core/library/colours';
 import { BANDS, type BandId } from '@/core/spectrum/bands';
 import { dims } from '@/core/spectrum/controls';
 import { setZone } from '@/state/commands';
@@ -23,6 +23,9 @@ import { Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
+
+/** Middle of the violet band. */
+const VIOLET_NM = 415;
 
 /** A limit that a dose breaks, in words; null when it keeps to it. */
 const broken = (dose: number, limit: DoseLimit | undefined): string | null => {
@@ -161,8 +164,13 @@ function LongerSheet({
   const group = deskGroup!;
   const kind = lampKind!;
   const lights = kind.controls.filter((c) => c.kind === 'level');
+  // violet first: it is what is most often wanted for longer
   const [id, setId] = useState(
-    () => (lights.find((c) => colourClass(kind, c) === 'violet') ?? lights[0])?.id ?? '',
+    () =>
+      [...lights].sort(
+        (a, b) =>
+          Math.abs(controlLight(kind, a).nm - VIOLET_NM) - Math.abs(controlLight(kind, b).nm - VIOLET_NM),
+      )[0]?.id ?? '',
   );
   const [minutes, setMinutes] = useState(120);
   const lit = groups.find((g) => g.groupId === group.id)!;
@@ -186,7 +194,7 @@ function LongerSheet({
   return (
     <Sheet title="Run a colour longer" onClose={onClose}>
       <Type kind="small">
-        At its present strength, before and after the rest of the day: more of it a day without a higher peak.
+        Its top is held for longer at the strength it has: more of it a day without a higher peak of it.
       </Type>
       <Choice
         label="Colour"

@@ -181,8 +181,10 @@ function Filled({ desk }: { desk: Desk }) {
                   kind="filled"
                   testID="keep-fit"
                   onPress={() => {
-                    if (run(takeDay(doc, group, `fitted to ${profile.name}`, found.threads)))
-                      router.navigate('/day');
+                    const day = takeDay(doc, group, `fitted to ${profile.name}`, found.threads);
+                    const lamp = setLampKind({ ...kind, controller: profile });
+                    const both = { name: day.name, apply: (b: CaseBundle) => day.apply(lamp.apply(b)) };
+                    if (run(chosen === 'own' ? day : both)) router.navigate('/day');
                   }}
                 />
                 <Button label="Leave the day as it is" onPress={clear} />

@@ -16,6 +16,7 @@ import type { Group } from '@/core/case/types';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { misfits, threadFromValues } from '@/core/controller/fit';
 import { formatTime } from '@/core/day/clock';
+import { onOffCalendar } from '@/core/formats/calendar';
 import { parseDayCsv } from '@/core/formats/dayCsv';
 import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
 import { FileProblem } from '@/core/formats/table';
@@ -190,9 +191,7 @@ function Filled() {
     const file = dayFile(lit, group, desk.spot);
     download(file.name, file.text, 'application/json');
   };
-  const calendar = async () => {
-    // the zones of the world come along only when a calendar is asked for
-    const { onOffCalendar } = await import('@/core/formats/calendar');
+  const calendar = () => {
     const text = onOffCalendar({
       title: `${group.name}, ${zone.name}`,
       timeZone: zone.timeZone,
@@ -376,7 +375,7 @@ function Filled() {
             label="Calendar"
             name="On and off as a calendar"
             icon={CalendarClock}
-            onPress={() => void calendar()}
+            onPress={calendar}
             testID="calendar"
           />
         )}

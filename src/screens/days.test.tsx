@@ -1,0 +1,619 @@
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+
+import { TextEncoder } from 'node:util';
+
+import { CONTROLLERS } from '@/core/controller/profiles';
+import { typedControls } from '@/core/spectrum/controls';
+import { lampLibrary } from '@/core/library/lamps';
+import { litDraft, resolveThread } from '@/core/case/lit';
+import type { Group } from '@/core/case/types';
+import { dayFile } from '@/state/dayFiles';
+import { undo } from '@/state/session';
+import { useSettings } from '@/state/settings';
+import { reckoner } from '@/workers/client';
+
+import { Around } from './day/Around';
+import { CarryPage } from './day/Carry';
+import { Day } from './day/Day';
+import { FitPage } from './day/Fit';
+import { Patterns } from './day/Patterns';
+import { LampSheet } from './sheet/LampSheet';
+import { Today } from './today/Today';
+import {
+  choose,
+  demo,
+  doc,
+  edit,
+  fill,
+  freshPlaces,
+  open,
+  press,
+  show,
+  tap,
+  text,
+  withLamp,
+} from './test/kit';
+import type * as Router from './test/router';
+import { navigate, routeAt } from './test/router';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
+let mockFile: { name: string; text: string } | Error | null = null;
+const mockDownloads: { name: string; text: string }[] = [];
+jest.mock('@/ui/files', () => ({
+  pickText: async () => {
+    if (mockFile instanceof Error) throw mockFile;
+    return mockFile;
+  },
+  download: (name: string, body: string) => mockDownloads.push({ name, text: body }),
+  copyText: async () => true,
+  printPage: () => undefined,
+}));
+jest.mock('@/workers/client', () => {
+  const real = jest.requireActual('@/workers/client').reckoner();
+  const offered = { ...real };
+  return { reckoner: () => offered };
+});
+
+// jsdom has none, browsers do
+globalThis.TextEncoder ??= TextEncoder;
+
+freshPlaces();
+const worker = reckoner() as unknown as Record<string, unknown>;
+const real = { ...worker };
+beforeEach(() => {
+  routeAt();
+  mockFile = null;
+  mockDownloads.length = 0;
+  Object.assign(worker, real);
+});
+
+const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
+const group = () => doc().zones[0]!.groups[0]!;
+const minutes = () =>
+  group()
+    .threads.map((t) => t.minute)
+    .sort((a, b) => a - b);
+
+/** The demo with a pair of tubes beside the panels. */
+function withTubes() {
+  const bundle = demo();
+  const zone = bundle.case.zones[0]!;
+  const kind = kindOf('lib-tubes');
+  const on = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
+  const tubes: Group = {
+    id: 'tubes',
+    name: 'Tubes',
+    lampKindId: kind.id,
+    lamps: [{ id: 't1', name: 'pair', xCm: 75, yCm: 12, heightCm: 20, turnDeg: 0 }],
+    threads: [
+      { id: 'a', minute: 600, strengthShare: 1, mix: { own: on } },
+      { id: 'b', minute: 1080, strengthShare: 0, mix: { own: on } },
+    ],
+    capShare: 1,
+  };
+  return {
+    ...bundle,
+    case: {
+      ...bundle.case,
+      lampKinds: [...bundle.case.lampKinds, kind],
+      zones: [{ ...zone, groups: [...zone.groups, tubes] }],
+    },
+  };
+}
+
+describe('Day', () => {
+  test('several threads move, scale, copy and go together; each is one step of undo', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    press('Threads: several at once');
+    expect(text('several-said')).toMatch(/Choose threads/);
+    press('All');
+    expect(text('several-said')).toBe('6 threads chosen.');
+    const before = minutes();
+    press('Shift the chosen threads down');
+    expect(minutes()).toEqual(before.map((m) => m - 15));
+    press('None');
+    fireEvent.click(screen.getByRole('checkbox', { name: 'Thread at 13:50' }));
+    press('Strength of the chosen threads down');
+    expect(group().threads.find((t) => t.minute === 830)!.strengthShare).toBeCloseTo(1 / 1.05, 5);
+    press('Copy half an hour later');
+    expect(minutes()).toContain(860);
+    press('Remove');
+    expect(minutes()).not.toContain(860);
+    act(() => undo());
+    act(() => undo());
+    expect(minutes()).not.toContain(860);
+    expect(group().threads).toHaveLength(6);
+  });
+
+  test('the whole day: shifted, stretched, its plateau set, scaled, mirrored; nonsense is refused', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    press('Whole day');
+    press('Shift the day up');
+    expect(minutes()[0]).toBe(535);
+    fill('day-length', '9');
+    expect(minutes().at(-1)! - minutes()[0]!).toBe(540);
+    fill('day-length', '40');
+    expect(screen.getByRole('alert').textContent).toMatch(/below 24/);
+    fill('day-length', '9');
+    press('Stretch the day up');
+    expect(minutes().at(-1)! - minutes()[0]!).toBe(570);
+    fill('plateau-length', '5');
+    expect(screen.getByTestId('plateau-length')).toHaveProperty('value', '5');
+    press('Scale the day down');
+    expect(Math.max(...group().threads.map((t) => t.strengthShare))).toBeCloseTo(1 / 1.05, 5);
+    const strengths = () =>
+      [...group().threads].sort((a, b) => a.minute - b.minute).map((t) => t.strengthShare);
+    const forward = strengths();
+    press('Mirror: morning becomes evening');
+    expect(strengths()).toEqual([...forward].reverse());
+  });
+
+  test('both meanings of a cap stand in µmol; floors and ceilings speak; a colour runs longer until its floor is met', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('doses')).toBeTruthy());
+    expect(text('cap-here')).toMatch(/^Here it multiplies every thread: brightest moment \d+ µmol/);
+    expect(text('cap-there')).toMatch(/rescales the day.* \d+ µmol/);
+    tap('dose-limits');
+    fill('floor-violet', '1,1');
+    fill('ceiling-violet', '0.5');
+    expect(screen.getByRole('alert').textContent).toMatch(/ceiling lies below/);
+    fill('ceiling-violet', '');
+    fill('ceiling-red', '0.05');
+    fill('ceiling-red', 'much');
+    expect(screen.getAllByRole('alert').at(-1)!.textContent).toMatch(/0 to 100 mol/);
+    expect(text('limit-violet')).toBe('▼ below 1.1');
+    expect(text('limit-red')).toBe('▲ above 0.05');
+    tap('run-longer');
+    expect(text('longer-by')).toMatch(/^2 h longer/);
+    tap('longer-needed');
+    expect(text('longer-doses')).toMatch(/violet0\.\d\d → 1\.1\d mol/);
+    tap('take-longer');
+    expect(screen.queryByTestId('limit-violet')).toBeNull();
+    expect(group().threads.length).toBeGreaterThan(6);
+    act(() => undo());
+    expect(text('limit-violet')).toBe('▼ below 1.1');
+  });
+
+  test('what it gives and takes: per coral, saturation, energy, and a cost once a price is given', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('gives')).toBeTruthy());
+    expect(text('gives')).toMatch(/Straw polyppeak .* above 90 µmol, where a soft coral is about saturated/);
+    expect(text('energy')).toMatch(/^0\.\d\d kWh a day$/);
+    fill('kwh-price', '0,4');
+    expect(text('energy')).toMatch(/kWh a day, 1\d\d a year$/);
+    fill('kwh-price', '-1');
+    expect(screen.getByRole('alert').textContent).toMatch(/Give a price/);
+  });
+
+  test('the chain is edited where it is read: strength, cap, and a thread put at the minute', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    press('Chain: the factors of any minute');
+    fill('chain-strength', '50');
+    expect(group().threads.find((t) => t.minute === 845)!.strengthShare).toBe(0.5);
+    fill('chain-cap', '60');
+    expect(group().capShare).toBe(0.6);
+    fill('chain-cap', '160');
+    expect(screen.getByRole('alert').textContent).toMatch(/Cap: give 0 to 100/);
+    fill('chain-time', '12:00');
+    tap('chain-add');
+    expect(minutes()).toContain(720);
+    tap('chain-thread');
+    expect(screen.getByTestId('thread-time')).toHaveProperty('value', '12:00');
+    tap('copy-thread');
+    expect(screen.getByTestId('thread-time')).toHaveProperty('value', '12:30');
+  });
+
+  test('an own mix remembers its plate and is saved back to it', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    press('Chain: the factors of any minute');
+    tap('chain-thread');
+    tap('edit-mix');
+    const plate = () => doc().plates.find((p) => p.id === 'demo-noon')!.mix.violet!;
+    press('Violet down');
+    expect(plate()).toBe(0.7);
+    expect(group().threads.find((t) => t.minute === 845)!.mix).toMatchObject({ fromPlateId: 'demo-noon' });
+    tap('save-back');
+    expect(plate()).toBe(0.69);
+    expect(group().threads.find((t) => t.minute === 845)!.mix).toEqual({ plateId: 'demo-noon' });
+  });
+
+  test('circuits are bars: stepped by key, planned together, put in order', async () => {
+    await open(withTubes());
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('on-bars')).toBeTruthy());
+    const tubes = () => doc().zones[0]!.groups[1]!;
+    const [first, second] = kindOf('lib-tubes').controls.map((c) => `Tubes, ${c.name}`);
+    expect(text(`bar-${first}`)).toBe('10:00-18:00 · 8 h');
+    fireEvent.keyDown(screen.getByRole('slider', { name: `${first} on` }), { key: 'ArrowLeft' });
+    expect(text(`bar-${first}`)).toBe('09:55-18:00 · 8 h 5 min');
+    tap('plan-circuits');
+    expect(text('dawn-Panels, as a whole')).toBe('keeps its own day');
+    press(`${second} earlier in the order`);
+    fill('dawn-last', '19:00');
+    expect(text(`dawn-${second}`)).toMatch(/^09:55-19:00/);
+    expect(text(`dawn-${first}`)).toMatch(/^10:15-18:40/);
+    expect(text('dawn-total')).toMatch(/mol a day, peak/);
+    fill('dawn-first', 'noon');
+    expect(screen.getByRole('alert').textContent).toMatch(/First light: give a time/);
+    fireEvent.click(screen.getByRole('checkbox', { name: `Plan ${first}` }));
+    expect(text(`dawn-${first}`)).toBe('stays: 8 h 5 min');
+    tap('take-dawn');
+    expect(text(`bar-${second}`)).toBe('09:55-19:00 · 9 h 5 min');
+    expect(text(`bar-${first}`)).toBe('09:55-18:00 · 8 h 5 min');
+    expect(tubes().threads.map((t) => t.minute)).toEqual([595, 1080, 1140]);
+  });
+});
+
+describe('Patterns', () => {
+  test('a dark day asks for a light first; hours at home and what is wanted are checked', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, threads: [] })) })),
+      },
+    }));
+    show(Patterns);
+    await waitFor(() => expect(screen.getByText(/The present day is dark/)).toBeTruthy());
+    choose('At a light of my own');
+    fill('wanted-dli', '-3');
+    expect(screen.getByRole('alert').textContent).toMatch(/above 0, to 100/);
+    fill('wanted-dli', '5');
+    await waitFor(() => expect(screen.getByTestId('pattern-broad')).toBeTruthy());
+    fill('home-from', 'late');
+    expect(screen.getByRole('alert').textContent).toMatch(/give a time of day/);
+    fill('home-from', '22:00');
+    expect(screen.getByRole('alert').textContent).toMatch(/two different times/);
+    fill('home-from', '19:00');
+    expect(doc().zones[0]!.home).toEqual({ fromMinute: 1140, toMinute: 1320 });
+    tap('take-pattern-evening');
+    expect(group().threads.length).toBeGreaterThan(4);
+    expect(useSettings.getState().equalDli).toBe(false);
+  });
+
+  test('the beauty is moved with the chosen look, and a controller that cannot take the day is named', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        lampKinds: b.case.lampKinds.map((k) => ({ ...k, controller: { ...k.controller, maxPoints: 4 } })),
+      },
+    }));
+    show(Patterns);
+    await waitFor(() => expect(screen.getByTestId('beauty-said')).toBeTruthy());
+    choose('Late light');
+    expect(text('beauty')).toMatch(
+      /Its controller cannot take it as it stands: the day has 6 points; it takes 4/,
+    );
+    expect(text('beauty-said')).toMatch(/^The same light a day/);
+    const lit = () => litDraft(doc(), group());
+    const before = lit();
+    tap('take-beauty');
+    expect(lit().threads).not.toEqual(before.threads);
+    act(() => undo());
+    expect(lit().threads).toEqual(before.threads);
+  });
+});
+
+describe('Fit to a controller', () => {
+  const pick = (id: string) => press(CONTROLLERS.find((c) => c.id === id)!.profile.name);
+
+  test('a day is fitted, its loss said, kept with the controller in one step', async () => {
+    show(FitPage);
+    await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
+    pick('four-slots');
+    tap('fit-day');
+    await waitFor(() => expect(screen.getByTestId('fitted')).toBeTruthy());
+    expect(text('fit-loss')).toMatch(
+      /^4 points\. Farthest at any moment: \d+\.\d % of the day’s peak; light a day/,
+    );
+    expect(within(screen.getByTestId('fit-points')).getAllByRole('row')).toHaveLength(4);
+    tap('keep-fit');
+    expect(navigate).toHaveBeenCalledWith('/day');
+    expect(minutes().every((m) => m % 60 === 0)).toBe(true);
+    expect(doc().lampKinds[0]!.controller.name).toBe('Four whole-hour slots');
+    act(() => undo());
+    expect(doc().lampKinds[0]!.controller.name).not.toBe('Four whole-hour slots');
+    expect(minutes()).toHaveLength(6);
+  });
+
+  test('progress has a figure and a stop; a failure changes nothing and says so', async () => {
+    let report: ((share: number) => boolean) | undefined;
+    worker.fitDay = jest.fn((...input: unknown[]) => {
+      report = input[4] as typeof report;
+      return new Promise(() => undefined);
+    });
+    show(FitPage);
+    await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
+    pick('ten-slots');
+    tap('fit-day');
+    act(() => void report!(0.4));
+    expect(text('fit-progress')).toBe('Fitting, 40 %');
+    press('Stop');
+    expect(screen.queryByTestId('fit-progress')).toBeNull();
+    expect(report!(0.5)).toBe(false);
+    worker.fitDay = jest.fn(() => Promise.reject(new Error('the worker stopped')));
+    tap('fit-day');
+    await waitFor(() => expect(screen.getByText(/could not be fitted: the worker stopped/)).toBeTruthy());
+    expect(minutes()).toHaveLength(6);
+  });
+
+  test('days a controller can do well give the present light', async () => {
+    show(FitPage);
+    await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
+    pick('ten-slots');
+    tap('doable');
+    const list = text('doable-days');
+    expect(list).toMatch(/3 days with the present light/);
+    fireEvent.click(screen.getAllByRole('button', { name: /^Take / })[0]!);
+    expect(navigate).toHaveBeenCalledWith('/day');
+  });
+
+  test('the controller of a lamp is edited line by line, and every line is checked', async () => {
+    show(FitPage);
+    await waitFor(() => expect(screen.getByTestId('edit-controller')).toBeTruthy());
+    tap('edit-controller');
+    const own = () => doc().lampKinds[0]!.controller;
+    choose('Ten slots');
+    expect(own()).toEqual(CONTROLLERS.find((c) => c.id === 'ten-slots')!.profile);
+    fill('max-points', '2,5');
+    expect(screen.getByRole('alert').textContent).toMatch(/a whole number from 1 to 1000/);
+    fill('max-points', '');
+    expect(own().maxPoints).toBeNull();
+    fill('every-min', '30');
+    fill('point-step', '5');
+    fill('lowest-share', '10');
+    choose('holds the last values');
+    choose('rescales the day to it');
+    choose('it keeps its own time');
+    choose('they do not');
+    choose('time');
+    expect(own()).toMatchObject({
+      everyMin: 30,
+      pointStepShare: 0.05,
+      lowestShare: 0.1,
+      interpolation: 'hold',
+      capMeans: 'rescales',
+      followsClockChange: false,
+      interludeUnderCap: false,
+      rows: 'times',
+    });
+    expect(text('profile-words')).toBe(
+      'holds each value, any number of points, every 30 min, steps of 5 %, nothing between 0 and 10 %, own clock',
+    );
+  });
+});
+
+describe('Carry a day here', () => {
+  test('nothing foreign yet says where it comes from; bad files are named; a day file of the same lamp is itself', async () => {
+    show(CarryPage);
+    await waitFor(() => expect(screen.getByText(/Nothing of other hardware/)).toBeTruthy());
+    mockFile = { name: 'x.json', text: '{"format":"chromatheca-plate"}' };
+    tap('open-day');
+    await waitFor(() =>
+      expect(text('day-problem')).toMatch(/x\.json was not taken: .*no Chromatheca day.*Choose a day file/),
+    );
+    mockFile = new Error('the disk is gone');
+    tap('open-day');
+    await waitFor(() => expect(text('day-problem')).toMatch(/The file was not taken: the disk is gone/));
+    const lit = litDraft(doc(), group());
+    mockFile = dayFile(lit, group(), doc().zones[0]!.spots[0]!);
+    tap('open-day');
+    await waitFor(() => expect(screen.queryByTestId('day-problem')).toBeNull());
+    await waitFor(() =>
+      expect(screen.getByTestId('match-day').getAttribute('aria-disabled')).not.toBe('true'),
+    );
+    fill('source-height', '900');
+    expect(screen.getByRole('alert').textContent).toMatch(/Height: give 1 to 300/);
+    fill('source-height', '24');
+    tap('match-day');
+    await waitFor(() => expect(screen.getByTestId('carried')).toBeTruthy());
+    expect(text('carried-said')).toMatch(/^100 % alike in colour; cap 80 %/);
+    tap('take-carried');
+    const kind = doc().lampKinds[0]!;
+    const typed = (g: Group) =>
+      g.threads.map((t) => {
+        const r = resolveThread(doc(), t);
+        return typedControls(kind, r.mix, r.strengthShare);
+      });
+    const back = typed(group());
+    act(() => undo());
+    const was = typed(group());
+    back.forEach((row, i) =>
+      Object.entries(row).forEach(([id, v]) => expect(Math.abs(v - was[i]![id]!)).toBeLessThan(0.0101)),
+    );
+  });
+
+  test('another group’s day is matched; what the lamp has no light for is said', async () => {
+    await open(withTubes());
+    show(CarryPage);
+    await waitFor(() => expect(screen.getByRole('button', { name: 'The day of Tubes' })).toBeTruthy());
+    press('The day of Tubes');
+    await waitFor(() =>
+      expect(screen.getByTestId('match-day').getAttribute('aria-disabled')).not.toBe('true'),
+    );
+    tap('match-day');
+    await waitFor(() => expect(screen.getByTestId('carried')).toBeTruthy());
+    expect(text('carried-said')).toMatch(/\d+ % alike in colour/);
+    expect(text('carried-step')).toMatch(/Largest step/);
+    worker.carryDay = () => Promise.reject(new Error('no light'));
+    tap('match-day');
+    await waitFor(() => expect(screen.getByText(/could not be matched: no light/)).toBeTruthy());
+  });
+});
+
+describe('Night, interludes, weather, clock', () => {
+  test('interludes are checked field by field, listed with their cost, and removed', async () => {
+    show(Around);
+    await waitFor(() => expect(screen.getByTestId('add-interlude')).toBeTruthy());
+    choose('Feeding');
+    expect(screen.getByTestId('interlude-minutes')).toHaveProperty('value', '15');
+    const wrong: [string, string, RegExp][] = [
+      ['interlude-time', 'soon', /From: give a time/],
+      ['interlude-date', '31.12.', /Date: give a date/],
+      ['interlude-minutes', '0', /Minutes: give 1 to 720/],
+      ['interlude-strength', '200', /Strength: give 0 to 100/],
+    ];
+    for (const [field, value, message] of wrong) {
+      const before = (screen.getByTestId(field) as HTMLInputElement).value;
+      fill(field, value);
+      tap('add-interlude');
+      expect(text('interlude-error')).toMatch(message);
+      fill(field, before);
+    }
+    tap('add-interlude');
+    await waitFor(() => expect(text('interludes')).toMatch(/Feeding, Tue 24 Nov 15:40-15:55.*(costs|adds)/));
+    choose('Maintenance');
+    expect(screen.getByText(/Plug out before hands go in/)).toBeTruthy();
+    press(/^Remove the interlude of/);
+    expect(group().extras).toBeUndefined();
+  });
+
+  test('a moon is faint or refused, fixed or real; a lamp of circuits has none', async () => {
+    show(Around);
+    await waitFor(() => expect(text('moon-on')).toBe('A faint moon'));
+    fill('moon-umol', '0.5');
+    await waitFor(() => expect(text('moon-said')).toMatch(/^Blue at 1 %: 0\.\d µmol/));
+    fill('moon-from', '23:00');
+    expect(group().extras!.moon!.fromMinute).toBe(1380);
+    choose('As the real moon');
+    fill('moon-latitudeDeg', '95');
+    expect(screen.getByRole('alert').textContent).toMatch(/−90 to 90/);
+    fill('moon-latitudeDeg', '-20');
+    expect(text('moon-tonight')).toMatch(/Tonight the moon is \d+ % lit; up/);
+    press('No moonlight');
+    expect(group().extras).toBeUndefined();
+    await open(withLamp('lib-two-circuit', {}));
+    expect(screen.getByText(/on or off: it has no faint night/)).toBeTruthy();
+    expect(screen.getByText(/Clouds need a lamp that dims and ramps/)).toBeTruthy();
+  });
+
+  test('storms ask first and only once, clouds have a ceiling, drift shows the year', async () => {
+    show(Around);
+    choose('Passing');
+    fill('cloud-depth', '80');
+    expect(screen.getByRole('alert').textContent).toMatch(/0 to 50 %/);
+    fill('cloud-depth', '40');
+    fill('cloudy-share', '100');
+    await waitFor(() =>
+      expect(text('weather-said')).toMatch(/Of the next 30 days 30 have clouds; they take \d+ %/),
+    );
+    const seed = group().extras!.weather!.seed;
+    press('Other weather: draw the clouds anew');
+    expect(group().extras!.weather!.seed).not.toBe(seed);
+    choose('Now and then');
+    expect(group().extras!.weather!.storms).toBe(false);
+    tap('storm-agree');
+    expect(group().extras!.weather!.storms).toBe(true);
+    choose('As the sun');
+    fill('drift-latitude', '70');
+    expect(screen.getAllByRole('alert').at(-1)!.textContent).toMatch(/−66 to 66/);
+    fill('drift-latitude', '50');
+    fill('drift-most', '45');
+    expect(text('drift-year')).toMatch(/Sun 21 Jun\D*16 h .*45 min longer at each end/);
+    expect(text('drift-year')).toMatch(/45 min shorter at each end/);
+    expect(text('clock-said')).toMatch(/the skipped hour is not lit/);
+  });
+
+  test('a lamp that keeps its own time says what a clock change does to it', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        lampKinds: b.case.lampKinds.map((k) => ({
+          ...k,
+          controller: { ...k.controller, followsClockChange: false },
+        })),
+      },
+    }));
+    show(Around);
+    await waitFor(() =>
+      expect(text('clock-said')).toMatch(/keeps its own time: from then on its day runs an hour later/),
+    );
+  });
+});
+
+describe('The sheet', () => {
+  test('follows the controller’s page, names what cannot be typed in, and gives files', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        lampKinds: b.case.lampKinds.map((k) => ({
+          ...k,
+          controller: { ...k.controller, rows: 'times' as const, maxPoints: 4, name: 'Four slots' },
+        })),
+      },
+    }));
+    show(LampSheet);
+    await waitFor(() => expect(screen.getByTestId('safety')).toBeTruthy());
+    const heads = within(screen.getByRole('table', { name: /^Percents/ })).getAllByRole('columnheader');
+    expect(heads.map((h) => h.textContent)).toEqual([
+      'time',
+      ...doc().lampKinds[0]!.controls.map((c) => c.name),
+    ]);
+    expect(text('misfit')).toMatch(
+      /Four slots cannot take this day as it stands: the day has 6 points; it takes 4/,
+    );
+    tap('to-fit');
+    expect(navigate).toHaveBeenCalledWith('/fit');
+    tap('day-json');
+    expect(mockDownloads.at(-1)!.name).toBe('panels.day.json');
+    press('CSV');
+    const csv = mockDownloads.at(-1)!.text;
+    mockFile = { name: 'day.csv', text: csv.replace('08:40', '07:10') };
+    tap('read-day-csv');
+    await waitFor(() => expect(minutes()[0]).toBe(430));
+    mockFile = { name: 'day.csv', text: csv.replace('Near UV', 'Ultra') };
+    tap('read-day-csv');
+    await waitFor(() =>
+      expect(text('csv-problem')).toMatch(/this lamp has no “Ultra”.*Head the columns Near UV/),
+    );
+  });
+
+  test('circuits become a calendar', async () => {
+    await open(withTubes());
+    show(LampSheet);
+    choose('Tubes');
+    tap('calendar');
+    await waitFor(() => expect(mockDownloads.at(-1)?.name).toBe('tubes.ics'));
+    expect(mockDownloads.at(-1)!.text.match(/BEGIN:VEVENT/g)).toHaveLength(2);
+  });
+});
+
+test('Today names an interlude that is still to come, and one that runs', async () => {
+  const interlude = {
+    id: 'i',
+    kind: 'viewing' as const,
+    date: '2026-11-24',
+    fromMinute: 1200,
+    minutes: 60,
+    strengthShare: 0.5,
+    mix: { violet: 1 },
+    mixName: 'Late light',
+  };
+  const run = (fromMinute: number) =>
+    edit((b) => ({
+      ...b,
+      history: {
+        ...b.history,
+        entries: b.history.entries.map((e) => ({
+          ...e,
+          extras: { interludes: [{ ...interlude, fromMinute }] },
+        })),
+      },
+    }));
+  run(1200);
+  show(Today);
+  await waitFor(() => expect(text('interlude-now')).toBe('Interlude 20:00-21:00: Late light.'));
+  run(930);
+  expect(text('interlude-now')).toMatch(/^Interlude until 16:30: Late light at 50 %/);
+});

@@ -1,7 +1,11 @@
 import { dayAt, levelsOfGroups, spectrumUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { accustomedAt } from '@/core/case/replay';
+import { patternDay } from '@/core/case/patterns';
+import { reduceDay } from '@/core/controller/reduce';
 import { dli, levelsAt, parOf } from '@/core/day/day';
+import { lampDay } from '@/core/day/thread';
+import { seeded } from '@/core/spectrum/random';
 import { computeResponse, parAt, spectrumAt } from '@/core/optics/response';
 import { seeUnder } from '@/core/colour/look';
 import { FORMS, libraryForm } from '@/core/coral/form';
@@ -204,4 +208,85 @@ console.log(
 );
 console.log(
   `emission of one channel: ${medianMs(() => emissionSpectrum({ shape: 'line', peakNm: 451, fwhmNm: 19, flux: 1 })).toFixed(3)} ms`,
+);
+
+// a day of 200 points fitted to six: pruned costs and few starts beside every pair and every start
+const noise = seeded(5);
+const busy = [...new Set(Array.from({ length: 260 }, () => Math.floor(noise() * 1440)))]
+  .slice(0, 200)
+  .sort((a, b) => a - b)
+  .map((minute) => ({
+    minute,
+    levels: Array.from(
+      { length: 8 },
+      (_, c) =>
+        Math.max(0, Math.sin(((minute - 400) / 1440) * Math.PI * 1.8)) *
+        (0.3 + 0.08 * c) *
+        (0.9 + 0.1 * noise()),
+    ),
+  }));
+const weights = [10, 20, 80, 60, 20, 10, 8, 30];
+const MOST = 6;
+/** Every pair of times judged at every corner, then the best way round from every start. */
+function everyPair(): number {
+  const minutes = [
+    ...new Set([...busy.map((k) => k.minute), ...Array.from({ length: 96 }, (_, i) => 15 * i)]),
+  ].sort((a, b) => a - b);
+  const day = { knots: busy, capShare: 1, easingShare: 1, interpolation: 'ramp' as const };
+  const own = minutes.map((m) => levelsAt(day, m));
+  const set = own.map((l) => l.map((v) => Math.round(v * 100) / 100));
+  const peak = Math.max(...own.map((l) => parOf(l, weights)));
+  const n = minutes.length;
+  const cost = minutes.map((_, i) =>
+    Array.from({ length: n }, (__, d) => {
+      const j = (i + d + 1) % n;
+      const span = (minutes[j]! - minutes[i]! + 1440) % 1440 || 1440;
+      let worst = 0;
+      for (let k = 0; k <= d + 1; k += 1) {
+        const at = (i + k) % n;
+        const w = k === d + 1 ? 1 : ((minutes[at]! - minutes[i]! + 1440) % 1440) / span;
+        let e = 0;
+        for (let c = 0; c < weights.length; c += 1)
+          e += weights[c]! * Math.abs(set[i]![c]! + (set[j]![c]! - set[i]![c]!) * w - own[at]![c]!);
+        worst = Math.max(worst, e);
+      }
+      return worst;
+    }),
+  );
+  let best = Infinity;
+  for (let start = 0; start < n; start += 1) {
+    let at = new Float64Array(n + 1).fill(Infinity);
+    at[0] = 0;
+    for (let k = 0; k < MOST; k += 1) {
+      const next = new Float64Array(n + 1).fill(Infinity);
+      for (let o = 0; o < n; o += 1)
+        for (let d = 0; o + d + 1 <= n; d += 1)
+          next[o + d + 1] = Math.min(next[o + d + 1]!, Math.max(at[o]!, cost[(start + o) % n]![d]!));
+      best = Math.min(best, next[n]!);
+      at = next;
+    }
+  }
+  return best / peak;
+}
+const rules = { maxPoints: MOST, stepShare: 0.01, interpolation: 'ramp' as const };
+const day200 = { knots: busy, interpolation: 'ramp' as const };
+const oursPeak = reduceDay(day200, weights, rules).peakErrorShare;
+const naivePeak = everyPair();
+report(
+  'a day of 200 points fitted to 6, ramps',
+  medianMs(() => reduceDay(day200, weights, rules), 3),
+  medianMs(everyPair, 1),
+  `largest error ${(oursPeak * 100).toFixed(2)} % of the peak, every pair ${(naivePeak * 100).toFixed(2)} %`,
+);
+console.log(
+  `the same to six held values: ${medianMs(() => reduceDay(day200, weights, { ...rules, interpolation: 'hold' }), 3).toFixed(0)} ms; a pattern's day for the demo panel: ${medianMs(
+    () =>
+      patternDay('paleNoon', {
+        kind: demoPanel,
+        base: bundle.case.plates[0]!.mix,
+        home: { fromMinute: 1080, toMinute: 1320 },
+        wantedDli: 6,
+        dliOf: (threads) => dli(lampDay(demoPanel, threads, { capShare: 0.8, easingShare: 1 }), parAtFull),
+      }),
+  ).toFixed(1)} ms`,
 );

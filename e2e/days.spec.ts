@@ -115,7 +115,7 @@ test('shape a day: several threads, the whole of it, µmol for a strength, a mix
   await expect(page.getByTestId('mix-violet')).toHaveText(`${violet + 1} %`);
 });
 
-test('patterns at equal light: what really changes is said, one is taken, and the beauty is moved', async ({
+test('patterns at equal light: what really changes is said, one is taken, and the beauty is moved @phone', async ({
   page,
 }) => {
   await open(page, '/day');
@@ -142,7 +142,7 @@ test('patterns at equal light: what really changes is said, one is taken, and th
   expect(Math.abs((await dayMol(page)) / present - 1)).toBeLessThan(0.02);
 });
 
-test('an interlude with a certain end, a moon and clouds: drafted, typed in, seen on Today', async ({
+test('an interlude with a certain end, a moon and clouds: drafted, typed in, seen on Today @phone', async ({
   page,
 }) => {
   await open(page, '/day');
@@ -232,7 +232,7 @@ test('a stepped dawn with tubes and a bar: bars of hours, planned together, as a
   expect(calendar.text).toContain('RRULE:FREQ=DAILY');
 });
 
-test('fit to four whole hours and to a wall timer: what is lost, kept, and typed in its order', async ({
+test('fit to four whole hours and to a wall timer: what is lost, kept, and typed in its order @phone', async ({
   page,
 }) => {
   await open(page, '/fit');
@@ -265,7 +265,7 @@ test('fit to four whole hours and to a wall timer: what is lost, kept, and typed
   await expect(page.getByTestId('doable-days')).toBeVisible();
 });
 
-test('a foreign day from a file: refused when it is bad, matched at the coral, taken with its cap', async ({
+test('a foreign day from a file: refused when it is bad, matched at the coral, taken with its cap @phone', async ({
   page,
 }) => {
   await open(page, '/sheet');

@@ -54,6 +54,27 @@ const SHOTS: Shot[] = [
       await page.getByTestId('safety').waitFor();
     },
   },
+  { name: 'patterns-wide', path: '/patterns', size: 'wide' },
+  {
+    name: 'fit-wide',
+    path: '/fit',
+    size: 'wide',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'Four whole-hour slots' }).click();
+      await page.getByTestId('fit-day').click();
+      await page.getByTestId('fitted').waitFor();
+    },
+  },
+  {
+    name: 'around-phone',
+    path: '/around',
+    size: 'phone',
+    before: async (page) => {
+      await page.getByTestId('add-interlude').click();
+      await page.getByTestId('moon-on').click();
+      await page.getByTestId('moon-said').scrollIntoViewIfNeeded();
+    },
+  },
   { name: 'tank-phone', path: '/tank', size: 'phone', before: charted },
   {
     name: 'tank-wide',
@@ -95,12 +116,6 @@ const SHOTS: Shot[] = [
   },
   { name: 'lamps-phone', path: '/lamps', size: 'phone' },
   {
-    name: 'plates-phone',
-    path: '/plates',
-    size: 'phone',
-    before: (page) => page.getByRole('button', { name: 'Open plate Late light' }).click(),
-  },
-  {
     name: 'compare-wide',
     path: '/compare?with=plate.demo-noon,lamp.lib-nine,lamp.lib-tubes',
     size: 'wide',
@@ -111,7 +126,6 @@ const SHOTS: Shot[] = [
     size: 'wide',
     before: (page) => page.getByRole('radio', { name: 'Deep shelf' }).click(),
   },
-  { name: 'coral-night-phone', path: '/corals?coral=demo-copper', size: 'phone', dark: true },
   {
     name: 'design-wide',
     path: '/design',
@@ -122,7 +136,6 @@ const SHOTS: Shot[] = [
     },
   },
   { name: 'case-wide', path: '/case', size: 'wide' },
-  { name: 'start-phone', path: '/start', size: 'phone' },
 ];
 
 async function shoot(browser: Browser, origin: string, shot: Shot): Promise<void> {

@@ -7,11 +7,12 @@ import { type ZoneLight, zoneLight } from '@/core/case/light';
 import type { Stretch } from '@/core/case/replay';
 import { channelIds, entriesOf, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
 import type { CaseBundle, HistoryDoc, Zone } from '@/core/case/types';
+import { runsUpTo } from '@/core/day/wallClock';
 import type { DayLight } from '@/core/easing/accustomed';
 import type { ResponseMatrix } from '@/core/optics/response';
 import { reckoner } from '@/workers/client';
 
-import { localDate, utcIso, wallMinute } from './time';
+import { utcIso } from './time';
 
 /** What is known of the zone without its readings. */
 export function useBare({ case: doc }: CaseBundle, zone: Zone): Calibration {
@@ -154,19 +155,15 @@ export function useAccustomed(
   return query.data && query.data.perSpot.length === zone.spots.length ? query.data : null;
 }
 
-/** Today's wall clock up to now, cut wherever something was typed in. */
+/** Today's wall clock up to now, cut wherever something was typed in or the clocks change. */
 export function stretchesToday(zone: Zone, history: HistoryDoc, nowMs: number): Stretch[] {
-  const now = Math.floor(wallMinute(nowMs, zone.timeZone));
-  const today = localDate(nowMs, zone.timeZone);
-  const cuts = entriesOf(history, zone.id)
-    .filter((e) => localDate(Date.parse(e.atUtc), zone.timeZone) === today && Date.parse(e.atUtc) <= nowMs)
-    .map((e) => ({ minute: Math.min(now, wallMinute(Date.parse(e.atUtc), zone.timeZone)), atUtc: e.atUtc }));
-  const beforeToday = utcIso(nowMs - wallMinute(nowMs, zone.timeZone) * 60_000);
-  const starts = [{ minute: 0, atUtc: beforeToday }, ...cuts];
-  return starts.map((s, i) => ({
-    fromMinute: s.minute,
-    toMinute: starts[i + 1]?.minute ?? now,
-    atUtc: s.atUtc,
+  const typed = entriesOf(history, zone.id).map((e) => Date.parse(e.atUtc));
+  // to the minute, so that the light so far is asked for once a minute
+  const now = Math.floor(nowMs / 60_000) * 60_000;
+  return runsUpTo(now, zone.timeZone, typed).map((r) => ({
+    fromMinute: r.fromMinute,
+    toMinute: r.toMinute,
+    atUtc: utcIso(r.fromMs),
   }));
 }
 

@@ -1,7 +1,8 @@
 import type { Day } from '../day/day';
 import { extraDay, type Extras } from '../day/extras';
 import type { ResolvedThread } from '../day/thread';
-import type { CivilDay } from '../day/wallClock';
+import { shifted } from '../day/moves';
+import { behindWall, type CivilDay } from '../day/wallClock';
 import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lamp';
@@ -81,8 +82,12 @@ export const litDraft = (doc: CaseDoc, group: Group, on: CivilDay | null = null)
     on,
   );
 
-export const litRunning = (entry: RunningEntry, on: CivilDay | null = null): LitGroup =>
-  lit(entry, entry.threads, on);
+/** What runs, on a date when that is given; a lamp that keeps its own time is shown by the wall. */
+export function litRunning(entry: RunningEntry, on: CivilDay | null = null): LitGroup {
+  const behind = on && !entry.lampKind.controller.followsClockChange ? behindWall(on, entry.atUtc) : 0;
+  const threads = behind === 0 ? entry.threads : shifted(entry.threads, behind);
+  return lit(entry, threads, on);
+}
 
 /** All groups of a zone as drafted. */
 export const draftGroups = (doc: CaseDoc, zone: Zone, on: CivilDay | null = null): LitGroup[] =>

@@ -64,6 +64,9 @@ function* choices(n: number, k: number, from = 0): Generator<number[]> {
   for (let i = from; i <= n - k; i += 1) for (const rest of choices(n, k - 1, i + 1)) yield [i, ...rest];
 }
 
+/** Without the dust of looking a hair beside the minute, so that ties are rounded alike. */
+const even = (v: number) => Math.round(v * 1e5) / 1e5;
+
 /** The best of all choices of points, by trying every one: ramps through the day's own levels, holds at mid-range. */
 function bruteForce(day: Plain, rules: ReduceRules, minutes: readonly number[]): number {
   let best = Infinity;
@@ -74,7 +77,7 @@ function bruteForce(day: Plain, rules: ReduceRules, minutes: readonly number[]):
         if (rules.interpolation === 'ramp')
           return {
             minute: from,
-            levels: valueAt(day, from, 'right').map((v) => settable(v, rules.stepShare)),
+            levels: valueAt(day, from, 'right').map((v) => settable(even(v), rules.stepShare)),
           };
         const to = minutes[chosen[(n + 1) % chosen.length]!]!;
         const span = (to - from + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
@@ -88,7 +91,7 @@ function bruteForce(day: Plain, rules: ReduceRules, minutes: readonly number[]):
           minute: from,
           levels: [0, 1].map((c) =>
             settable(
-              (Math.min(...seen.map((v) => v[c]!)) + Math.max(...seen.map((v) => v[c]!))) / 2,
+              even((Math.min(...seen.map((v) => v[c]!)) + Math.max(...seen.map((v) => v[c]!))) / 2),
               rules.stepShare,
             ),
           ),

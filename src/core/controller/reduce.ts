@@ -129,8 +129,30 @@ export function* reduceSteps(
   parAtFull: readonly number[],
   rules: ReduceRules,
 ): Generator<number, Reduced> {
+  const up = yield* reduceRounded(day, parAtFull, rules, 0);
+  if (rules.interpolation === 'hold' || !(rules.stepShare > 0) || up.peakErrorShare <= 1e-9) return up;
+  // levels that lie half way between two settable values could be taken down as well as up
   const wanted = corners(day);
-  const set = (v: number) => settable(v, rules.stepShare, rules.lowestShare);
+  const tie = candidateMinutes(wanted, rules.everyMin ?? 1).some((m) =>
+    sideAt(wanted, m, 'right').some((v) => {
+      const part = v / rules.stepShare;
+      return Math.abs(part - Math.floor(part) - 0.5) < 1e-6;
+    }),
+  );
+  if (!tie) return up;
+  const down = yield* reduceRounded(day, parAtFull, rules, 1e-6 * rules.stepShare);
+  return down.peakErrorShare < up.peakErrorShare - 1e-9 ? down : up;
+}
+
+/** The same with ties taken up, or down by a hair that is taken off before rounding. */
+function* reduceRounded(
+  day: Plain,
+  parAtFull: readonly number[],
+  rules: ReduceRules,
+  hair: number,
+): Generator<number, Reduced> {
+  const wanted = corners(day);
+  const set = (v: number) => settable(v > hair ? v - 2 * hair : v, rules.stepShare, rules.lowestShare);
   const made = (knots: Knot[]): Reduced => {
     const reduced = { knots, interpolation: rules.interpolation };
     return {
@@ -173,44 +195,42 @@ export function* reduceSteps(
 
   const light = (i: number) => own[i]!.reduce((sum, v, c) => sum + v * weights[c]!, 0);
   const stepsBetween = (i: number, j: number) => (place[j]! - place[i]! + ring) % ring || ring;
-  /** Error at corner k of a run from candidate i where it stands a share w of the way from a to b; the larger of the sides that lie inside. */
-  const errorAt = (
-    i: number,
-    k: number,
-    steps: number,
-    a: ArrayLike<number>,
-    b: ArrayLike<number>,
-    w: number,
-  ): number => {
-    const t = ((place[i]! + k) % ring) * channels;
-    let eLeft = 0;
-    let eRight = 0;
-    for (let c = 0; c < channels; c += 1) {
-      const v = a[c]! + (b[c]! - a[c]!) * w;
-      eLeft += weights[c]! * Math.abs(v - left[t + c]!);
-      eRight += weights[c]! * Math.abs(v - right[t + c]!);
+  // imported constants are looked up anew each time: hot loops keep them
+  const dayMinutes = DAY_MINUTES;
+  const minuteOf = Float64Array.from(minutes);
+  const timeOf = Float64Array.from(times);
+  /**
+   * Largest error between candidates i and j when the reduced day runs evenly from a to b (the same for a held value): at every
+   * corner inside from both sides, at the ends from within. It begins in the middle, where a run that is no good shows it, and ends
+   * beyond the bound.
+   */
+  const runError = (i: number, j: number, a: Float64Array, b: Float64Array, bound: number): number => {
+    const from = minuteOf[i]!;
+    const span = (minuteOf[j]! - from + dayMinutes) % dayMinutes || dayMinutes;
+    const first = place[i]!;
+    const steps = (place[j]! - first + ring) % ring || ring;
+    let worst = 0;
+    for (let n1 = -1; n1 <= steps && worst <= bound; n1 += 1) {
+      const k = n1 < 0 ? steps >> 1 : n1;
+      const at = (first + k) % ring;
+      const w = k === steps ? 1 : ((timeOf[at]! - from + dayMinutes) % dayMinutes) / span;
+      const t = at * channels;
+      let eLeft = 0;
+      let eRight = 0;
+      for (let c = 0; c < channels; c += 1) {
+        const v = a[c]! + (b[c]! - a[c]!) * w;
+        const weight = weights[c]!;
+        eLeft += weight * Math.abs(v - left[t + c]!);
+        eRight += weight * Math.abs(v - right[t + c]!);
+      }
+      if (k > 0 && eLeft > worst) worst = eLeft;
+      if (k < steps && eRight > worst) worst = eRight;
     }
-    if (k === 0) return eRight;
-    return k === steps ? eLeft : Math.max(eLeft, eRight);
-  };
-  /** Largest error between candidates i and j when the reduced day runs evenly from a to b. A run that is no good shows it in its middle. */
-  const rampError = (i: number, j: number, a: ArrayLike<number>, b: ArrayLike<number>, bound: number) => {
-    const from = minutes[i]!;
-    const span = (minutes[j]! - from + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
-    const steps = stepsBetween(i, j);
-    const share = (k: number) =>
-      k === steps ? 1 : ((times[(place[i]! + k) % ring]! - from + DAY_MINUTES) % DAY_MINUTES) / span;
-    let worst = errorAt(i, steps >> 1, steps, a, b, share(steps >> 1));
-    for (let k = 0; k <= steps && worst <= bound; k += 1)
-      worst = Math.max(worst, errorAt(i, k, steps, a, b, share(k)));
     return worst;
   };
-  const heldError = (i: number, j: number, held: ArrayLike<number>, bound: number): number => {
-    const steps = stepsBetween(i, j);
-    let worst = errorAt(i, steps >> 1, steps, held, held, 0);
-    for (let k = 0; k <= steps && worst <= bound; k += 1)
-      worst = Math.max(worst, errorAt(i, k, steps, held, held, 0));
-    return worst;
+  const heldError = (i: number, j: number, held: readonly number[], bound: number): number => {
+    const value = Float64Array.from(held);
+    return runError(i, j, value, value, bound);
   };
   const low = new Float64Array(channels);
   const high = new Float64Array(channels);
@@ -237,7 +257,7 @@ export function* reduceSteps(
       widen((place[i]! + k + 1) % ring, left);
     }
     ranged.steps = steps;
-    if (!rangeServes(bound)) return null;
+    if (rangeError() > bound) return null;
     const held = Array.from(low, (l, c) => set((l + high[c]!) / 2));
     // a middle that lies half way between two settable values could go either way
     const ties = held.flatMap((v, c) =>
@@ -262,10 +282,11 @@ export function* reduceSteps(
     }
     return value;
   };
-  /** No value serves both ends of a range better than half of it. */
-  const rangeServes = (bound: number): boolean => {
-    for (let c = 0; c < channels; c += 1) if ((weights[c]! * (high[c]! - low[c]!)) / 2 > bound) return false;
-    return true;
+  /** No value serves both ends of a range better than half of it: the least error of any held value. */
+  const rangeError = (): number => {
+    let most = 0;
+    for (let c = 0; c < channels; c += 1) most = Math.max(most, (weights[c]! * (high[c]! - low[c]!)) / 2);
+    return most;
   };
   // minutes that the wanted day is dark, summed along the ring
   const isDark = (from: Float64Array, t: number) => {
@@ -292,27 +313,40 @@ export function* reduceSteps(
     if (rules.interpolation === 'ramp')
       return night && (light(i) > 1e-9 || light(j) > 1e-9)
         ? Infinity
-        : rampError(i, j, own[i]!, own[j]!, bound);
+        : runError(i, j, own[i]!, own[j]!, bound);
     if (night) return heldError(i, j, nothing, bound);
     const held = heldValue(i, j, bound);
-    return held ? heldError(i, j, held, bound) : Infinity;
+    return held ? heldError(i, j, held, bound) : rangeError();
   };
 
   // bounds that rise until a way is found: what costs more than the bound is never looked at
   let bound = FIRST_BOUND * Math.max(1e-9, ...minutes.map((_, i) => light(i)));
   const beyond = 3 * Math.max(1e-9, ...minutes.map((_, i) => light(i)));
+  const known = new Float64Array(n * n);
+  const exact = new Uint8Array(n * n);
   let best: Tour | null = null;
   for (let round = 0; !best; round += 1, bound *= NEXT_BOUND) {
     // too few points for a day and a night: then the light comes first
-    if (bound > beyond) keepDark = false;
+    if (bound > beyond && keepDark) {
+      keepDark = false;
+      known.fill(0);
+      exact.fill(0);
+    }
+    // a held range only grows: once it serves no value, a longer one serves none
+    const stopsGrowing = rules.interpolation === 'hold' && !keepDark;
     const edges: { d: number; cost: number }[][] = [];
     for (let i = 0; i < n; i += 1) {
       const list: { d: number; cost: number }[] = [];
       for (let d = 1; d <= n; d += 1) {
-        const c = cost(i, (i + d) % n, bound);
-        if (c <= bound) list.push({ d, cost: c });
-        // a held range only grows
-        else if (rules.interpolation === 'hold' && !keepDark && !rangeServes(bound)) break;
+        const at = i * n + d - 1;
+        // what cost more than this before still does
+        if (known[at]! > bound) continue;
+        const c = exact[at] ? known[at]! : cost(i, (i + d) % n, bound);
+        known[at] = c;
+        if (c <= bound) {
+          exact[at] = 1;
+          list.push({ d, cost: c });
+        } else if (stopsGrowing && rangeError() > bound) break;
       }
       edges.push(list);
     }
@@ -345,9 +379,10 @@ export function* reduceSteps(
   /** Moves single values by a step where that lowers the error of the runs they end; never worse. */
   function settle(all: Knot[]): void {
     const step = rules.stepShare > 0 ? rules.stepShare : 0.005;
-    const runError = (k: number, bound: number) => {
+    const endsError = (k: number, bound: number) => {
       const next = (k + 1) % stops.length;
-      return rampError(stops[k]!, stops[next]!, all[k]!.levels, all[next]!.levels, bound);
+      const [from, to] = [Float64Array.from(all[k]!.levels), Float64Array.from(all[next]!.levels)];
+      return runError(stops[k]!, stops[next]!, from, to, bound);
     };
     for (let pass = 0; pass < 12; pass += 1) {
       let moved = false;
@@ -359,14 +394,14 @@ export function* reduceSteps(
           coversNight(stops[k]!, stops[(k + 1) % stops.length]!)
         )
           continue;
-        let here = Math.max(runError(previous, Infinity), runError(k, Infinity));
+        let here = Math.max(endsError(previous, Infinity), endsError(k, Infinity));
         for (let c = 0; c < channels; c += 1) {
           for (const by of [step, -step, 3 * step, -3 * step]) {
             const before = all[k]!;
             const value = set(before.levels[c]! + by);
             if (value === before.levels[c]) continue;
             all[k] = { ...before, levels: before.levels.map((v, j) => (j === c ? value : v)) };
-            const e = Math.max(runError(previous, here), runError(k, here));
+            const e = Math.max(endsError(previous, here), endsError(k, here));
             if (e < here - 1e-9) [here, moved] = [e, true];
             else all[k] = before;
           }

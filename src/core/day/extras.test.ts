@@ -20,7 +20,7 @@ import {
 } from './extras';
 import { dayLength, mirrored, plateauOf, scaled, shifted, stretched, unrolled, withPlateau } from './moves';
 import { lampDay, type ResolvedThread } from './thread';
-import { civilDay, clockRuns, nextClockChange, secondsOver } from './wallClock';
+import { behindWall, civilDay, clockRuns, nextClockChange, runsUpTo, secondsOver } from './wallClock';
 
 const kind = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
 const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 0.5]));
@@ -239,6 +239,25 @@ describe('clocks that change', () => {
       { fromMinute: 0, toMinute: 1380 },
     ]);
     expect(clockRuns(berlin('2026-03-29'), own)).toEqual([{ fromMinute: 0, toMinute: 1380 }]);
+  });
+
+  test('light so far is counted by the clock: cut where something is typed in and where the clocks change', () => {
+    const runs = runsUpTo(Date.parse('2026-10-25T05:00:00Z'), 'Europe/Berlin', [
+      Date.parse('2026-10-24T08:00:00Z'),
+      Date.parse('2026-10-25T03:30:00Z'),
+    ]);
+    expect(runs.map((r) => [r.fromMinute, r.toMinute])).toEqual([
+      [0, 180],
+      [120, 270],
+      [270, 360],
+    ]);
+    const spring = runsUpTo(Date.parse('2026-03-29T02:00:00Z'), 'Europe/Berlin', []);
+    expect(spring.map((r) => [r.fromMinute, r.toMinute])).toEqual([
+      [0, 120],
+      [180, 240],
+    ]);
+    expect(behindWall(berlin('2026-07-01'), '2026-01-10T12:00:00Z')).toBe(60);
+    expect(behindWall(berlin('2026-02-01'), '2026-01-10T12:00:00Z')).toBe(0);
   });
 
   test('the next change is found, and none where there is none', () => {

@@ -50,6 +50,30 @@ function changeBetween(fromMs: number, toMs: number, timeZone: string): number |
   return high;
 }
 
+/** Minutes that a clock of its own, set at an instant, stands behind the wall as a day begins: 60 in summer when it was set in winter. */
+export function behindWall(on: CivilDay, setUtc: string): number {
+  const offset = (ms: number) => DateTime.fromMillis(ms, { zone: on.timeZone }).offset;
+  return offset(dayStartMs(on)) - offset(Date.parse(setUtc));
+}
+
+/** Runs of the wall clock from the start of an instant's day up to it, cut at given instants: each with an instant inside it. */
+export function runsUpTo(
+  nowMs: number,
+  timeZone: string,
+  cutsMs: readonly number[],
+): (ClockRun & { fromMs: number })[] {
+  const on = civilDay(nowMs, timeZone);
+  const startMs = dayStartMs(on);
+  const change = changeBetween(startMs, dayStartMs(neighbour(on, 1)), timeZone);
+  const marks = [startMs, ...cutsMs, ...(change === null ? [] : [change])]
+    .filter((ms) => ms >= startMs && ms <= nowMs)
+    .sort((a, b) => a - b);
+  return marks.map((fromMs, i) => {
+    const fromMinute = minuteOnDay(fromMs, on);
+    return { fromMs, fromMinute, toMinute: fromMinute + ((marks[i + 1] ?? nowMs) - fromMs) / 60_000 };
+  });
+}
+
 /** Minutes between two runs of one day's clock, cut at midnight. */
 function cutAtMidnight(from: number, length: number): ClockRun[] {
   const a = ((from % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
@@ -73,11 +97,8 @@ export function clockRuns(
 ): ClockRun[] {
   const fromMs = dayStartMs(on);
   const toMs = dayStartMs(neighbour(on, 1));
-  if (!clock.follows) {
-    const offset = (ms: number) => DateTime.fromMillis(ms, { zone: on.timeZone }).offset;
-    const behind = offset(fromMs) - offset(Date.parse(clock.setUtc));
-    return cutAtMidnight(minuteOnDay(fromMs, on) - behind, (toMs - fromMs) / 60_000);
-  }
+  if (!clock.follows)
+    return cutAtMidnight(minuteOnDay(fromMs, on) - behindWall(on, clock.setUtc), (toMs - fromMs) / 60_000);
   const change = changeBetween(fromMs, toMs, on.timeZone);
   if (change === null) return [{ fromMinute: 0, toMinute: DAY_MINUTES }];
   const after = minuteOnDay(change, on);

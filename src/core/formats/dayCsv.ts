@@ -111,7 +111,11 @@ export function parseDayCsv(text: string): ReadDay {
     if (capAt >= 0) {
       const cap = share(capAt, 'cap');
       if (capShare !== null && cap !== capShare)
-        throw new FileProblem(number, `its cap is not that of the lines before`, 'Give one cap for the whole day.');
+        throw new FileProblem(
+          number,
+          `its cap is not that of the lines before`,
+          'Give one cap for the whole day.',
+        );
       capShare = cap;
     }
     return {

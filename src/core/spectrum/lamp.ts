@@ -152,7 +152,9 @@ export function lampKind(plain: PlainLamp): LampKind {
     controller: {
       ...PLAIN_CONTROLLER,
       // what is only on or off hangs on clocks
-      ...(controls.length === 0 || dims({ controls }) ? {} : { name: 'Clock per circuit', sets: 'switch' as const }),
+      ...(controls.length === 0 || dims({ controls })
+        ? {}
+        : { name: 'Clock per circuit', sets: 'switch' as const }),
       ...plain.controller,
     },
   };

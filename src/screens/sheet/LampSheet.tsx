@@ -15,6 +15,7 @@ import { CEILINGS } from '@/core/easing/accustomed';
 import type { Group } from '@/core/case/types';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { misfits, threadFromValues } from '@/core/controller/fit';
+import { profileWords } from '@/core/controller/profiles';
 import { formatTime } from '@/core/day/clock';
 import { onOffCalendar } from '@/core/formats/calendar';
 import { parseDayCsv } from '@/core/formats/dayCsv';
@@ -339,6 +340,9 @@ function Filled() {
             : 'the lamp’s overall limit; it multiplies every number below'}
         </Type>
       </View>
+      <Type kind="small" testID="sheet-profile">
+        {`${kind.controller.name}: ${profileWords(kind.controller)}.`}
+      </Type>
       {table.times.length === 0 ? (
         <Type>This day has no threads yet. Add one on Day.</Type>
       ) : (

@@ -36,6 +36,8 @@ interface Props {
   to: number;
   width: number;
   fieldHeight: number;
+  /** minutes of flashes, drawn as short marks */
+  flashes?: readonly number[];
   /** steps in which a thread slides, minutes */
   snapMin?: number;
   selected: string | null;
@@ -167,6 +169,17 @@ export function Weave(props: Props) {
           />
         ))}
         <Path d={ink} fill="none" stroke={paper.ink} strokeWidth={2} strokeLinejoin="round" />
+        {(props.flashes ?? []).map((m, i) => (
+          <Line
+            key={i}
+            x1={x(shown(m))}
+            x2={x(shown(m))}
+            y1={REGISTER - 6}
+            y2={REGISTER - 16}
+            stroke={paper.ink}
+            strokeWidth={0.75}
+          />
+        ))}
       </Svg>
       <Pressable
         onPress={(e) => {

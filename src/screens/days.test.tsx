@@ -225,6 +225,41 @@ describe('Day', () => {
     expect(group().threads.find((t) => t.minute === 845)!.mix).toEqual({ plateId: 'demo-noon' });
   });
 
+  test('a date is drawn with what acts on it, storms by their marks; a date that is none is refused', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({
+          ...z,
+          groups: z.groups.map((g) => ({
+            ...g,
+            extras: {
+              weather: { seed: 3, depthShare: 0.4, cloudyShare: 1, storms: true, flashesPerSecond: 2 },
+            },
+          })),
+        })),
+      },
+    }));
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    const plain = text('day-figures');
+    choose('Another date');
+    fill('day-date', 'tomorrow');
+    expect(screen.getByRole('alert').textContent).toMatch(/Date: give a date/);
+    let storm: string | null = null;
+    for (let d = 1; d <= 28 && storm === null; d += 1) {
+      fill('day-date', `2026-12-${String(d).padStart(2, '0')}`);
+      expect(text('day-figures')).not.toBe(plain);
+      storm = screen.queryByTestId('storm-said')?.textContent ?? null;
+    }
+    expect(storm).toMatch(
+      /^A distant storm from \d\d:\d\d to \d\d:\d\d: \d+ flashes of at most \d+ % of the mix/,
+    );
+    choose('The plain day');
+    expect(text('day-figures')).toBe(plain);
+  });
+
   test('circuits are bars: stepped by key, planned together, put in order', async () => {
     await open(withTubes());
     show(Day);

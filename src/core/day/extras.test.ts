@@ -19,7 +19,7 @@ import {
   type Weather,
 } from './extras';
 import { dayLength, mirrored, plateauOf, scaled, shifted, stretched, unrolled, withPlateau } from './moves';
-import { lampDay, type ResolvedThread } from './thread';
+import { ACTED, chainAt, lampDay, type ResolvedThread } from './thread';
 import { behindWall, civilDay, clockRuns, nextClockChange, runsUpTo, secondsOver } from './wallClock';
 
 const kind = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
@@ -178,6 +178,25 @@ describe('interludes', () => {
     levelsAt(day, 820).forEach((v, c) => expect(v).toBeCloseTo(levelsAt(plain, 820)[c]!, 6));
     const other = extraDay(kind, threads, shares, { interludes: [interlude()] }, berlin('2026-11-25'));
     expect(fullSeconds(other)).toEqual(fullSeconds(plain));
+  });
+
+  test('the chain says what took the place of the threads, and ends at the light there is', () => {
+    const on = berlin('2026-11-24');
+    const day = extraDay(kind, threads, shares, { interludes: [interlude({ strengthShare: 0.3 })] }, on);
+    const chain = chainAt(threads, day, kind, 'cool-white', 810);
+    expect(chain.map((f) => f.name)).toEqual(['between its threads', ACTED, 'cap', 'easing']);
+    expect(chain.find((f) => f.name === ACTED)!.after).toBeCloseTo(0.3, 9);
+    expect(chain.at(-1)!.after).toBeCloseTo(levelsAt(day, 810)[white]!, 9);
+    expect(chainAt(threads, day, kind, 'cool-white', 900).map((f) => f.name)).not.toContain(ACTED);
+    const moon = {
+      mix: { 'royal-blue': 1 },
+      strengthShare: 0.02,
+      fromMinute: 1320,
+      toMinute: 240,
+      real: null,
+    };
+    const night = extraDay(kind, threads, shares, { moon }, null);
+    expect(chainAt(threads, night, kind, 'royal-blue', 60).at(-1)!.after).toBeCloseTo(0.016, 9);
   });
 
   test('one over midnight ends on the next date; without the cap it is as strong as it says', () => {

@@ -77,6 +77,13 @@ export interface ChainFactor {
   after: number;
 }
 
+/** Name of the step in a chain at which something besides threads sets the level. */
+export const ACTED = 'moon, clouds or interlude';
+
+/** Typed levels of the threads alone at a minute. */
+const plainAt = (threads: readonly ResolvedThread[], kind: LampKind, minute: number): number[] =>
+  typedAt(lampDay(kind, threads, { capShare: 1, easingShare: 1 }), minute);
+
 /**
  * The chain of one channel at a minute: between threads the typed level runs between its neighbours; at a thread it is
  * mix share × strength in whole steps. Then cap, easing, lowest lit level, power budget, dimming curve: light.
@@ -107,8 +114,12 @@ export function chainAt(
     const share = single && single.kind === 'level' ? single.drives[channelId]! : 1;
     if (single && share !== 1) push('its part of the control', share, typed);
   } else {
-    push(day.interpolation === 'ramp' ? 'between its threads' : 'held from its thread', typed, typed);
+    const plain = plainAt(threads, kind, minute)[c] ?? 0;
+    push(day.interpolation === 'ramp' ? 'between its threads' : 'held from its thread', plain, plain);
   }
+  // moon, clouds and interludes take the place of what the threads say
+  const said = chain[chain.length - 1]!.after;
+  if (Math.abs(said - typed) > 1e-9) push(ACTED, said > 0 ? typed / said : 1, typed);
   const factor = overall(day);
   if (day.capMeans === 'rescales')
     push(

@@ -3,7 +3,7 @@ import { View } from 'react-native';
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { channelIds, type LitGroup } from '@/core/case/lit';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
-import { chainAt } from '@/core/day/thread';
+import { ACTED, chainAt } from '@/core/day/thread';
 import { dims } from '@/core/spectrum/controls';
 import { addThread, moveThread, setCap } from '@/state/commands';
 import { useDesk } from '@/state/desk';
@@ -113,7 +113,7 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose, onThread 
                 <Type kind="small" testID={`chain-${id}`}>
                   {`${chain
                     .map((f, i) =>
-                      f.name === 'typed into the lamp'
+                      f.name === 'typed into the lamp' || f.name === ACTED
                         ? `= ${share(f.after)} ${f.name}`
                         : `${i === 0 ? '' : '× '}${f.name} ${share(f.factor)}`,
                     )

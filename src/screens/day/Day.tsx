@@ -15,7 +15,11 @@ import {
   zoneLitHours,
 } from '@/core/case/light';
 import { type LitGroup, resolveThread, runningAt } from '@/core/case/lit';
+import type { Group } from '@/core/case/types';
 import { misfits } from '@/core/controller/fit';
+import { type Flash, flashesOn } from '@/core/day/extras';
+import { unrolled } from '@/core/day/moves';
+import type { CivilDay } from '@/core/day/wallClock';
 import { dims } from '@/core/spectrum/controls';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt, litSpan } from '@/core/day/day';
@@ -90,6 +94,11 @@ function Filled({ desk }: { desk: Desk }) {
   const paper = usePaper();
   const ready = light !== null && spotIndex >= 0;
   const day = ready ? dayAt(light, groups, spotIndex) : null;
+  const flashes = on ? stormOf(group, on) : [];
+  const storm =
+    flashes.length > 0
+      ? `A distant storm from ${formatTime(flashes[0]!.atS / 60)} to ${formatTime(flashes.at(-1)!.atS / 60)}: ${plural(flashes.length, 'flash', 'flashes')} of at most ${percent(Math.max(...flashes.map((f) => f.share)))} of the mix, too short to count as light; the marks under the line.`
+      : null;
   const misfit = misfits(
     desk.lampKind!,
     group.threads.map((t) => resolveThread(doc, t)),
@@ -177,6 +186,7 @@ function Filled({ desk }: { desk: Desk }) {
           desk={desk}
           groups={groups}
           light={light}
+          flashes={flashes.map((f) => f.atS / 60)}
           width={page.main}
           wide={page.wide}
           selected={selected}
@@ -216,6 +226,11 @@ function Filled({ desk }: { desk: Desk }) {
                 return null;
               }}
             />
+          )}
+          {storm && (
+            <Type kind="small" testID="storm-said">
+              {storm}
+            </Type>
           )}
           <Type kind="small">
             {on
@@ -310,6 +325,14 @@ function Filled({ desk }: { desk: Desk }) {
   );
 }
 
+/** Flashes of a group's storm on a date, about its last light. */
+function stormOf(group: Group, on: CivilDay): Flash[] {
+  const { weather } = group.extras ?? {};
+  if (!weather || group.threads.length === 0) return [];
+  const last = unrolled(group.threads).at(-1)!.minute;
+  return flashesOn(weather, on, Math.max(0, Math.min(1420, last - 15)));
+}
+
 const SNAPS = [1, 5, 15, 60] as const;
 type Snap = (typeof SNAPS)[number];
 const LINKS = [
@@ -357,6 +380,7 @@ function roomiestMinute(minutes: number[]): number {
 }
 
 interface WovenProps {
+  flashes: number[];
   desk: Desk;
   groups: LitGroup[];
   light: ZoneLight;

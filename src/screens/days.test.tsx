@@ -519,6 +519,11 @@ describe('Night, interludes, weather, clock', () => {
     await waitFor(() => expect(text('moon-said')).toMatch(/^Blue at 1 %: 0\.\d µmol/));
     fill('moon-from', '23:00');
     expect(group().extras!.moon!.fromMinute).toBe(1380);
+    tap('moon-threads');
+    expect(group().threads).toHaveLength(10);
+    expect(group().extras).toBeUndefined();
+    act(() => undo());
+    expect(group().threads).toHaveLength(6);
     choose('As the real moon');
     fill('moon-latitudeDeg', '95');
     expect(screen.getByRole('alert').textContent).toMatch(/−90 to 90/);

@@ -15,6 +15,7 @@ import {
   flashesOn,
   insertWindow,
   type Interlude,
+  moonAsThreads,
   moonOn,
   type Weather,
 } from './extras';
@@ -87,6 +88,22 @@ describe('moon', () => {
     expect(levelsAt(day, 1260)[blue]).toBe(0);
     levelsAt(day, 900).forEach((v, c) => expect(v).toBeCloseTo(levelsAt(plain, 900)[c]!, 9));
     expect(litHours(day)).toBeCloseTo(litHours(plain) + 6, 6);
+  });
+
+  test('as threads it is the same light within four minutes a night, also where the lamp holds', () => {
+    for (const interpolation of ['ramp', 'hold'] as const) {
+      const lamp = { ...kind, controller: { ...kind.controller, interpolation } };
+      const made = moonAsThreads(lamp, threads, moon);
+      expect(new Set(made.map((t) => t.minute)).size).toBe(made.length);
+      const [typed, meant] = [lampDay(lamp, made, shares), extraDay(lamp, threads, shares, { moon }, null)];
+      const off = fullSeconds(typed).map((v, c) => Math.abs(v - fullSeconds(meant)[c]!));
+      expect(Math.max(...off)).toBeLessThan(0.02 * 0.8 * 60 * 6);
+      expect(levelsAt(typed, 300).every((v) => v === 0)).toBe(true);
+      expect(levelsAt(typed, 0)[blue]).toBeCloseTo(0.016, 9);
+    }
+    // a window that ends with the dark does not touch first light
+    const long = moonAsThreads(kind, threads, { ...moon, fromMinute: 1200, toMinute: 540 });
+    expect(long.map((t) => t.minute)).toEqual([538, 539, 540, 720, 1080, 1200, 1201, 1202]);
   });
 
   test('a rescaling cap looks at the plain day, not at what is put into it', () => {

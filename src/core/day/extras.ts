@@ -178,15 +178,48 @@ export function withMoon(day: Day, kind: LampKind, moon: Moon, on: CivilDay | nu
   const levels = full.map((v) => v * (sky?.litShare ?? 1));
   if (levels.every((v) => v <= 0)) return day;
   let out = day;
-  for (const dark of darkStretches(day)) {
-    for (const [from, to] of meeting(windowOf(moon), dark)) {
-      const parts = sky
-        ? sky.up.map(([a, b]): [number, number] => [Math.max(a, from), Math.min(b, to)])
-        : [[from, to] as [number, number]];
-      for (const [a, b] of parts) if (b > a) out = insertWindow(out, a, b, levels);
-    }
+  for (const [from, to] of moonWindows(day, moon)) {
+    const parts = sky
+      ? sky.up.map(([a, b]): [number, number] => [Math.max(a, from), Math.min(b, to)])
+      : [[from, to] as [number, number]];
+    for (const [a, b] of parts) if (b > a) out = insertWindow(out, a, b, levels);
   }
   return out;
+}
+
+/** When a moon may shine: its window where the day is dark, cut at midnight. */
+const moonWindows = (day: Day, moon: Moon): [from: number, to: number][] =>
+  darkStretches(day).flatMap((dark) => meeting(windowOf(moon), dark));
+
+/** A moon that is the same every night as threads of the day, for lamps that have no moon of their own: in and out within a minute. */
+export function moonAsThreads(
+  kind: LampKind,
+  threads: readonly ResolvedThread[],
+  moon: Moon,
+): ResolvedThread[] {
+  const day = lampDay(kind, threads, { capShare: 1, easingShare: 1 });
+  const holds = kind.controller.interpolation === 'hold';
+  const taken = new Set(threads.map((t) => t.minute));
+  const out: ResolvedThread[] = [];
+  const put = (minute: number, strengthShare: number) => {
+    const at = wrap(minute);
+    if (taken.has(at)) return;
+    taken.add(at);
+    out.push({ minute: at, strengthShare, mix: moon.mix });
+  };
+  const windows = moonWindows(day, moon);
+  for (const [from, to] of windows) {
+    // midnight cuts a window in two, but not its light
+    if (from > 0 || !windows.some(([, b]) => b === DAY_MINUTES)) {
+      if (!holds) put(from + 1, 0);
+      put(holds ? from : from + 2, moon.strengthShare);
+    }
+    if (to < DAY_MINUTES || !windows.some(([a]) => a === 0)) {
+      if (!holds) put(to - 2, moon.strengthShare);
+      put(holds ? to : to - 1, 0);
+    }
+  }
+  return [...threads, ...out].sort((a, b) => a.minute - b.minute);
 }
 
 /** Interludes as they fall on a day. */

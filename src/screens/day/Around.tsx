@@ -18,6 +18,7 @@ import {
   flashesOn,
   type InterludeKind,
   MOON_MOST_UMOL,
+  moonAsThreads,
   moonOn,
 } from '@/core/day/extras';
 import { clockRuns, nextClockChange, secondsOver } from '@/core/day/wallClock';
@@ -25,6 +26,7 @@ import { lampDay } from '@/core/day/thread';
 import { colourClass } from '@/core/library/colours';
 import { dims, type Levels } from '@/core/spectrum/controls';
 import { setExtras } from '@/state/commands';
+import { takeDay } from '@/state/days';
 import { type Desk, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import type { Accustomed } from '@/state/light';
@@ -289,7 +291,7 @@ function Interludes({ desk, groups, light, accustomed }: PartProps) {
 }
 
 function Night({ desk, light, groups }: PartProps) {
-  const { zone, spot } = desk;
+  const { doc, zone, spot } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
   const nowMs = useNowMs();
@@ -440,7 +442,22 @@ function Night({ desk, light, groups }: PartProps) {
               ))}
             </FieldRow>
           )}
-          <Button label="No moonlight" onPress={() => setting(group, { moon: undefined })} />
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+            <Button label="No moonlight" onPress={() => setting(group, { moon: undefined })} />
+            {!moon.real && (
+              <Button
+                label="Turn it into threads"
+                name="Turn the moonlight into threads, for a lamp without a moon of its own"
+                testID="moon-threads"
+                onPress={() => {
+                  const threads = moonAsThreads(kind, groups[index]!.threads, moon);
+                  const day = takeDay(doc, group, 'moonlight as threads', threads);
+                  const none = setExtras(group.id, (e) => ({ ...e, moon: undefined }));
+                  run({ name: day.name, apply: (b) => none.apply(day.apply(b)) });
+                }}
+              />
+            )}
+          </View>
         </>
       ) : (
         <Button

@@ -85,7 +85,7 @@ test('the demo never replaces an own case, and the sheet can be taken along', as
   expect(text).toContain('Royal blue');
   expect(text).toContain('Cap 80 %');
   const waiting = page.waitForEvent('download');
-  await press(page.getByRole('button', { name: 'CSV' }));
+  await press(page.getByRole('button', { name: 'CSV', exact: true }));
   const csv = readFileSync((await (await waiting).path())!, 'utf8').split('\r\n');
   expect(csv[0]).toBe(
     'time,Near UV (%),Violet (%),Royal blue (%),Blue (%),Cyan (%),Lime (%),Cool white (%),Deep red (%),cap (%)',

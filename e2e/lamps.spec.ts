@@ -139,9 +139,9 @@ test('plates: notes, order, find, blend, a file out and in; a plate of another l
   await page.getByTestId('plates-find').fill('visitors');
   await expect(page.getByRole('button', { name: /^Open plate/ })).toHaveCount(1);
   await page.getByTestId('plates-find').fill('');
-  await choose(page, /^Plate from a file/, 'late.json', file.replace('"version": 1', '"version": 7'));
+  await choose(page, /^Plate from a file/, 'late.json', file.replace('"version": 2', '"version": 7'));
   await expect(page.getByTestId('plates-message')).toContainText(
-    'version: is 7; this app knows versions up to 1',
+    'version: is 7; this app knows versions up to 2',
   );
   await choose(page, /^Plate from a file/, 'late.json', file);
   await expect(page.getByTestId('plates-message')).toHaveText('Late light was taken in.');

@@ -7,9 +7,9 @@ import { formatTime } from '@/core/day/clock';
 import { DAY_MINUTES } from '@/core/day/day';
 import { font, usePaper } from '@/ui/theme';
 
-interface Props {
-  parAt: (minute: number) => number;
-  knees: readonly number[];
+import { type DayCurve, dayPoints } from './dayCurve';
+
+interface Props extends DayCurve {
   from: number;
   to: number;
   nowMinute: number;
@@ -34,15 +34,7 @@ export const DayLine = memo(function DayLine({
   const paper = usePaper();
   const base = height - FOOT;
   const x = scaleLinear([from, to], [1, width - 1]);
-  const bends = [
-    from,
-    ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to),
-    to,
-  ];
-  const points = bends
-    .flatMap((m) => [m - 1e-4, m])
-    .sort((a, b) => a - b)
-    .map((m): [number, number] => [m, parAt((m + DAY_MINUTES) % DAY_MINUTES)]);
+  const points = dayPoints({ parAt, knees }, from, to);
   const top = Math.max(...points.map((p) => p[1]), 1);
   const y = scaleLinear([0, top], [base, 8]);
   const now =

@@ -4,13 +4,9 @@ import { memo } from 'react';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
 
 import { formatTime } from '@/core/day/clock';
-import { DAY_MINUTES } from '@/core/day/day';
 import { font, usePaper } from '@/ui/theme';
 
-export interface DayCurve {
-  parAt: (minute: number) => number;
-  knees: readonly number[];
-}
+import { type DayCurve, dayPoints } from './dayCurve';
 
 interface Props {
   /** drawn thin and broken: what was, or what is wanted */
@@ -25,23 +21,11 @@ interface Props {
 }
 
 const FOOT = 18;
-/** A held lamp steps: the instant before each bend belongs to the line. */
-const BEFORE_MIN = 1e-4;
-
 /** Two days over one another in µmol: the one broken and thin, the other strong. */
 export const TwoDays = memo(function TwoDays({ before, after, from, to, width, height = 96, name }: Props) {
   const paper = usePaper();
   const x = scaleLinear([from, to], [1, width - 1]);
-  const pointsOf = ({ parAt, knees }: DayCurve) =>
-    [
-      from,
-      ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to),
-      to,
-    ]
-      .flatMap((m) => [m - BEFORE_MIN, m])
-      .sort((a, b) => a - b)
-      .map((m): [number, number] => [m, parAt(((m % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES)]);
-  const [was, is] = [pointsOf(before), pointsOf(after)];
+  const [was, is] = [dayPoints(before, from, to), dayPoints(after, from, to)];
   const top = Math.max(1, ...was.map((p) => p[1]), ...is.map((p) => p[1]));
   const y = scaleLinear([0, top], [height - FOOT, 16]);
   const path = (points: [number, number][]) =>

@@ -12,6 +12,7 @@ import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { dayPoints } from './dayCurve';
 import { pullTo } from './pull';
 import { spread, weavePixels, type WeaveSource, WEAVE_ROWS, weaveShare } from './weaveShape';
 
@@ -105,18 +106,7 @@ export function Weave(props: Props) {
     return weavePixels(sources, COLUMNS, minuteOf, paper.plateDim);
   }, [sources, from, to, paper.plateDim]);
 
-  const points = useMemo(() => {
-    const bends = [
-      from,
-      ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to),
-      to,
-    ];
-    // a held lamp steps: the instant before each bend belongs to the line
-    return bends
-      .flatMap((m) => [m - 1e-4, m])
-      .sort((a, b) => a - b)
-      .map((m): [number, number] => [m, parAt((m + DAY_MINUTES) % DAY_MINUTES)]);
-  }, [knees, parAt, from, to]);
+  const points = useMemo(() => dayPoints({ parAt, knees }, from, to), [knees, parAt, from, to]);
   const top = Math.max(20, ...points.map((p) => p[1]));
   const y = scaleLinear([0, top], [REGISTER - 6, 18]);
   const ink =

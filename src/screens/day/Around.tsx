@@ -41,6 +41,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { NumberField, TimeField } from '../shared/fields';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
@@ -89,18 +90,7 @@ function Filled({ desk }: { desk: Desk }) {
 const setting = (group: Group, change: Partial<Extras>, merge?: string) =>
   run(setExtras(group.id, (e) => ({ ...e, ...change }), merge));
 
-const timeField = (label: string, value: number, testID: string, take: (minute: number) => boolean) => (
-  <ValueField
-    label={label}
-    value={formatTime(value)}
-    testID={testID}
-    onCommit={(text) => {
-      const m = parseTypedTime(text);
-      if (m === null) return `${label}: give a time of day such as 22:30.`;
-      return take(m) ? null : 'Not taken.';
-    }}
-  />
-);
+const MOST_DEG = { latitudeDeg: 90, longitudeDeg: 180 } as const;
 
 const KINDS: Readonly<
   Record<InterludeKind, { name: string; minutes: number; strength: number; about: string }>
@@ -400,12 +390,18 @@ function Night({ desk, light, groups }: PartProps) {
       {moon ? (
         <>
           <FieldRow>
-            {timeField('From', moon.fromMinute, 'moon-from', (fromMinute) =>
-              setting(group, { moon: { ...moon, fromMinute } }),
-            )}
-            {timeField('until', moon.toMinute, 'moon-to', (toMinute) =>
-              setting(group, { moon: { ...moon, toMinute } }),
-            )}
+            <TimeField
+              label="From"
+              value={moon.fromMinute}
+              testID="moon-from"
+              take={(fromMinute) => setting(group, { moon: { ...moon, fromMinute } })}
+            />
+            <TimeField
+              label="until"
+              value={moon.toMinute}
+              testID="moon-to"
+              take={(toMinute) => setting(group, { moon: { ...moon, toMinute } })}
+            />
           </FieldRow>
           <Choice
             label="It is"
@@ -423,21 +419,16 @@ function Night({ desk, light, groups }: PartProps) {
           {moon.real && (
             <FieldRow>
               {(['latitudeDeg', 'longitudeDeg'] as const).map((key) => (
-                <ValueField
+                <NumberField
                   key={key}
                   label={key === 'latitudeDeg' ? 'Latitude' : 'Longitude'}
-                  value={String(moon.real![key])}
+                  value={moon.real![key]}
                   unit={key === 'latitudeDeg' ? '° north' : '° east'}
-                  numeric
+                  low={-MOST_DEG[key]}
+                  high={MOST_DEG[key]}
+                  wrong={`Give −${MOST_DEG[key]} to ${MOST_DEG[key]}.`}
                   testID={`moon-${key}`}
-                  onCommit={(text) => {
-                    const v = parseNumber(text);
-                    const most = key === 'latitudeDeg' ? 90 : 180;
-                    if (v === null || Math.abs(v) > most) return `Give −${most} to ${most}.`;
-                    return setting(group, { moon: { ...moon, real: { ...moon.real!, [key]: v } } })
-                      ? null
-                      : 'Not taken.';
-                  }}
+                  take={(v) => setting(group, { moon: { ...moon, real: { ...moon.real!, [key]: v } } })}
                 />
               ))}
             </FieldRow>
@@ -529,33 +520,25 @@ function Weather({ desk, light, groups }: PartProps) {
       {weather && (
         <>
           <FieldRow>
-            <ValueField
+            <NumberField
               label="Deepest cloud takes"
-              value={String(Math.round(weather.depthShare * 100))}
+              value={Math.round(weather.depthShare * 100)}
               unit="% of the light"
-              numeric
+              low={0}
+              high={CLOUD_DEPTH_MOST * 100}
+              wrong={`Give 0 to ${CLOUD_DEPTH_MOST * 100} %.`}
               testID="cloud-depth"
-              onCommit={(text) => {
-                const v = parseNumber(text);
-                if (v === null || v < 0 || v > CLOUD_DEPTH_MOST * 100)
-                  return `Give 0 to ${CLOUD_DEPTH_MOST * 100} %.`;
-                return set({ depthShare: v / 100 }) ? null : 'Not taken.';
-              }}
+              take={(v) => set({ depthShare: v / 100 })}
             />
-            <ValueField
+            <NumberField
               label="on so many days"
-              value={String(Math.round(weather.cloudyShare * 100))}
+              value={Math.round(weather.cloudyShare * 100)}
               unit="%"
-              numeric
+              low={0}
+              high={100}
+              wrong="Give 0 to 100 %."
               testID="cloudy-share"
-              onCommit={(text) => {
-                const v = parseNumber(text);
-                return v === null || v < 0 || v > 100
-                  ? 'Give 0 to 100 %.'
-                  : set({ cloudyShare: v / 100 })
-                    ? null
-                    : 'Not taken.';
-              }}
+              take={(v) => set({ cloudyShare: v / 100 })}
             />
           </FieldRow>
           <Button
@@ -596,17 +579,15 @@ function Weather({ desk, light, groups }: PartProps) {
             </View>
           )}
           {weather.storms && (
-            <ValueField
+            <NumberField
               label={`Flashes a second, at most ${FLASHES_MOST}`}
-              value={String(weather.flashesPerSecond)}
-              numeric
+              value={weather.flashesPerSecond}
+              low={0.1}
+              high={FLASHES_MOST}
+              wrong={`Give 0.1 to ${FLASHES_MOST} a second.`}
               testID="flash-rate"
               hint="The ceiling is that of WCAG 2.3.1; fewer is gentler."
-              onCommit={(text) => {
-                const v = parseNumber(text);
-                if (v === null || v < 0.1 || v > FLASHES_MOST) return `Give 0.1 to ${FLASHES_MOST} a second.`;
-                return set({ flashesPerSecond: v }) ? null : 'Not taken.';
-              }}
+              take={(v) => set({ flashesPerSecond: v })}
             />
           )}
         </>
@@ -642,30 +623,25 @@ function Drift({ desk }: PartProps) {
       {drift && (
         <>
           <FieldRow>
-            <ValueField
+            <NumberField
               label="Latitude"
-              value={String(drift.latitudeDeg)}
+              value={drift.latitudeDeg}
               unit="° north"
-              numeric
+              low={-66}
+              high={66}
+              wrong="Give −66 to 66: beyond it the sun does not set all year."
               testID="drift-latitude"
-              onCommit={(text) => {
-                const v = parseNumber(text);
-                if (v === null || Math.abs(v) > 66)
-                  return 'Give −66 to 66: beyond it the sun does not set all year.';
-                return setting(group, { drift: { ...drift, latitudeDeg: v } }) ? null : 'Not taken.';
-              }}
+              take={(latitudeDeg) => setting(group, { drift: { ...drift, latitudeDeg } })}
             />
-            <ValueField
+            <NumberField
               label="at most"
-              value={String(drift.mostMinutes)}
+              value={drift.mostMinutes}
               unit="min each end"
-              numeric
+              low={1}
+              high={180}
+              wrong="Give 1 to 180 min."
               testID="drift-most"
-              onCommit={(text) => {
-                const v = parseNumber(text);
-                if (v === null || v < 1 || v > 180) return 'Give 1 to 180 min.';
-                return setting(group, { drift: { ...drift, mostMinutes: v } }) ? null : 'Not taken.';
-              }}
+              take={(mostMinutes) => setting(group, { drift: { ...drift, mostMinutes } })}
             />
           </FieldRow>
           <View testID="drift-year">

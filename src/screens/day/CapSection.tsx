@@ -8,11 +8,10 @@ import { dims } from '@/core/spectrum/controls';
 import { scaleCaps, setCap } from '@/state/commands';
 import { run } from '@/state/session';
 import { Stepper } from '@/ui/Button';
-import { ValueField } from '@/ui/Field';
-import { parseNumber } from '@/ui/parseNumber';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { NumberField } from '../shared/fields';
 import { umol } from '../shared/words';
 
 /** What a group's brightest moment would be with a day of another cap or meaning, µmol at a spot. */
@@ -66,18 +65,16 @@ export const CapSetting = memo(function CapSetting({
     <View style={{ gap: space.s }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
         <View style={{ flex: 1 }}>
-          <ValueField
+          <NumberField
             label="Cap, % of the lamp"
             hideLabel
-            value={String(Math.round(capShare * 1000) / 10)}
+            value={Math.round(capShare * 1000) / 10}
             unit="% of the lamp"
-            numeric
+            low={0}
+            high={100}
+            wrong="Cap: give 0 to 100 %."
             testID="cap"
-            onCommit={(text) => {
-              const value = parseNumber(text);
-              if (value === null || value < 0 || value > 100) return 'Cap: give 0 to 100 %.';
-              return run(setCap(groupId, Math.round(value * 10) / 1000)) ? null : 'Not taken.';
-            }}
+            take={(v) => run(setCap(groupId, Math.round(v * 10) / 1000))}
           />
         </View>
         <Stepper
@@ -135,17 +132,15 @@ export function AllCaps({
     <View style={{ gap: space.s }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
         <View style={{ flex: 1 }}>
-          <ValueField
+          <NumberField
             label="All lamps that dim, together"
-            value={String(Math.round(top * 1000) / 10)}
+            value={Math.round(top * 1000) / 10}
             unit="% of the largest cap"
-            numeric
+            low={0.1}
+            high={100}
+            wrong="Give a percent from 0.1 to 100."
             testID="all-caps"
-            onCommit={(text) => {
-              const value = parseNumber(text);
-              if (value === null || value <= 0 || value > 100) return 'Give a percent above 0, to 100.';
-              return scale(value / 100) ? null : 'Not taken.';
-            }}
+            take={(v) => scale(v / 100)}
           />
         </View>
         <Stepper

@@ -17,14 +17,14 @@ import { useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { useCarry } from '@/state/solvers';
 import { Button } from '@/ui/Button';
-import { FieldRow, ValueField } from '@/ui/Field';
+import { FieldRow } from '@/ui/Field';
 import { pickText } from '@/ui/files';
 import { Page, usePageSize } from '@/ui/Page';
-import { parseNumber } from '@/ui/parseNumber';
 import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { NumberField } from '../shared/fields';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
@@ -159,14 +159,11 @@ function Filled({ desk }: { desk: Desk }) {
       setProblem(`${name} was not taken: ${message}.${remedy ? ` ${remedy}` : ''}`);
     }
   };
-  const setNumber =
-    (key: 'heightCm' | 'depthCm', low: number, high: number, label: string) => (text: string) => {
-      const v = parseNumber(text);
-      if (v === null || v < low || v > high) return `${label}: give ${low} to ${high} cm.`;
-      clear();
-      setPlace({ heightCm, depthCm, [key]: v });
-      return null;
-    };
+  const stand = (change: Partial<{ heightCm: number; depthCm: number }>): null => {
+    clear();
+    setPlace({ heightCm, depthCm, ...change });
+    return null;
+  };
   return (
     <Page
       testID="carry"
@@ -217,21 +214,25 @@ function Filled({ desk }: { desk: Desk }) {
       ) : (
         <>
           <FieldRow>
-            <ValueField
+            <NumberField
               label="It hung over the water at"
-              value={String(heightCm)}
+              value={heightCm}
               unit="cm"
-              numeric
+              low={1}
+              high={300}
+              wrong="Height: give 1 to 300 cm."
               testID="source-height"
-              onCommit={setNumber('heightCm', 1, 300, 'Height')}
+              take={(v) => stand({ heightCm: v })}
             />
-            <ValueField
+            <NumberField
               label="its coral sat at"
-              value={String(depthCm)}
+              value={depthCm}
               unit="cm deep"
-              numeric
+              low={0}
+              high={300}
+              wrong="Depth: give 0 to 300 cm."
               testID="source-depth"
-              onCommit={setNumber('depthCm', 0, 300, 'Depth')}
+              take={(v) => stand({ depthCm: v })}
             />
           </FieldRow>
           <Type kind="small">{`As if ${group.lamps.length === 1 ? 'one of its lamps' : `${group.lamps.length} of its lamps`} hung where ${group.name} hang, in this water.`}</Type>

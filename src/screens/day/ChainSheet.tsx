@@ -2,7 +2,7 @@ import { View } from 'react-native';
 
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { channelIds, type LitGroup } from '@/core/case/lit';
-import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { formatTime } from '@/core/day/clock';
 import { ACTED, chainAt } from '@/core/day/thread';
 import { dims } from '@/core/spectrum/controls';
 import { addThread, moveThread, setCap } from '@/state/commands';
@@ -10,13 +10,13 @@ import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { Button, Stepper } from '@/ui/Button';
-import { FieldRow, ValueField } from '@/ui/Field';
-import { parseNumber } from '@/ui/parseNumber';
+import { FieldRow } from '@/ui/Field';
 import { Row } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { NumberField, TimeField } from '../shared/fields';
 import { umol } from '../shared/words';
 
 const share = (v: number) => `${Math.round(v * 1000) / 10} %`;
@@ -41,14 +41,12 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose, onThread 
   return (
     <Sheet title={`Chain at ${formatTime(minute)}`} onClose={onClose}>
       <View style={{ flexDirection: 'row', alignItems: 'flex-end', gap: space.m }}>
-        <ValueField
+        <TimeField
           label="Time"
-          value={formatTime(minute)}
+          value={minute}
           testID="chain-time"
-          onCommit={(text) => {
-            const typed = parseTypedTime(text);
-            if (typed === null) return 'Time: give a time of day such as 14:30.';
-            onMinute(typed);
+          take={(m) => {
+            onMinute(m);
             return null;
           }}
         />
@@ -63,32 +61,28 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose, onThread 
         <View style={{ gap: space.s }}>
           <Type kind="label">{`Editable here: a thread of ${lit.threads.find((t) => t.minute === minute)!.mixName}`}</Type>
           <FieldRow>
-            <ValueField
+            <NumberField
               label="Strength"
-              value={String(Math.round(thread.strengthShare * 1000) / 10)}
+              value={Math.round(thread.strengthShare * 1000) / 10}
               unit="% of its mix"
-              numeric
+              low={0}
+              high={100}
+              wrong="Strength: give 0 to 100 %."
               testID="chain-strength"
-              onCommit={(text) => {
-                const v = parseNumber(text);
-                if (v === null || v < 0 || v > 100) return 'Strength: give 0 to 100 %.';
-                run(moveThread(group!.id, { ...thread, strengthShare: Math.round(v * 10) / 1000 }));
-                return null;
-              }}
+              take={(v) =>
+                run(moveThread(group!.id, { ...thread, strengthShare: Math.round(v * 10) / 1000 }))
+              }
             />
             {dims(lit.lampKind) && (
-              <ValueField
+              <NumberField
                 label="Cap"
-                value={String(Math.round(group!.capShare * 1000) / 10)}
+                value={Math.round(group!.capShare * 1000) / 10}
                 unit="% of the lamp"
-                numeric
+                low={0}
+                high={100}
+                wrong="Cap: give 0 to 100 %."
                 testID="chain-cap"
-                onCommit={(text) => {
-                  const v = parseNumber(text);
-                  if (v === null || v < 0 || v > 100) return 'Cap: give 0 to 100 %.';
-                  run(setCap(group!.id, Math.round(v * 10) / 1000));
-                  return null;
-                }}
+                take={(v) => run(setCap(group!.id, Math.round(v * 10) / 1000))}
               />
             )}
           </FieldRow>

@@ -4,18 +4,19 @@ import { Pressable, View } from 'react-native';
 import { circuitsOf, onHours, type OnWindow, steppedDawn, windowsOf } from '@/core/case/dawn';
 import { dayAt, type ZoneLight } from '@/core/case/light';
 import { draftGroups, type LitGroup } from '@/core/case/lit';
-import { formatHours, formatTime, parseTypedTime } from '@/core/day/clock';
+import { formatHours, formatTime } from '@/core/day/clock';
 import { OnBars } from '@/pieces/OnBars';
 import { setWindows } from '@/state/days';
 import { commitLive, setLive, useDesk } from '@/state/desk';
 import { run } from '@/state/session';
 import { Button, StepKey, Stepper } from '@/ui/Button';
-import { FieldRow, ValueField } from '@/ui/Field';
+import { FieldRow } from '@/ui/Field';
 import { Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { TimeField } from '../shared/fields';
 import { mol, umol } from '../shared/words';
 
 /** Circuits of all groups as bars of hours, and the plan that makes a stepped dawn of them. */
@@ -127,13 +128,11 @@ function DawnSheet({
     setOrder(next);
   };
   const time = (label: string, value: number, onTime: (m: number) => void, testID: string) => (
-    <ValueField
+    <TimeField
       label={label}
-      value={formatTime(value)}
+      value={value}
       testID={testID}
-      onCommit={(text) => {
-        const m = parseTypedTime(text);
-        if (m === null) return `${label}: give a time of day such as 14:30.`;
+      take={(m) => {
         onTime(m);
         return null;
       }}

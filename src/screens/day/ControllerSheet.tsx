@@ -6,10 +6,11 @@ import { setLampKind } from '@/state/commands';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
-import { parseNumber } from '@/ui/parseNumber';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
+
+import { NumberField } from '../shared/fields';
 
 const yesNo = (label: string, value: boolean, onChange: (v: boolean) => void, yes: string, no: string) => (
   <Choice
@@ -28,20 +29,6 @@ export function ControllerSheet({ kind, onClose }: { kind: LampKind; onClose: ()
   const p = kind.controller;
   const set = (change: Partial<ControllerProfile>) =>
     run(setLampKind({ ...kind, controller: { ...p, ...change } }));
-  const number =
-    (
-      low: number,
-      high: number,
-      what: string,
-      take: (v: number) => Partial<ControllerProfile>,
-      whole = false,
-    ) =>
-    (text: string): string | null => {
-      const v = parseNumber(text);
-      if (v === null || v < low || v > high || (whole && !Number.isInteger(v)))
-        return `${what}: give ${whole ? 'a whole number from ' : ''}${low} to ${high}.`;
-      return set(take(v)) ? null : 'Not taken.';
-    };
   return (
     <Sheet title={`Controller of ${kind.name}`} onClose={onClose}>
       <Type kind="small" testID="profile-words">
@@ -68,46 +55,51 @@ export function ControllerSheet({ kind, onClose }: { kind: LampKind; onClose: ()
         'on and off only',
       )}
       <FieldRow>
-        <ValueField
+        <NumberField
           label="Most points a day"
-          value={p.maxPoints === null ? '' : String(p.maxPoints)}
-          numeric
+          value={p.maxPoints}
+          low={1}
+          high={1000}
+          whole
+          wrong="Points: give a whole number from 1 to 1000, or nothing."
           hint="empty = any number"
           testID="max-points"
-          onCommit={(text) =>
-            text.trim() === ''
-              ? set({ maxPoints: null })
-                ? null
-                : 'Not taken.'
-              : number(1, 1000, 'Points', (maxPoints) => ({ maxPoints }), true)(text)
-          }
+          empty={() => set({ maxPoints: null })}
+          take={(maxPoints) => set({ maxPoints })}
         />
-        <ValueField
+        <NumberField
           label="Points stand every"
-          value={String(p.everyMin)}
+          value={p.everyMin}
           unit="min"
-          numeric
+          low={1}
+          high={240}
+          whole
+          wrong="Minutes: give a whole number from 1 to 240."
           testID="every-min"
-          onCommit={number(1, 240, 'Minutes', (everyMin) => ({ everyMin }), true)}
+          take={(everyMin) => set({ everyMin })}
         />
       </FieldRow>
       <FieldRow>
-        <ValueField
+        <NumberField
           label="Steps of a percent"
-          value={String(Math.round(p.pointStepShare * 1000) / 10)}
+          value={Math.round(p.pointStepShare * 1000) / 10}
           unit="%"
-          numeric
+          low={0}
+          high={50}
+          wrong="Steps: give 0 to 50."
           hint="1 = whole percents, 0.1 = tenths, 0 = any"
           testID="point-step"
-          onCommit={number(0, 50, 'Steps', (v) => ({ pointStepShare: v / 100 }))}
+          take={(v) => set({ pointStepShare: v / 100 })}
         />
-        <ValueField
+        <NumberField
           label="Lowest apart from 0"
-          value={String(Math.round(p.lowestShare * 1000) / 10)}
+          value={Math.round(p.lowestShare * 1000) / 10}
           unit="%"
-          numeric
+          low={0}
+          high={90}
+          wrong="Lowest: give 0 to 90."
           testID="lowest-share"
-          onCommit={number(0, 90, 'Lowest', (v) => ({ lowestShare: v / 100 }))}
+          take={(v) => set({ lowestShare: v / 100 })}
         />
       </FieldRow>
       {yesNo(

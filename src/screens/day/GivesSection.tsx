@@ -8,11 +8,10 @@ import { formatHours, formatTime } from '@/core/day/clock';
 import { setKwhPrice } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { run } from '@/state/session';
-import { ValueField } from '@/ui/Field';
-import { parseNumber } from '@/ui/parseNumber';
 import { Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
+import { NumberField } from '../shared/fields';
 import { mol, umol } from '../shared/words';
 
 const kWh = (v: number) => (v >= 9.95 ? v.toFixed(1) : v.toFixed(2));
@@ -66,22 +65,17 @@ export function GivesSection({ light, groups }: { light: ZoneLight; groups: LitG
           <Type kind="strong" testID="energy">{`${kWh(all)} kWh a day${cost(all)}`}</Type>
         </Row>
       </View>
-      <ValueField
+      <NumberField
         label="Price of a kilowatt-hour"
-        value={price === null ? '' : String(price)}
+        value={price}
         unit="in your money"
-        numeric
+        low={0}
+        high={1e6}
+        wrong="Give a price from 0 on, or nothing."
         hint="Watts from emitters and a driver of 88 % (rule of thumb); saturation mid-range from the literature."
         testID="kwh-price"
-        onCommit={(text) => {
-          if (text.trim() === '') return run(setKwhPrice(null)) ? null : 'Not taken.';
-          const v = parseNumber(text);
-          return v === null || v < 0 || v > 1e6
-            ? 'Give a price from 0 on, or nothing.'
-            : run(setKwhPrice(v))
-              ? null
-              : 'Not taken.';
-        }}
+        empty={() => run(setKwhPrice(null))}
+        take={(v) => run(setKwhPrice(v))}
       />
     </Section>
   );

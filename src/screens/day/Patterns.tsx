@@ -6,7 +6,7 @@ import { DAYS_PER_YEAR, type DayFigures, whatChanged } from '@/core/case/dayFigu
 import { dayAt, levelsOfGroups, spectrumUnder, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { patternDay, PATTERNS } from '@/core/case/patterns';
-import { formatHours, formatTime, parseTypedTime } from '@/core/day/clock';
+import { formatHours, formatTime } from '@/core/day/clock';
 import { dli } from '@/core/day/day';
 import { extraDay } from '@/core/day/extras';
 import type { ResolvedThread } from '@/core/day/thread';
@@ -20,13 +20,13 @@ import { type Desk, useDesk } from '@/state/desk';
 import { run } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
-import { Choice, FieldRow, ValueField } from '@/ui/Field';
+import { Choice, FieldRow } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
-import { parseNumber } from '@/ui/parseNumber';
 import { Fold, Note, Section } from '@/ui/Parts';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { NumberField, TimeField } from '../shared/fields';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
@@ -68,17 +68,15 @@ function Filled({ desk }: { desk: Desk }) {
   }, [lit.threads, desk.plate]);
 
   const time = (label: string, key: 'fromMinute' | 'toMinute', testID: string) => (
-    <ValueField
+    <TimeField
       label={label}
-      value={formatTime(home[key])}
+      value={home[key]}
       testID={testID}
-      onCommit={(text) => {
-        const m = parseTypedTime(text);
-        if (m === null) return `${label}: give a time of day such as 18:00.`;
+      take={(m) => {
         const next = { ...home, [key]: m };
         if (next.fromMinute === next.toMinute)
           return 'Somebody is home for some time: give two different times.';
-        return run(setZone(zone.id, { home: next })) ? null : 'Not taken.';
+        return run(setZone(zone.id, { home: next }));
       }}
     />
   );
@@ -139,15 +137,15 @@ function Filled({ desk }: { desk: Desk }) {
         ]}
       />
       {!equal && (
-        <ValueField
+        <NumberField
           label={`Light a day at ${spot?.name ?? 'the coral'}, from ${group.name}`}
-          value={wanted > 0 ? String(Math.round(wanted * 100) / 100) : ''}
+          value={wanted > 0 ? Math.round(wanted * 100) / 100 : null}
           unit="mol"
-          numeric
+          low={0.01}
+          high={100}
+          wrong="Give mol a day above 0, to 100."
           testID="wanted-dli"
-          onCommit={(text) => {
-            const v = parseNumber(text);
-            if (v === null || v <= 0 || v > 100) return 'Give mol a day above 0, to 100.';
+          take={(v) => {
             setTyped(v);
             return null;
           }}

@@ -5,7 +5,7 @@ import { type LitGroup, resolveThread } from '@/core/case/lit';
 import type { Thread } from '@/core/case/types';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { newPlate } from '@/core/case/plate';
-import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { formatTime } from '@/core/day/clock';
 import { levelsAt, topOf } from '@/core/day/day';
 import { shifted } from '@/core/day/moves';
 import { lampDay } from '@/core/day/thread';
@@ -25,6 +25,7 @@ import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { router } from 'expo-router';
 
+import { NumberField, TimeField } from '../shared/fields';
 import { umol } from '../shared/words';
 
 interface Props {
@@ -87,31 +88,25 @@ export function ThreadSheet({ thread, groups, light, onClose, onOpen }: Props) {
         {here === null ? 'No light computed yet.' : `${umol(here)} µmol at ${spot!.name}, all lamps.`}
       </Type>
       <FieldRow>
-        <ValueField
+        <TimeField
           label="Time"
-          value={formatTime(thread.minute)}
+          value={thread.minute}
           testID="thread-time"
-          onCommit={(text) => {
-            const minute = parseTypedTime(text);
-            if (minute === null) return 'Time: give a time of day such as 14:30.';
-            if (group.threads.some((t) => t.id !== thread.id && t.minute === minute))
-              return `Another thread stands at ${formatTime(minute)}.`;
-            set({ minute });
-            return null;
-          }}
+          take={(minute) =>
+            group.threads.some((t) => t.id !== thread.id && t.minute === minute)
+              ? `Another thread stands at ${formatTime(minute)}.`
+              : set({ minute })
+          }
         />
-        <ValueField
+        <NumberField
           label="Strength"
-          value={String(Math.round(thread.strengthShare * 1000) / 10)}
+          value={Math.round(thread.strengthShare * 1000) / 10}
           unit="% of its mix"
-          numeric
+          low={0}
+          high={100}
+          wrong="Strength: give 0 to 100 %."
           testID="thread-strength"
-          onCommit={(text) => {
-            const value = parseNumber(text);
-            if (value === null || value < 0 || value > 100) return 'Strength: give 0 to 100 %.';
-            set({ strengthShare: Math.round(value * 10) / 1000 });
-            return null;
-          }}
+          take={(v) => set({ strengthShare: Math.round(v * 10) / 1000 })}
         />
       </FieldRow>
       {here !== null && dims(kind) && (

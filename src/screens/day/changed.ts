@@ -6,7 +6,7 @@ import type { Zone } from '@/core/case/types';
 import { kneeMinutes } from '@/core/day/day';
 import { extraDay } from '@/core/day/extras';
 import type { ResolvedThread } from '@/core/day/thread';
-import type { DayCurve } from '@/pieces/TwoDays';
+import type { DayCurve } from '@/pieces/dayCurve';
 import type { Accustomed } from '@/state/light';
 
 import { times } from '../shared/words';

@@ -192,7 +192,7 @@ test('an interlude with a certain end, a moon and clouds: drafted, typed in, see
   await expect(page.getByTestId('interlude-now')).toContainText('Interlude until 16:00');
 });
 
-test('a stepped dawn with tubes and a bar: bars of hours, planned together, as a calendar', async ({
+test('a stepped dawn with tubes and a bar: bars of hours, planned together, as a calendar @phone', async ({
   page,
 }) => {
   await open(page, '/case');

@@ -274,9 +274,16 @@ describe('the plate file', () => {
       lampKind: plain(lampKinds[0]!),
     });
   });
+  test('a plate of version 1 gets a controller that takes any number of points', () => {
+    const old = JSON.parse(plateText(plates[0]!, lampKinds[0]!));
+    old.version = 1;
+    const { pointStepShare, interpolation, capMeans, easingOf } = old.lampKind.controller;
+    old.lampKind.controller = { pointStepShare, interpolation, capMeans, easingOf };
+    expect(readPlate(JSON.stringify(old)).lampKind.controller).toEqual(lampKinds[0]!.controller);
+  });
   test.each<[string, (text: string) => string, RegExp]>([
     ['a case file', () => exportText(demo()), /no Chromatheca plate/],
-    ['a newer version', (t) => t.replace('"version": 1', '"version": 2'), /knows versions up to 1/],
+    ['a newer version', (t) => t.replace('"version": 2', '"version": 3'), /knows versions up to 2/],
     ['another lamp', (t) => t.replace('"lampKindId": "demo-panel"', '"lampKindId": "x"'), /another lamp/],
     ['a level beyond full', (t) => t.replace('"violet": 0.72', '"violet": 72'), /at most 1/],
     ['no JSON', () => 'plate', /not JSON/],

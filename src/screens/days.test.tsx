@@ -623,6 +623,7 @@ describe('The sheet', () => {
     await open(withTubes());
     show(LampSheet);
     choose('Tubes');
+    expect(text('sheet-cap')).toBe('On and off');
     tap('calendar');
     await waitFor(() => expect(mockDownloads.at(-1)?.name).toBe('tubes.ics'));
     expect(mockDownloads.at(-1)!.text.match(/BEGIN:VEVENT/g)).toHaveLength(2);

@@ -21,6 +21,7 @@ import { onOffCalendar } from '@/core/formats/calendar';
 import { parseDayCsv } from '@/core/formats/dayCsv';
 import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
 import { FileProblem } from '@/core/formats/table';
+import { dims } from '@/core/spectrum/controls';
 import type { LampKind } from '@/core/spectrum/lamp';
 import { takeDay } from '@/state/days';
 import { dayFile } from '@/state/dayFiles';
@@ -333,11 +334,15 @@ function Filled() {
         </View>
       )}
       <View style={{ flexDirection: 'row', alignItems: 'baseline', gap: space.m }}>
-        <Type kind="heading" testID="sheet-cap">{`Cap ${table.capPercent} %`}</Type>
+        <Type kind="heading" testID="sheet-cap">
+          {dims(kind) ? `Cap ${table.capPercent} %` : 'On and off'}
+        </Type>
         <Type kind="small" style={{ flex: 1 }}>
-          {lit.day.capMeans === 'rescales'
-            ? 'this lamp’s cap rescales the day: its largest channel level becomes the cap'
-            : 'the lamp’s overall limit; it multiplies every number below'}
+          {!dims(kind)
+            ? 'this lamp has no cap: its strength is its height and its hours'
+            : lit.day.capMeans === 'rescales'
+              ? 'this lamp’s cap rescales the day: its largest channel level becomes the cap'
+              : 'the lamp’s overall limit; it multiplies every number below'}
         </Type>
       </View>
       <Type kind="small" testID="sheet-profile">
@@ -401,7 +406,7 @@ function Filled() {
         <TypedIn key={group.id} group={group} steps={steps} first={!running} />
       )}
       {running && (
-        <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as typed in, cap ${percent(running.capShare)}.`}</Type>
+        <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as typed in${dims(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>
       )}
       {zone.groups.length > 1 && (
         <Type kind="small">{`The ${inWords(zone.groups.length - 1)} other ${zone.groups.length === 2 ? 'group counts' : 'groups count'} as running now.`}</Type>

@@ -4,6 +4,7 @@ import { View } from 'react-native';
 
 import type { Group } from '@/core/case/types';
 import { parseTypedTime } from '@/core/day/clock';
+import { dims } from '@/core/spectrum/controls';
 import { freeze, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -27,7 +28,7 @@ interface Props {
 
 /** From draft to running: one tap, now or at a time given. */
 export function TypedIn({ group, steps, first }: Props) {
-  const { doc, zone } = useDesk();
+  const { doc, zone, lampKind } = useDesk();
   const today = localDate(useNowMs(), zone.timeZone);
   const [when, setWhen] = useState<'now' | 'earlier'>('now');
   const [date, setDate] = useState(today);
@@ -112,7 +113,7 @@ export function TypedIn({ group, steps, first }: Props) {
         />
       )}
       <Button
-        label={`Typed in${stepwise ? ' at once' : ''}, cap ${percent(group.capShare)}`}
+        label={`Typed in${stepwise ? ' at once' : ''}${dims(lampKind!) ? `, cap ${percent(group.capShare)}` : ''}`}
         kind={stepwise ? 'outlined' : 'filled'}
         wide
         onPress={() => commit(false)}

@@ -99,10 +99,6 @@ function Filled({ desk }: { desk: Desk }) {
     flashes.length > 0
       ? `A distant storm from ${formatTime(flashes[0]!.atS / 60)} to ${formatTime(flashes.at(-1)!.atS / 60)}: ${plural(flashes.length, 'flash', 'flashes')} of at most ${percent(Math.max(...flashes.map((f) => f.share)))} of the mix, too short to count as light; the marks under the line.`
       : null;
-  const misfit = misfits(
-    desk.lampKind!,
-    group.threads.map((t) => resolveThread(doc, t)),
-  );
   const thread = group.threads.find((t) => t.id === open);
   const selected = group.threads.some((t) => t.id === chosen) ? chosen : null;
 
@@ -152,19 +148,7 @@ function Filled({ desk }: { desk: Desk }) {
         <>
           <Still>
             <Section title="Cap">
-              <CapSetting
-                groupId={group.id}
-                capShare={group.capShare}
-                dimmable={dims(desk.lampKind!)}
-                rescales={desk.lampKind!.controller.capMeans === 'rescales'}
-                multiplied={
-                  ready ? peakWith(light, groups, spotIndex, group.id, { capMeans: 'multiplies' }) : null
-                }
-                rescaled={
-                  ready ? peakWith(light, groups, spotIndex, group.id, { capMeans: 'rescales' }) : null
-                }
-                spotName={spot?.name ?? ''}
-              />
+              <CapPart desk={desk} groups={groups} light={ready ? light : null} />
               {ready && (
                 <AllCaps zoneId={zone.id} groups={zone.groups} lit={groups} light={light} spot={spotIndex} />
               )}
@@ -239,47 +223,52 @@ function Filled({ desk }: { desk: Desk }) {
           </Type>
         </View>
       )}
-      <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
-        <Button label="Add a thread" icon={Plus} onPress={add} />
-        <Button label="Threads" name="Threads: several at once" onPress={() => setSheet('several')} />
-        <Button label="Whole day" onPress={() => setSheet('whole')} />
-        <Button
-          label="Chain"
-          onPress={() => setChainAt(day?.peakMinute ?? 720)}
-          name="Chain: the factors of any minute"
-        />
-        <Button
-          label="Sheet"
-          icon={FileText}
-          kind="filled"
-          onPress={() => router.navigate('/sheet')}
-          name="The sheet to type into the lamp"
-        />
-      </View>
-      <View
-        style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', gap: space.m }}
-      >
-        <Choice
-          label="Threads slide in steps of"
-          value={String(snap)}
-          onChange={(v) => changeSettings({ daySnap: Number(v) as Snap })}
-          options={SNAPS.map((v) => ({ value: String(v), label: v === 60 ? '1 h' : `${v} min` }))}
-        />
-      </View>
-      {misfit.length > 0 && (
-        <Note>{`${desk.lampKind!.controller.name}: ${misfit.join('; ')}. Fit the day to it before it is typed in.`}</Note>
-      )}
-      <View>
-        {LINKS.map((l) => (
-          <Row key={l.href} onPress={() => router.navigate(l.href)} name={l.label}>
-            <View style={{ flex: 1 }}>
-              <Type kind="label">{l.label}</Type>
-              <Type kind="small">{l.about}</Type>
-            </View>
-            <ChevronRight size={18} color={paper.ink} strokeWidth={1.75} />
-          </Row>
-        ))}
-      </View>
+      <Still>
+        <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+          <Button label="Add a thread" icon={Plus} onPress={add} />
+          <Button label="Threads" name="Threads: several at once" onPress={() => setSheet('several')} />
+          <Button label="Whole day" onPress={() => setSheet('whole')} />
+          <Button
+            label="Chain"
+            onPress={() => setChainAt(day?.peakMinute ?? 720)}
+            name="Chain: the factors of any minute"
+          />
+          <Button
+            label="Sheet"
+            icon={FileText}
+            kind="filled"
+            onPress={() => router.navigate('/sheet')}
+            name="The sheet to type into the lamp"
+          />
+        </View>
+        <View
+          style={{
+            flexDirection: 'row',
+            alignItems: 'center',
+            justifyContent: 'space-between',
+            gap: space.m,
+          }}
+        >
+          <Choice
+            label="Threads slide in steps of"
+            value={String(snap)}
+            onChange={(v) => changeSettings({ daySnap: Number(v) as Snap })}
+            options={SNAPS.map((v) => ({ value: String(v), label: v === 60 ? '1 h' : `${v} min` }))}
+          />
+        </View>
+        <Misfit desk={desk} />
+        <View>
+          {LINKS.map((l) => (
+            <Row key={l.href} onPress={() => router.navigate(l.href)} name={l.label}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{l.label}</Type>
+                <Type kind="small">{l.about}</Type>
+              </View>
+              <ChevronRight size={18} color={paper.ink} strokeWidth={1.75} />
+            </Row>
+          ))}
+        </View>
+      </Still>
       {group.threads.length === 0 && (
         <Type>This day has no threads: the lamps stay dark. Add a first one.</Type>
       )}
@@ -357,6 +346,37 @@ const LINKS = [
     about: 'from another lamp, depth or height, matched at the coral',
   },
 ] as const;
+
+/** The cap with both its meanings, reckoned only when it is drawn. */
+function CapPart({ desk, groups, light }: { desk: Desk; groups: LitGroup[]; light: ZoneLight | null }) {
+  const { spot, spotIndex, lampKind } = desk;
+  const group = desk.group!;
+  const peak = (capMeans: 'multiplies' | 'rescales') =>
+    light ? peakWith(light, groups, spotIndex, group.id, { capMeans }) : null;
+  return (
+    <CapSetting
+      groupId={group.id}
+      capShare={group.capShare}
+      dimmable={dims(lampKind!)}
+      rescales={lampKind!.controller.capMeans === 'rescales'}
+      multiplied={peak('multiplies')}
+      rescaled={peak('rescales')}
+      spotName={spot?.name ?? ''}
+    />
+  );
+}
+
+/** What of the day its controller cannot take. */
+function Misfit({ desk }: { desk: Desk }) {
+  const kind = desk.lampKind!;
+  const wrong = misfits(
+    kind,
+    desk.group!.threads.map((t) => resolveThread(desk.doc, t)),
+  );
+  return wrong.length > 0 ? (
+    <Note>{`${kind.controller.name}: ${wrong.join('; ')}. Fit the day to it before it is typed in.`}</Note>
+  ) : null;
+}
 
 /** What stands beside the chart and is read, not grabbed: it holds still while a finger moves. */
 function Still({ children }: { children: ReactNode }) {

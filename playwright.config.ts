@@ -26,7 +26,7 @@ export default defineConfig({
   projects: [
     {
       name: 'wide',
-      // what is done with the phone over the tank is tested there alone
+      // what is done with the phone over the tank, or does not depend on the width, is tested there alone
       grepInvert: /@phone/,
       use: { browserName: 'chromium', viewport: { width: 1280, height: 800 } },
     },

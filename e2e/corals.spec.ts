@@ -45,7 +45,7 @@ test('corals follow a pull, are edited, lose their glow with their proteins, and
   await expect(glow).toContainText('0 % glow');
 });
 
-test('a form is fitted from lone colours, with its doubt; notes of lone colours are kept', async ({
+test('a form is fitted from lone colours, with its doubt; notes of lone colours are kept @phone', async ({
   page,
 }) => {
   await open(page, '/corals?coral=demo-plum');

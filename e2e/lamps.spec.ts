@@ -174,7 +174,7 @@ const BAD: [text: string, says: RegExp][] = [
   ['<IESTM2714><Header/></IESTM2714>', /SpectralDistribution is missing/],
 ];
 
-test('a spectrum from a file: ten bad ones name the place, a good one is laid behind and becomes a channel', async ({
+test('a spectrum from a file: ten bad ones name the place, a good one is laid behind and becomes a channel @phone', async ({
   page,
 }) => {
   await open(page, '/mix');
@@ -204,7 +204,7 @@ test('a spectrum from a file: ten bad ones name the place, a good one is laid be
   await expect(page.getByTestId('channel-0-problem')).toContainText('fewer than two points');
 });
 
-test('photographs and my meter: a mix the camera can balance, lux to PAR with its doubt', async ({
+test('photographs and my meter: a mix the camera can balance, lux to PAR with its doubt @phone', async ({
   page,
 }) => {
   await open(page, '/mix');

@@ -10,7 +10,7 @@ import { demoCase } from '@/demo/lagoon';
 import { twoGroups } from './twoGroups';
 import { expect, figure, go, NOW, open, press, saved, test, type } from './kit';
 
-test('the white card on screen is what the core computes', async ({ page }) => {
+test('the white card on screen is what the core computes @phone', async ({ page }) => {
   await open(page, '/mix');
   const card = page.getByTestId('white-card');
   const box = (await card.boundingBox())!;
@@ -29,7 +29,7 @@ test('the white card on screen is what the core computes', async ({ page }) => {
   expect([...image.data.subarray(at, at + 3)]).toEqual([...expected]);
 });
 
-test('moving one lamp 5 cm, yellowing the water or moving a spot changes PAR and spectrum', async ({
+test('moving one lamp 5 cm, yellowing the water or moving a spot changes PAR and spectrum @phone', async ({
   page,
 }) => {
   await open(page, '/mix');

@@ -24,7 +24,7 @@ const store = (page: Page, change?: Record<string, string | null>) =>
     return Object.fromEntries(keys.map((k, i) => [String(k), String(values[i])]));
   }, change);
 
-test('a reload in mid-edit loses nothing', async ({ page }) => {
+test('a reload in mid-edit loses nothing @phone', async ({ page }) => {
   await open(page, '/day');
   await page.getByTestId('cap').fill('47');
   await page.reload();
@@ -35,7 +35,9 @@ test('a reload in mid-edit loses nothing', async ({ page }) => {
   await expect(page.getByTestId('aside')).toHaveCount(0);
 });
 
-test('a corrupted case is set aside, can be downloaded, and the app still starts', async ({ page }) => {
+test('a corrupted case is set aside, can be downloaded, and the app still starts @phone', async ({
+  page,
+}) => {
   await open(page);
   await store(page, { 'case/demo': '{"format":"chromatheca-case","version":1,"id":' });
   await page.reload();
@@ -58,7 +60,7 @@ test('a corrupted case is set aside, can be downloaded, and the app still starts
   await expect(page.getByTestId('aside')).toContainText('case.zones.0.groups.0.capShare: must be at most 1');
 });
 
-test('a case of a newer version is left untouched', async ({ page }) => {
+test('a case of a newer version is left untouched @phone', async ({ page }) => {
   await open(page);
   const doc = JSON.parse((await store(page))['case/demo']!);
   const newer = JSON.stringify({ ...doc, version: 9, name: 'From tomorrow' });
@@ -70,7 +72,7 @@ test('a case of a newer version is left untouched', async ({ page }) => {
   expect((await store(page))['case/demo']).toBe(newer);
 });
 
-test('malformed imports name the place and the remedy and change nothing', async ({ page }) => {
+test('malformed imports name the place and the remedy and change nothing @phone', async ({ page }) => {
   await open(page, '/case');
   const before = await store(page);
   const parts = (id: string) => ({
@@ -110,7 +112,7 @@ test('malformed imports name the place and the remedy and change nothing', async
   for (const key of ['case/demo', 'history/demo', 'readings/demo']) expect(after[key]).toBe(before[key]);
 });
 
-test('a full store says so, keeps the change in hand and can try again', async ({ page }) => {
+test('a full store says so, keeps the change in hand and can try again @phone', async ({ page }) => {
   await open(page, '/day');
   await page.evaluate(() => {
     const put = IDBObjectStore.prototype.put;
@@ -130,7 +132,7 @@ test('a full store says so, keeps the change in hand and can try again', async (
   await expect(page.getByTestId('cap')).toHaveValue('44');
 });
 
-test('a stale tab refuses to write and says so', async ({ page, context }) => {
+test('a stale tab refuses to write and says so @phone', async ({ page, context }) => {
   await open(page, '/day');
   const second = await context.newPage();
   await open(second, '/day');
@@ -144,7 +146,7 @@ test('a stale tab refuses to write and says so', async ({ page, context }) => {
   await expect(page.getByTestId('cap')).toHaveValue('33');
 });
 
-test('once loaded the app works with the network off', async ({ page, context }) => {
+test('once loaded the app works with the network off @phone', async ({ page, context }) => {
   await open(page);
   await expect(page.getByTestId('now-umol')).toBeVisible();
   await context.setOffline(true);

@@ -91,6 +91,8 @@ function lightOfMatrix(matrix: ResponseMatrix, groups: readonly LitGroup[], cal:
 export interface LightState {
   light: ZoneLight | null;
   error: string | null;
+  /** the light stands for what was there before, until the new one is computed */
+  stale: boolean;
 }
 
 /** The light of lit groups over the zone's spots, from the worker; the same rig is computed once. */
@@ -111,6 +113,7 @@ export function useLight(groups: readonly LitGroup[], zone: Zone, cal: Calibrati
   return {
     light: query.data ? lightOfMatrix(query.data, groups, cal) : null,
     error: query.error ? query.error.message : null,
+    stale: query.isPlaceholderData,
   };
 }
 

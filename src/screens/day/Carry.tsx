@@ -127,9 +127,9 @@ function Filled({ desk }: { desk: Desk }) {
     [zone, spot, depthCm],
   );
   const bare = useMemo(() => bareCalibration([], zone.water), [zone.water]);
-  const { light: foreignLight } = useLight(foreign, there, bare);
+  const { light: foreignLight, stale } = useLight(foreign, there, bare);
   const match = () => {
-    if (!ready || !foreignLight || foreign.length === 0) return;
+    if (!ready || !foreignLight || stale || foreign.length === 0) return;
     carry(
       { lit: foreign[0]!, spectra: foreignLight.spectra[0]![0]! },
       { kind: behind(kind, { ...kind.controller }), spectra: light.spectra[index]![spotIndex]! },
@@ -239,7 +239,7 @@ function Filled({ desk }: { desk: Desk }) {
           <Button
             label={progress === null ? 'Match it' : 'Matching …'}
             kind="filled"
-            disabled={!foreignLight || progress !== null}
+            disabled={!foreignLight || stale || progress !== null}
             onPress={match}
             testID="match-day"
           />

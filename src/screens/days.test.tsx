@@ -314,6 +314,13 @@ describe('Patterns', () => {
     expect(useSettings.getState().equalDli).toBe(false);
   });
 
+  test('patterns that cannot be computed are said, and nothing is lost', async () => {
+    worker.patterns = () => Promise.reject(new Error('the worker stopped'));
+    show(Patterns);
+    await waitFor(() => expect(screen.getByText(/could not be computed: the worker stopped/)).toBeTruthy());
+    expect(group().threads).toHaveLength(6);
+  });
+
   test('the beauty is moved with the chosen look, and a controller that cannot take the day is named', async () => {
     edit((b) => ({
       ...b,
@@ -386,10 +393,15 @@ describe('Fit to a controller', () => {
     await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
     pick('ten-slots');
     tap('doable');
-    const list = text('doable-days');
-    expect(list).toMatch(/3 days with the present light/);
+    expect(text('fit-progress')).toMatch(/^Shaping, \d+ %/);
+    await waitFor(() => expect(text('doable-days')).toMatch(/3 days with the present light/));
     fireEvent.click(screen.getAllByRole('button', { name: /^Take / })[0]!);
     expect(navigate).toHaveBeenCalledWith('/day');
+    // the controller that the day was made for comes along
+    expect(doc().lampKinds[0]!.controller.name).toBe('Ten slots');
+    worker.doable = () => Promise.reject(new Error('the worker stopped'));
+    tap('doable');
+    await waitFor(() => expect(screen.getByText(/could not be fitted: the worker stopped/)).toBeTruthy());
   });
 
   test('the controller of a lamp is edited line by line, and every line is checked', async () => {
@@ -617,6 +629,18 @@ describe('The sheet', () => {
     await waitFor(() =>
       expect(text('csv-problem')).toMatch(/this lamp has no “Ultra”.*Head the columns Near UV/),
     );
+  });
+
+  test('a lamp that dims but hangs on a timer has a calendar as one circuit', async () => {
+    const timer = CONTROLLERS.find((c) => c.id === 'wall-timer')!.profile;
+    edit((b) => ({
+      ...b,
+      case: { ...b.case, lampKinds: b.case.lampKinds.map((k) => ({ ...k, controller: timer })) },
+    }));
+    show(LampSheet);
+    tap('calendar');
+    await waitFor(() => expect(mockDownloads.at(-1)?.name).toBe('panels.ics'));
+    expect(mockDownloads.at(-1)!.text).toMatch(/DTSTART;TZID=Europe\/Berlin:20261124T103000/);
   });
 
   test('circuits become a calendar', async () => {

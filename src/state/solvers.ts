@@ -1,7 +1,9 @@
-import { queryOptions } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 
 import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
+import type { Doable } from '@/core/case/doable';
+import type { PatternDay, PatternId, PatternsInput } from '@/core/case/patterns';
 import type { ChannelWorth, FittedDay } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
 import type { Answer, DesignInput } from '@/core/mix/design';
@@ -102,4 +104,30 @@ export function useCarry() {
     [start],
   );
   return { ...rest, carry };
+}
+
+/** Days that a controller can run with the present light. */
+export function useDoable() {
+  const { start, ...rest } = useSolver<Doable[]>();
+  const look = useCallback(
+    (...input: [Omit<PatternsInput, 'wantedDli'>, ResolvedThread[], ChannelWorth, ControllerProfile]) =>
+      start((onProgress) => reckoner().doable(...input, onProgress)),
+    [start],
+  );
+  return { ...rest, look };
+}
+
+/** Every pattern's day for a group, from the worker; what was there stands until the new ones are. */
+export function usePatterns(input: PatternsInput | null): {
+  days: Record<PatternId, PatternDay> | null;
+  error: string | null;
+} {
+  const query = useQuery({
+    queryKey: ['patterns', input],
+    queryFn: ({ signal }) => reckoner().patterns(input!, () => !signal.aborted),
+    enabled: input !== null,
+    placeholderData: keepPreviousData,
+    ...always,
+  });
+  return { days: query.data ?? null, error: query.error?.message ?? null };
 }

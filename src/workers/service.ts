@@ -1,6 +1,8 @@
 import { calibrateSteps } from '@/core/case/calibrate';
 import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
 import type { Calibration } from '@/core/case/calibration';
+import { type Doable, doableSteps } from '@/core/case/doable';
+import { type PatternDay, type PatternId, type PatternsInput, patternSteps } from '@/core/case/patterns';
 import { type Bent, type HungGroup, rigKey, rigOf } from '@/core/case/lit';
 import { accustomedAt, soFarAt, type Stretch } from '@/core/case/replay';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
@@ -69,6 +71,16 @@ export const service = {
     const slope = pumpsOn ? zone.rippleSlope : 0;
     return simulatedReading({ matrix, gains: truth.gains }, rig, levels, 0, meter, slope, seed, salt);
   },
+  patterns: (input: PatternsInput, onProgress: Progress): Promise<Record<PatternId, PatternDay>> =>
+    walked(patternSteps(input), onProgress),
+  /** days with the present light that a controller can run */
+  doable: (
+    input: Omit<PatternsInput, 'wantedDli'>,
+    threads: ResolvedThread[],
+    worth: ChannelWorth,
+    controller: ControllerProfile,
+    onProgress: Progress,
+  ): Promise<Doable[]> => walked(doableSteps(input, threads, worth, controller), onProgress),
   carryDay: (source: ForeignDay, target: CarryTarget): CarriedDay => carryDay(source, target),
   /** a day fitted to a controller */
   fitDay: (

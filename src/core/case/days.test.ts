@@ -2,20 +2,25 @@ import * as fc from 'fast-check';
 
 import { demoCase } from '@/demo/lagoon';
 
-import { type Day, dli, fullSeconds, kneeMinutes, levelsAt } from '../day/day';
+import { type Day, dli, fullSeconds, kneeMinutes, levelsAt, secondsBetween } from '../day/day';
+import { MOON_MOST_UMOL } from '../day/extras';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { bluestTint, colourClass, mixTurns } from '../library/colours';
 import { lampLibrary } from '../library/lamps';
 import { computeResponse } from '../optics/response';
-import { type LampKind } from '../spectrum/lamp';
+import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lamp';
+import { interludeCost, weatherLoss } from './acted';
 import { minutesForDose, runLonger } from './bandHours';
 import { moveBeauty } from './beauty';
 import { carryDay } from './carryDay';
 import { circuitsOf, onHours, steppedDawn, switchedLamp, threadsOfWindows, windowsOf } from './dawn';
 import { dayFigures, EK_UMOL, hoursAbove, kWhPerDay, whatChanged } from './dayFigures';
-import { levelsOfGroups, parUnder, wattsUnder, type ZoneLight, zoneLight } from './light';
+import { doableSteps } from './doable';
+import { levelsOfGroups, lightOfGroup, parUnder, wattsUnder, type ZoneLight, zoneLight } from './light';
 import { draftGroups, type LitGroup, rigOf } from './lit';
-import { patternDay, PATTERNS } from './patterns';
+import { brightestUmol, moonColour, type MoonLamp, moonStrength } from './moonlight';
+import { patternDay, PATTERNS, USUAL_HOME } from './patterns';
+import { strengthForUmol } from './strength';
 
 const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'Europe/Berlin');
 const zone = bundle.case.zones[0]!;
@@ -401,5 +406,106 @@ describe('a day carried to another lamp', () => {
     };
     const carried = carryDay({ lit: panel, spectra }, target);
     for (const t of carried.threads) expect(t.givenUmol).toBeCloseTo(t.wantedUmol * carried.reachShare, 1);
+  });
+});
+
+describe('what acts on a day, in figures', () => {
+  const par = light.par[0]![0]!;
+  const moon: MoonLamp = { kind: panel.lampKind, capShare: 0.8, par: light.par[0]! };
+
+  test('a moon is of a blue that is no violet, settable, and never above what a moon may be', () => {
+    const colour = moonColour(moon)!;
+    expect(['violet', 'near-uv']).not.toContain(colour.id);
+    for (const wanted of [0.05, 0.3, 0.9, 5]) {
+      const strength = moonStrength(moon, colour.id, wanted)!;
+      const umol = brightestUmol(moon, { [colour.id]: 1 }, strength);
+      expect(umol).toBeGreaterThan(0);
+      expect(umol).toBeLessThanOrEqual(MOON_MOST_UMOL);
+      expect(Math.round(strength * 100)).toBeCloseTo(strength * 100, 6);
+    }
+    const coarse = { ...panel.lampKind, controller: { ...panel.lampKind.controller, pointStepShare: 0.2 } };
+    const loud = { ...moon, kind: coarse, par: moon.par.map((p) => p.map((v) => v * 20)) };
+    expect(moonColour(loud)!.leastUmol).toBeGreaterThan(MOON_MOST_UMOL);
+    expect(moonStrength(loud, moonColour(loud)!.id, 0.5)).toBeNull();
+    expect(moonColour({ ...moon, kind: lib('lib-two-circuit') })).toBeNull();
+  });
+
+  test('an interlude costs what its date loses; the same date without it is the plain day', () => {
+    const one = {
+      id: 'i',
+      kind: 'feeding' as const,
+      date: '2026-11-24',
+      fromMinute: 800,
+      minutes: 60,
+      strengthShare: 0,
+      mix: {},
+      mixName: 'dark',
+    };
+    const cost = interludeCost({ ...panel, extras: { interludes: [one] } }, 'i', 'Europe/Berlin', par)!;
+    expect(cost.withoutDli).toBeCloseTo(dli(panel.day, par), 9);
+    const lost = secondsBetween(panel.day, 800, 860).reduce((sum, v, c) => sum + v * par[c]!, 0) / 1e6;
+    expect(cost.withoutDli - cost.withDli).toBeCloseTo(lost, 6);
+    expect(dli(cost.lit.day, par)).toBe(cost.withDli);
+    expect(interludeCost(panel, 'i', 'Europe/Berlin', par)).toBeNull();
+  });
+
+  test('weather takes between nothing and its depth', () => {
+    const days = Array.from({ length: 20 }, (_, d) => ({
+      date: `2026-07-${String(d + 1).padStart(2, '0')}`,
+      timeZone: 'Europe/Berlin',
+    }));
+    const weather = { seed: 4, depthShare: 0.4, cloudyShare: 1, storms: true, flashesPerSecond: 1 };
+    const loss = weatherLoss(panel, weather, days, par);
+    expect(loss.cloudy).toBe(20);
+    expect(loss.meanShare).toBeGreaterThan(0);
+    expect(loss.meanShare).toBeLessThanOrEqual(loss.mostShare);
+    expect(loss.mostShare).toBeLessThan(0.4);
+    expect(loss.storms).toBeLessThan(20);
+    expect(weatherLoss(panel, { ...weather, depthShare: 0 }, days, par)).toMatchObject({
+      meanShare: 0,
+      cloudy: 0,
+    });
+  });
+
+  test('a strength for a light: met within rounding, or the range that can be had', () => {
+    const umolAt = (threads: readonly ResolvedThread[]) =>
+      parUnder(light, levelsOfGroups([hung(panel.lampKind, [...threads], 0.8)], 845), 0);
+    for (const wanted of [20, 100, 200]) {
+      const found = strengthForUmol(panel.threads, 845, wanted, umolAt);
+      if (!('strengthShare' in found)) throw new Error('no strength');
+      const made = panel.threads.map((t) => (t.minute === 845 ? { ...t, ...found } : t));
+      expect(Math.abs(umolAt(made) - wanted)).toBeLessThan(3);
+    }
+    const beyond = strengthForUmol(panel.threads, 845, 9000, umolAt);
+    expect(beyond).toMatchObject({ fromUmol: 0 });
+  });
+
+  test('days that a controller can do give the present light and can be typed in', () => {
+    const input = {
+      kind: panel.lampKind,
+      base: panel.threads[2]!.mix,
+      home: USUAL_HOME,
+      capShare: 0.8,
+      easingShare: 1,
+      par,
+    };
+    const worth = { par, bands: par.map((p) => [p, 0, 0, 0, 0, 0, 0, 0, 0]) };
+    const steps = doableSteps(input, panel.threads, worth, { ...PLAIN_CONTROLLER, maxPoints: 6 });
+    let next = steps.next();
+    while (!next.done) next = steps.next();
+    expect(next.value.length).toBeGreaterThan(0);
+    next.value.forEach((d, i, all) => {
+      expect(Math.abs(d.dli / dli(panel.day, par) - 1)).toBeLessThanOrEqual(0.02);
+      expect(d.threads.length).toBeLessThanOrEqual(6);
+      expect(d.awayShare).toBeGreaterThanOrEqual(all[i - 1]?.awayShare ?? 0);
+    });
+  });
+
+  test('the light of one group alone is that group’s', () => {
+    const alone = lightOfGroup(light, 0);
+    expect(parUnder(alone, levelsOfGroups([panel], 845), 2)).toBeCloseTo(
+      parUnder(light, levelsOfGroups(groups, 845), 2),
+      9,
+    );
   });
 });

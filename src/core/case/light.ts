@@ -72,6 +72,16 @@ export function zoneLight(
   return light;
 }
 
+/** The light of one of the groups alone. */
+export const lightOfGroup = (light: ZoneLight, index: number): ZoneLight => ({
+  spots: light.spots,
+  par: [light.par[index]!],
+  spectra: [light.spectra[index]!],
+  lampPar: [light.lampPar[index]!],
+  byYellow: [light.byYellow[index]!],
+  byBeam: [light.byBeam[index]!],
+});
+
 /** Emitted shares per group at a minute. */
 export const levelsOfGroups = (groups: readonly LitGroup[], minute: number): number[][] =>
   groups.map((g) => (g.day.knots.length > 0 ? levelsAt(g.day, minute) : channelIds(g.lampKind).map(() => 0)));

@@ -1,5 +1,5 @@
-import { DAY_MINUTES } from '../day/day';
-import type { ResolvedThread } from '../day/thread';
+import { DAY_MINUTES, dli } from '../day/day';
+import { lampDay, type ResolvedThread } from '../day/thread';
 import { circuitThreads } from '../controller/fit';
 import { colourClass, type MixTurns, mixTurns } from '../library/colours';
 import { dims, type Levels } from '../spectrum/controls';
@@ -208,6 +208,34 @@ export interface PatternDay {
   dli: number;
   /** why the wanted DLI is missed by more than 2 %; null when it is met */
   reason: string | null;
+}
+
+/** What all patterns are made for: a group under its cap, its light at the coral. */
+export interface PatternsInput {
+  kind: LampKind;
+  base: Levels;
+  home: Window;
+  /** mol m⁻² d⁻¹ at the coral, of this group */
+  wantedDli: number;
+  capShare: number;
+  easingShare: number;
+  /** PAR of each channel at full at the coral */
+  par: readonly number[];
+}
+
+/** When somebody is home, until it is said. Mark: rule of thumb. */
+export const USUAL_HOME: Window = { fromMinute: 18 * 60, toMinute: 22 * 60 };
+
+/** Every pattern's day; yields how far it is. */
+export function* patternSteps(input: PatternsInput): Generator<number, Record<PatternId, PatternDay>> {
+  const { kind, base, home, wantedDli, par } = input;
+  const dliOf = (threads: readonly ResolvedThread[]) => dli(lampDay(kind, threads, input), par);
+  const out: Partial<Record<PatternId, PatternDay>> = {};
+  for (const [i, p] of PATTERNS.entries()) {
+    yield i / PATTERNS.length;
+    out[p.id] = patternDay(p.id, { kind, base, home, wantedDli, dliOf });
+  }
+  return out as Record<PatternId, PatternDay>;
 }
 
 /** Lit hours beyond these are not offered. Mark: rule of thumb. */

@@ -3,7 +3,8 @@ import { lampDay, lampLevels, type ResolvedThread, threadBetween } from '../day/
 import { BANDS } from '../spectrum/bands';
 import { channelLevels, dims, followsStrength, type Levels, typedControls } from '../spectrum/controls';
 import type { ControllerProfile, LampKind } from '../spectrum/lamp';
-import { peakError, reduceSteps, settable } from './reduce';
+import { peakError } from './corners';
+import { reduceSteps, settable } from './reduce';
 
 /** What is lost when a day is fitted to a controller. */
 export interface FitLoss {

@@ -7,7 +7,8 @@ import { dims } from '../spectrum/controls';
 import { type LampKind, lampKind, PLAIN_CONTROLLER } from '../spectrum/lamp';
 import { type ChannelWorth, fitSteps, type FittedDay, lossOf, misfits, switchCount, switchPlan } from './fit';
 import { CONTROLLERS, profileWords } from './profiles';
-import { peakError, reduceDay, type ReduceRules, settable } from './reduce';
+import { peakError } from './corners';
+import { reduceDay, type ReduceRules, settable } from './reduce';
 
 type Plain = Pick<Day, 'knots' | 'interpolation'>;
 const share = fc.integer({ min: 0, max: 20 }).map((v) => v / 20);

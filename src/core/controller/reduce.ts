@@ -1,5 +1,7 @@
-import { type Day, DAY_MINUTES, dli, type Knot, parOf } from '../day/day';
+import { DAY_MINUTES, dli, type Knot } from '../day/day';
 import { toStep } from '../spectrum/controls';
+import { type Corner, corners, peakError, type Plain, sideAt } from './corners';
+import { better, startsToTry, type Tour, tour } from './tour';
 
 /**
  * Fitting a day to a controller: which of its times to keep, and what to set there, so that the largest error in light at any
@@ -26,58 +28,6 @@ export interface Reduced {
   peakErrorShare: number;
   /** |DLI ratio − 1| */
   dliErrorShare: number;
-}
-
-/** Levels just before and just after a minute of the ring. */
-interface Corner {
-  minute: number;
-  left: readonly number[];
-  right: readonly number[];
-}
-
-type Plain = Pick<Day, 'knots' | 'interpolation'>;
-
-/** The corners of a day: its times with the levels on both sides. */
-function corners({ knots, interpolation }: Plain): Corner[] {
-  const out: Corner[] = [];
-  knots.forEach((k, i) => {
-    const before = knots[(i + knots.length - 1) % knots.length]!;
-    const left = interpolation === 'hold' ? before.levels : k.levels;
-    const last = out[out.length - 1];
-    if (last && last.minute === k.minute) last.right = k.levels;
-    else out.push({ minute: k.minute, left, right: k.levels });
-  });
-  return out;
-}
-
-/** Levels on one side of a minute, from corners. */
-function sideAt(all: readonly Corner[], minute: number, side: 'left' | 'right'): readonly number[] {
-  if (all.length === 0) return [];
-  const next = all.findIndex((c) => c.minute >= minute);
-  if (next >= 0 && all[next]!.minute === minute) return all[next]![side];
-  const after = all[next < 0 ? 0 : next]!;
-  const before = all[next <= 0 ? all.length - 1 : next - 1]!;
-  const span = (after.minute - before.minute + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
-  const w = ((minute - before.minute + DAY_MINUTES) % DAY_MINUTES) / span;
-  return before.right.map((v, c) => v + (after.left[c]! - v) * w);
-}
-
-/** Largest error of a reduced day at any of its own or the wanted corners, both sides, over the wanted peak PAR. */
-export function peakError(wanted: Plain, reduced: Plain, parAtFull: readonly number[]): number {
-  const [a, b] = [corners(wanted), corners(reduced)];
-  const peak = Math.max(0, ...a.flatMap((c) => [parOf(c.left, parAtFull), parOf(c.right, parAtFull)]));
-  if (!(peak > 0)) return 0;
-  let worst = 0;
-  for (const minute of new Set([...a, ...b].map((c) => c.minute))) {
-    for (const side of ['left', 'right'] as const) {
-      const [x, y] = [sideAt(a, minute, side), sideAt(b, minute, side)];
-      worst = Math.max(
-        worst,
-        parAtFull.reduce((sum, p, c) => sum + p * Math.abs((x[c] ?? 0) - (y[c] ?? 0)), 0),
-      );
-    }
-  }
-  return worst / peak;
 }
 
 /** DLI of what is typed, cap and easing apart. */
@@ -112,13 +62,6 @@ const NIGHT_MIN = 120;
 /** First error that is tried, as a share of the peak, and how it grows until a way is found. */
 const FIRST_BOUND = 0.01;
 const NEXT_BOUND = 1.7;
-
-/** The cheapest way round the ring from one start. */
-interface Tour {
-  cost: number;
-  sum: number;
-  stops: number[];
-}
 
 /**
  * Reduces a day to what a controller takes; yields how far it is, 0..1.
@@ -410,74 +353,6 @@ function* reduceRounded(
       if (!moved) return;
     }
   }
-}
-
-const better = (a: Tour, b: Tour) =>
-  a.stops.length < b.stops.length || (a.stops.length === b.stops.length && a.sum < b.sum - 1e-12);
-
-/** Every way round crosses every place: the candidates whose steps cross the place that the fewest cross. */
-function startsToTry(edges: readonly (readonly { d: number }[])[]): number[] {
-  const n = edges.length;
-  const reach = edges.map((list) => list[list.length - 1]?.d ?? 0);
-  const crossing = (x: number) => reach.flatMap((r, i) => ((x - i + n) % n < r ? [i] : []));
-  let fewest = crossing(0);
-  for (let x = 1; x < n; x += 1) {
-    const all = crossing(x);
-    if (all.length < fewest.length) fewest = all;
-  }
-  return fewest;
-}
-
-/** The way from a start once round with at most `most` stops whose dearest step is cheapest; null when none is within the bound. */
-function tour(
-  start: number,
-  n: number,
-  most: number,
-  bound: number,
-  edges: readonly (readonly { d: number; cost: number }[])[],
-): Tour | null {
-  // offsets from the start: 0 … n, where n is the start again
-  let dearest = new Float64Array(n + 1).fill(Infinity);
-  let sums = new Float64Array(n + 1).fill(Infinity);
-  dearest[0] = 0;
-  sums[0] = 0;
-  const from: Int32Array[] = [];
-  let best: Tour | null = null;
-  let limit = bound;
-  for (let k = 1; k <= most; k += 1) {
-    const next = new Float64Array(n + 1).fill(Infinity);
-    const nextSums = new Float64Array(n + 1).fill(Infinity);
-    const back = new Int32Array(n + 1).fill(-1);
-    for (let o = 0; o < n; o += 1) {
-      const here = dearest[o]!;
-      if (here > limit + 1e-12) continue;
-      for (const { d, cost } of edges[(start + o) % n]!) {
-        const to = o + d;
-        if (to > n) break;
-        const c = Math.max(here, cost);
-        if (c > limit + 1e-12) continue;
-        const sum = sums[o]! + cost;
-        if (c < next[to]! - 1e-12 || (c <= next[to]! + 1e-12 && sum < nextSums[to]!)) {
-          next[to] = c;
-          nextSums[to] = sum;
-          back[to] = o;
-        }
-      }
-    }
-    from.push(back);
-    if (next[n]! < (best?.cost ?? Infinity) - 1e-12) {
-      const stops: number[] = [];
-      for (let step = k, o = n; step > 0; step -= 1) {
-        o = from[step - 1]![o]!;
-        stops.push((start + o) % n);
-      }
-      best = { cost: next[n]!, sum: nextSums[n]!, stops };
-      limit = Math.min(limit, best.cost);
-    }
-    dearest = next;
-    sums = nextSums;
-  }
-  return best;
 }
 
 /** The same at once. */

@@ -4,6 +4,7 @@ import type { Levels } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lamp';
 import { normal, seeded, seedOf } from '../spectrum/random';
 import { type Day, DAY_MINUTES, type Knot, overall, topOf, typedAt } from './day';
+import { type Movable, unrolled } from './moves';
 import { lampDay, lampLevels, type ResolvedThread } from './thread';
 import { type CivilDay, dayStartMs, minuteOnDay, neighbour } from './wallClock';
 
@@ -297,6 +298,10 @@ export interface Flash {
 const STORM_MIN = 12;
 /** One day in so many has a storm. Mark: rule of thumb. */
 const STORM_ONE_IN = 6;
+
+/** When a storm would begin: a little before last light, so that most of it falls into the dark. */
+export const stormMinute = (threads: readonly Movable[]): number =>
+  Math.max(0, Math.min(DAY_MINUTES - STORM_MIN - 1, (unrolled(threads).at(-1)?.minute ?? 0) - STORM_MIN));
 
 /** Flashes of a distant storm in the evening of a day; never more in a second than `flashesPerSecond`, at most three. */
 export function flashesOn(weather: Weather, on: CivilDay, eveningMinute: number): Flash[] {

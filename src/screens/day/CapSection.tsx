@@ -1,7 +1,7 @@
 import { memo } from 'react';
 import { View } from 'react-native';
 
-import { dayAt, type ZoneLight } from '@/core/case/light';
+import { dayAt, lightOfGroup, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { Group } from '@/core/case/types';
 import { dims } from '@/core/spectrum/controls';
@@ -153,7 +153,7 @@ export function AllCaps({
       {lit.map((g, i) => (
         <Type key={g.groupId} kind="small">
           {`${g.name}: ${dims(g.lampKind) ? `cap ${Math.round(g.day.capShare * 1000) / 10} %` : 'on or off'}, ${umol(
-            dayAt({ ...light, par: [light.par[i]!] } as ZoneLight, [g], spot).peak,
+            dayAt(lightOfGroup(light, i), [g], spot).peak,
           )} µmol at most`}
         </Type>
       ))}

@@ -3,12 +3,11 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import type { CarriedDay } from '@/core/case/carryDay';
-import { dayAt, spectrumUnder, levelsOfGroups, type ZoneLight } from '@/core/case/light';
+import { dayAt, levelsOfGroups, lightOfGroup, spectrumUnder, type ZoneLight } from '@/core/case/light';
 import { type LitGroup, litDraft, resolveThread } from '@/core/case/lit';
 import { bareCalibration } from '@/core/case/calibration';
 import { formatTime } from '@/core/day/clock';
 import { lampDay } from '@/core/day/thread';
-import { behind } from '@/core/controller/fit';
 import { Strip } from '@/pieces/Strip';
 import { takeDay } from '@/state/days';
 import { type DayFile, readDay } from '@/state/dayFiles';
@@ -132,7 +131,7 @@ function Filled({ desk }: { desk: Desk }) {
     if (!ready || !foreignLight || stale || foreign.length === 0) return;
     carry(
       { lit: foreign[0]!, spectra: foreignLight.spectra[0]![0]! },
-      { kind: behind(kind, { ...kind.controller }), spectra: light.spectra[index]![spotIndex]! },
+      { kind, spectra: light.spectra[index]![spotIndex]! },
     );
   };
   const choose = (id: string) => {
@@ -296,7 +295,7 @@ function Result({
   const group = desk.group!;
   const index = groups.findIndex((g) => g.groupId === group.id);
   const after = withThreads(groups, group.id, found.threads, found.capShare);
-  const alone = { ...light, par: [light.par[index]!], spectra: [light.spectra[index]!] } as ZoneLight;
+  const alone = lightOfGroup(light, index);
   const mine = [after[index]!];
   const [was, is] = [dayAt(foreignLight, foreign, 0), dayAt(alone, mine, spotIndex)];
   const brightest = was.peakMinute;

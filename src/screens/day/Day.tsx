@@ -17,8 +17,7 @@ import {
 import { type LitGroup, resolveThread, runningAt } from '@/core/case/lit';
 import type { Group } from '@/core/case/types';
 import { misfits } from '@/core/controller/fit';
-import { type Flash, flashesOn } from '@/core/day/extras';
-import { unrolled } from '@/core/day/moves';
+import { type Flash, flashesOn, stormMinute } from '@/core/day/extras';
 import type { CivilDay } from '@/core/day/wallClock';
 import { dims } from '@/core/spectrum/controls';
 import { formatHours, formatTime } from '@/core/day/clock';
@@ -318,8 +317,7 @@ function Filled({ desk }: { desk: Desk }) {
 function stormOf(group: Group, on: CivilDay): Flash[] {
   const { weather } = group.extras ?? {};
   if (!weather || group.threads.length === 0) return [];
-  const last = unrolled(group.threads).at(-1)!.minute;
-  return flashesOn(weather, on, Math.max(0, Math.min(1420, last - 15)));
+  return flashesOn(weather, on, stormMinute(group.threads));
 }
 
 const SNAPS = [1, 5, 15, 60] as const;

@@ -5,12 +5,11 @@ import { View } from 'react-native';
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { CaseBundle } from '@/core/case/types';
-import { patternDay, PATTERNS } from '@/core/case/patterns';
-import { behind, type ChannelWorth, type FittedDay, lossOf, misfits } from '@/core/controller/fit';
+import { USUAL_HOME } from '@/core/case/patterns';
+import { behind, type ChannelWorth, type FittedDay, misfits } from '@/core/controller/fit';
 import { CONTROLLERS, profileWords } from '@/core/controller/profiles';
 import { formatTime } from '@/core/day/clock';
-import { dli } from '@/core/day/day';
-import { lampDay, type ResolvedThread } from '@/core/day/thread';
+import type { ResolvedThread } from '@/core/day/thread';
 import { BANDS, bandPhotons } from '@/core/spectrum/bands';
 import { dims, typedControls } from '@/core/spectrum/controls';
 import type { ControllerProfile } from '@/core/spectrum/lamp';
@@ -19,7 +18,7 @@ import { setLampKind } from '@/state/commands';
 import { takeDay } from '@/state/days';
 import { type Desk, useDesk } from '@/state/desk';
 import { run } from '@/state/session';
-import { useFit } from '@/state/solvers';
+import { useDoable, useFit } from '@/state/solvers';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
@@ -57,7 +56,7 @@ function Filled({ desk }: { desk: Desk }) {
   const { groups, light, error, accustomed } = useDraftLight(desk);
   const [chosen, setChosen] = useState<string>('own');
   const [editing, setEditing] = useState(false);
-  const [doable, setDoable] = useState<Doable[] | null>(null);
+  const doable = useDoable();
   const { fit, found, progress, error: failed, cancel, clear } = useFit();
   const page = usePageSize();
   const ready = light !== null && spotIndex >= 0;
@@ -65,12 +64,18 @@ function Filled({ desk }: { desk: Desk }) {
   const lit = groups[index]!;
   const profile = chosen === 'own' ? kind.controller : CONTROLLERS.find((c) => c.id === chosen)!.profile;
   const wrong = misfits(behind(kind, profile), lit.threads);
+  /** Takes a day, and with it the controller it was made for: one step of undo. */
+  const keep = (name: string, threads: readonly ResolvedThread[]): boolean => {
+    const day = takeDay(doc, group, name, threads);
+    const lamp = setLampKind({ ...kind, controller: profile });
+    return run(chosen === 'own' ? day : { name, apply: (b: CaseBundle) => day.apply(lamp.apply(b)) });
+  };
   const choose = (id: string) => {
     clear();
-    setDoable(null);
+    doable.clear();
     setChosen(id);
   };
-  const after = found ? takenAs(groups, group.id, found, profile) : null;
+  const after = found ? takenAs(groups, group.id, found.threads, profile) : null;
   return (
     <Page
       testID="fit"
@@ -139,7 +144,7 @@ function Filled({ desk }: { desk: Desk }) {
               disabled={lit.threads.length === 0}
               testID="fit-day"
               onPress={() => {
-                setDoable(null);
+                doable.clear();
                 fit(kind, lit.threads, worthOf(light, index, spotIndex), profile);
               }}
             />
@@ -149,17 +154,33 @@ function Filled({ desk }: { desk: Desk }) {
               testID="doable"
               onPress={() => {
                 clear();
-                setDoable(doableDays(desk, groups, light, profile));
+                doable.look(
+                  {
+                    kind,
+                    base: [...lit.threads].sort((a, b) => b.strengthShare - a.strengthShare)[0]?.mix ?? {},
+                    home: zone.home ?? USUAL_HOME,
+                    capShare: lit.day.capShare,
+                    easingShare: lit.day.easingShare,
+                    par: light.par[index]![spotIndex]!,
+                  },
+                  lit.threads,
+                  worthOf(light, index, spotIndex),
+                  profile,
+                );
               }}
             />
           </View>
-          {progress !== null && (
+          {(progress ?? doable.progress) !== null && (
             <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
-              <Type role="status" testID="fit-progress">{`Fitting, ${percent(progress)}`}</Type>
-              <Button label="Stop" onPress={cancel} />
+              <Type role="status" testID="fit-progress">
+                {`${progress === null ? 'Shaping' : 'Fitting'}, ${percent((progress ?? doable.progress)!)}`}
+              </Type>
+              <Button label="Stop" onPress={progress === null ? doable.cancel : cancel} />
             </View>
           )}
-          {failed && <Note>{`The day could not be fitted: ${failed}. Nothing was changed.`}</Note>}
+          {(failed ?? doable.error) && (
+            <Note>{`The day could not be fitted: ${failed ?? doable.error}. Nothing was changed.`}</Note>
+          )}
           {found && after && (
             <View style={{ gap: space.m }} testID="fitted">
               <Type kind="strong" testID="fit-loss">
@@ -181,10 +202,7 @@ function Filled({ desk }: { desk: Desk }) {
                   kind="filled"
                   testID="keep-fit"
                   onPress={() => {
-                    const day = takeDay(doc, group, `fitted to ${profile.name}`, found.threads);
-                    const lamp = setLampKind({ ...kind, controller: profile });
-                    const both = { name: day.name, apply: (b: CaseBundle) => day.apply(lamp.apply(b)) };
-                    if (run(chosen === 'own' ? day : both)) router.navigate('/day');
+                    if (keep(`fitted to ${profile.name}`, found.threads)) router.navigate('/day');
                   }}
                 />
                 <Button label="Leave the day as it is" onPress={clear} />
@@ -196,34 +214,35 @@ function Filled({ desk }: { desk: Desk }) {
               )}
             </View>
           )}
-          {doable && (
+          {doable.found && (
             <View style={{ gap: space.l }} testID="doable-days">
               <Type>
-                {doable.length === 0
+                {doable.found.length === 0
                   ? 'No pattern meets the present light on this controller within 2 %: the fit above says what comes nearest.'
-                  : `${plural(doable.length, 'day')} with the present light that this controller runs as drawn, most like yours first:`}
+                  : `${plural(doable.found.length, 'day')} with the present light that this controller runs as drawn, most like yours first:`}
               </Type>
-              {doable.map((d) => (
-                <View key={d.name} style={{ gap: space.s }}>
-                  <Type kind="heading">{d.name}</Type>
-                  <TwoDays
-                    before={curveOf(light, groups, spotIndex)}
-                    after={curveOf(light, d.after, spotIndex)}
-                    {...windowOf([...groups, ...d.after])}
-                    width={page.main}
-                    name={`${d.name}, over the present day`}
-                  />
-                  <Type kind="small">{`${mol(d.dli)} mol at ${spot!.name}; at most ${percent(d.away)} of the peak from the present day at any moment. ${stepWords(light, d.after, zone, accustomed)}`}</Type>
-                  <Button
-                    label="Take this day"
-                    name={`Take ${d.name}`}
-                    onPress={() => {
-                      if (run(takeDay(doc, group, `${d.name} for ${profile.name}`, d.threads)))
-                        router.navigate('/day');
-                    }}
-                  />
-                </View>
-              ))}
+              {doable.found
+                .map((d) => ({ ...d, after: takenAs(groups, group.id, d.threads, profile) }))
+                .map((d) => (
+                  <View key={d.name} style={{ gap: space.s }}>
+                    <Type kind="heading">{d.name}</Type>
+                    <TwoDays
+                      before={curveOf(light, groups, spotIndex)}
+                      after={curveOf(light, d.after, spotIndex)}
+                      {...windowOf([...groups, ...d.after])}
+                      width={page.main}
+                      name={`${d.name}, over the present day`}
+                    />
+                    <Type kind="small">{`${mol(d.dli)} mol at ${spot!.name}; at most ${percent(d.awayShare)} of the peak from the present day at any moment. ${stepWords(light, d.after, zone, accustomed)}`}</Type>
+                    <Button
+                      label="Take this day"
+                      name={`Take ${d.name}`}
+                      onPress={() => {
+                        if (keep(`${d.name} for ${profile.name}`, d.threads)) router.navigate('/day');
+                      }}
+                    />
+                  </View>
+                ))}
             </View>
           )}
         </>
@@ -247,74 +266,14 @@ export function lossWords({ threads, loss }: FittedDay, profile: ControllerProfi
 const takenAs = (
   groups: LitGroup[],
   groupId: string,
-  found: FittedDay,
+  threads: readonly ResolvedThread[],
   profile: ControllerProfile,
 ): LitGroup[] =>
   withThreads(
     groups.map((g) => (g.groupId === groupId ? { ...g, lampKind: behind(g.lampKind, profile) } : g)),
     groupId,
-    found.threads,
+    threads,
   );
-
-interface Doable {
-  name: string;
-  threads: ResolvedThread[];
-  after: LitGroup[];
-  dli: number;
-  /** farthest from the present day, as a share of its peak */
-  away: number;
-}
-
-const USUAL_HOME = { fromMinute: 18 * 60, toMinute: 22 * 60 };
-
-/** Patterns that a controller runs as they are drawn and that give the present light. */
-function doableDays(
-  { zone, group, lampKind, spotIndex }: Desk,
-  groups: LitGroup[],
-  light: ZoneLight,
-  profile: ControllerProfile,
-): Doable[] {
-  const index = groups.findIndex((g) => g.groupId === group!.id);
-  const lit = groups[index]!;
-  const kind = behind(lampKind!, profile);
-  const par = light.par[index]![spotIndex]!;
-  const shares = { capShare: lit.day.capShare, easingShare: lit.day.easingShare };
-  const wanted = dli(lampDay(lampKind!, lit.threads, shares), par);
-  const base = [...lit.threads].sort((a, b) => b.strengthShare - a.strengthShare)[0]?.mix ?? {};
-  const worth = worthOf(light, index, spotIndex);
-  const now = { ...lampDay(lampKind!, lit.threads, { capShare: 1, easingShare: 1 }), drive: undefined };
-  return PATTERNS.flatMap((p): Doable[] => {
-    const made = patternDay(p.id, {
-      kind,
-      base,
-      home: zone.home ?? USUAL_HOME,
-      wantedDli: wanted,
-      dliOf: (threads) => dli(lampDay(kind, threads, shares), par),
-    });
-    // a lamp that dims can hang on a timer only with one setting all day
-    if (made.reason !== null || misfits(kind, made.threads).length > 0) return [];
-    const loss = lossOf(
-      now,
-      { ...lampDay(kind, made.threads, { capShare: 1, easingShare: 1 }), drive: undefined },
-      worth,
-    );
-    return [
-      {
-        name: p.name,
-        threads: made.threads,
-        after: withThreads(
-          groups.map((g, i) => (i === index ? { ...g, lampKind: kind } : g)),
-          group!.id,
-          made.threads,
-        ),
-        dli: made.dli,
-        away: loss.peakErrorShare,
-      },
-    ];
-  })
-    .sort((a, b) => a.away - b.away)
-    .slice(0, 3);
-}
 
 /** The chosen points and what is set at each. */
 function PointTable({

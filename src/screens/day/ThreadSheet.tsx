@@ -6,9 +6,9 @@ import type { Thread } from '@/core/case/types';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { newPlate } from '@/core/case/plate';
 import { formatTime } from '@/core/day/clock';
-import { levelsAt, topOf } from '@/core/day/day';
 import { shifted } from '@/core/day/moves';
-import { lampDay } from '@/core/day/thread';
+import { strengthForUmol } from '@/core/case/strength';
+import type { ResolvedThread } from '@/core/day/thread';
 import { dims } from '@/core/spectrum/controls';
 import { Strip } from '@/pieces/Strip';
 import { addPlate, moveThread, removeThread, setMix, setThreads } from '@/state/commands';
@@ -27,6 +27,7 @@ import { router } from 'expo-router';
 
 import { NumberField, TimeField } from '../shared/fields';
 import { umol } from '../shared/words';
+import { withThreads } from './changed';
 
 interface Props {
   thread: Thread;
@@ -46,33 +47,10 @@ export function ThreadSheet({ thread, groups, light, onClose, onOpen }: Props) {
   const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
   const set = (change: Partial<Thread>, merge?: string) =>
     run(moveThread(group.id, { ...thread, ...change }, merge));
-  const parAt = (strengthShare: number): number | null => {
-    if (!light || spotIndex < 0) return null;
-    const at = groups.findIndex((g) => g.groupId === group.id);
-    const levels = levelsOfGroups(groups, thread.minute);
-    const mix = resolveThread(doc, thread).mix;
-    const lit = lampDay(kind, [{ minute: 0, strengthShare, mix }], {
-      capShare: group.capShare,
-      easingShare: 1,
-    });
-    // a rescaling cap looks at the whole day: one thread alone would be taken to the cap
-    levels[at] = levelsAt({ ...lit, top: groups[at]!.day.top ?? topOf(groups[at]!.day.knots) }, 0);
-    return parUnder(light, levels, spotIndex);
-  };
   const here =
     light && spotIndex >= 0 ? parUnder(light, levelsOfGroups(groups, thread.minute), spotIndex) : null;
-  /** The strength that gives a PAR here, everything else lit as it is; null when no strength does. */
-  const strengthFor = (wanted: number): number | null => {
-    const [least, most] = [parAt(0), parAt(1)];
-    if (least === null || most === null || wanted < least - 0.5 || wanted > most + 0.5) return null;
-    let [low, high] = [0, 1];
-    for (let i = 0; i < 40; i += 1) {
-      const middle = (low + high) / 2;
-      if (parAt(middle)! < wanted) low = middle;
-      else high = middle;
-    }
-    return Math.round(high * 1000) / 1000;
-  };
+  const umolAt = (threads: readonly ResolvedThread[]) =>
+    parUnder(light!, levelsOfGroups(withThreads(groups, group.id, threads), thread.minute), spotIndex);
   const from =
     'own' in thread.mix
       ? plates.find((p) => p.id === (thread.mix as { fromPlateId?: string }).fromPlateId)
@@ -119,9 +97,15 @@ export function ThreadSheet({ thread, groups, light, onClose, onOpen }: Props) {
           onCommit={(text) => {
             const value = parseNumber(text);
             if (value === null || value < 0) return 'Give µmol from 0 on.';
-            const strengthShare = strengthFor(value);
-            if (strengthShare === null)
-              return `This mix gives ${umol(parAt(0)!)} to ${umol(parAt(1)!)} µmol here under the present cap: change mix, cap or other lamps for more.`;
+            const found = strengthForUmol(
+              groups.find((g) => g.groupId === group.id)!.threads,
+              thread.minute,
+              value,
+              umolAt,
+            );
+            if (!('strengthShare' in found))
+              return `This mix gives ${umol(found.fromUmol)} to ${umol(found.toUmol)} µmol here under the present cap: change mix, cap or other lamps for more.`;
+            const { strengthShare } = found;
             set({ strengthShare });
             return null;
           }}

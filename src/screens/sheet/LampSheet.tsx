@@ -168,7 +168,8 @@ function Filled() {
   const [said, setSaid] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const kind = desk.lampKind!;
-  const circuits = circuitsOf([lit]);
+  // a lamp that dims but hangs on a timer is one circuit
+  const circuits = circuitsOf([lit], kind.controller.sets === 'switch');
   const misfit = misfits(kind, lit.threads);
   const today = localDate(nowMs, zone.timeZone);
 

@@ -1,0 +1,182 @@
+import { useMemo } from 'react';
+import { View } from 'react-native';
+
+import { DAYS_PER_YEAR, type DayFigures, whatChanged } from '@/core/case/dayFigures';
+import { dayAt, levelsOfGroups, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { misfits } from '@/core/controller/fit';
+import { formatHours, formatTime } from '@/core/day/clock';
+import type { ResolvedThread } from '@/core/day/thread';
+import { BANDS } from '@/core/spectrum/bands';
+import { LookPlate } from '@/pieces/LookPlate';
+import { TwoDays } from '@/pieces/TwoDays';
+import type { Desk } from '@/state/desk';
+import { useSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { usePageSize } from '@/ui/Page';
+import { Fold, Note } from '@/ui/Parts';
+import { Type } from '@/ui/Type';
+import { space, usePaper } from '@/ui/theme';
+
+import { mol, umol } from '../shared/words';
+import { curveOf, figuresOf, withThreads } from './changed';
+import { windowOf } from './Day';
+
+/** Clock times at which the look through the day is shown, as shares of the lit hours. */
+const LOOKS = [0.08, 0.3, 0.5, 0.72, 0.93];
+
+interface ProposalProps {
+  title: string | null;
+  about: string;
+  desk: Desk;
+  groups: LitGroup[];
+  light: ZoneLight;
+  threads: ResolvedThread[];
+  reason: string | null;
+  stepOf: (groups: LitGroup[]) => string;
+  onTake: () => boolean;
+  testID: string;
+  narrow?: boolean;
+}
+
+/** A day set against the present one: drawn over it, what really changes, figures, looks, and the way to take it. */
+export function Proposal({
+  title,
+  about,
+  desk,
+  groups,
+  light,
+  threads,
+  reason,
+  stepOf,
+  onTake,
+  testID,
+  narrow,
+}: ProposalProps) {
+  const { zone, spot, spotIndex, doc } = desk;
+  const page = usePageSize();
+  const width = narrow ? page.side : page.main;
+  const groupId = desk.group!.id;
+  const after = useMemo(() => withThreads(groups, groupId, threads), [groups, groupId, threads]);
+  const misfit = misfits(desk.lampKind!, threads);
+  const figures = useMemo(
+    () => ({
+      now: figuresOf(light, groups, zone, spotIndex),
+      then: figuresOf(light, after, zone, spotIndex),
+    }),
+    [light, groups, after, zone, spotIndex],
+  );
+  const span = windowOf([...groups, ...after]);
+  const said = whatChanged(figures.now, figures.then);
+  return (
+    <View style={{ gap: space.s }} testID={testID} role="region" aria-label={title ?? 'The moved day'}>
+      {title && <Type kind="heading">{title}</Type>}
+      <Type kind="small">{about}</Type>
+      <TwoDays
+        before={curveOf(light, groups, spotIndex)}
+        after={curveOf(light, after, spotIndex)}
+        {...span}
+        width={width}
+        name={`µmol through the day at ${spot!.name}: the present day broken, ${title ?? 'the moved day'} strong. ${said}`}
+      />
+      <Looks light={light} groups={after} spot={spotIndex} width={width} />
+      <Type kind="strong" testID={`${testID}-said`}>
+        {said}
+      </Type>
+      {reason && <Note>{`${reason.charAt(0).toUpperCase()}${reason.slice(1)}.`}</Note>}
+      {misfit.length > 0 && (
+        <Note>{`Its controller cannot take it as it stands: ${misfit.join('; ')}. Fit it afterwards.`}</Note>
+      )}
+      <Figures now={figures.now} then={figures.then} price={doc.kwhPrice ?? null} />
+      <Type kind="small">{stepOf(after)}</Type>
+      <Button
+        label="Take this day"
+        name={title ? `Take ${title}` : 'Take the moved day'}
+        onPress={onTake}
+        testID={`take-${testID}`}
+      />
+    </View>
+  );
+}
+
+const OUTLINE: readonly (readonly [string, (f: DayFigures) => string])[] = [
+  ['Light a day', (f) => `${mol(f.dli)} mol`],
+  ['Peak', (f) => (f.peak > 0 ? `${umol(f.peak)} µmol at ${formatTime(f.peakMinute)}` : 'dark')],
+  ['Lit', (f) => formatHours(f.litHours)],
+  [
+    'Above saturation (Ek, mid-range)',
+    (f) => (f.hoursAbove === null ? 'no algae to saturate' : formatHours(f.hoursAbove)),
+  ],
+  ['Power', (f) => `${Math.round(f.kWhPerDay * 1000)} Wh a day`],
+];
+
+function Figures({ now, then, price }: { now: DayFigures; then: DayFigures; price: number | null }) {
+  const row = (name: string, a: string, b: string) => (
+    <View key={name} style={{ flexDirection: 'row', gap: space.m, paddingVertical: 2 }} role="row">
+      <Type kind="small" style={{ flex: 1 }} role="rowheader">
+        {name}
+      </Type>
+      <Type kind="label" role="cell">
+        {a === b ? a : `${a} → ${b}`}
+      </Type>
+    </View>
+  );
+  return (
+    <Fold title="Figures, and dose per band">
+      <View role="table" aria-label="The present day and this one">
+        {OUTLINE.map(([name, of]) => row(name, of(now), of(then)))}
+        {price !== null &&
+          row(
+            'Cost a year',
+            String(Math.round(now.kWhPerDay * DAYS_PER_YEAR * price)),
+            String(Math.round(then.kWhPerDay * DAYS_PER_YEAR * price)),
+          )}
+        {BANDS.map((b) => row(`${b.name}, mol`, now.dose[b.id].toFixed(2), then.dose[b.id].toFixed(2)))}
+      </View>
+    </Fold>
+  );
+}
+
+/** The look through the day: small plates at five times of the lit hours. */
+function Looks({
+  light,
+  groups,
+  spot,
+  width,
+}: {
+  light: ZoneLight;
+  groups: LitGroup[];
+  spot: number;
+  width: number;
+}) {
+  const { plateDim } = usePaper();
+  const degree = useSettings((s) => s.eyeDegree) ?? undefined;
+  const span = windowOf(groups);
+  const peak = dayAt(light, groups, spot).peak;
+  const plate = Math.min(96, (width - space.s * (LOOKS.length - 1)) / LOOKS.length);
+  return (
+    <View style={{ flexDirection: 'row', gap: space.s }}>
+      {LOOKS.map((share) => {
+        const minute = Math.round((span.from + 60 + (span.to - span.from - 120) * share + 1440) % 1440);
+        const seen = spectrumUnder(light, levelsOfGroups(groups, minute), spot);
+        const par = seen.reduce((sum, v) => sum + v, 0);
+        return (
+          <View key={share} style={{ width: plate }}>
+            <LookPlate
+              small
+              light={seen}
+              width={plate}
+              height={Math.round(plate * 0.5)}
+              eye={{ degree }}
+              dim={plateDim * Math.min(1, par / Math.max(peak, 1e-9)) ** 0.4}
+              name={`The tank at ${formatTime(minute)}`}
+            />
+            <Type kind="small" style={{ textAlign: 'center' }}>
+              {formatTime(minute)}
+            </Type>
+          </View>
+        );
+      })}
+    </View>
+  );
+}

@@ -1,0 +1,204 @@
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { interludeCost } from '@/core/case/acted';
+import { judge, worstOf } from '@/core/case/safety';
+import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { type InterludeKind } from '@/core/day/extras';
+import { colourClass } from '@/core/library/colours';
+import { type Levels } from '@/core/spectrum/controls';
+import { newId } from '@/state/id';
+import { isDate, localDate, shortDate, useNowMs, wallMinute } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { Note, Row, Section } from '@/ui/Parts';
+import { Type } from '@/ui/Type';
+import { parseNumber } from '@/ui/parseNumber';
+
+import { percent, times } from '../../shared/words';
+import { type PartProps, setting } from './part';
+
+const KINDS: Readonly<
+  Record<InterludeKind, { name: string; minutes: number; strength: number; about: string }>
+> = {
+  photograph: {
+    name: 'Photograph',
+    minutes: 20,
+    strength: 0.6,
+    about: 'a whiter mix that a camera can balance',
+  },
+  feeding: { name: 'Feeding', minutes: 15, strength: 0.3, about: 'dimmer, so that polyps open' },
+  viewing: {
+    name: 'Viewing',
+    minutes: 120,
+    strength: 0.5,
+    about: 'a mix to look at, outside the usual hours',
+  },
+  maintenance: {
+    name: 'Maintenance',
+    minutes: 60,
+    strength: 0.25,
+    about: 'dim and white, for hands in the water',
+  },
+};
+
+/** Interludes: one mix for a stretch of time, with its end and its cost. */
+export function Interludes({ desk, groups, light, accustomed }: PartProps) {
+  const { doc, zone, spot, spotIndex } = desk;
+  const group = desk.group!;
+  const kind = desk.lampKind!;
+  const nowMs = useNowMs();
+  const today = localDate(nowMs, zone.timeZone);
+  const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
+  const [what, setWhat] = useState<InterludeKind>('photograph');
+  /** share of white, green and red in a plate's controls: the whitest is what a camera balances best */
+  const whiteness = (mix: Levels) => {
+    const all = kind.controls.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0);
+    const white = kind.controls.filter((c) => ['white', 'warm'].includes(colourClass(kind, c)));
+    return all > 0 ? white.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0) / all : 0;
+  };
+  const whitest = [...plates].sort((a, b) => whiteness(b.mix) - whiteness(a.mix))[0];
+  const [plateId, setPlateId] = useState(whitest?.id ?? '');
+  const [date, setDate] = useState(today);
+  const [time, setTime] = useState(() => formatTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
+  const [minutes, setMinutes] = useState(String(KINDS.photograph.minutes));
+  const [strength, setStrength] = useState(String(KINDS.photograph.strength * 100));
+  const [error, setError] = useState<string | null>(null);
+  const all = group.extras?.interludes ?? [];
+  const index = groups.findIndex((g) => g.groupId === group.id);
+  const lit = groups[index]!;
+
+  const choose = (next: InterludeKind) => {
+    setWhat(next);
+    setMinutes(String(KINDS[next].minutes));
+    setStrength(String(KINDS[next].strength * 100));
+  };
+  const add = () => {
+    const fromMinute = parseTypedTime(time);
+    const length = parseNumber(minutes);
+    const share = parseNumber(strength);
+    const plate = plates.find((p) => p.id === plateId);
+    if (fromMinute === null) return setError('From: give a time of day such as 19:30.');
+    if (!isDate(date.trim())) return setError('Date: give a date such as 2026-12-24.');
+    if (length === null || length < 1 || length > 720) return setError('Minutes: give 1 to 720.');
+    if (share === null || share < 0 || share > 100) return setError('Strength: give 0 to 100 %.');
+    if (!plate) return setError('Mix: choose a plate; Mix makes them.');
+    setError(null);
+    setting(group, {
+      interludes: [
+        ...all,
+        {
+          id: newId(),
+          kind: what,
+          date: date.trim(),
+          fromMinute,
+          minutes: Math.round(length),
+          strengthShare: share / 100,
+          mix: plate.mix,
+          mixName: plate.name,
+        },
+      ],
+    });
+  };
+  /** What an interlude costs or adds at the coral, and what it is beside what the corals are used to. */
+  const costOf = (id: string): string => {
+    const par = light && spotIndex >= 0 ? light.par[index]![spotIndex]! : null;
+    const cost = par && interludeCost(lit, id, zone.timeZone, par);
+    if (!light || !cost) return 'its cost follows with the light';
+    const change = cost.withDli - cost.withoutDli;
+    const worst = accustomed
+      ? worstOf(
+          judge(
+            light,
+            groups.map((g, i) => (i === index ? cost.lit : g)),
+            accustomed.perSpot,
+          ),
+        )
+      : undefined;
+    const words =
+      Math.abs(change) < 0.005
+        ? 'costs no light worth naming'
+        : `${change < 0 ? 'costs' : 'adds'} ${Math.abs(change).toFixed(2)} mol that day at ${spot!.name} (${percent(Math.abs(change) / Math.max(cost.withoutDli, 1e-9))})`;
+    return worst && worst.ratio > 1.3
+      ? `${words}; ${zone.spots[worst.spot]!.name} gets ${times(worst.ratio)} what it is used to, by ${worst.by}`
+      : words;
+  };
+  return (
+    <Section title="Interludes">
+      <Type kind="small">
+        {`One mix for a stretch of time, then the day goes on by itself. ${kind.controller.interludeUnderCap ? 'The cap holds meanwhile.' : 'On this lamp the cap does not hold meanwhile.'}`}
+      </Type>
+      {all.length === 0 && <Type quiet>None is set. The next one begins here.</Type>}
+      <View testID="interludes">
+        {[...all]
+          .sort((a, b) => `${a.date}${a.fromMinute}`.localeCompare(`${b.date}${b.fromMinute}`))
+          .map((i) => (
+            <Row key={i.id}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">
+                  {`${KINDS[i.kind].name}, ${shortDate(i.date)} ${formatTime(i.fromMinute)}-${formatTime(i.fromMinute + i.minutes)}`}
+                </Type>
+                <Type kind="small">{`${i.mixName} at ${percent(i.strengthShare)}; ${costOf(i.id)}.`}</Type>
+              </View>
+              <Button
+                label="Remove"
+                name={`Remove the interlude of ${shortDate(i.date)} ${formatTime(i.fromMinute)}`}
+                kind="plain"
+                onPress={() => setting(group, { interludes: all.filter((x) => x.id !== i.id) })}
+              />
+            </Row>
+          ))}
+      </View>
+      <Choice
+        label="What for"
+        value={what}
+        onChange={choose}
+        options={(Object.keys(KINDS) as InterludeKind[]).map((k) => ({ value: k, label: KINDS[k].name }))}
+      />
+      <Type kind="small">{`${KINDS[what].about}.`}</Type>
+      {plates.length > 0 ? (
+        <Choice
+          label="Mix"
+          value={plateId}
+          onChange={setPlateId}
+          options={plates.map((p) => ({ value: p.id, label: p.name }))}
+        />
+      ) : (
+        <Note>No plate of this lamp yet: Mix makes one, and then it can be shown for a while.</Note>
+      )}
+      <FieldRow>
+        <TextField label="Date" value={date} onChange={setDate} testID="interlude-date" />
+        <TextField label="From" value={time} onChange={setTime} testID="interlude-time" />
+      </FieldRow>
+      <FieldRow>
+        <TextField
+          label="For"
+          value={minutes}
+          onChange={setMinutes}
+          unit="min"
+          numeric
+          testID="interlude-minutes"
+        />
+        <TextField
+          label="Strength"
+          value={strength}
+          onChange={setStrength}
+          unit="% of its mix"
+          numeric
+          testID="interlude-strength"
+        />
+      </FieldRow>
+      {error && (
+        <Type kind="label" role="alert" testID="interlude-error">
+          {`▲ ${error}`}
+        </Type>
+      )}
+      <Button label="Set this interlude" kind="filled" onPress={add} testID="add-interlude" />
+      {what === 'maintenance' && (
+        <Note kind="mains">
+          Plug out before hands go in; shade your eyes from the lamp. A dim interlude is no safety.
+        </Note>
+      )}
+    </Section>
+  );
+}

@@ -33,6 +33,8 @@ import {
   text,
   withLamp,
 } from './test/kit';
+import type * as Files from './test/files';
+import { downloads, freshFiles, giveFile } from './test/files';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
 
@@ -41,17 +43,7 @@ jest.mock(
   'react-native-gesture-handler',
   () => jest.requireActual<typeof Router>('./test/router').mockGestures,
 );
-let mockFile: { name: string; text: string } | Error | null = null;
-const mockDownloads: { name: string; text: string }[] = [];
-jest.mock('@/ui/files', () => ({
-  pickText: async () => {
-    if (mockFile instanceof Error) throw mockFile;
-    return mockFile;
-  },
-  download: (name: string, body: string) => mockDownloads.push({ name, text: body }),
-  copyText: async () => true,
-  printPage: () => undefined,
-}));
+jest.mock('@/ui/files', () => jest.requireActual<typeof Files>('./test/files').mockFiles);
 jest.mock('@/workers/client', () => {
   const real = jest.requireActual('@/workers/client').reckoner();
   const offered = { ...real };
@@ -66,8 +58,7 @@ const worker = reckoner() as unknown as Record<string, unknown>;
 const real = { ...worker };
 beforeEach(() => {
   routeAt();
-  mockFile = null;
-  mockDownloads.length = 0;
+  freshFiles();
   Object.assign(worker, real);
 });
 
@@ -443,16 +434,16 @@ describe('Carry a day here', () => {
   test('nothing foreign yet says where it comes from; bad files are named; a day file of the same lamp is itself', async () => {
     show(CarryPage);
     await waitFor(() => expect(screen.getByText(/Nothing of other hardware/)).toBeTruthy());
-    mockFile = { name: 'x.json', text: '{"format":"chromatheca-plate"}' };
+    giveFile({ name: 'x.json', text: '{"format":"chromatheca-plate"}' });
     tap('open-day');
     await waitFor(() =>
       expect(text('day-problem')).toMatch(/x\.json was not taken: .*no Chromatheca day.*Choose a day file/),
     );
-    mockFile = new Error('the disk is gone');
+    giveFile(new Error('the disk is gone'));
     tap('open-day');
     await waitFor(() => expect(text('day-problem')).toMatch(/The file was not taken: the disk is gone/));
     const lit = litDraft(doc(), group());
-    mockFile = dayFile(lit, group(), doc().zones[0]!.spots[0]!);
+    giveFile(dayFile(lit, group(), doc().zones[0]!.spots[0]!));
     tap('open-day');
     await waitFor(() => expect(screen.queryByTestId('day-problem')).toBeNull());
     await waitFor(() =>
@@ -618,13 +609,13 @@ describe('The sheet', () => {
     tap('to-fit');
     expect(navigate).toHaveBeenCalledWith('/fit');
     tap('day-json');
-    expect(mockDownloads.at(-1)!.name).toBe('panels.day.json');
+    expect(downloads.at(-1)!.name).toBe('panels.day.json');
     press('CSV');
-    const csv = mockDownloads.at(-1)!.text;
-    mockFile = { name: 'day.csv', text: csv.replace('08:40', '07:10') };
+    const csv = downloads.at(-1)!.text;
+    giveFile({ name: 'day.csv', text: csv.replace('08:40', '07:10') });
     tap('read-day-csv');
     await waitFor(() => expect(minutes()[0]).toBe(430));
-    mockFile = { name: 'day.csv', text: csv.replace('Near UV', 'Ultra') };
+    giveFile({ name: 'day.csv', text: csv.replace('Near UV', 'Ultra') });
     tap('read-day-csv');
     await waitFor(() =>
       expect(text('csv-problem')).toMatch(/this lamp has no “Ultra”.*Head the columns Near UV/),
@@ -639,8 +630,8 @@ describe('The sheet', () => {
     }));
     show(LampSheet);
     tap('calendar');
-    await waitFor(() => expect(mockDownloads.at(-1)?.name).toBe('panels.ics'));
-    expect(mockDownloads.at(-1)!.text).toMatch(/DTSTART;TZID=Europe\/Berlin:20261124T103000/);
+    await waitFor(() => expect(downloads.at(-1)?.name).toBe('panels.ics'));
+    expect(downloads.at(-1)!.text).toMatch(/DTSTART;TZID=Europe\/Berlin:20261124T103000/);
   });
 
   test('circuits become a calendar', async () => {
@@ -649,8 +640,8 @@ describe('The sheet', () => {
     choose('Tubes');
     expect(text('sheet-cap')).toBe('On and off');
     tap('calendar');
-    await waitFor(() => expect(mockDownloads.at(-1)?.name).toBe('tubes.ics'));
-    expect(mockDownloads.at(-1)!.text.match(/BEGIN:VEVENT/g)).toHaveLength(2);
+    await waitFor(() => expect(downloads.at(-1)?.name).toBe('tubes.ics'));
+    expect(downloads.at(-1)!.text.match(/BEGIN:VEVENT/g)).toHaveLength(2);
   });
 });
 

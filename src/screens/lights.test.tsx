@@ -26,6 +26,8 @@ import {
   text,
   withLamp,
 } from './test/kit';
+import type * as Files from './test/files';
+import { downloads, freshFiles, giveFile } from './test/files';
 import type * as Router from './test/router';
 import { navigate, routeAt, routeParams } from './test/router';
 
@@ -34,23 +36,12 @@ jest.mock(
   'react-native-gesture-handler',
   () => jest.requireActual<typeof Router>('./test/router').mockGestures,
 );
-let mockFile: { name: string; text: string } | Error | null = null;
-const mockDownloads: { name: string; text: string }[] = [];
-jest.mock('@/ui/files', () => ({
-  pickText: async () => {
-    if (mockFile instanceof Error) throw mockFile;
-    return mockFile;
-  },
-  download: (name: string, body: string) => mockDownloads.push({ name, text: body }),
-  copyText: async () => true,
-  printPage: () => undefined,
-}));
+jest.mock('@/ui/files', () => jest.requireActual<typeof Files>('./test/files').mockFiles);
 
 freshPlaces();
 beforeEach(() => {
   routeAt();
-  mockFile = null;
-  mockDownloads.length = 0;
+  freshFiles();
 });
 
 const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
@@ -149,20 +140,20 @@ describe('Lamps', () => {
   test('a channel takes a measured spectrum from a file, and says what is wrong with a bad one', async () => {
     show(Lamps);
     tap('type-lamp');
-    mockFile = { name: 'bad.csv', text: '400,1\nx,2' };
+    giveFile({ name: 'bad.csv', text: '400,1\nx,2' });
     choose('Measured');
     await waitFor(() => expect(text('channel-0-problem')).toContain('bad.csv, line 2: "x" is no wavelength'));
-    mockFile = new Error('that file is larger than 2 MB');
+    giveFile(new Error('that file is larger than 2 MB'));
     choose('Measured');
     await waitFor(() => expect(text('channel-0-problem')).toContain('larger than 2 MB'));
-    mockFile = { name: 'good.csv', text: 'nm,photons\n440,1\n450,4\n460,1' };
+    giveFile({ name: 'good.csv', text: 'nm,photons\n440,1\n450,4\n460,1' });
     choose('Measured');
     await waitFor(() => expect(text('channel-0-table')).toBe('3 points from 440 to 460 nm, photons.'));
     press(/as IES TM-27/);
-    expect(mockDownloads[0]!.name).toBe('channel.spdx');
-    expect(mockDownloads[0]!.text).toContain('<SpectralData wavelength="450">');
+    expect(downloads[0]!.name).toBe('channel.spdx');
+    expect(downloads[0]!.text).toContain('<SpectralData wavelength="450">');
     press(/^Keep the spectrum of channel as CSV/);
-    expect(mockDownloads[1]!.text).toContain('photons (relative)');
+    expect(downloads[1]!.text).toContain('photons (relative)');
   });
 
   test('a census counts what lights together as one channel, and colours can be taken back', () => {
@@ -309,10 +300,10 @@ describe('the comb of any lamp', () => {
       /^Dashed: Daylight D65 at equal PAR; \d\d % of photons in common\.$/,
     );
     press('Lay another light behind the comb');
-    mockFile = { name: 'mine.spdx', text: '<svg/>' };
+    giveFile({ name: 'mine.spdx', text: '<svg/>' });
     press(/^Lay a spectrum from a file behind/);
     await waitFor(() => expect(text('behind-problem')).toContain('not IESTM2714'));
-    mockFile = { name: 'mine.csv', text: '400 1\n700 1' };
+    giveFile({ name: 'mine.csv', text: '400 1\n700 1' });
     press(/^Lay a spectrum from a file behind/);
     await waitFor(() => expect(doc().references).toHaveLength(1));
     expect(useSettings.getState().behind).toBe(`own:${doc().references[0]!.id}`);
@@ -407,10 +398,10 @@ describe('Plates', () => {
 
   test('a foreign plate names its match and what is lost, and is kept on this lamp', async () => {
     const tubes = kindOf('lib-violet-bar');
-    mockFile = {
+    giveFile({
       name: 'v.json',
       text: plateText(newPlate('v', 'All violet', tubes.id, { violet: 1 }), tubes),
-    };
+    });
     show(Plates);
     tap('import-plate');
     await waitFor(() => expect(text('plates-message')).toMatch(/made for a lamp that does not hang here/));
@@ -425,7 +416,7 @@ describe('Plates', () => {
   });
 
   test('a file that is no plate says so and changes nothing', async () => {
-    mockFile = { name: 'x.json', text: '{"format":"chromatheca-file","version":1}' };
+    giveFile({ name: 'x.json', text: '{"format":"chromatheca-file","version":1}' });
     show(Plates);
     tap('import-plate');
     await waitFor(() =>

@@ -16,8 +16,8 @@ export const demo = () => demoCase(NOW, 'Europe/Berlin');
 
 // places hold hundreds of elements, and queries by role walk all of them
 jest.setTimeout(60_000);
-// whether each is hidden would be asked of every ancestor again: nothing here is hidden by style
-configure({ defaultHidden: true });
+// a busy machine may take seconds for a first light; whether each is hidden would be asked of every ancestor again: nothing here is hidden by style
+configure({ defaultHidden: true, asyncUtilTimeout: 5000 });
 
 let client: QueryClient;
 

@@ -1,0 +1,26 @@
+let file: { name: string; text: string } | Error | null = null;
+
+/** What was offered as a file to keep, newest last. */
+export const downloads: { name: string; text: string }[] = [];
+
+/** What the keeper chooses next; an error is what choosing ends in. */
+export const giveFile = (next: typeof file): void => {
+  file = next;
+};
+
+/** Nothing chosen, nothing kept. */
+export function freshFiles(): void {
+  file = null;
+  downloads.length = 0;
+}
+
+/** Files as the tests of the places hold them. */
+export const mockFiles = {
+  pickText: async () => {
+    if (file instanceof Error) throw file;
+    return file;
+  },
+  download: (name: string, text: string) => void downloads.push({ name, text }),
+  copyText: async () => true,
+  printPage: () => undefined,
+};

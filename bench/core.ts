@@ -1,6 +1,6 @@
-import { dayAt, levelsOfGroups, spectrumUnder, zoneLight } from '@/core/case/light';
+import { dayAt, levelsOfGroups, parTable, spectrumUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
-import { accustomedAt } from '@/core/case/replay';
+import { replay } from '@/core/case/replay';
 import { patternDay } from '@/core/case/patterns';
 import { reduceDay } from '@/core/controller/reduce';
 import { dli, levelsAt, parOf } from '@/core/day/day';
@@ -127,15 +127,40 @@ const entries = Array.from({ length: 730 }, (_, i) => ({
   capShare: 0.3 + ((i * 7) % 50) / 100,
 }));
 const history = { ...bundle.history, entries };
-const replayMs = medianMs(
-  () => accustomedAt(zone, history, null, '2026-11-24T00:00:00.000Z', () => matrix),
+const crowd = {
+  ...zone,
+  spots: Array.from({ length: 40 }, (_, i) => ({
+    ...zone.spots[i % 5]!,
+    id: `c${i}`,
+    xCm: 10 + ((i * 37) % 130),
+    yCm: 8 + ((i * 23) % 44),
+    depthCm: 10 + ((i * 11) % 35),
+  })),
+};
+const crowdMatrix = computeResponse(rigOf(groups, zone, crowd.spots));
+const crowdPar = parTable(crowdMatrix, groups, null);
+const crowdLight = zoneLight(crowdMatrix, groups);
+const END = '2026-11-24T00:00:00.000Z';
+const replayIn = (list: typeof entries) => () =>
+  replay(crowd, { ...history, entries: list }, bundle.log, null, END, () => crowdPar);
+// a keeper who changes something twice a week, and one who types every day
+const restless = entries.filter((_, i) => i % 3 === 0);
+const naive = medianMs(
+  () => restless.forEach(() => crowd.spots.forEach((_, s) => dayAt(crowdLight, groups, s))),
   5,
 );
-const dailyMs = medianMs(
-  () => entries.forEach(() => zone.spots.forEach((_, s) => dayAt(light, groups, s))),
-  5,
+report(
+  `replay of two years for 40 corals, ${restless.length} changes`,
+  medianMs(replayIn(restless), 5),
+  naive,
+  'beside the day of each change, coral by coral',
 );
-report('replay of two years, a change a day, 5 corals', replayMs, dailyMs, 'beside the bare day integrals');
+report(
+  'the same with a change a day',
+  medianMs(replayIn(entries), 5),
+  3 * naive,
+  'beside the day of each change, coral by coral',
+);
 
 // a recipe onto nine channels: an active set beside projected gradient steps until they agree
 const nine = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;

@@ -2,6 +2,7 @@ import { parseTime } from '@/core/day/clock';
 import type { Levels } from '@/core/day/thread';
 import {
   type CaseBundle,
+  emptyLog,
   type Plate,
   plainSpot,
   type RunningEntry,
@@ -144,7 +145,6 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
     capShare,
     easingShare: 1,
     usedTo: true,
-    capSteps: [],
   };
   return {
     case: {
@@ -159,7 +159,8 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
       references: [],
       forms: [],
     },
-    history: { format: 'chromatheca-history', version: 4, caseId, entries: [running] },
+    history: { format: 'chromatheca-history', version: 5, caseId, entries: [running], plans: [] },
     readings: { format: 'chromatheca-readings', version: 3, caseId, sessions: [] },
+    log: emptyLog(caseId),
   };
 }

@@ -65,7 +65,16 @@ describe('Today', () => {
     const threads = entry.threads.map((t) => ({ ...t, strengthShare: 1 }));
     act(
       () =>
-        void run(typeIn({ ...entry, id: 'all', capShare: 1, threads, atUtc: '2026-11-24T14:30:00.000Z' })),
+        void run(
+          typeIn({
+            ...entry,
+            id: 'all',
+            usedTo: false,
+            capShare: 1,
+            threads,
+            atUtc: '2026-11-24T14:30:00.000Z',
+          }),
+        ),
     );
     await waitFor(() =>
       expect(text('today-sentence')).toMatch(
@@ -81,30 +90,6 @@ describe('Today', () => {
     expect(screen.queryByTestId('now-umol')).toBeNull();
     fireEvent.click(screen.getByTestId('due'));
     expect(navigate).toHaveBeenCalledWith('/sheet');
-  });
-
-  test('a cap step that is due is the one thing to do', async () => {
-    const bundle = demo();
-    const entry = {
-      ...bundle.history.entries[0]!,
-      capShare: 0.3,
-      capSteps: [
-        { date: '2026-11-23', capShare: 0.4 },
-        { date: '2026-11-25', capShare: 0.5 },
-      ],
-    };
-    await open({ ...bundle, history: { ...bundle.history, entries: [entry] } });
-    show(Today);
-    fireEvent.click(screen.getByTestId('due'));
-    expect(screen.getByText(/Set the cap of Panels from 30 % to 40 %/)).toBeTruthy();
-    expect(screen.getByText(/It was due 1 day ago/)).toBeTruthy();
-    fireEvent.click(screen.getByTestId('typed-cap'));
-    const { entries } = useSession.getState().bundle!.history;
-    expect(entries.at(-1)).toMatchObject({
-      capShare: 0.4,
-      capSteps: [{ date: '2026-11-26', capShare: 0.5 }],
-    });
-    await waitFor(() => expect(screen.getByTestId('due').textContent).toMatch(/reading|Nothing is due/));
   });
 });
 
@@ -232,13 +217,12 @@ describe('the sheet', () => {
     await waitFor(() =>
       expect(text('safety')).toMatch(/^Ease this in: .* would get 1\.\d\d × what it is used to, by DLI\.$/),
     );
-    expect(text('cap-steps')).toMatch(/^Tue 24 Nov8\d %.*100 %$/);
     expect(screen.getByText(/Set the cap before this lamp hangs over corals/)).toBeTruthy();
     expect(screen.getByText(/manual wins over any number here/)).toBeTruthy();
-    fireEvent.click(screen.getByTestId('typed-step'));
-    const entry = useSession.getState().bundle!.history.entries.at(-1)!;
-    expect(entry.capShare).toBeLessThan(1);
-    expect(entry.capSteps.at(-1)!.capShare).toBe(1);
+    fireEvent.click(screen.getByTestId('to-ease'));
+    expect(navigate).toHaveBeenCalledWith('/ease?of=draft');
+    fireEvent.click(screen.getByTestId('typed-all'));
+    expect(useSession.getState().bundle!.history.entries.at(-1)!.capShare).toBe(1);
     expect(navigate).toHaveBeenCalledWith('/');
   });
 

@@ -97,11 +97,10 @@ test('today is cut where something was typed in', () => {
   const now = Date.parse('2026-11-24T14:40:00Z');
   const bundle = demoCase(now, 'Europe/Berlin');
   const zone = bundle.case.zones[0]!;
-  expect(stretchesToday(zone, bundle.history, now).map((s) => [s.fromMinute, s.toMinute])).toEqual([
-    [0, 940],
-  ]);
+  expect(stretchesToday(zone, bundle, now).map((s) => [s.fromMinute, s.toMinute])).toEqual([[0, 940]]);
   const entry = { ...bundle.history.entries[0]!, id: 'b', atUtc: '2026-11-24T09:00:00.000Z' };
-  const cut = stretchesToday(zone, { ...bundle.history, entries: [...bundle.history.entries, entry] }, now);
+  const history = { ...bundle.history, entries: [...bundle.history.entries, entry] };
+  const cut = stretchesToday(zone, { ...bundle, history }, now);
   expect(cut.map((s) => [s.fromMinute, s.toMinute])).toEqual([
     [0, 600],
     [600, 940],

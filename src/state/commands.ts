@@ -1,11 +1,18 @@
-import { litDraft, lampKindOf, resolveThread } from '@/core/case/lit';
+import { lampKindOf, resolveThread } from '@/core/case/lit';
+import { runnableOf } from '@/core/case/runnable';
 import type {
   CaseBundle,
   CaseDoc,
+  EasingPlan,
   Group,
+  HistoryDoc,
   HungLamp,
+  LogEvent,
+  Place,
+  PlanDeed,
   Plate,
   Reading,
+  Runnable,
   RunningEntry,
   SavedSpectrum,
   Session,
@@ -19,8 +26,6 @@ import type { Extras } from '@/core/day/extras';
 import { threadBetween, type Levels } from '@/core/day/thread';
 import { formatTime } from '@/core/day/clock';
 import type { LampKind } from '@/core/spectrum/lamp';
-
-import { addDays, daysBetween } from './time';
 
 /** A named edit: a pure function from bundle to bundle. Commands with the same `merge` key in quick succession are one step. */
 export interface Command {
@@ -492,63 +497,141 @@ export const removeReading = (sessionId: string, id: string): Command =>
     }),
   );
 
+/** What runs from an instant on. */
+export const entryOf = (
+  target: Runnable,
+  typed: Pick<RunningEntry, 'id' | 'zoneId' | 'atUtc'> &
+    Partial<Pick<RunningEntry, 'usedTo' | 'planId' | 'rise'>>,
+): RunningEntry => ({ ...target, sure: 'typedIn', easingShare: 1, usedTo: false, ...typed });
+
 /** A group's draft as it would be frozen on being typed in. */
-export function freeze(
+export const freeze = (
   doc: CaseDoc,
   zone: Zone,
   group: Group,
-  typed: {
-    id: string;
-    atUtc: string;
-    usedTo: boolean;
-    capShare?: number;
-    capSteps?: RunningEntry['capSteps'];
-  },
-): RunningEntry {
+  typed: { id: string; atUtc: string; usedTo: boolean },
+): RunningEntry => entryOf(runnableOf(doc, group), { ...typed, zoneId: zone.id });
+
+const onHistory = (name: string, change: (history: HistoryDoc) => HistoryDoc): Command => ({
+  name,
+  apply: (b) => ({ ...b, history: change(b.history) }),
+});
+
+/** Plans that a newly typed-in day takes the place of. */
+const stopOthers = (plans: readonly EasingPlan[], groupIds: readonly string[], by: string, atUtc: string) =>
+  plans.map((p): EasingPlan =>
+    (p.state === 'active' || p.state === 'paused') &&
+    p.id !== by &&
+    p.targets.some((t) => groupIds.includes(t.groupId))
+      ? {
+          ...p,
+          state: 'stopped',
+          deeds: [
+            ...p.deeds,
+            { id: `${by}-${p.id}`.slice(0, 80), atUtc, what: 'stopped', words: 'Another day was typed in.' },
+          ],
+        }
+      : p,
+  );
+
+/** From draft to running. A plan of the same lamps ends with it. */
+export const typeIn = (entry: RunningEntry): Command =>
+  onHistory(`typed in: ${entry.groupName}`, (h) => ({
+    ...h,
+    entries: [...h.entries, entry],
+    plans: stopOthers(h.plans, [entry.groupId], entry.planId ?? entry.id, entry.atUtc),
+  }));
+
+/** Begins a plan; what its first step types in, when that is today's, comes with it. */
+export const startPlan = (plan: EasingPlan, entries: readonly RunningEntry[]): Command =>
+  onHistory(`ease in: ${plan.name}`, (h) => ({
+    ...h,
+    entries: [...h.entries, ...entries],
+    plans: [
+      ...stopOthers(
+        h.plans,
+        plan.targets.map((t) => t.groupId),
+        plan.id,
+        plan.createdUtc,
+      ),
+      plan,
+    ],
+  }));
+
+/** Changes a plan and says in its own log what was done; what is typed in on that occasion comes with it. */
+export const changePlan = (
+  planId: string,
+  deed: PlanDeed,
+  change: Partial<Pick<EasingPlan, 'steps' | 'state' | 'ceiling' | 'schedule'>>,
+  entries: readonly RunningEntry[] = [],
+): Command =>
+  onHistory(deed.words.replace(/\.$/, ''), (h) => ({
+    ...h,
+    entries: [...h.entries, ...entries],
+    plans: replace(h.plans, planId, (p) => ({ ...p, ...change, deeds: [...p.deeds, deed] })),
+  }));
+
+const onLog = (name: string, change: (events: LogEvent[]) => LogEvent[]): Command => ({
+  name,
+  apply: (b) => ({ ...b, log: { ...b.log, events: change(b.log.events) } }),
+});
+
+/** Puts an event into the log, in place of the one with its id. */
+export const setEvent = (event: LogEvent, name: string): Command =>
+  onLog(name, (all) =>
+    all.some((e) => e.id === event.id) ? replace(all, event.id, () => event) : [...all, event],
+  );
+
+export const removeEvent = (id: string): Command =>
+  onLog('remove from the log', (all) => all.filter((e) => e.id !== id));
+
+/** Commands one after the other as one step of history. */
+export const together = (name: string, ...commands: readonly Command[]): Command => ({
+  name,
+  apply: (b) => commands.reduce((now, c) => c.apply(now), b),
+});
+
+/** Moves of one coral within this time are one move. */
+const SAME_MOVE_MS = 3_600_000;
+
+/**
+ * Puts a coral elsewhere. Where something already runs, that is a move in the tank: the log keeps from where to where, so that
+ * what the coral is used to goes with it.
+ */
+export function moveSpot(zoneId: string, spot: Spot, moved: { id: string; atUtc: string }): Command {
+  const edit = setSpot(zoneId, spot);
   return {
-    id: typed.id,
-    zoneId: zone.id,
-    groupId: group.id,
-    groupName: group.name,
-    atUtc: typed.atUtc,
-    sure: 'typedIn',
-    lampKind: lampKindOf(doc, group),
-    lamps: group.lamps,
-    threads: litDraft(doc, group).threads.map(({ minute, strengthShare, mix, mixName }) => ({
-      minute,
-      strengthShare,
-      mix,
-      mixName,
-    })),
-    capShare: typed.capShare ?? group.capShare,
-    easingShare: 1,
-    ...(group.extras ? { extras: group.extras } : {}),
-    usedTo: typed.usedTo,
-    capSteps: typed.capSteps ?? [],
+    ...edit,
+    apply: (b) => {
+      const next = edit.apply(b);
+      const old = b.case.zones.find((z) => z.id === zoneId)?.spots.find((s) => s.id === spot.id);
+      const runs = b.history.entries.some((e) => e.zoneId === zoneId && e.atUtc <= moved.atUtc);
+      if (!old || old.need === null || !runs || samePlace(old, spot)) return next;
+      const { events } = b.log;
+      const last = events.findLast(
+        (e): e is LogEvent & { kind: 'moved' } =>
+          e.kind === 'moved' &&
+          e.spotId === spot.id &&
+          Date.parse(moved.atUtc) - Date.parse(e.atUtc) < SAME_MOVE_MS &&
+          e.atUtc <= moved.atUtc,
+      );
+      const rest = events.filter((e) => e !== last);
+      const from = last?.from ?? placeOf(old);
+      const event: LogEvent = {
+        id: last?.id ?? moved.id,
+        zoneId,
+        atUtc: last?.atUtc ?? moved.atUtc,
+        note: last?.note ?? '',
+        kind: 'moved',
+        spotId: spot.id,
+        from,
+        to: placeOf(spot),
+      };
+      // back where it was: it has not moved
+      return { ...next, log: { ...b.log, events: samePlace(from, spot) ? rest : [...rest, event] } };
+    },
   };
 }
 
-/** The only way from draft to running. */
-export const typeIn = (entry: RunningEntry): Command => ({
-  name: `typed in: ${entry.groupName}`,
-  apply: (b) => ({ ...b, history: { ...b.history, entries: [...b.history.entries, entry] } }),
-});
-
-/**
- * Types the next dated cap of a running group in. A step typed in late moves the later ones by as many days: the corals
- * have stayed at the lower light meanwhile, so the plan holds from there.
- * @param today local date on which it was typed in
- */
-export function typeCapStep(running: RunningEntry, id: string, atUtc: string, today: string): Command {
-  const [step, ...rest] = running.capSteps;
-  if (!step) throw new Error('no cap step is planned');
-  const late = Math.max(0, daysBetween(step.date, today));
-  return typeIn({
-    ...running,
-    id,
-    atUtc,
-    capShare: step.capShare,
-    usedTo: false,
-    capSteps: rest.map((s) => ({ ...s, date: addDays(s.date, late) })),
-  });
-}
+const placeOf = ({ xCm, yCm, depthCm, openShare }: Place): Place => ({ xCm, yCm, depthCm, openShare });
+const samePlace = (a: Place, b: Place) => a.xCm === b.xCm && a.yCm === b.yCm && a.depthCm === b.depthCm;

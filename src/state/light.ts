@@ -4,11 +4,11 @@ import { useMemo, useState } from 'react';
 import { bareCalibration, type Calibration, calibrationKey, hungGroups } from '@/core/case/calibration';
 import { sessionsThatCount } from '@/core/case/calibrate';
 import { type ZoneLight, zoneLight } from '@/core/case/light';
-import type { Stretch } from '@/core/case/replay';
+import { eventsOf } from '@/core/case/course';
+import { cutsOf, type Replayed, type Stretch } from '@/core/case/replay';
 import { channelIds, entriesOf, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
-import type { CaseBundle, HistoryDoc, Zone } from '@/core/case/types';
+import type { CaseBundle, Zone } from '@/core/case/types';
 import { runsUpTo } from '@/core/day/wallClock';
-import type { DayLight } from '@/core/easing/accustomed';
 import type { ResponseMatrix } from '@/core/optics/response';
 import { reckoner } from '@/workers/client';
 
@@ -119,37 +119,35 @@ export function useLight(groups: readonly LitGroup[], zone: Zone, cal: Calibrati
 
 const HOUR_MS = 3_600_000;
 
-export interface Accustomed {
-  perSpot: DayLight[];
-  /** false = nothing is known to have run: corals stand at their unknown start */
-  known: boolean;
+/** What ran and what happened. */
+export type Past = Pick<CaseBundle, 'history' | 'log'>;
+
+export type Accustomed = Replayed;
+
+/** What the past of a zone's light is known by: entries never change once typed in, so their ids stand for them. */
+export const pastKey = ({ history, log }: Past, zone: Zone) => [
+  zone.id,
+  zone.tank,
+  zone.water,
+  zone.spots,
+  zone.needs,
+  entriesOf(history, zone.id).map((e) => e.id),
+  eventsOf(log, zone.id).filter((e) => e.kind !== 'sign' && e.kind !== 'note'),
+];
+
+/** The past as it is asked for: to the hour, or to what happened last within it. */
+export function pastAt({ history, log }: Past, zone: Zone, nowMs: number): string {
+  const hour = Math.floor(nowMs / HOUR_MS) * HOUR_MS;
+  const latest = cutsOf(zone, history, log).filter((ms) => ms <= nowMs);
+  return utcIso(Math.max(hour, ...latest.slice(-1)));
 }
 
-/** What the zone's corals are used to now (to the hour), replayed from the history of running. */
-export function useAccustomed(
-  zone: Zone,
-  history: HistoryDoc,
-  cal: Calibration,
-  nowMs: number,
-): Accustomed | null {
-  const entries = entriesOf(history, zone.id);
-  const latest = entries[entries.length - 1];
-  const hour = Math.floor(nowMs / HOUR_MS) * HOUR_MS;
-  // an entry typed in within this hour counts from its own instant
-  const at = utcIso(latest ? Math.max(hour, Date.parse(latest.atUtc)) : hour);
+/** What the zone's corals are used to as today begins, replayed from the history of running and the log. */
+export function useAccustomed(zone: Zone, past: Past, cal: Calibration, nowMs: number): Accustomed | null {
+  const at = useMemo(() => pastAt(past, zone, nowMs), [past, zone, nowMs]);
   const query = useQuery({
-    // an entry never changes once it is typed in, so its id stands for it
-    queryKey: [
-      'accustomed',
-      zone.id,
-      zone.tank,
-      zone.water,
-      zone.spots,
-      entries.map((e) => e.id),
-      calibrationKey(cal),
-      at,
-    ],
-    queryFn: () => reckoner().accustomed(zone, history, cal, at),
+    queryKey: ['accustomed', ...pastKey(past, zone), calibrationKey(cal), at],
+    queryFn: () => reckoner().accustomed(zone, past.history, past.log, cal, at),
     staleTime: Infinity,
     retry: 1,
     networkMode: 'always',
@@ -159,8 +157,8 @@ export function useAccustomed(
 }
 
 /** Today's wall clock up to now, cut wherever something was typed in or the clocks change. */
-export function stretchesToday(zone: Zone, history: HistoryDoc, nowMs: number): Stretch[] {
-  const typed = entriesOf(history, zone.id).map((e) => Date.parse(e.atUtc));
+export function stretchesToday(zone: Zone, { history, log }: Past, nowMs: number): Stretch[] {
+  const typed = cutsOf(zone, history, log);
   // to the minute, so that the light so far is asked for once a minute
   const now = Math.floor(nowMs / 60_000) * 60_000;
   return runsUpTo(now, zone.timeZone, typed).map((r) => ({
@@ -171,20 +169,11 @@ export function stretchesToday(zone: Zone, history: HistoryDoc, nowMs: number): 
 }
 
 /** Light so far today per spot, mol m⁻², from what really ran. */
-export function useSoFar(zone: Zone, history: HistoryDoc, cal: Calibration, nowMs: number): number[] | null {
-  const stretches = stretchesToday(zone, history, nowMs);
+export function useSoFar(zone: Zone, past: Past, cal: Calibration, nowMs: number): number[] | null {
+  const stretches = stretchesToday(zone, past, nowMs);
   const query = useQuery({
-    queryKey: [
-      'so far',
-      zone.id,
-      zone.tank,
-      zone.water,
-      zone.spots,
-      entriesOf(history, zone.id).map((e) => e.id),
-      calibrationKey(cal),
-      stretches,
-    ],
-    queryFn: () => reckoner().soFar(zone, history, cal, stretches),
+    queryKey: ['so far', ...pastKey(past, zone), calibrationKey(cal), stretches],
+    queryFn: () => reckoner().soFar(zone, past.history, past.log, cal, stretches),
     staleTime: Infinity,
     gcTime: 60_000,
     networkMode: 'always',

@@ -1,6 +1,8 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
 import { newPlate } from '@/core/case/plate';
+import { runnable } from '@/core/case/runnable';
+import type { EasingPlan } from '@/core/case/types';
 import { lampLibrary } from '@/core/library/lamps';
 import { demoCase } from '@/demo/lagoon';
 import { loadCase, saveCase } from '@/store/documents';
@@ -12,6 +14,7 @@ import {
   addThread,
   freeze,
   movePlate,
+  moveSpot,
   moveThread,
   removeGroup,
   removeLampKind,
@@ -25,9 +28,10 @@ import {
   setLocked,
   setMix,
   setZone,
-  typeCapStep,
+  startPlan,
   typeIn,
 } from './commands';
+import { anew, dueStep, goOn, openSteps, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
 import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';
 import { closeSession, createCase, flush, openCase, redo, retrySave, run, undo, useSession } from './session';
@@ -113,22 +117,138 @@ test('typed in is the only way to running, is frozen by value, and can be undone
   expect(zone.groups[0]!.capShare).toBe(0.8);
 });
 
-test('a cap step takes over the running day; a late one moves the later ones', () => {
-  const capSteps = [
-    { date: '2026-11-24', capShare: 0.4 },
-    { date: '2026-11-26', capShare: 0.5 },
-  ];
-  const running = { ...demo().history.entries[0]!, capSteps };
-  run(typeCapStep(running, 'e3', '2026-11-24T10:00:00.000Z', '2026-11-24'));
-  expect(state().bundle!.history.entries[1]).toMatchObject({
-    id: 'e3',
-    capShare: 0.4,
-    usedTo: false,
-    capSteps: [{ date: '2026-11-26', capShare: 0.5 }],
-    threads: running.threads,
+describe('easing in', () => {
+  const running = () => state().bundle!.history.entries[0]!;
+  const plan = (change: Partial<EasingPlan> = {}): EasingPlan => ({
+    id: 'p',
+    zoneId: 'demo-display',
+    name: 'Higher cap',
+    createdUtc: '2026-11-24T09:00:00.000Z',
+    targets: [runnable({ ...running(), capShare: 1 })],
+    from: [runnable(running())],
+    method: 'cap',
+    schedule: { kind: 'fastest' },
+    ceiling: 1.3,
+    steps: [
+      { date: '2026-11-24', setting: 0.9, doneUtc: null },
+      { date: '2026-11-26', setting: 1, doneUtc: null },
+    ],
+    state: 'active',
+    deeds: [],
+    ...change,
   });
-  run(typeCapStep(running, 'e4', '2026-11-27T10:00:00.000Z', '2026-11-27'));
-  expect(state().bundle!.history.entries[2]!.capSteps).toEqual([{ date: '2026-11-29', capShare: 0.5 }]);
+  const zone = () => state().bundle!.case.zones[0]!;
+  const kept = () => state().bundle!.history.plans.find((p) => p.id === 'p')!;
+
+  test('steps type in what they say; the last finishes the plan; undo takes plan and running back together', async () => {
+    run(startPlan(plan(), []));
+    expect(dueStep(kept(), '2026-11-23')).toBeNull();
+    expect(dueStep(kept(), '2026-11-24')!.setting).toBe(0.9);
+    run(stepDone(zone(), kept(), openSteps(kept()), '2026-11-24T10:00:00.000Z'));
+    const first = state().bundle!.history.entries[1]!;
+    expect(first).toMatchObject({ capShare: 0.9, usedTo: false, planId: 'p', threads: running().threads });
+    expect(kept().state).toBe('active');
+    run(stepDone(zone(), kept(), openSteps(kept()), '2026-11-28T10:00:00.000Z'));
+    expect(kept().state).toBe('finished');
+    expect(kept().deeds.map((d) => d.words)).toEqual([
+      'Step 1 of 2 of Higher cap: cap 90 %.',
+      'Step 2 of 2 of Higher cap: cap 100 %, due Thu 26 Nov.',
+    ]);
+    undo();
+    expect(kept().steps[1]!.doneUtc).toBeNull();
+    expect(state().bundle!.history.entries).toHaveLength(2);
+    await flush();
+    expect((await loadCase('demo'))!.bundle.history.plans).toEqual(state().bundle!.history.plans);
+  });
+
+  test('held, paused, taken back, slower, stopped: what is typed in and what the log says', () => {
+    run(startPlan(plan(), []));
+    run(stepDone(zone(), kept(), openSteps(kept()), '2026-11-24T10:00:00.000Z'));
+    expect(stepBelow(kept())).toBeNull();
+    run(goOn(zone(), kept(), 'held', 'hold 5 days', [{ date: '2026-12-01', setting: 1, doneUtc: null }]));
+    expect(openSteps(kept())).toEqual([{ date: '2026-12-01', setting: 1, doneUtc: null }]);
+    run(pausePlan(kept()));
+    expect(dueStep(kept(), '2026-12-24')).toBeNull();
+    run(goOn(zone(), kept(), 'resumed', 'on from today', openSteps(kept())));
+    run(
+      stepDone(
+        zone(),
+        kept(),
+        openSteps(kept()).concat({ date: '2026-12-09', setting: 1, doneUtc: null }),
+        '2026-12-01T10:00:00.000Z',
+      ),
+    );
+    expect(stepBelow(kept())).toBe(0.9);
+    const entries = state().bundle!.history.entries.length;
+    run(
+      goOn(zone(), kept(), 'back', 'back', [{ date: '2026-12-20', setting: 1, doneUtc: null }], {
+        backTo: 0.9,
+      }),
+    );
+    expect(state().bundle!.history.entries).toHaveLength(entries + 1);
+    expect(state().bundle!.history.entries.at(-1)!.capShare).toBe(0.9);
+    run(goOn(zone(), kept(), 'slower', 'slower', openSteps(kept()), { ceiling: 1.15 }));
+    expect(kept().ceiling).toBe(1.15);
+    run(stopPlan(kept()));
+    expect(kept().state).toBe('stopped');
+    expect(kept().deeds.map((d) => d.what)).toEqual([
+      'step',
+      'held',
+      'paused',
+      'resumed',
+      'step',
+      'back',
+      'slower',
+      'stopped',
+    ]);
+  });
+
+  test('another day typed in ends the plans of its lamps; a question asked anew starts from what is done', () => {
+    run(startPlan(plan({ schedule: { kind: 'few', changes: 5, everyDays: 7, weekday: 7 } }), []));
+    expect(anew(kept(), '2026-11-24', '2026-11-29').schedule).toMatchObject({ changes: 2 });
+    const line = plan({
+      schedule: { kind: 'line', fromShare: 0.5, days: 20 },
+      steps: [
+        { date: '2026-11-20', setting: 0.75, doneUtc: '2026-11-20T10:00:00.000Z' },
+        { date: '2026-11-26', setting: 1, doneUtc: null },
+      ],
+    });
+    expect(anew(line, '2026-11-24', '2026-11-24').schedule).toEqual({
+      kind: 'line',
+      fromShare: 0.75,
+      days: 10,
+    });
+    run(typeIn({ ...running(), id: 'other', atUtc: '2026-11-24T10:00:00.000Z' }));
+    expect(kept().state).toBe('stopped');
+    expect(kept().deeds.at(-1)!.words).toBe('Another day was typed in.');
+  });
+});
+
+describe('a coral that is moved', () => {
+  const spot = () => state().bundle!.case.zones[0]!.spots[0]!;
+  const events = () => state().bundle!.log.events;
+  const at = (time: string) => ({ id: time, atUtc: `2026-11-24T${time}:00.000Z` });
+
+  test('is logged from where to where; moves within the hour are one, and back again is none', () => {
+    const home = spot();
+    run(moveSpot('demo-display', { ...home, xCm: 60 }, at('10:00')));
+    run(moveSpot('demo-display', { ...spot(), depthCm: 30 }, at('10:20')));
+    expect(events()).toHaveLength(1);
+    expect(events()[0]).toMatchObject({
+      kind: 'moved',
+      from: { xCm: 40, depthCm: 17 },
+      to: { xCm: 60, depthCm: 30 },
+    });
+    run(moveSpot('demo-display', { ...spot(), depthCm: 40 }, at('12:00')));
+    expect(events()).toHaveLength(2);
+    undo();
+    run(moveSpot('demo-display', home, at('10:40')));
+    expect(events()).toHaveLength(0);
+    // a new name is no move; nor is anything before something ran
+    run(moveSpot('demo-display', { ...spot(), name: 'Copper' }, at('10:50')));
+    run(moveSpot('demo-display', { ...spot(), xCm: 90 }, { id: 'early', atUtc: '2025-01-01T00:00:00.000Z' }));
+    expect(events()).toHaveLength(0);
+  });
 });
 
 test('threads and plates: what is added, removed and replaced keeps its light', () => {

@@ -1,6 +1,6 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
-import type { CaseBundle, CaseDoc } from '@/core/case/types';
+import { type CaseBundle, type CaseDoc, emptyLog } from '@/core/case/types';
 
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { alone } from './lock';
@@ -12,6 +12,8 @@ import {
   DEFAULT_SETTINGS,
   HISTORY_VERSION,
   historySchema,
+  LOG_VERSION,
+  logSchema,
   READINGS_VERSION,
   readingsSchema,
   type Settings,
@@ -21,7 +23,7 @@ import {
 
 const storage = createAsyncStorage('chromatheca');
 
-const PARTS = ['case', 'history', 'readings'] as const;
+const PARTS = ['case', 'history', 'readings', 'log'] as const;
 type Part = (typeof PARTS)[number];
 const keyOf = (part: Part, caseId: string) => `${part}/${caseId}`;
 const revisionKey = (caseId: string) => `revision/${caseId}`;
@@ -107,6 +109,10 @@ function readBundle(caseId: string, texts: Record<string, string | null>): CaseB
     case: validate(caseSchema, read('case'), CASE_VERSION, CASE_MIGRATIONS, 'case'),
     history: validate(historySchema, read('history'), HISTORY_VERSION, HISTORY_MIGRATIONS, 'history'),
     readings: validate(readingsSchema, read('readings'), READINGS_VERSION, READINGS_MIGRATIONS, 'readings'),
+    // cases older than the log have none
+    log: texts[keyOf('log', caseId)]
+      ? validate(logSchema, read('log'), LOG_VERSION, [], 'log')
+      : emptyLog(caseId),
   };
 }
 

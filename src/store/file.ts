@@ -1,4 +1,4 @@
-import type { CaseBundle } from '@/core/case/types';
+import { type CaseBundle, emptyLog } from '@/core/case/types';
 
 import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
@@ -7,13 +7,15 @@ import {
   caseSchema,
   HISTORY_VERSION,
   historySchema,
+  LOG_VERSION,
+  logSchema,
   READINGS_VERSION,
   readingsSchema,
 } from './schema';
 
 /** The case file: everything of one case in one JSON document (docs/formats.md). */
 const FILE_FORMAT = 'chromatheca-file';
-const FILE_VERSION = 1;
+const FILE_VERSION = 2;
 
 export const exportText = (bundle: CaseBundle): string =>
   `${JSON.stringify({ format: FILE_FORMAT, version: FILE_VERSION, ...bundle }, null, 1)}\n`;
@@ -48,8 +50,9 @@ export function importText(text: string): CaseBundle {
       'Open it with the newer Chromatheca that wrote it. Nothing was changed.',
     );
   }
+  const doc = validate(caseSchema, object(file.case, 'case'), CASE_VERSION, CASE_MIGRATIONS, 'case');
   const bundle: CaseBundle = {
-    case: validate(caseSchema, object(file.case, 'case'), CASE_VERSION, CASE_MIGRATIONS, 'case'),
+    case: doc,
     history: validate(
       historySchema,
       object(file.history, 'history'),
@@ -64,8 +67,13 @@ export function importText(text: string): CaseBundle {
       READINGS_MIGRATIONS,
       'readings',
     ),
+    // files of version 1 have no log
+    log:
+      file.log === undefined && file.version === 1
+        ? emptyLog(doc.id)
+        : validate(logSchema, object(file.log, 'log'), LOG_VERSION, [], 'log'),
   };
-  for (const part of ['history', 'readings'] as const) {
+  for (const part of ['history', 'readings', 'log'] as const) {
     if (bundle[part].caseId !== bundle.case.id) {
       throw new DocumentError(
         'invalid',
@@ -84,5 +92,6 @@ export function withId(bundle: CaseBundle, id: string, name: string): CaseBundle
     case: { ...bundle.case, id, name },
     history: { ...bundle.history, caseId: id },
     readings: { ...bundle.readings, caseId: id },
+    log: { ...bundle.log, caseId: id },
   };
 }

@@ -83,6 +83,45 @@ export const CASE_MIGRATIONS: readonly Migration[] = [
   (doc) => ({ ...doc, lampKinds: each(doc.lampKinds, lampTo4) }),
 ];
 
+/** Before version 5 an entry carried the caps still to be typed in; they become a plan of their own. */
+function capStepsToPlans(doc: Loose): Loose {
+  const entries = Array.isArray(doc.entries) ? doc.entries.filter(isObject) : [];
+  const latest = new Map<unknown, Loose>();
+  for (const e of entries) {
+    const old = latest.get(e.groupId);
+    if (!old || String(e.atUtc) >= String(old.atUtc)) latest.set(e.groupId, e);
+  }
+  const plans = [...latest.values()].flatMap((e): Loose[] => {
+    const steps = Array.isArray(e.capSteps) ? e.capSteps.filter(isObject) : [];
+    const top = steps.reduce((most, s) => Math.max(most, Number(s.capShare) || 0), 0);
+    if (steps.length === 0 || !(top > 0)) return [];
+    const { groupId, groupName, lampKind, lamps, threads, extras } = e;
+    return [
+      {
+        id: `${String(e.id)}-caps`,
+        zoneId: e.zoneId,
+        name: 'Cap steps',
+        createdUtc: e.atUtc,
+        targets: [
+          { groupId, groupName, lampKind, lamps, threads, capShare: top, ...(extras ? { extras } : {}) },
+        ],
+        from: [],
+        method: 'cap',
+        schedule: { kind: 'fastest' },
+        ceiling: 1.3,
+        steps: steps.map((s) => ({ date: s.date, setting: Number(s.capShare) / top, doneUtc: null })),
+        state: 'active',
+        deeds: [],
+      },
+    ];
+  });
+  return {
+    ...doc,
+    entries: each(doc.entries, ({ capSteps: _, ...rest }) => rest),
+    plans,
+  };
+}
+
 /** Steps of the history of running. */
 export const HISTORY_MIGRATIONS: readonly Migration[] = [
   (doc) => ({
@@ -92,6 +131,7 @@ export const HISTORY_MIGRATIONS: readonly Migration[] = [
   // lamps may lean and carry an optic from then on
   (doc) => doc,
   (doc) => ({ ...doc, entries: each(doc.entries, lampInside) }),
+  capStepsToPlans,
 ];
 
 /** Steps of the readings: in version 1 each was taken alone, at a spot, in µmol. */

@@ -1,6 +1,15 @@
 import * as v from 'valibot';
 
-import { type CaseDoc, type HistoryDoc, NEEDS, type NeedId, type ReadingsDoc } from '@/core/case/types';
+import {
+  type CaseDoc,
+  type EasingPlan,
+  type HistoryDoc,
+  type LogDoc,
+  type LogEvent,
+  NEEDS,
+  type NeedId,
+  type ReadingsDoc,
+} from '@/core/case/types';
 import type { MeterKindId } from '@/core/meter/kinds';
 import { BANDS } from '@/core/spectrum/bands';
 import { type Control, controlsProblem } from '@/core/spectrum/controls';
@@ -9,8 +18,9 @@ import { type Extras, FLASHES_MOST, CLOUD_DEPTH_MOST } from '@/core/day/extras';
 
 /** The newest versions this app writes. Older ones migrate forward; newer ones are refused untouched. */
 export const CASE_VERSION = 4;
-export const HISTORY_VERSION = 4;
+export const HISTORY_VERSION = 5;
 export const READINGS_VERSION = 3;
+export const LOG_VERSION = 1;
 export const SETTINGS_VERSION = 1;
 
 const METERS: MeterKindId[] = ['ideal', 'lowCost', 'lux', 'phone', 'spectrometer'];
@@ -336,6 +346,9 @@ const zone = v.object({
       wants: v.nullable(wants),
       arrived: v.nullable(day),
       sourceLight: text,
+      cameFrom: v.optional(
+        v.nullable(v.object({ peakUmol: between(1, 3000, ' µmol'), hours: between(0.5, 24, ' h') })),
+      ),
       formId: v.nullable(id),
       soloNotes: list(
         v.object({
@@ -452,6 +465,77 @@ export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
   referencesHold,
 );
 
+const runnable = {
+  groupId: id,
+  groupName: name,
+  lampKind,
+  lamps: list(hungLamp, 1),
+  threads: runningThreads,
+  capShare: share,
+  extras: v.optional(extras),
+};
+const wholeDays = (most: number) => v.pipe(between(0, most, ' days'), v.integer('give whole days'));
+const place = v.object({
+  xCm: between(0, 1000, ' cm'),
+  yCm: between(0, 1000, ' cm'),
+  depthCm: between(0, 300, ' cm'),
+  openShare: share,
+});
+
+const plan: v.GenericSchema<unknown, EasingPlan> = v.object({
+  id,
+  zoneId: id,
+  name,
+  createdUtc: instant,
+  targets: list(v.object(runnable)),
+  from: list(v.object(runnable)),
+  method: v.picklist(
+    ['cap', 'hours', 'circuits', 'height', 'blend', 'places'],
+    'is no way of easing known here',
+  ),
+  schedule: v.variant(
+    'kind',
+    [
+      v.object({ kind: v.picklist(['fastest', 'itself']) }),
+      v.object({ kind: v.literal('line'), fromShare: share, days: wholeDays(2000) }),
+      v.object({
+        kind: v.literal('few'),
+        changes: v.pipe(between(1, 400), v.integer('give a whole number')),
+        everyDays: v.pipe(between(1, 90, ' days'), v.integer('give whole days')),
+        weekday: v.nullable(v.pipe(between(1, 7), v.integer('give a whole number'))),
+      }),
+    ],
+    'kind is "fastest", "line", "few" or "itself"',
+  ),
+  ceiling: between(1.001, 10),
+  raiseCm: v.optional(between(0, 200, ' cm')),
+  climb: v.optional(v.object({ spotId: id, places: list(place, 2) })),
+  steps: list(v.object({ date: day, setting: share, doneUtc: v.nullable(instant) })),
+  state: v.picklist(['active', 'paused', 'finished', 'stopped'], 'is no state known here'),
+  deeds: list(
+    v.object({
+      id,
+      atUtc: instant,
+      what: v.picklist(
+        [
+          'started',
+          'step',
+          'replanned',
+          'held',
+          'back',
+          'slower',
+          'paused',
+          'resumed',
+          'finished',
+          'stopped',
+        ],
+        'is no deed known here',
+      ),
+      words: text,
+    }),
+  ),
+});
+
 export const historySchema: v.GenericSchema<unknown, HistoryDoc> = v.object({
   format: v.literal('chromatheca-history', 'is no Chromatheca history'),
   version: v.literal(HISTORY_VERSION),
@@ -460,20 +544,60 @@ export const historySchema: v.GenericSchema<unknown, HistoryDoc> = v.object({
     v.object({
       id,
       zoneId: id,
-      groupId: id,
-      groupName: name,
+      groupId: runnable.groupId,
+      groupName: runnable.groupName,
       atUtc: instant,
       sure: v.literal('typedIn'),
-      lampKind,
-      lamps: list(hungLamp, 1),
-      threads: runningThreads,
-      capShare: share,
+      ...runnable,
       easingShare: share,
       usedTo: truth,
-      extras: v.optional(extras),
-      capSteps: v.array(v.object({ date: v.pipe(v.string(), v.isoDate('give a date')), capShare: share })),
+      planId: v.optional(id),
+      rise: v.optional(v.object({ date: day, days: wholeDays(2000), fromShare: share, toShare: share })),
     }),
   ),
+  plans: list(plan),
+});
+
+const event = { id, zoneId: id, atUtc: instant, note: text };
+const logEvent: v.GenericSchema<unknown, LogEvent> = v.variant(
+  'kind',
+  [
+    v.pipe(
+      v.object({
+        ...event,
+        kind: v.literal('outage'),
+        toUtc: v.nullable(instant),
+        groupIds: v.nullable(list(id, 1)),
+      }),
+      v.check((o) => o.toUtc === null || o.toUtc > o.atUtc, 'ends after it begins'),
+    ),
+    v.object({
+      ...event,
+      kind: v.literal('carbon'),
+      yellowBefore: between(0, 5),
+      yellowAfter: between(0, 5),
+    }),
+    v.object({ ...event, kind: v.literal('lens'), groupId: v.nullable(id), gainShare: between(0, 4) }),
+    v.object({ ...event, kind: v.literal('moved'), spotId: id, from: place, to: place }),
+    v.object({
+      ...event,
+      kind: v.literal('sign'),
+      spotId: id,
+      sign: v.picklist(
+        ['paling', 'browning', 'polypsIn', 'polypsOut', 'tissue', 'newColour'],
+        'is no sign known here',
+      ),
+    }),
+    v.object({ ...event, kind: v.literal('note') }),
+  ],
+  'kind is "outage", "carbon", "lens", "moved", "sign" or "note"',
+);
+
+export const logSchema: v.GenericSchema<unknown, LogDoc> = v.object({
+  format: v.literal('chromatheca-log', 'is no Chromatheca log'),
+  version: v.literal(LOG_VERSION),
+  caseId: id,
+  events: v.pipe(v.array(logEvent, 'give a list'), v.maxLength(20_000, 'at most 20000 allowed')),
 });
 
 export const readingsSchema: v.GenericSchema<unknown, ReadingsDoc> = v.object({
@@ -546,6 +670,13 @@ const READING_HABITS = {
   litShare: 1,
 };
 
+const EASE_HABITS = {
+  school: 'usual' as const,
+  ownCeiling: 1.2,
+  stage: 'growing' as const,
+  eye: 'daily' as const,
+};
+
 /** Settings of the device; they never travel with a case. */
 export const settingsSchema = v.object({
   format: v.literal('chromatheca-settings'),
@@ -605,6 +736,16 @@ export const settingsSchema = v.object({
   equalDli: v.fallback(v.boolean(), true),
   /** the caution about flashing light has been read */
   flashesRead: v.fallback(v.boolean(), false),
+  /** how changes are eased in, as chosen last */
+  ease: v.fallback(
+    v.object({
+      school: v.picklist(['gentle', 'usual', 'brisk', 'own']),
+      ownCeiling: between(1.01, 3),
+      stage: v.picklist(['young', 'growing', 'mature']),
+      eye: v.picklist(['daily', 'weekly', 'seldom']),
+    }),
+    () => ({ ...EASE_HABITS }),
+  ),
   /** what is laid behind the comb: "light:ID", "plate:ID" or "own:ID" */
   behind: v.fallback(v.nullable(v.string()), null),
   /** how far the eye has adapted to the tank; null = from the light's own brightness */
@@ -628,6 +769,7 @@ export const DEFAULT_SETTINGS: Settings = {
   daySnap: 5,
   equalDli: true,
   flashesRead: false,
+  ease: EASE_HABITS,
   behind: null,
   eyeDegree: null,
 };

@@ -136,6 +136,44 @@ describe('older versions', () => {
   });
 });
 
+test('caps still to be typed in become a plan; files without a log get an empty one', () => {
+  const file = JSON.parse(exportText(demo()));
+  file.version = 1;
+  delete file.log;
+  file.history.version = 4;
+  delete file.history.plans;
+  const [entry] = file.history.entries;
+  entry.capShare = 0.4;
+  entry.capSteps = [
+    { date: '2026-11-25', capShare: 0.6 },
+    { date: '2026-11-30', capShare: 0.8 },
+  ];
+  const old = {
+    ...entry,
+    id: 'old',
+    atUtc: '2026-01-01T00:00:00.000Z',
+    capSteps: [{ date: '2026-01-02', capShare: 1 }],
+  };
+  file.history.entries.push(old);
+  const { history, log } = importText(JSON.stringify(file));
+  expect(log.events).toEqual([]);
+  expect(history.entries.every((e) => !('capSteps' in e))).toBe(true);
+  expect(history.plans).toHaveLength(1);
+  expect(history.plans[0]).toMatchObject({
+    method: 'cap',
+    state: 'active',
+    steps: [
+      { date: '2026-11-25', setting: expect.closeTo(0.75, 9), doneUtc: null },
+      { date: '2026-11-30', setting: 1, doneUtc: null },
+    ],
+  });
+  expect(history.plans[0]!.targets[0]).toMatchObject({ capShare: 0.8, groupId: 'demo-panels' });
+  // a file of today without its log is broken
+  const broken = { ...JSON.parse(exportText(demo())) };
+  delete broken.log;
+  expect(refused(() => importText(JSON.stringify(broken)))).toMatchObject({ path: 'log' });
+});
+
 test('a case of version 3 gets controllers that take any number of points; circuits become clocks', () => {
   const file = JSON.parse(exportText(demo()));
   file.case.version = 3;
@@ -326,9 +364,25 @@ describe('the case file', () => {
       /whole/,
     ],
     [
-      'history.entries.0.capSteps.0.date',
-      (f) => (f.history.entries[0]!.capSteps = [{ date: 'soon', capShare: 1 }]),
+      'history.entries.0.rise.date',
+      (f) => (f.history.entries[0]!.rise = { date: 'soon', days: 3, fromShare: 0.5, toShare: 1 }),
       /date/,
+    ],
+    [
+      'log.events.0.toUtc',
+      (f) =>
+        (f.log.events = [
+          {
+            id: 'o',
+            zoneId: 'demo-display',
+            kind: 'outage',
+            note: '',
+            atUtc: '2026-11-24T10:00:00.000Z',
+            toUtc: 'later',
+            groupIds: null,
+          },
+        ]),
+      /instant/,
     ],
     [
       'case.zones.0.tank.solids.0',
@@ -453,7 +507,12 @@ describe('documents', () => {
     await storage.setItem('case/demo', broken);
     expect(await loadCase('demo')).toBeNull();
     const aside = await listAside();
-    expect(aside.map((a) => a.from).sort()).toEqual(['case/demo', 'history/demo', 'readings/demo']);
+    expect(aside.map((a) => a.from).sort()).toEqual([
+      'case/demo',
+      'history/demo',
+      'log/demo',
+      'readings/demo',
+    ]);
     expect(aside[0]!.reason).toMatch(/case\.id|is missing/);
     expect(await rawText(aside.find((a) => a.from === 'case/demo')!.key)).toBe(broken);
     expect(await storage.getItem('case/demo')).toBeNull();

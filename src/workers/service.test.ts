@@ -106,8 +106,8 @@ test('a calibration from the worker bends what it lights; a simulated meter read
   };
   const cal = await service.calibrate(bundle.case, zone, [session]);
   expect(cal.readings).toBe(5);
-  const before = await service.accustomed(zone, bundle.history, bare, '2026-11-24T12:00:00.000Z');
-  const after = await service.accustomed(zone, bundle.history, cal, '2026-11-24T12:00:00.000Z');
+  const before = await service.accustomed(zone, bundle.history, bundle.log, bare, '2026-11-24T12:00:00.000Z');
+  const after = await service.accustomed(zone, bundle.history, bundle.log, cal, '2026-11-24T12:00:00.000Z');
   // what corals are used to moves along with what is known of the lamps
   const ratio = after.perSpot[0]!.peak / before.perSpot[0]!.peak;
   const fitted = zoneLight(await service.response(rigOf(groups, zone, zone.spots, cal)), groups, cal);

@@ -3,13 +3,31 @@ import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/
 import type { Calibration } from '@/core/case/calibration';
 import { type Doable, doableSteps } from '@/core/case/doable';
 import { type PatternDay, type PatternId, type PatternsInput, patternSteps } from '@/core/case/patterns';
-import { type Bent, type HungGroup, rigKey, rigOf } from '@/core/case/lit';
-import { accustomedAt, soFarAt, type Stretch } from '@/core/case/replay';
+import { rigKey, rigOf } from '@/core/case/lit';
+import {
+  type EaseAnswer,
+  type EaseCourse,
+  type EaseQuestion,
+  easeSteps,
+  forecast,
+} from '@/core/case/easePlan';
+import { parTable } from '@/core/case/light';
+import { type ParOf, replay, type Replayed, soFarAt, type Stretch } from '@/core/case/replay';
+import { type ClimbPlaces, climbSteps } from '@/core/case/climb';
+import { type Rescue, rescueOf } from '@/core/case/rescue';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
-import type { CaseDoc, HistoryDoc, MeterUse, Reading, RigGroup, Session, Zone } from '@/core/case/types';
+import type {
+  CaseDoc,
+  HistoryDoc,
+  LogDoc,
+  MeterUse,
+  Reading,
+  RigGroup,
+  Session,
+  Zone,
+} from '@/core/case/types';
 import { type ChannelWorth, type FittedDay, fitSteps } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
-import type { DayLight } from '@/core/easing/accustomed';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
 import { type Answer, type DesignInput, designSteps } from '@/core/mix/design';
@@ -22,33 +40,80 @@ import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
 
 import { checkSteps, type ModelCheck } from './check';
 
-const MOST_KEPT = 24;
-const kept = new Map<string, ResponseMatrix>();
+const MOST_KEPT = 400;
+const kept = new Map<string, Pick<ResponseMatrix, 'par' | 'rows' | 'spots'>>();
 
-/** The matrix of historical rigs comes back again and again while a history is replayed. */
-function matrixFor(groups: readonly HungGroup[], zone: Zone, cal: Bent): ResponseMatrix {
-  const key = rigKey(groups, zone, zone.spots, cal);
-  let matrix = kept.get(key);
-  if (!matrix) {
-    matrix = computeResponse(rigOf(groups, zone, zone.spots, cal));
-    if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
-    kept.set(key, matrix);
-  }
-  return matrix;
-}
+/** Light of historical and planned rigs comes back again and again while they are lived through: only its PAR is kept. */
+const parOf =
+  (zone: Zone, cal: Calibration): ParOf =>
+  (groups, yellow440PerM, places) => {
+    const bent = { ...cal, yellow440PerM };
+    const key = rigKey(groups, zone, places, bent);
+    let matrix = kept.get(key);
+    if (!matrix) {
+      const { par, rows, spots } = computeResponse(rigOf(groups, zone, places, bent));
+      if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
+      kept.set(key, (matrix = { par, rows, spots }));
+    }
+    return parTable(matrix, groups, cal);
+  };
 
 /** The heavy core functions, as the worker offers them. */
 export const service = {
   response: (rig: Rig): ResponseMatrix => computeResponse(rig),
-  accustomed: (
+  accustomed: (zone: Zone, history: HistoryDoc, log: LogDoc, cal: Calibration, atUtc: string): Replayed =>
+    replay(zone, history, log, cal, atUtc, parOf(zone, cal)),
+  soFar: (zone: Zone, history: HistoryDoc, log: LogDoc, cal: Calibration, stretches: Stretch[]): number[] =>
+    soFarAt(zone, history, log, cal, stretches, parOf(zone, cal)),
+  /** a change planned from what the corals are used to now */
+  ease: (
+    zone: Zone,
+    history: HistoryDoc,
+    log: LogDoc,
+    cal: Calibration,
+    nowUtc: string,
+    question: EaseQuestion,
+    onProgress: Progress,
+  ): Promise<EaseAnswer> => {
+    const lights = parOf(zone, cal);
+    const { perSpot } = replay(zone, history, log, cal, nowUtc, lights);
+    return walked(easeSteps(zone, history, nowUtc, cal.yellow440PerM, perSpot, question, lights), onProgress);
+  },
+  /** what lies ahead of the corals with what runs and the plans under way */
+  forecast: (
+    zone: Zone,
+    history: HistoryDoc,
+    log: LogDoc,
+    cal: Calibration,
+    nowUtc: string,
+    today: string,
+  ): EaseCourse => {
+    const lights = parOf(zone, cal);
+    const { perSpot } = replay(zone, history, log, cal, nowUtc, lights);
+    return forecast(zone, history, nowUtc, today, cal.yellow440PerM, perSpot, lights);
+  },
+  rescue: (
+    zone: Zone,
+    history: HistoryDoc,
+    log: LogDoc,
+    cal: Calibration,
+    nowUtc: string,
+    aim: number,
+  ): Rescue => {
+    const lights = parOf(zone, cal);
+    const { perSpot } = replay(zone, history, log, cal, nowUtc, lights);
+    return rescueOf(zone, history, nowUtc, cal.yellow440PerM, perSpot, aim, lights);
+  },
+  /** places of the tank from dark to the chosen one, for a coral that climbs */
+  climb: (
     zone: Zone,
     history: HistoryDoc,
     cal: Calibration,
-    atUtc: string,
-  ): { perSpot: DayLight[]; known: boolean } =>
-    accustomedAt(zone, history, cal, atUtc, (groups) => matrixFor(groups, zone, cal)),
-  soFar: (zone: Zone, history: HistoryDoc, cal: Calibration, stretches: Stretch[]): number[] =>
-    soFarAt(zone, history, cal, stretches, (groups) => matrixFor(groups, zone, cal)),
+    nowUtc: string,
+    spotId: string,
+    onProgress: Progress,
+  ): Promise<ClimbPlaces> =>
+    walked(climbSteps(zone, history, nowUtc, cal.yellow440PerM, spotId, parOf(zone, cal)), onProgress),
   carry: (source: Spectrum, kind: LampKind, through: Spectrum, fixed: Levels): CarriedMix =>
     carryToLamp(source, kind, through, fixed),
   photograph: (kind: LampKind, mix: Levels, through: Spectrum, fixed: Levels): PhotographMix | null =>

@@ -7,6 +7,7 @@ import { par } from '../spectrum/bands';
 import { differences } from './difference';
 import {
   dayAt,
+  parTable,
   dliUntil,
   doseAt,
   levelsOfGroups,
@@ -19,10 +20,10 @@ import {
 } from './light';
 import { afterTyping, draftGroups, type LitGroup, rigKey, rigOf, runningAt } from './lit';
 import { momentOf, threadsChanged } from './moment';
-import { accustomedAt, soFarAt } from './replay';
-import { easeByCap, judge, worstOf } from './safety';
+import { type ParOf, replay, soFarAt } from './replay';
+import { judge, worstOf } from './safety';
 import { lampTable, roundingEffect } from './table';
-import type { CaseBundle, RunningEntry } from './types';
+import { type CaseBundle, type HistoryDoc, type RunningEntry, type Zone } from './types';
 
 const NOW = '2026-11-24T12:00:00.000Z';
 const bundle = demoCase(Date.parse(NOW), 'UTC');
@@ -31,6 +32,9 @@ const zone = doc.zones[0]!;
 const group = zone.groups[0]!;
 const groups = draftGroups(doc, zone);
 const matrixOf = (g: LitGroup[]): ResponseMatrix => computeResponse(rigOf(g, zone, zone.spots));
+const parOf: ParOf = (g, yellow440PerM, places) =>
+  parTable(computeResponse(rigOf(g, { ...zone, water: { ...zone.water, yellow440PerM } }, places)), g, null);
+const used = (z: Zone, history: HistoryDoc, at: string) => replay(z, history, bundle.log, null, at, parOf);
 const light = zoneLight(matrixOf(groups), groups);
 
 /** The demo with a second, unlike group: a bar that holds its level. */
@@ -189,80 +193,58 @@ describe('what the corals are used to', () => {
   const history = (entries: RunningEntry[]) => ({ ...bundle.history, entries });
 
   test('a tank that was used to its light is at 1 for as long as nothing changes', () => {
-    const used = accustomedAt(zone, bundle.history, null, NOW, matrixOf);
-    judge(light, groups, used.perSpot).forEach((s) => expect(s.ratio).toBeCloseTo(1, 9));
-    expect(used.known).toBe(true);
+    const now = used(zone, bundle.history, NOW);
+    judge(light, groups, now.perSpot).forEach((s) => expect(s.ratio).toBeCloseTo(1, 9));
+    expect(now.known).toBe(true);
+    expect(worstOf([])).toBeUndefined();
   });
 
-  test('new light starts from the unknown and is approached', () => {
+  test('new light starts from the unknown and is approached day by day', () => {
     const fresh = history([{ ...entry, usedTo: false }]);
-    const start = accustomedAt(zone, fresh, null, entry.atUtc, matrixOf).perSpot[0]!;
+    const start = used(zone, fresh, entry.atUtc).perSpot[0]!;
     expect(start).toEqual({ dli: 180 * 8 * 0.0036, peak: 180 });
-    const later = accustomedAt(zone, fresh, null, at(10), matrixOf).perSpot[0]!;
-    const expected = accustom(start, dayAt(light, groups, 0), 10);
+    // typed in at noon: half of the first day, then nine whole ones
+    const later = used(zone, fresh, at(10)).perSpot[0]!;
+    const expected = accustom(start, dayAt(light, groups, 0), 9.5);
     expect(later.dli).toBeCloseTo(expected.dli, 9);
-    expect(accustomedAt(zone, history([]), null, NOW, matrixOf)).toMatchObject({ known: false });
+    expect(later.peak).toBeCloseTo(expected.peak, 9);
+    expect(used(zone, history([]), NOW)).toMatchObject({ known: false, changes: [] });
   });
 
   test('a sketch changes nothing; a step typed in earlier weighs more', () => {
     const louder = { ...entry, id: 'b', capShare: 1, usedTo: false };
-    const late = accustomedAt(zone, history([entry, { ...louder, atUtc: at(10) }]), null, at(12), matrixOf)
-      .perSpot[0]!;
-    const early = accustomedAt(zone, history([entry, { ...louder, atUtc: at(4) }]), null, at(12), matrixOf)
-      .perSpot[0]!;
+    const late = used(zone, history([entry, { ...louder, atUtc: at(10) }]), at(12)).perSpot[0]!;
+    const early = used(zone, history([entry, { ...louder, atUtc: at(4) }]), at(12)).perSpot[0]!;
     expect(early.peak).toBeGreaterThan(late.peak);
     expect(late.peak).toBeGreaterThan(dayAt(light, groups, 0).peak);
     // the order of the list is no matter
-    const swapped = accustomedAt(zone, history([{ ...louder, atUtc: at(4) }, entry]), null, at(12), matrixOf)
-      .perSpot[0]!;
-    expect(swapped).toEqual(early);
+    expect(used(zone, history([{ ...louder, atUtc: at(4) }, entry]), at(12)).perSpot[0]!).toEqual(early);
   });
 
   test('light so far follows what ran, cut where something was typed in', () => {
     const whole = soFarAt(
       zone,
       bundle.history,
+      bundle.log,
       null,
       [{ fromMinute: 0, toMinute: 1440, atUtc: NOW }],
-      matrixOf,
+      parOf,
     );
     whole.forEach((sum, s) => expect(sum).toBeCloseTo(dayAt(light, groups, s).dli, 9));
     const off = { ...entry, id: 'off', capShare: 0, atUtc: at(11.9) };
     const cut = soFarAt(
       zone,
       history([entry, off]),
+      bundle.log,
       null,
       [
         { fromMinute: 0, toMinute: 800, atUtc: at(11) },
         { fromMinute: 800, toMinute: 1440, atUtc: at(11.95) },
       ],
-      matrixOf,
+      parOf,
     );
     expect(cut[0]).toBeCloseTo(dliUntil(light, groups, 0, 800), 9);
   });
-});
-
-test('a change too large is brought in by dated caps that no coral minds, other groups staying as they are', () => {
-  const used = judge(
-    light,
-    groups,
-    zone.spots.map(() => ({ dli: 1, peak: 60 })),
-  ).map((s) => s.accustomed);
-  expect(worstOf(judge(light, groups, used))!.ratio).toBeGreaterThan(2);
-  const plan = easeByCap(light, groups, 'demo-panels', used);
-  const steps = 'steps' in plan ? plan.steps : [];
-  expect(steps.length).toBeGreaterThan(3);
-  expect(steps[steps.length - 1]!.capShare).toBeCloseTo(0.8, 9);
-  const first = groups.map((g) => ({ ...g, day: { ...g.day, capShare: steps[0]!.capShare } }));
-  expect(worstOf(judge(light, first, used))!.ratio).toBeLessThanOrEqual(1.3 + 1e-9);
-  expect(worstOf([])).toBeUndefined();
-  const dark = easeByCap(
-    light,
-    groups,
-    'demo-panels',
-    zone.spots.map(() => ({ dli: 1e-4, peak: 0.01 })),
-  );
-  expect('refused' in dark && dark.refused).toMatch(/smallest cap/);
 });
 
 test('the sheet holds what is typed, rounding is told in light, and formulas are defused', () => {
@@ -321,11 +303,11 @@ describe('what a place hangs on', () => {
       ...zone,
       spots: zone.spots.map((s, i) => (i === 1 ? { ...s, need: 'nonPhotosynthetic' as const } : s)),
     };
-    const used = accustomedAt(dark, bundle.history, null, NOW, matrixOf);
-    expect(used.perSpot[1]).toEqual({ dli: Infinity, peak: Infinity });
-    expect(judge(light, groups, used.perSpot)[1]!.ratio).toBe(0);
-    expect(used.perSpot[0]!.peak).toBeLessThan(1000);
-    const fresh = accustomedAt(dark, { ...bundle.history, entries: [] }, null, NOW, matrixOf);
+    const now = used(dark, bundle.history, NOW);
+    expect(now.perSpot[1]).toEqual({ dli: Infinity, peak: Infinity });
+    expect(judge(light, groups, now.perSpot)[1]!.ratio).toBe(0);
+    expect(now.perSpot[0]!.peak).toBeLessThan(1000);
+    const fresh = used(dark, { ...bundle.history, entries: [] }, NOW);
     expect(fresh.perSpot[1]!.peak).toBe(Infinity);
   });
 });

@@ -2,11 +2,14 @@ import { formatTime } from '../day/clock';
 import type { Extras } from '../day/extras';
 import type { Levels } from '../day/thread';
 import type { LampKind } from '../spectrum/lamp';
-import { lampKindOf, litDraft } from './lit';
-import type { CaseDoc, Group, HungLamp, RunningEntry } from './types';
+import { runnableOf } from './runnable';
+import type { CaseDoc, Group, HungLamp, Runnable, RunningEntry } from './types';
 
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const same = (a: number, b: number) => Math.abs(a - b) < 1e-9;
+
+/** A lamp as it is spoken of; one that is called a lamp already is not called so twice. */
+const lampName = ({ name }: HungLamp) => (/\blamp\b/i.test(name) ? name : `lamp ${name}`);
 
 function mixDiffers(kind: LampKind, a: Levels, b: Levels): boolean {
   return kind.controls.some((c) => !same(a[c.id] ?? 0, b[c.id] ?? 0));
@@ -15,11 +18,16 @@ function mixDiffers(kind: LampKind, a: Levels, b: Levels): boolean {
 /** What a group's draft changes against what it runs, a sentence each; empty when they agree. */
 export function differences(doc: CaseDoc, group: Group, running: RunningEntry | undefined): string[] {
   if (!running) return group.threads.length === 0 ? [] : ['nothing is known to be running yet'];
-  const kind = lampKindOf(doc, group);
-  const draft = litDraft(doc, group).threads;
+  return changesBetween(running, runnableOf(doc, group));
+}
+
+/** What changes from one thing that runs to another. */
+export function changesBetween(running: Runnable, next: Runnable): string[] {
+  const kind = next.lampKind;
+  const draft = [...next.threads].sort((a, b) => a.minute - b.minute);
   const changes: string[] = [];
-  if (!same(group.capShare, running.capShare)) {
-    changes.push(`cap ${percent(running.capShare)} → ${percent(group.capShare)}`);
+  if (!same(next.capShare, running.capShare)) {
+    changes.push(`cap ${percent(running.capShare)} → ${percent(next.capShare)}`);
   }
   const left = [...running.threads].sort((a, b) => a.minute - b.minute);
   // threads are matched by time first, then in order, so that a moved thread reads as moved
@@ -42,16 +50,16 @@ export function differences(doc: CaseDoc, group: Group, running: RunningEntry | 
     );
   }
   for (const r of left) changes.push(`thread at ${formatTime(r.minute)} removed`);
-  changes.push(...extraChanges(group.extras ?? {}, running.extras ?? {}));
-  group.lamps.forEach((l) => {
+  changes.push(...extraChanges(next.extras ?? {}, running.extras ?? {}));
+  next.lamps.forEach((l) => {
     const r = running.lamps.find((x) => x.id === l.id);
-    if (!r) changes.push(`lamp ${l.name} added`);
+    if (!r) changes.push(`${lampName(l)} added`);
     else if (JSON.stringify(place(r)) !== JSON.stringify(place(l))) {
-      changes.push(`lamp ${l.name} hangs elsewhere`);
+      changes.push(`${lampName(l)} hangs elsewhere`);
     }
   });
   for (const r of running.lamps)
-    if (!group.lamps.some((l) => l.id === r.id)) changes.push(`lamp ${r.name} taken down`);
+    if (!next.lamps.some((l) => l.id === r.id)) changes.push(`${lampName(r)} taken down`);
   if (JSON.stringify(lampShape(kind)) !== JSON.stringify(lampShape(running.lampKind))) {
     changes.push('the lamp is described differently');
   }

@@ -1,4 +1,14 @@
-import { dli, fullSeconds, fullSecondsUntil, kneeMinutes, levelsAt, litHours, parOf } from '../day/day';
+import {
+  DAY_MINUTES,
+  dli,
+  fullSeconds,
+  fullSecondsUntil,
+  kneeMinutes,
+  levelsAt,
+  litHours,
+  parOf,
+  secondsBetween,
+} from '../day/day';
 import type { DayLight } from '../easing/accustomed';
 import { type ResponseMatrix } from '../optics/response';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
@@ -155,6 +165,69 @@ function peakMinutes(groups: readonly LitGroup[]): number[] {
 
 export interface ZoneDay extends DayLight {
   peakMinute: number;
+}
+
+/** PAR at full per group, spot and channel, with the calibration's gains, when spectra are not needed. */
+export function parTable(
+  matrix: Pick<ResponseMatrix, 'par' | 'rows' | 'spots'>,
+  groups: readonly HungGroup[],
+  cal: Pick<Calibration, 'gains'> | null,
+): number[][][] {
+  let row = 0;
+  return groups.map((g) => {
+    const channels = g.lampKind.channels.length;
+    const first = row;
+    row += g.lamps.length * channels;
+    const gains = g.lampKind.channels.map((c) => (cal ? gainOf(cal, g.groupId, c.id) : 1));
+    return Array.from({ length: matrix.spots }, (_, s) =>
+      gains.map((gain, c) =>
+        g.lamps.reduce(
+          (sum, __, l) => sum + gain * matrix.par[s * matrix.rows + first + l * channels + c]!,
+          0,
+        ),
+      ),
+    );
+  });
+}
+
+/**
+ * Light between two minutes of a day at every spot: its integral and its peak. Levels are computed once for all spots.
+ * @param par µmol at full [group][spot][channel]
+ */
+export function lightBetween(
+  par: readonly (readonly (readonly number[])[])[],
+  groups: readonly LitGroup[],
+  spots: number,
+  fromMinute = 0,
+  toMinute = DAY_MINUTES,
+): DayLight[] {
+  const whole = fromMinute <= 0 && toMinute >= DAY_MINUTES;
+  const seconds = groups.map((g) =>
+    whole ? fullSeconds(g.day) : secondsBetween(g.day, fromMinute, toMinute),
+  );
+  const inside = peakMinutes(groups).filter((m) => whole || (m >= fromMinute && m < toMinute));
+  const minutes = whole ? inside : [...inside, fromMinute, Math.max(fromMinute, toMinute - 1e-6)];
+  const levels = minutes.map((m) => levelsOfGroups(groups, m % DAY_MINUTES));
+  const out = new Array<DayLight>(spots);
+  // many corals over many changes: plain loops, no closure per product
+  for (let s = 0; s < spots; s += 1) {
+    let dose = 0;
+    for (let g = 0; g < groups.length; g += 1) dose += dot(seconds[g]!, par[g]![s]!);
+    let peak = 0;
+    for (const l of levels) {
+      let here = 0;
+      for (let g = 0; g < groups.length; g += 1) here += dot(l[g]!, par[g]![s]!);
+      if (here > peak) peak = here;
+    }
+    out[s] = { dli: dose / 1e6, peak };
+  }
+  return out;
+}
+
+function dot(a: readonly number[], b: readonly number[]): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i += 1) sum += a[i]! * b[i]!;
+  return sum;
 }
 
 /** A day's light at a spot: exact DLI and the true peak of the sum of all groups. */

@@ -2,11 +2,21 @@ import type { Day } from '../day/day';
 import { extraDay, type Extras } from '../day/extras';
 import type { ResolvedThread } from '../day/thread';
 import { shifted } from '../day/moves';
-import { behindWall, type CivilDay } from '../day/wallClock';
+import { behindWall, type CivilDay, dayNumber } from '../day/wallClock';
 import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lamp';
-import type { CaseDoc, Group, HistoryDoc, HungLamp, RunningEntry, Thread, Zone } from './types';
+import type {
+  CaseDoc,
+  Group,
+  HistoryDoc,
+  HungLamp,
+  Runnable,
+  RunningEntry,
+  SelfRise,
+  Thread,
+  Zone,
+} from './types';
 
 export interface LitThread extends ResolvedThread {
   mixName: string;
@@ -86,7 +96,20 @@ export const litDraft = (doc: CaseDoc, group: Group, on: CivilDay | null = null)
 export function litRunning(entry: RunningEntry, on: CivilDay | null = null): LitGroup {
   const behind = on && !entry.lampKind.controller.followsClockChange ? behindWall(on, entry.atUtc) : 0;
   const threads = behind === 0 ? entry.threads : shifted(entry.threads, behind);
-  return lit(entry, threads, on);
+  const easingShare = entry.easingShare * riseShare(entry.rise, on?.date ?? null);
+  return lit({ ...entry, easingShare }, threads, on);
+}
+
+/** What a group would run, by value. */
+export const litRunnable = (target: Runnable, on: CivilDay | null = null): LitGroup =>
+  lit({ ...target, easingShare: 1 }, target.threads, on);
+
+/** Share of its light that a controller that eases by itself gives on a date; without a date where it leads to. */
+export function riseShare(rise: SelfRise | undefined, date: string | null): number {
+  if (!rise) return 1;
+  if (date === null) return rise.toShare;
+  const way = rise.days > 0 ? (dayNumber(date) - dayNumber(rise.date)) / rise.days : 1;
+  return rise.fromShare + (rise.toShare - rise.fromShare) * Math.min(1, Math.max(0, way));
 }
 
 /** All groups of a zone as drafted. */

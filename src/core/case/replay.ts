@@ -1,59 +1,210 @@
-import { accustom, type DayLight, NEVER_USED, TAU_DAYS, unknownStart } from '../easing/accustomed';
-import type { ResponseMatrix } from '../optics/response';
-import { civilDay } from '../day/wallClock';
-import { dayAt, dliUntil, type ZoneLight, zoneLight } from './light';
-import { entriesOf, type LitGroup, litRunning, runningAt } from './lit';
+import { DAY_MINUTES } from '../day/day';
+import { civilDay, dateOf, dayNumber } from '../day/wallClock';
+import { accustom, type DayLight, NEVER_USED, steadyDay, unknownStart } from '../easing/accustomed';
+import type { RigSpot } from '../optics/response';
+import { type Course, courseOf, hasOwnDays, ownDay, type Standing } from './course';
+import { lightBetween } from './light';
+import { type LitGroup, litRunning } from './lit';
 import type { Calibration } from './calibration';
-import { type HistoryDoc, livesByLight, lowerEdgeUmol, type RunningEntry, type Zone } from './types';
+import {
+  type HistoryDoc,
+  livesByLight,
+  type LogDoc,
+  lowerEdgeUmol,
+  paceOf,
+  type RunningEntry,
+  type Spot,
+  type Zone,
+} from './types';
 
-const DAY_MS = 86_400_000;
+/** PAR at full [group][place][channel] of hung groups in water of some yellowness; computed elsewhere and kept there. */
+export type ParOf = (
+  groups: readonly LitGroup[],
+  yellow440PerM: number,
+  places: readonly RigSpot[],
+) => number[][][];
 
-/**
- * What the corals of a zone are used to at an instant, from the history of what really ran. Before the first entry a
- * coral is used to that entry's light when the keeper said so, otherwise to the lower edge of its band for 8 hours.
- * Tenants that do not live by light are used to any.
- * @param matrixOf response matrix of lit groups over the zone's spots
- * @returns per spot; with no history every coral stands at its unknown start
- */
-export function accustomedAt(
-  zone: Zone,
-  history: HistoryDoc,
-  cal: Calibration | null,
-  atUtc: string,
-  matrixOf: (groups: LitGroup[]) => ResponseMatrix,
-): { perSpot: DayLight[]; known: boolean } {
-  const entries = entriesOf(history, zone.id).filter((e) => e.atUtc <= atUtc);
-  const unknown = zone.spots.map((s) =>
-    livesByLight(s) ? unknownStart(lowerEdgeUmol(s, zone)) : NEVER_USED,
-  );
-  if (entries.length === 0) return { perSpot: unknown, known: false };
-
-  const lightOf = lighter(cal, matrixOf);
-  const running = new Map<string, RunningEntry>();
-  let used = unknown;
-  entries.forEach((entry, i) => {
-    running.set(entry.groupId, entry);
-    const next = entries[i + 1]?.atUtc ?? atUtc;
-    // groups that were already there but typed in moments later belong to the same first light
-    const groups = [...running.values()].map((e) => litRunning(e));
-    const lit = lightOf(groups);
-    const light = zone.spots.map((_, s) => dayAt(lit, groups, s));
-    if (entry.usedTo) used = light.map((l, s) => (livesByLight(zone.spots[s]!) ? l : NEVER_USED));
-    const days = (Date.parse(next) - Date.parse(entry.atUtc)) / DAY_MS;
-    used = used.map((a, s) => accustom(a, light[s]!, days, TAU_DAYS));
-  });
-  return { perSpot: used, known: true };
+/** A change of the light as the corals met it. */
+export interface MetChange {
+  atUtc: string;
+  /** ids of what happened then: entries of running, events of the log */
+  ids: string[];
+  /** a whole day's light per spot before and after; before is null for the first */
+  before: DayLight[] | null;
+  after: DayLight[];
+  /** what each spot was used to as that day began */
+  used: DayLight[];
 }
 
-/** Lights zones from their response matrices; the same matrix is summed once. */
-function lighter(cal: Calibration | null, matrixOf: (groups: LitGroup[]) => ResponseMatrix) {
-  const made = new Map<ResponseMatrix, ZoneLight>();
-  return (groups: LitGroup[]): ZoneLight => {
-    const matrix = matrixOf(groups);
-    let light = made.get(matrix);
-    if (!light) made.set(matrix, (light = zoneLight(matrix, groups, cal)));
-    return light;
+export interface Replayed {
+  /** what each spot's tenant is used to as the day begins */
+  perSpot: DayLight[];
+  /** false = nothing is known to have run: corals stand at their unknown start */
+  known: boolean;
+  changes: MetChange[];
+}
+
+/** What a coral of which nothing has run yet is used to: the light it came from, or the lower edge of its band for 8 hours. */
+export const startLight = (spot: Spot, zone: Zone): DayLight =>
+  !livesByLight(spot)
+    ? NEVER_USED
+    : spot.cameFrom
+      ? steadyDay(spot.cameFrom.peakUmol, spot.cameFrom.hours)
+      : unknownStart(lowerEdgeUmol(spot, zone));
+
+/** Light of standings over stretches of a day, whole plain days kept. */
+function lighter(zone: Zone, course: Course, parOf: ParOf) {
+  const whole = new Map<string, DayLight[]>();
+  const plain = new Map<RunningEntry, LitGroup>();
+  const pars = new Map<string, number[][][]>();
+  const spots = zone.spots.length;
+  const plainOf = (e: RunningEntry): LitGroup => {
+    let made = plain.get(e);
+    if (!made) plain.set(e, (made = litRunning(e)));
+    return made;
   };
+  /** [group][spot][channel] at full: where everybody is, through what is left of the lenses */
+  const parsOf = (s: Standing): number[][][] => {
+    let made = pars.get(s.key);
+    if (!made) {
+      made = parOf(s.entries.map(plainOf), s.yellow440PerM, course.places).map((atPlace, i) =>
+        s.places.map((p) => {
+          const share = s.lensShares[i]!;
+          return share === 1 ? atPlace[p]! : atPlace[p]!.map((v) => v * share);
+        }),
+      );
+      pars.set(s.key, made);
+    }
+    return made;
+  };
+  const over = (s: Standing, date: string | null, from: number, to: number): DayLight[] => {
+    const on = date === null ? null : { date, timeZone: zone.timeZone };
+    const groups = s.entries.map((e) =>
+      on && hasOwnDays(e) && ownDay(e, on) ? litRunning(e, on) : plainOf(e),
+    );
+    return lightBetween(parsOf(s), groups, spots, from, to);
+  };
+  return {
+    /** a whole day; without a date the plain one */
+    day: (s: Standing, date: string | null = null): DayLight[] => {
+      if (
+        date !== null &&
+        s.entries.some((e) => hasOwnDays(e) && ownDay(e, { date, timeZone: zone.timeZone }))
+      )
+        return over(s, date, 0, DAY_MINUTES);
+      let made = whole.get(s.key);
+      if (!made) whole.set(s.key, (made = over(s, null, 0, DAY_MINUTES)));
+      return made;
+    },
+    part: (s: Standing, date: string, from: number, to: number): DayLight[] => over(s, date, from, to),
+  };
+}
+
+/**
+ * What the corals of a zone are used to as the local day of an instant begins, replayed day by day from what really ran and what
+ * the log knows: typed-in days, caps and lamps, steps of easing in, interludes, outages, fresh carbon, wiped lenses, moves,
+ * arrivals. A day's light is exact, also where something changed within it; A ← L + (A − L)·e^(−1/τ).
+ * Before the first entry a coral is used to that entry's light when the keeper said so, else it stands at its start. What is met
+ * within the instant's own day is listed but not yet grown used to.
+ */
+export function replay(
+  zone: Zone,
+  history: HistoryDoc,
+  log: LogDoc,
+  cal: Calibration | null,
+  atUtc: string,
+  parOf: ParOf,
+): Replayed {
+  const yellowNow = cal?.yellow440PerM ?? zone.water.yellow440PerM;
+  const course = courseOf(zone, history, log, yellowNow);
+  const nowMs = Date.parse(atUtc);
+  const cuts = course.cuts.filter((c) => c.ms <= nowMs);
+  const start = zone.spots.map((s) => startLight(s, zone));
+  if (cuts.length === 0) return { perSpot: start, known: false, changes: [] };
+
+  const light = lighter(zone, course, parOf);
+  const happened = happenings(zone, history, log);
+  const taus = zone.spots.map((s) => paceOf(s).tauDays);
+  const arrivals = zone.spots.map((s) => (s.arrived === null ? -Infinity : dayNumber(s.arrived)));
+  const today = dayNumber(civilDay(nowMs, zone.timeZone).date);
+  const first = cuts[0]!;
+  const changes: MetChange[] = [];
+  let used = start;
+  /** light of the day under way, and which day that is */
+  let sum: DayLight[] = [];
+  const clear = () => (sum = zone.spots.map(() => ({ dli: 0, peak: 0 })));
+  const live = (by: readonly DayLight[], days: number) =>
+    (used = used.map((a, s) => (a === NEVER_USED ? a : accustom(a, by[s]!, days, taus[s]!))));
+  const add = (part: readonly DayLight[]) =>
+    (sum = sum.map((a, s) => ({ dli: a.dli + part[s]!.dli, peak: Math.max(a.peak, part[s]!.peak) })));
+  const arrive = (day: number) => (used = used.map((a, s) => (arrivals[s] === day ? start[s]! : a)));
+  /** the first day counts from its first entry, by what stood at its end */
+  const endDay = (day: number, standing: Standing) => {
+    if (day === first.day) live(light.day(standing, dateOf(day)), (DAY_MINUTES - first.minute) / DAY_MINUTES);
+    else live(sum, 1);
+    clear();
+    arrive(day + 1);
+  };
+
+  clear();
+  let before: Standing | null = null;
+  cuts.forEach((cut, i) => {
+    const standing = course.at(cut.ms);
+    const here = happened.get(cut.ms);
+    if (here?.usedTo) {
+      const l = light.day(standing);
+      used = used.map((a, s) => (a === NEVER_USED || arrivals[s]! > cut.day ? a : l[s]!));
+    }
+    if (here && here.ids.length > 0)
+      changes.push({
+        atUtc: new Date(cut.ms).toISOString(),
+        ids: here.ids,
+        before: before ? light.day(before) : null,
+        after: light.day(standing),
+        used,
+      });
+    before = standing;
+    const next = cuts[i + 1];
+    const until = next ? next.day : today;
+    if (cut.day >= until) {
+      if (next) add(light.part(standing, dateOf(cut.day), cut.minute, next.minute));
+      return;
+    }
+    add(light.part(standing, dateOf(cut.day), cut.minute, DAY_MINUTES));
+    endDay(cut.day, standing);
+    const own = standing.entries.some(hasOwnDays);
+    for (let day = cut.day + 1; day < until;) {
+      if (own) {
+        live(light.day(standing, dateOf(day)), 1);
+        day += 1;
+      } else {
+        // equal days are lived through at once
+        const stop = Math.min(until, ...arrivals.filter((a) => a > day));
+        live(light.day(standing), stop - day);
+        day = stop;
+      }
+      arrive(day);
+    }
+    if (next) add(light.part(standing, dateOf(until), 0, next.minute));
+  });
+  return { perSpot: used, known: true, changes };
+}
+
+/** What happened at which instant, of everything that can change the light. */
+function happenings(zone: Zone, history: HistoryDoc, log: LogDoc) {
+  const out = new Map<number, { ids: string[]; usedTo: boolean }>();
+  const note = (utc: string, id: string, usedTo = false) => {
+    const ms = Date.parse(utc);
+    const here = out.get(ms) ?? { ids: [], usedTo: false };
+    out.set(ms, { ids: [...here.ids, id], usedTo: here.usedTo || usedTo });
+  };
+  for (const e of history.entries) if (e.zoneId === zone.id) note(e.atUtc, e.id, e.usedTo);
+  for (const e of log.events) {
+    if (e.zoneId !== zone.id || e.kind === 'sign' || e.kind === 'note') continue;
+    note(e.atUtc, e.id);
+    if (e.kind === 'outage' && e.toUtc !== null) note(e.toUtc, `${e.id}/end`);
+  }
+  return out;
 }
 
 /** A part of today's wall clock, with an instant inside it that says what ran then. */
@@ -67,21 +218,26 @@ export interface Stretch {
 export function soFarAt(
   zone: Zone,
   history: HistoryDoc,
+  log: LogDoc,
   cal: Calibration | null,
   stretches: readonly Stretch[],
-  matrixOf: (groups: LitGroup[]) => ResponseMatrix,
+  parOf: ParOf,
 ): number[] {
-  const lightOf = lighter(cal, matrixOf);
-  const sums = zone.spots.map(() => 0);
-  for (const part of stretches) {
-    const groups = runningAt(history, zone, part.atUtc).map((e) =>
-      litRunning(e, civilDay(Date.parse(part.atUtc), zone.timeZone)),
-    );
-    if (groups.length === 0) continue;
-    const light = lightOf(groups);
-    sums.forEach((_, s) => {
-      sums[s]! += dliUntil(light, groups, s, part.toMinute) - dliUntil(light, groups, s, part.fromMinute);
-    });
-  }
-  return sums;
+  const course = courseOf(zone, history, log, cal?.yellow440PerM ?? zone.water.yellow440PerM);
+  const light = lighter(zone, course, parOf);
+  return stretches.reduce<number[]>(
+    (sums, part) => {
+      const ms = Date.parse(part.atUtc);
+      const standing = course.at(ms);
+      if (standing.entries.length === 0) return sums;
+      const date = civilDay(ms, zone.timeZone).date;
+      const lit = light.part(standing, date, part.fromMinute, part.toMinute);
+      return sums.map((v, s) => v + lit[s]!.dli);
+    },
+    zone.spots.map(() => 0),
+  );
 }
+
+/** Instants within which the light of today changed: what light so far is cut at. */
+export const cutsOf = (zone: Zone, history: HistoryDoc, log: LogDoc): number[] =>
+  courseOf(zone, history, log, 0).cuts.map((c) => c.ms);

@@ -1,6 +1,4 @@
-import { CEILINGS, type DayLight, stepRatio, type StepRatio } from '../easing/accustomed';
-import { capSteps, type CapStep, PlanRefused } from '../easing/plan';
-import { dims } from '../spectrum/controls';
+import { type DayLight, stepRatio, type StepRatio } from '../easing/accustomed';
 import { dayAt, type ZoneLight } from './light';
 import type { LitGroup } from './lit';
 
@@ -36,40 +34,3 @@ export const worstOf = (safety: readonly SpotSafety[]): SpotSafety | undefined =
     (worst, s) => (worst && worst.ratio >= s.ratio ? worst : s),
     undefined,
   );
-
-/** Caps below a whole percent cannot be typed into most lamps. Mark: rule of thumb. */
-const COARSEST_CAP_STEP = 0.01;
-
-/**
- * Dated caps for one group that bring its draft in under the usual ceiling, the other groups staying as they are.
- * @returns the steps, or the reason why there are none
- */
-export function easeByCap(
-  light: ZoneLight,
-  groups: readonly LitGroup[],
-  groupId: string,
-  accustomed: readonly DayLight[],
-): { steps: CapStep[] } | { refused: string } {
-  const group = groups.find((g) => g.groupId === groupId)!;
-  if (!dims(group.lampKind)) {
-    return {
-      refused: 'this lamp cannot be dimmed: shorten its day, hang it higher, or shade the corals instead',
-    };
-  }
-  const under = (capShare: number) =>
-    groups.map((g) => (g.groupId === groupId ? { ...g, day: { ...g.day, capShare } } : g));
-  try {
-    return {
-      steps: capSteps({
-        accustomed,
-        lightAtCap: (cap) => accustomed.map((_, s) => dayAt(light, under(cap), s)),
-        targetCap: group.day.capShare,
-        stepShare: Math.max(group.lampKind.controller.pointStepShare, COARSEST_CAP_STEP),
-        ceiling: CEILINGS.usual,
-      }),
-    };
-  } catch (error) {
-    if (error instanceof PlanRefused) return { refused: error.message };
-    throw error;
-  }
-}

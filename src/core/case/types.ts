@@ -1,5 +1,6 @@
 import type { Extras } from '../day/extras';
 import type { Levels } from '../day/thread';
+import { type Pace, PACES } from '../easing/accustomed';
 import type { Hanging } from '../optics/rig';
 import type { CoralForm } from '../coral/form';
 import type { MeterKindId } from '../meter/kinds';
@@ -141,6 +142,8 @@ export interface Spot {
   arrived: string | null;
   /** the light it came from, in the keeper's words */
   sourceLight: string;
+  /** the same in figures: its peak and for how long a day; absent = not known */
+  cameFrom?: { peakUmol: number; hours: number } | null;
   /** what its coral is made of: a form of the library or of the case; null = not said */
   formId: string | null;
   /** what a lone colour did to a region of its coral */
@@ -161,6 +164,7 @@ export const plainSpot = (
   wants: known.wants ?? null,
   arrived: known.arrived ?? null,
   sourceLight: known.sourceLight ?? '',
+  ...(known.cameFrom ? { cameFrom: known.cameFrom } : {}),
   formId: known.formId ?? null,
   soloNotes: known.soloNotes ?? [],
 });
@@ -200,16 +204,136 @@ export interface RunningEntry {
   usedTo: boolean;
   /** what acts on its days besides threads and cap; absent = nothing */
   extras?: Extras;
-  /** caps still to be typed in, by local date; empty when the day runs as wanted */
-  capSteps: { date: string; capShare: number }[];
+  /** the easing in it is a step of */
+  planId?: string;
+  /** a controller that eases by itself: its straight line, as shares of this entry's light */
+  rise?: SelfRise;
 }
 
+/** A straight line that a controller runs by itself from a local date on. */
+export interface SelfRise {
+  date: string;
+  days: number;
+  fromShare: number;
+  toShare: number;
+}
+
+/** What ran, and what is being eased in. */
 export interface HistoryDoc {
   format: 'chromatheca-history';
-  version: 4;
+  version: 5;
   caseId: string;
   entries: RunningEntry[];
+  plans: EasingPlan[];
 }
+
+/** What a group is to run, by value. */
+export type Runnable = Pick<
+  RunningEntry,
+  'groupId' | 'groupName' | 'lampKind' | 'lamps' | 'threads' | 'capShare' | 'extras'
+>;
+
+/** A place in the water as light finds it. */
+export type Place = Pick<Spot, 'xCm' | 'yCm' | 'depthCm' | 'openShare'>;
+
+/**
+ * How light is kept low at first: cap, hours about the middle of the day, circuits one after the other by hours, lamps hung
+ * higher, what ran before mixed in, or the coral itself lower in the tank.
+ */
+export type EasingMethod = 'cap' | 'hours' | 'circuits' | 'height' | 'blend' | 'places';
+
+/** In which steps: as fast as the ceiling lets, a straight line, few changes, or a line the controller runs by itself. */
+export type EasingSchedule =
+  | { kind: 'fastest' }
+  | { kind: 'line'; fromShare: number; days: number }
+  /** at most so many changes, one every so many days; on a day of the week (1 = Monday) when that is given */
+  | { kind: 'few'; changes: number; everyDays: number; weekday: number | null }
+  | { kind: 'itself' };
+
+export interface EasingStep {
+  /** local date it is due */
+  date: string;
+  /** 0..1 of the way: of the target's cap, hours, mixture, or from the highest lamps down to where they belong */
+  setting: number;
+  /** when it was typed in; null = still to come */
+  doneUtc: string | null;
+}
+
+/** What was done to a plan, for the log. */
+export interface PlanDeed {
+  id: string;
+  atUtc: string;
+  what:
+    | 'started'
+    | 'step'
+    | 'replanned'
+    | 'held'
+    | 'back'
+    | 'slower'
+    | 'paused'
+    | 'resumed'
+    | 'finished'
+    | 'stopped';
+  words: string;
+}
+
+/** A change being eased in. */
+export interface EasingPlan {
+  id: string;
+  zoneId: string;
+  name: string;
+  createdUtc: string;
+  /** what is to run in the end */
+  targets: Runnable[];
+  /** what ran before: what a mixture of days starts from */
+  from: Runnable[];
+  method: EasingMethod;
+  schedule: EasingSchedule;
+  /** step ratio of a coral that the plan keeps to */
+  ceiling: number;
+  /** how much higher the lamps hang at first, cm */
+  raiseCm?: number;
+  /** the way of a coral through the tank, darkest place first */
+  climb?: { spotId: string; places: Place[] };
+  steps: EasingStep[];
+  state: 'active' | 'paused' | 'finished' | 'stopped';
+  deeds: PlanDeed[];
+}
+
+/** What a keeper saw on a coral. */
+export type Sign = 'paling' | 'browning' | 'polypsIn' | 'polypsOut' | 'tissue' | 'newColour';
+
+/** What happened besides changes of what runs. */
+export type LogEvent = {
+  id: string;
+  zoneId: string;
+  atUtc: string;
+  /** the keeper's own words */
+  note: string;
+} & (
+  | { kind: 'outage'; toUtc: string | null; /** null = all */ groupIds: string[] | null }
+  /** fresh carbon: yellow substances before and after, m⁻¹ at 440 nm */
+  | { kind: 'carbon'; yellowBefore: number; yellowAfter: number }
+  /** a wiped lens: how much light it gave back, of what was left before; null = all groups */
+  | { kind: 'lens'; groupId: string | null; gainShare: number }
+  | { kind: 'moved'; spotId: string; from: Place; to: Place }
+  | { kind: 'sign'; spotId: string; sign: Sign }
+  | { kind: 'note' }
+);
+
+export interface LogDoc {
+  format: 'chromatheca-log';
+  version: 1;
+  caseId: string;
+  events: LogEvent[];
+}
+
+export const emptyLog = (caseId: string): LogDoc => ({
+  format: 'chromatheca-log',
+  version: 1,
+  caseId,
+  events: [],
+});
 
 /** Lamps as they hung when something was read, by value. */
 export interface RigGroup {
@@ -278,6 +402,7 @@ export interface CaseBundle {
   case: CaseDoc;
   history: HistoryDoc;
   readings: ReadingsDoc;
+  log: LogDoc;
 }
 
 /** What corals and their company want, µmol m⁻² s⁻¹ where they sit. Mark: rule of thumb. */
@@ -302,6 +427,10 @@ export const wantsOf = (spot: Pick<Spot, 'need' | 'wants'>, zone: Needs): Wants 
 
 /** True for tenants that live by light: only these get used to it. */
 export const livesByLight = (spot: Pick<Spot, 'need'>): boolean => spot.need !== 'nonPhotosynthetic';
+
+/** How a tenant follows its light. */
+export const paceOf = (spot: Pick<Spot, 'need'>): Pace =>
+  spot.need === 'macroalgae' ? PACES.algae : PACES.coral;
 
 /** Corals beyond any band: a spot without a known coral is treated as the most careful one. */
 export const lowerEdgeUmol = (spot: Spot, zone: Needs): number =>

@@ -31,6 +31,13 @@ export function minuteOnDay(ms: number, { timeZone }: Pick<CivilDay, 'timeZone'>
   return t.hour * 60 + t.minute + t.second / 60;
 }
 
+const DAY_MS = 86_400_000;
+/** A local date as a number that counts days, and back. */
+export const dayNumber = (date: string): number => Math.round(Date.parse(`${date}T00:00:00Z`) / DAY_MS);
+export const dateOf = (day: number): string => new Date(day * DAY_MS).toISOString().slice(0, 10);
+/** Day of the week of a local date, 1 = Monday … 7 = Sunday. */
+export const weekdayOf = (date: string): number => ((dayNumber(date) + 3) % 7) + 1;
+
 /** A run of minutes of a lamp's clock. */
 export interface ClockRun {
   fromMinute: number;

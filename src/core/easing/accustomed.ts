@@ -7,6 +7,21 @@ export const TAU_DAYS = 10;
 export const CEILINGS = { gentle: 1.15, usual: 1.3, brisk: 1.5 } as const;
 export const DISASTER = 2;
 
+/** How a kind of tenant follows its light. */
+export interface Pace {
+  tauDays: number;
+  /** how many times the step of a coral it takes: a ceiling of 1.3 is 1.6 for a kind that takes twice the step */
+  stretch: number;
+}
+/** Corals, and macroalgae, which follow within days and take larger steps. Mark: rule of thumb. */
+export const PACES = {
+  coral: { tauDays: TAU_DAYS, stretch: 1 },
+  algae: { tauDays: 4, stretch: 2 },
+} as const satisfies Record<string, Pace>;
+
+/** A ceiling as it holds for a kind. */
+export const ceilingFor = (ceiling: number, pace: Pace): number => 1 + (ceiling - 1) * pace.stretch;
+
 /** A day's light at a coral, both ways it is judged. */
 export interface DayLight {
   /** mol m⁻² d⁻¹ */
@@ -15,24 +30,22 @@ export interface DayLight {
   peak: number;
 }
 
-const approach = (a: number, l: number, days: number, tau: number) => l + (a - l) * Math.exp(-days / tau);
+const approach = (a: number, l: number, keep: number) => l + (a - l) * keep;
 
 /** Accustomed light after `days` under constant daily light. */
-export const accustom = (
-  a: DayLight,
-  light: DayLight,
-  days: number,
-  tauDays: number = TAU_DAYS,
-): DayLight => ({
-  dli: approach(a.dli, light.dli, days, tauDays),
-  peak: approach(a.peak, light.peak, days, tauDays),
+export function accustom(a: DayLight, light: DayLight, days: number, tauDays: number = TAU_DAYS): DayLight {
+  const keep = Math.exp(-days / tauDays);
+  return { dli: approach(a.dli, light.dli, keep), peak: approach(a.peak, light.peak, keep) };
+}
+
+/** Light of a peak held for so many hours: what a seller or a band of needs can say of a day. */
+export const steadyDay = (peakUmol: number, hours: number): DayLight => ({
+  dli: (peakUmol * hours * 3600) / 1e6,
+  peak: peakUmol,
 });
 
 /** Start of a coral of unknown history: the lower edge of its band for 8 hours. Mark: rule of thumb. */
-export const unknownStart = (lowerEdgeUmol: number): DayLight => ({
-  dli: (lowerEdgeUmol * 8 * 3600) / 1e6,
-  peak: lowerEdgeUmol,
-});
+export const unknownStart = (lowerEdgeUmol: number): DayLight => steadyDay(lowerEdgeUmol, 8);
 
 /** Tenants that do not live by light are used to any amount: no change is a step for them. */
 export const NEVER_USED: DayLight = { dli: Infinity, peak: Infinity };
@@ -51,3 +64,6 @@ export function stepRatio(light: DayLight, accustomed: DayLight): StepRatio {
   const byPeak = over(light.peak, accustomed.peak);
   return byPeak > byDli ? { ratio: byPeak, by: 'peak' } : { ratio: byDli, by: 'DLI' };
 }
+
+/** The same by DLI alone: for changes of hours, which leave the peak as it is. */
+export const dliRatio = (light: DayLight, accustomed: DayLight): number => over(light.dli, accustomed.dli);

@@ -1,7 +1,20 @@
 import fc from 'fast-check';
 
-import { accustom, type DayLight, stepRatio, unknownStart } from './accustomed';
-import { capSteps, fastestPlan, PlanRefused } from './plan';
+import { seeded } from '../spectrum/random';
+import { accustom, ceilingFor, type DayLight, type Pace, PACES, stepRatio, unknownStart } from './accustomed';
+import {
+  accustomedAfter,
+  fastestRises,
+  fewestRises,
+  follow,
+  type Grower,
+  type Ladder,
+  lineRises,
+  type Rise,
+  type Rules,
+  selfRise,
+} from './ladder';
+import { fastestPlan, PlanRefused } from './plan';
 
 test('accustomed light approaches the light it gets, 63 % in one time constant', () => {
   const a = accustom({ dli: 2, peak: 100 }, { dli: 4, peak: 200 }, 10);
@@ -46,71 +59,162 @@ test('a plan that cannot be made says why', () => {
   expect(() => fastestPlan(1, 1e9, 1.0001)).toThrow(/20000 days/);
 });
 
-describe('cap steps', () => {
-  const coral =
-    (fullDli: number, fullPeak: number, restDli = 0) =>
-    (cap: number): DayLight => ({ dli: restDli + cap * fullDli, peak: cap * fullPeak });
-  const replay = (
-    steps: { day: number; capShare: number }[],
-    used: DayLight[],
-    lightAt: (cap: number) => DayLight[],
-  ) => {
-    let worst = 0;
-    let a = used;
-    for (let day = 0; day <= steps[steps.length - 1]!.day; day += 1) {
-      const cap = [...steps].reverse().find((s) => s.day <= day)!.capShare;
-      lightAt(cap).forEach((l, i) => (worst = Math.max(worst, stepRatio(l, a[i]!).ratio)));
-      a = a.map((x, i) => accustom(x, lightAt(cap)[i]!, 1));
-    }
-    return worst;
+describe('ladders', () => {
+  const growers = (used: DayLight[], pace: Pace = PACES.coral): Grower[] =>
+    used.map((accustomed) => ({ accustomed, pace }));
+  /** caps of a lamp over corals that get unlike shares of it, beside light that stays */
+  const ladder = (
+    rungs: number,
+    full: DayLight[],
+    rest: DayLight[] = full.map(() => ({ dli: 0, peak: 0 })),
+  ): Ladder => ({
+    rungs,
+    lightAt: (rung) =>
+      full.map((f, i) => ({
+        dli: rest[i]!.dli + ((rung + 1) / rungs) * f.dli,
+        peak: rest[i]!.peak + ((rung + 1) / rungs) * f.peak,
+      })),
+  });
+  const rules: Rules = { ceiling: 1.3, judge: 'both', least: 0, mayWait: false };
+  const worstOf = (l: Ladder, start: Grower[], rises: Rise[], days = rises.at(-1)!.day + 30) =>
+    Math.max(...follow(l, start, rises, days).flatMap((d) => d.ratios.map((r) => r.ratio)));
+
+  const tank = fc.record({
+    jump: fc.double({ min: 1.2, max: 3, noNaN: true }),
+    shares: fc.array(fc.double({ min: 0.2, max: 1, noNaN: true }), { minLength: 1, maxLength: 4 }),
+    rest: fc.double({ min: 0, max: 0.5, noNaN: true }),
+  });
+  const build = ({ jump, shares, rest }: { jump: number; shares: number[]; rest: number }) => {
+    const full = shares.map((s) => ({ dli: 8 * s, peak: 400 * s }));
+    const others = shares.map((s) => ({ dli: rest * s, peak: 50 * rest * s }));
+    const l = ladder(60, full, others);
+    const start = growers(
+      l.lightAt(59, 0).map((x, i) => ({ dli: x.dli / jump / (1 + 0.1 * i), peak: x.peak / jump })),
+    );
+    return { l, start };
   };
 
-  test('replayed, no coral ever passes the ceiling, and the last step is the target', () => {
+  test('the fastest never passes its ceiling, never falls, reaches its target', () => {
     fc.assert(
-      fc.property(
-        fc.double({ min: 1.2, max: 3, noNaN: true }),
-        fc.double({ min: 0.3, max: 1, noNaN: true }),
-        (jump, target) => {
-          const lights = [coral(5, 250), coral(3, 100, 0.05)];
-          const lightAtCap = (cap: number) => lights.map((f) => f(cap));
-          const used = lightAtCap(target).map((l) => ({ dli: l.dli / jump, peak: l.peak / jump }));
-          const steps = capSteps({
-            accustomed: used,
-            lightAtCap,
-            targetCap: target,
-            stepShare: 0.01,
-            ceiling: 1.3,
-          });
-          expect(steps[steps.length - 1]!.capShare).toBeCloseTo(target, 9);
-          expect(replay(steps, used, lightAtCap)).toBeLessThanOrEqual(1.3 + 1e-6);
-          steps.slice(1).forEach((s, i) => expect(s.capShare).toBeGreaterThan(steps[i]!.capShare));
-        },
-      ),
+      fc.property(tank, (given_) => {
+        const { l, start } = build(given_);
+        const rises = fastestRises(l, start, rules);
+        expect(rises.at(-1)!.rung).toBe(59);
+        expect(worstOf(l, start, rises)).toBeLessThanOrEqual(1.3 + 1e-6);
+        rises.slice(1).forEach((r, i) => expect(r.rung).toBeGreaterThan(rises[i]!.rung));
+      }),
+      { numRuns: 40 },
     );
   });
 
-  test('a safe change is one step, today', () => {
-    expect(
-      capSteps({
-        accustomed: [{ dli: 5, peak: 250 }],
-        lightAtCap: (c) => [coral(5, 250)(c)],
-        targetCap: 0.8,
-        stepShare: 0.01,
-        ceiling: 1.3,
-      }),
-    ).toEqual([{ day: 0, capShare: 0.8 }]);
+  test('and is no slower than the best of 200 random plans under the ceiling', () => {
+    const random = seeded(7);
+    for (let round = 0; round < 4; round += 1) {
+      const { l, start } = build({ jump: 1.6 + round * 0.3, shares: [1, 0.7, 0.5], rest: 0.2 });
+      const fastest = fastestRises(l, start, rules).at(-1)!.day;
+      for (let plan = 0; plan < 50; plan += 1) {
+        let used = start;
+        let rung = -1;
+        let day = 0;
+        for (; rung < 59 && day < 400; day += 1) {
+          const fitting = Array.from({ length: 60 }, (_, k) => k).filter(
+            (k) =>
+              k >= rung && l.lightAt(k, day).every((x, i) => stepRatio(x, used[i]!.accustomed).ratio <= 1.3),
+          );
+          // mostly large steps, so that the best of them is good
+          if (fitting.length > 0) rung = fitting[Math.floor(fitting.length * Math.sqrt(random()))]!;
+          if (rung >= 0) used = accustomedAfter(l.lightAt(rung, day), used);
+        }
+        expect(day - 1).toBeGreaterThanOrEqual(fastest);
+      }
+    }
   });
 
-  test('steps too coarse for the ceiling are refused with the reason', () => {
-    const input = {
-      accustomed: [{ dli: 1, peak: 10 }],
-      lightAtCap: (c: number) => [coral(1000, 10_000)(c)],
-      targetCap: 1,
-      stepShare: 0.01,
-      ceiling: 1.3,
-    };
-    expect(() => capSteps(input)).toThrow(PlanRefused);
-    expect(() => capSteps({ ...input, accustomed: [{ dli: 10, peak: 100 }] })).toThrow(/whole step/);
-    expect(() => capSteps({ ...input, ceiling: 1 })).toThrow(/ceiling/);
+  test('planned anew from any state on its way it goes on as it was', () => {
+    const { l, start } = build({ jump: 2.2, shares: [1, 0.6], rest: 0.1 });
+    const rises = fastestRises(l, start, rules);
+    const lived = follow(l, start, rises, rises.at(-1)!.day + 1);
+    for (const day of [1, 3, 6, rises.at(-1)!.day]) {
+      const then = lived[day]!.used.map((accustomed) => ({ accustomed, pace: PACES.coral }));
+      const again = fastestRises(l, then, rules);
+      const days = rises.at(-1)!.day - day + 1;
+      expect(follow(l, then, again, days).map((d) => d.rung)).toEqual(lived.slice(day).map((d) => d.rung));
+    }
+  });
+
+  test('few changes: the smallest worst step ratio of all that could be made (against every plan)', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 1.3, max: 3, noNaN: true }),
+        fc.integer({ min: 1, max: 4 }),
+        fc.integer({ min: 1, max: 9 }),
+        fc.double({ min: 0.4, max: 1, noNaN: true }),
+        (jump, changes, every, second) => {
+          const l = ladder(7, [
+            { dli: 6, peak: 300 },
+            { dli: 4 * second, peak: 320 * second },
+          ]);
+          const top = l.lightAt(6, 0);
+          const start = growers(top.map((x) => ({ dli: x.dli / jump, peak: x.peak / jump })));
+          const days = Array.from({ length: changes }, (_, i) => i * every);
+          const rises = fewestRises(l, start, days, rules);
+          expect(rises.at(-1)!.rung).toBe(6);
+          expect(rises.length).toBeLessThanOrEqual(changes);
+          let best = Infinity;
+          const all = (chosen: number[]) => {
+            if (chosen.length === changes) {
+              if (chosen[changes - 1] !== 6) return;
+              const plan = chosen.map((rung, i) => ({ day: days[i]!, rung }));
+              best = Math.min(best, worstOf(l, start, plan));
+              return;
+            }
+            for (let k = chosen.at(-1) ?? 0; k < 7; k += 1) all([...chosen, k]);
+          };
+          all([]);
+          expect(worstOf(l, start, rises)).toBeCloseTo(best, 6);
+        },
+      ),
+      { numRuns: 30 },
+    );
+  });
+
+  test('a line of the controller’s own: as short as the ceiling lets it be', () => {
+    const { l, start } = build({ jump: 2, shares: [1, 0.8], rest: 0 });
+    const shares = Array.from({ length: 60 }, (_, i) => (i + 1) / 60);
+    const found = selfRise(l, shares, start, rules);
+    const worst = (days: number) => worstOf(l, start, lineRises(shares, found.fromShare, days));
+    expect(worst(found.days)).toBeLessThanOrEqual(1.3 + 1e-6);
+    expect(worst(found.days - 1)).toBeGreaterThan(1.3);
+    // a line is never faster than steps as large as the ceiling lets them be
+    expect(found.days).toBeGreaterThanOrEqual(fastestRises(l, start, rules).at(-1)!.day);
+  });
+
+  test('other kinds have their own pace; hours are judged by DLI alone', () => {
+    const l = ladder(50, [{ dli: 6, peak: 300 }]);
+    const used = [{ dli: 3, peak: 150 }];
+    const coral = fastestRises(l, growers(used), rules).at(-1)!.day;
+    const algae = fastestRises(l, growers(used, PACES.algae), rules).at(-1)!.day;
+    expect(algae).toBeLessThan(coral / 2);
+    expect(ceilingFor(1.3, PACES.algae)).toBeCloseTo(1.6, 9);
+    const hours: Ladder = { rungs: 10, lightAt: (k) => [{ dli: (k + 1) * 0.6, peak: 300 }] };
+    expect(() => fastestRises(hours, growers(used), rules)).toThrow(/smallest setting/);
+    expect(fastestRises(hours, growers(used), { ...rules, judge: 'dli' }).at(-1)!.rung).toBe(9);
+  });
+
+  test('what cannot be planned says why, and a lamp that is not on yet may wait', () => {
+    const l = ladder(10, [{ dli: 6, peak: 300 }]);
+    expect(() => fastestRises(l, growers([{ dli: 6, peak: 300 }]), { ...rules, ceiling: 1 })).toThrow(
+      /ceiling/,
+    );
+    expect(() =>
+      fastestRises(ladder(3, [{ dli: 60, peak: 300 }]), growers([{ dli: 16, peak: 80 }]), rules),
+    ).toThrow(/larger than the ceiling allows/);
+    expect(() => fewestRises(l, growers([{ dli: 0, peak: 0 }]), [0], rules)).toThrow(PlanRefused);
+    // light that rose elsewhere must first be grown used to
+    const risen: Ladder = { rungs: 5, lightAt: (k) => [{ dli: 4 + k * 0.5, peak: 200 + 25 * k }] };
+    const rises = fastestRises(risen, growers([{ dli: 2.9, peak: 145 }]), { ...rules, mayWait: true });
+    expect(rises[0]).toEqual({ day: 0, rung: 0 });
+    expect(rises[1]!.day).toBeGreaterThan(0);
+    expect(rises.at(-1)!.rung).toBe(4);
   });
 });

@@ -51,3 +51,31 @@ export function onOffCalendar(input: CalendarInput): string {
   }
   return calendar.toString();
 }
+
+export interface EasingCalendarInput {
+  title: string;
+  /** a stable id, so that a newer file takes the place of an older one */
+  id: string;
+  nowMs: number;
+  steps: readonly { date: string; title: string; text: string }[];
+}
+
+/** Steps of an easing in as events of a whole day each, with what is to be set, as iCalendar text (RFC 5545). */
+export function easingCalendar(input: EasingCalendarInput): string {
+  const calendar = ical({
+    name: input.title,
+    prodId: { company: 'Chromatheca', product: 'easing', language: 'EN' },
+    method: ICalCalendarMethod.PUBLISH,
+  });
+  input.steps.forEach((step, i) => {
+    calendar.createEvent({
+      id: `${input.id}-step-${i + 1}@chromatheca`,
+      start: DateTime.fromISO(step.date, { zone: 'utc' }),
+      allDay: true,
+      stamp: new Date(input.nowMs),
+      summary: step.title,
+      description: step.text,
+    });
+  });
+  return calendar.toString();
+}

@@ -1,9 +1,11 @@
 import { useState } from 'react';
 
 import { type HungLamp, type Spot, type Wants, wantsOfKind, type Zone } from '@/core/case/types';
-import { removeGroup, removeLamp, removeSpot, setLamp, setSpot } from '@/state/commands';
+import { moveSpot, removeGroup, removeLamp, removeSpot, setLamp } from '@/state/commands';
+import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
+import { isDate, localDate, nowUtcIso, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
@@ -55,7 +57,14 @@ export function wantsOfTexts(from: string, to: string): Wants | null | undefined
   if (a === null || b === null || a < 0 || b > 3000 || b <= a || b < 1) return undefined;
   return { fromUmol: a, toUmol: b };
 }
-const isDate = (text: string) => /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text));
+
+/** The light a coral came from as typed: null = not said, undefined = something that makes no sense. */
+function cameFromOfTexts(peak: string, hours: string): Spot['cameFrom'] | undefined {
+  if (peak.trim() === '' && hours.trim() === '') return null;
+  const [p, h] = [parseNumber(peak), parseNumber(hours)];
+  if (p === null || h === null || p < 1 || p > 3000 || h < 0.5 || h > 24) return undefined;
+  return { peakUmol: p, hours: h };
+}
 
 export function SpotSheet({
   spot,
@@ -70,11 +79,17 @@ export function SpotSheet({
 }) {
   const [name, setName] = useState(spot.name);
   const [need, setNeed] = useState<NeedChoice>(spot.need ?? 'none');
-  const [arrived, setArrived] = useState(spot.arrived ?? '');
+  const bundle = useDesk().bundle;
+  const today = localDate(useNowMs(), zone.timeZone);
+  // a coral that is entered while something runs comes today, until it is said otherwise
+  const runs = bundle.history.entries.some((e) => e.zoneId === zone.id);
+  const [arrived, setArrived] = useState(spot.arrived ?? (isNew && runs ? today : ''));
+  const [peak, setPeak] = useState(spot.cameFrom ? String(spot.cameFrom.peakUmol) : '');
+  const [hours, setHours] = useState(spot.cameFrom ? String(spot.cameFrom.hours) : '');
   const [source, setSource] = useState(spot.sourceLight);
   const [from, setFrom] = useState(spot.wants ? String(spot.wants.fromUmol) : '');
   const [to, setTo] = useState(spot.wants ? String(spot.wants.toUmol) : '');
-  const [problem, setProblem] = useState<{ wants?: string; arrived?: string }>({});
+  const [problem, setProblem] = useState<{ wants?: string; arrived?: string; source?: string }>({});
   const { tank } = zone;
   const { field, read } = useNumbers(
     { x: spot.xCm, y: spot.yCm, depth: spot.depthCm, open: spot.openShare * 100 },
@@ -84,16 +99,28 @@ export function SpotSheet({
     const n = read();
     const wants = wantsOfTexts(from, to);
     const date = arrived.trim();
+    const came = cameFromOfTexts(peak, hours);
     const found = {
+      ...(came === undefined && {
+        source: 'Give both, 1 to 3000 µmol and 0.5 to 24 hours; or leave both empty.',
+      }),
       ...(wants === undefined && {
         wants: BOTH,
       }),
       ...(date !== '' && !isDate(date) && { arrived: 'Give a date such as 2026-03-21, or leave it empty.' }),
     };
     setProblem(found);
-    if (!n || name.trim() === '' || wants === undefined || Object.keys(found).length > 0) return;
+    if (
+      !n ||
+      name.trim() === '' ||
+      wants === undefined ||
+      came === undefined ||
+      Object.keys(found).length > 0
+    )
+      return;
+    const { cameFrom: _, ...rest } = spot;
     const changed: Spot = {
-      ...spot,
+      ...rest,
       name: name.trim(),
       xCm: n.x,
       yCm: n.y,
@@ -101,10 +128,11 @@ export function SpotSheet({
       openShare: n.open / 100,
       need: need === 'none' ? null : need,
       wants: need === 'none' ? null : wants,
-      arrived: date === '' ? null : date,
+      arrived: need === 'none' || date === '' ? null : date,
       sourceLight: source.trim(),
+      ...(need !== 'none' && came ? { cameFrom: came } : {}),
     };
-    if (run(setSpot(zone.id, changed))) onClose();
+    if (run(moveSpot(zone.id, changed, { id: newId(), atUtc: nowUtcIso() }))) onClose();
   };
   return (
     <Sheet title={isNew ? 'New spot' : spot.name} onClose={onClose}>
@@ -159,6 +187,26 @@ export function SpotSheet({
               onChange={setSource}
               hint="lamp, mix, PAR, hours"
               testID="source-light"
+            />
+          </FieldRow>
+          <FieldRow>
+            <TextField
+              label="There it had, at most"
+              value={peak}
+              onChange={setPeak}
+              unit="µmol"
+              numeric
+              hint="what the seller says; empty = not known, then it starts low"
+              error={problem.source}
+              testID="came-peak"
+            />
+            <TextField
+              label="for"
+              value={hours}
+              onChange={setHours}
+              unit="h a day"
+              numeric
+              testID="came-hours"
             />
           </FieldRow>
         </>

@@ -3,6 +3,7 @@ import { draftGroups, rigOf } from '@/core/case/lit';
 import { newPlate } from '@/core/case/plate';
 import {
   type CaseBundle,
+  emptyLog,
   type Group,
   type HungLamp,
   lowerEdgeUmol,
@@ -143,8 +144,9 @@ export function newCase(input: {
       references: [],
       forms: [],
     },
-    history: { format: 'chromatheca-history', version: 4, caseId, entries: [] },
+    history: { format: 'chromatheca-history', version: 5, caseId, entries: [], plans: [] },
     readings: { format: 'chromatheca-readings', version: 3, caseId, sessions: [] },
+    log: emptyLog(caseId),
   };
   const safe = { ...zone, groups: [safeFirst(bundle, zone, group)] };
   return { ...bundle, case: { ...bundle.case, zones: [safe] } };

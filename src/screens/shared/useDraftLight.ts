@@ -21,7 +21,7 @@ export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLigh
   const groups = draftOf(desk, on);
   const calibration = useCalibration(desk.bundle, desk.zone);
   const { light, error } = useLight(groups, desk.zone, calibration);
-  const accustomed = useAccustomed(desk.zone, desk.bundle.history, calibration, useNowMs());
+  const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, useNowMs());
   const basis = basisAt(calibration, light, groups, desk.spotIndex);
   return { groups, light, error, basis, accustomed };
 }

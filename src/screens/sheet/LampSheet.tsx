@@ -9,10 +9,12 @@ import Upload from 'lucide-react-native/icons/upload';
 
 import { differences } from '@/core/case/difference';
 import { afterTyping, runningAt } from '@/core/case/lit';
-import { easeByCap, judge, worstOf } from '@/core/case/safety';
+import { activePlans } from '@/core/case/easePlan';
+import { judge, worstOf } from '@/core/case/safety';
+import { stepWords } from '@/core/case/stepWords';
 import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import { CEILINGS } from '@/core/easing/accustomed';
-import type { Group } from '@/core/case/types';
+import type { EasingPlan, Group } from '@/core/case/types';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { misfits, threadFromValues } from '@/core/controller/fit';
 import { profileWords } from '@/core/controller/profiles';
@@ -28,7 +30,7 @@ import { dayFile } from '@/state/dayFiles';
 import { run } from '@/state/session';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useDesk } from '@/state/desk';
-import { addDays, daysAgo, localDate, longDate, nowUtcIso, shortDate, useNowMs, utcIso } from '@/state/time';
+import { daysAgo, localDate, longDate, nowUtcIso, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { copyText, download, pickText, printPage } from '@/ui/files';
 import { Page, usePageSize } from '@/ui/Page';
@@ -112,6 +114,11 @@ function SheetTable({ table, byTime, width }: { table: LampTable; byTime: boolea
   );
 }
 
+const nextStep = (plan: EasingPlan): string => {
+  const next = plan.steps.find((x) => x.doneUtc === null);
+  return next ? `, next ${shortDate(next.date)}: ${stepWords(plan, next.setting)}` : '';
+};
+
 /** What is set on the lamp besides its points. */
 function Extras({ group }: { group: Group }) {
   const { moon, weather, interludes, drift } = group.extras ?? {};
@@ -153,7 +160,7 @@ function Filled() {
   const nowMs = useNowMs();
   const nowUtc = utcIso(nowMs);
   const calibration = useCalibration(bundle, zone);
-  const accustomed = useAccustomed(zone, bundle.history, calibration, nowMs);
+  const accustomed = useAccustomed(zone, bundle, calibration, nowMs);
   const groups = useMemo(
     () => afterTyping(doc, bundle.history, zone, group.id, nowUtc),
     [doc, bundle.history, zone, group.id, nowUtc],
@@ -175,17 +182,10 @@ function Filled() {
 
   const safety = light && accustomed ? judge(light, groups, accustomed.perSpot) : null;
   const worst = safety ? worstOf(safety) : undefined;
-  const plan = useMemo(
-    () =>
-      light && accustomed && worst && worst.ratio > CEILINGS.usual
-        ? easeByCap(light, groups, group.id, accustomed.perSpot)
-        : null,
-    [light, accustomed, worst, groups, group.id],
+  const tooLarge = worst !== undefined && worst.ratio > CEILINGS.usual;
+  const easing = activePlans(bundle.history, zone.id).find((p) =>
+    p.targets.some((t) => t.groupId === group.id),
   );
-  const steps =
-    plan && 'steps' in plan
-      ? plan.steps.map((s) => ({ date: addDays(today, s.day), capShare: s.capShare }))
-      : [];
   const title = `${lit.lampKind.name}, ${zone.name}`;
   const csv = () =>
     download(`${group.name.toLowerCase().replace(/\W+/g, '-')}-sheet.csv`, sheetCsv(table), 'text/csv');
@@ -300,20 +300,6 @@ function Filled() {
               </>
             )}
           </Section>
-          {plan && 'refused' in plan && <Note>{`No cap steps: ${plan.refused}.`}</Note>}
-          {steps.length > 0 && (
-            <Section title="Cap steps">
-              <Type>{`${steps.length === 1 ? 'One step' : `${steps.length} steps`} that never give a coral more than ${CEILINGS.usual} × what it is used to then. Type only the cap each time.`}</Type>
-              <View testID="cap-steps">
-                {steps.map((s) => (
-                  <Row key={s.date} style={{ minHeight: 36 }}>
-                    <Type style={{ flex: 1 }}>{shortDate(s.date)}</Type>
-                    <Type kind="strong">{percent(s.capShare)}</Type>
-                  </Row>
-                ))}
-              </View>
-            </Section>
-          )}
           <Section title="Cautions">
             <SheetCautions />
           </Section>
@@ -326,6 +312,9 @@ function Filled() {
           <Note>{`${kind.controller.name} cannot take this day as it stands: ${misfit.join('; ')}.`}</Note>
           <Button label="Fit it to the controller" onPress={() => router.navigate('/fit')} testID="to-fit" />
         </View>
+      )}
+      {easing && (
+        <Note>{`${easing.name} is being eased in: ${easing.steps.filter((x) => x.doneUtc !== null).length} of ${easing.steps.length} steps done${nextStep(easing)}. This sheet shows the draft; typing it in whole ends the plan.`}</Note>
       )}
       {changes.length > 0 && running && (
         <View testID="changes">
@@ -404,7 +393,7 @@ function Filled() {
       )}
       <Extras group={group} />
       {table.times.length > 0 && (changes.length > 0 || !running) && (
-        <TypedIn key={group.id} group={group} steps={steps} first={!running} />
+        <TypedIn key={group.id} group={group} tooLarge={tooLarge} first={!running} />
       )}
       {running && (
         <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as typed in${dims(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>

@@ -3,69 +3,40 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import type { Group } from '@/core/case/types';
-import { parseTypedTime } from '@/core/day/clock';
 import { dims } from '@/core/spectrum/controls';
 import { freeze, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { instantOf, localDate, nowUtcIso, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { Choice } from '@/ui/Field';
 import { printHide } from '@/ui/print';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { percent, plural } from '../shared/words';
+import { useWhen, WhenFields } from '../shared/When';
+import { percent } from '../shared/words';
 
 interface Props {
   group: Group;
-  /** dated caps when the change is too large to make at once */
-  steps: { date: string; capShare: number }[];
+  /** the change is too large to make at once */
+  tooLarge: boolean;
   /** nothing of this group has run before */
   first: boolean;
 }
 
-/** From draft to running: one tap, now or at a time given. */
-export function TypedIn({ group, steps, first }: Props) {
+/** From draft to running: one tap, now or at a time given; a change that is too large is eased in first. */
+export function TypedIn({ group, tooLarge, first }: Props) {
   const { doc, zone, lampKind } = useDesk();
-  const today = localDate(useNowMs(), zone.timeZone);
-  const [when, setWhen] = useState<'now' | 'earlier'>('now');
-  const [date, setDate] = useState(today);
-  const [time, setTime] = useState('');
+  const when = useWhen(zone.timeZone);
   const [used, setUsed] = useState<'new' | 'used'>('new');
-  const [error, setError] = useState<string | null>(null);
-
-  const fail = (message: string): null => {
-    setError(message);
-    return null;
-  };
-  const instant = (): string | null => {
-    if (when === 'now') return nowUtcIso();
-    const minute = parseTypedTime(time);
-    if (minute === null) return fail('Time: give a time of day such as 14:30.');
-    if (!/^\d{4}-\d\d-\d\d$/.test(date) || Number.isNaN(Date.parse(date))) {
-      return fail('Date: give a date such as 2026-01-31.');
-    }
-    const at = instantOf(date, minute, zone.timeZone);
-    return at > nowUtcIso() ? fail('That time is still to come: type the day in first, then say so.') : at;
-  };
-  const commit = (stepwise: boolean) => {
-    const atUtc = instant();
+  const commit = () => {
+    const atUtc = when.instant();
     if (atUtc === null) return;
-    const done = run(
-      typeIn(
-        freeze(doc, zone, group, {
-          id: newId(),
-          atUtc,
-          usedTo: first && used === 'used',
-          ...(stepwise ? { capShare: steps[0]!.capShare, capSteps: steps.slice(1) } : {}),
-        }),
-      ),
-    );
-    if (done) router.navigate('/');
+    const entry = freeze(doc, zone, group, { id: newId(), atUtc, usedTo: first && used === 'used' });
+    if (run(typeIn(entry))) router.navigate('/');
   };
-  const stepwise = steps.length > 1 && used !== 'used';
+  const ease = tooLarge && used !== 'used';
 
   return (
     <View style={{ gap: space.m }} {...printHide}>
@@ -80,48 +51,26 @@ export function TypedIn({ group, steps, first }: Props) {
           ]}
         />
       )}
-      <Choice
-        label="Once the lamp runs it: since when?"
-        value={when}
-        onChange={(value) => {
-          setWhen(value);
-          setError(null);
-        }}
-        options={[
-          { value: 'now', label: 'Just now' },
-          { value: 'earlier', label: 'Earlier' },
-        ]}
-      />
-      {when === 'earlier' && (
-        <FieldRow>
-          <TextField label="Date" value={date} onChange={setDate} testID="typed-date" />
-          <TextField label="Time" value={time} onChange={setTime} numeric testID="typed-time" />
-        </FieldRow>
-      )}
-      {error && (
-        <Type kind="label" role="alert">
-          {`▲ ${error}`}
-        </Type>
-      )}
-      {stepwise && (
+      {ease && (
         <Button
-          label={`Typed in with today’s cap, ${percent(steps[0]!.capShare)}`}
+          label="Plan how it is eased in"
           kind="filled"
           wide
-          onPress={() => commit(true)}
-          testID="typed-step"
+          onPress={() => router.navigate('/ease?of=draft')}
+          testID="to-ease"
         />
       )}
+      <WhenFields label="Once the lamp runs it: since when?" value={when} testID="typed" />
       <Button
-        label={`Typed in${stepwise ? ' at once' : ''}${dims(lampKind!) ? `, cap ${percent(group.capShare)}` : ''}`}
-        kind={stepwise ? 'outlined' : 'filled'}
+        label={`Typed in${ease ? ' at once' : ''}${dims(lampKind!) ? `, cap ${percent(group.capShare)}` : ''}`}
+        kind={ease ? 'outlined' : 'filled'}
         wide
-        onPress={() => commit(false)}
+        onPress={commit}
         testID="typed-all"
       />
       <Type kind="small">
-        {stepwise
-          ? `${plural(steps.length - 1, 'more cap step')} until ${percent(group.capShare)}; Today says when each is due. Undo takes it back.`
+        {ease
+          ? 'A plan types in a first step that nobody minds; Today says when each of the others is due.'
           : 'From then on Today, light so far and what the corals are used to follow it. Undo takes it back.'}
       </Type>
     </View>

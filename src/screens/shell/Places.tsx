@@ -17,9 +17,12 @@ const PLACES = [
   { href: '/mix', label: 'Mix' },
   { href: '/day', label: 'Day' },
   { href: '/tank', label: 'Tank' },
+  { href: '/log', label: 'Log' },
 ] as const;
 /** Pages that belong to a place. */
 const BELONGS: Record<string, string> = {
+  '/ease': '/log',
+  '/rescue': '/log',
   '/sheet': '/day',
   '/patterns': '/day',
   '/around': '/day',

@@ -8,7 +8,9 @@ import { type HungLamp, type NeedId, type Spot, wantsOf, wantsOfKind } from '@/c
 import { type Field, layerPar, parInField, sectionPar } from '@/core/optics/field';
 import { Sounding } from '@/pieces/Sounding';
 import type { SoundingMark, SoundingView } from '@/pieces/soundingShape';
-import { setLamp, setSpot } from '@/state/commands';
+import { moveSpot, setLamp } from '@/state/commands';
+import { newId } from '@/state/id';
+import { nowUtcIso } from '@/state/time';
 import { type Desk } from '@/state/desk';
 import { run } from '@/state/session';
 import { useSettings } from '@/state/settings';
@@ -202,7 +204,7 @@ export function Charts({
       kind === 'top'
         ? { xCm: across, yCm: tank.widthCm - down }
         : { depthCm: down, ...(kind === 'front' ? { xCm: across } : { yCm: across }) };
-    run(setSpot(zone.id, { ...s, ...to }));
+    run(moveSpot(zone.id, { ...s, ...to }, { id: newId(), atUtc: nowUtcIso() }));
   };
   const select = (id: string) => {
     const [what_, ...rest] = id.split(' ');

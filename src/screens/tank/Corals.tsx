@@ -3,19 +3,23 @@ import { View } from 'react-native';
 
 import { bandUnder, brightestLevels, dayAt } from '@/core/case/light';
 import { type FoundPlaces, placesFor, type Standing, STANDING_WORDS, standingSure } from '@/core/case/places';
-import { type Spot, wantsOf, type Wants } from '@/core/case/types';
-import { setSpot } from '@/state/commands';
+import type { SpotSafety } from '@/core/case/safety';
+import { livesByLight, type Spot, wantsOf, type Wants } from '@/core/case/types';
+import { Balance } from '@/pieces/Balance';
+import { moveSpot } from '@/state/commands';
+import { newId } from '@/state/id';
 import type { Desk } from '@/state/desk';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { sharesAt } from '@/state/tank';
+import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { newSpot } from '../shared/newSpot';
-import { bandWords, mol, percent, umol } from '../shared/words';
+import { bandWords, mol, percent, times, umol } from '../shared/words';
 import { cm } from './parts';
 import type { TankLight } from './useTankLight';
 
@@ -23,13 +27,15 @@ interface Props {
   desk: Desk;
   light: TankLight;
   judged: { spot: number; umol: number; wants: Wants; standing: Standing }[];
+  /** against what each is used to */
+  safety: readonly SpotSafety[];
   found: FoundPlaces | null;
   onEdit: (spot: Spot) => void;
   onFound: (found: FoundPlaces | null) => void;
 }
 
 /** Corals and empty spots with their light against what they want; where the chosen one could go. */
-export function Corals({ desk, light, judged, found, onEdit, onFound }: Props) {
+export function Corals({ desk, light, judged, safety, found, onEdit, onFound }: Props) {
   const { zone, spot } = desk;
   const { light: zoneLight, cal, groups } = light;
   const wants = spot && wantsOf(spot, zone);
@@ -60,6 +66,7 @@ export function Corals({ desk, light, judged, found, onEdit, onFound }: Props) {
           {zone.spots.map((s, i) => {
             const j = judged.find((x) => x.spot === i);
             const band = chosenBand(i);
+            const ratio = livesByLight(s) ? safety.find((x) => x.spot === i)?.ratio : undefined;
             return (
               <Row
                 key={s.id}
@@ -79,6 +86,15 @@ export function Corals({ desk, light, judged, found, onEdit, onFound }: Props) {
                       ? `${umol(j.umol)} µmol ${bandWords(band)} at its brightest, ${mol(dayAt(zoneLight, groups, i).dli)} mol a day; wants ${j.wants.fromUmol}–${j.wants.toUmol}`
                       : 'an empty spot'}
                   </Type>
+                  {j && ratio !== undefined && (
+                    <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.s }}>
+                      <Balance ratio={ratio} width={72} />
+                      <Type
+                        kind="small"
+                        testID={`used-${s.name}`}
+                      >{`${times(ratio)} what it is used to`}</Type>
+                    </View>
+                  )}
                 </View>
                 {j && (
                   <Type
@@ -138,12 +154,11 @@ export function Corals({ desk, light, judged, found, onEdit, onFound }: Props) {
                     const { xCm, yCm, depthCm } = c;
                     if (
                       run(
-                        setSpot(zone.id, {
-                          ...spot,
-                          xCm: round(xCm),
-                          yCm: round(yCm),
-                          depthCm: round(depthCm),
-                        }),
+                        moveSpot(
+                          zone.id,
+                          { ...spot, xCm: round(xCm), yCm: round(yCm), depthCm: round(depthCm) },
+                          { id: newId(), atUtc: nowUtcIso() },
+                        ),
                       )
                     )
                       onFound(null);

@@ -4,9 +4,12 @@ import { View } from 'react-native';
 
 import { brightestLevels, parUnder } from '@/core/case/light';
 import { type Candidate, type FoundPlaces, standings } from '@/core/case/places';
+import { judge } from '@/core/case/safety';
 import { type HungLamp, type Spot } from '@/core/case/types';
 import { useDesk } from '@/state/desk';
+import { useAccustomed } from '@/state/light';
 import { changeSettings } from '@/state/settings';
+import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold } from '@/ui/Parts';
@@ -21,6 +24,7 @@ import { Charts } from './Charts';
 import { CheckSheet } from './CheckSheet';
 import { Corals } from './Corals';
 import { EvennessSection } from './Evenness';
+import { JustMoved } from './JustMoved';
 import { NeedsSheet } from './NeedsSheet';
 import { type Place } from './parts';
 import { Probe } from './Probe';
@@ -47,6 +51,10 @@ export function Tank() {
   const peak = (i: number) =>
     light.light ? parUnder(light.light, brightestLevels(light.light, light.groups, i), i) : 0;
   const judged = light.light ? standings(zone, peak) : [];
+
+  const nowMs = useNowMs();
+  const accustomed = useAccustomed(zone, desk.bundle, light.cal, nowMs);
+  const safety = light.light && accustomed ? judge(light.light, light.groups, accustomed.perSpot) : [];
 
   const probing = probe && light.field.field && (
     <Probe
@@ -80,6 +88,7 @@ export function Tank() {
               desk={desk}
               light={light}
               judged={judged}
+              safety={safety}
               onEdit={(s) => setEditing({ spot: s, isNew: false })}
               found={found}
               onFound={setFound}
@@ -113,6 +122,7 @@ export function Tank() {
             onLamp={(groupId, lamp) => setHanging({ groupId, lamp })}
           />
           {!page.wide && probing}
+          <JustMoved desk={desk} safety={safety} nowMs={nowMs} />
           <ChartChoices light={light} />
         </>
       )}

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
@@ -53,7 +54,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   const wayCm = parseNumber(way);
 
   const fresh = useQuery({ ...waterQuery(groups, zone, cal, FRESH_YELLOW), enabled: groups.length > 0 });
-  const accustomed = useAccustomed(zone, bundle.history, cal, nowMs);
+  const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const after = fresh.data ? zoneLight(fresh.data, groups, cal) : null;
   const safety = after && accustomed ? judge(after, groups, accustomed.perSpot) : [];
   const rows =
@@ -156,6 +157,17 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
           </>
         )}
       </Section>
+      {groups.length > 0 && (
+        <Button
+          label="Fresh carbon goes in: log it"
+          wide
+          onPress={() => {
+            onClose();
+            router.navigate('/log?enter=carbon');
+          }}
+          testID="log-fresh"
+        />
+      )}
       <Note>
         Fresh carbon and a wiped lens give light back overnight: count each as a change, one at a time.
       </Note>

@@ -5,7 +5,7 @@ let params: Record<string, string> = {};
 let path = '/';
 
 const setParams = (next: Record<string, string>): void => {
-  params = next;
+  params = { ...params, ...next };
   listeners.forEach((l) => l());
 };
 

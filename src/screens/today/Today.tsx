@@ -12,9 +12,12 @@ import {
   wattsUnder,
   type ZoneLight,
 } from '@/core/case/light';
-import type { LitGroup } from '@/core/case/lit';
+import { type LitGroup, riseShare } from '@/core/case/lit';
+import { activePlans } from '@/core/case/easePlan';
 import { judge } from '@/core/case/safety';
-import { livesByLight, type RunningEntry } from '@/core/case/types';
+import { stepWords } from '@/core/case/stepWords';
+import { type EasingPlan, livesByLight, type RunningEntry } from '@/core/case/types';
+import { CEILINGS } from '@/core/easing/accustomed';
 import { formatTime } from '@/core/day/clock';
 import { interludesOn } from '@/core/day/extras';
 import { civilDay } from '@/core/day/wallClock';
@@ -24,8 +27,18 @@ import { Balance } from '@/pieces/Balance';
 import { DayLine } from '@/pieces/DayLine';
 import { Strip } from '@/pieces/Strip';
 import { type Desk, runningOf, useDesk } from '@/state/desk';
+import { doneSteps, dueStep, openSteps, useForecast } from '@/state/ease';
 import { useAccustomed, useCalibration, useLight, useSoFar } from '@/state/light';
-import { daysAgo, daysBetween, localDate, longDate, shortDate, useNowMs, wallMinute } from '@/state/time';
+import {
+  addDays,
+  daysAgo,
+  daysBetween,
+  localDate,
+  longDate,
+  shortDate,
+  useNowMs,
+  wallMinute,
+} from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
@@ -40,8 +53,9 @@ import { useScene } from '../shared/scene';
 import { ReadingSheet } from '../shared/ReadingSheet';
 import { SpotChoice } from '../shared/SpotChoice';
 import { basisAt, mol, percent, times, umol, watts } from '../shared/words';
-import { CapStepSheet } from './CapStepSheet';
-import { todaySentence } from './sentence';
+import { type PlanAct, PlanSheet } from '../ease/PlanSheet';
+import { SignSheet } from '../log/SignSheet';
+import { aheadWords, todaySentence } from './sentence';
 
 const useStyles = themed((p) => ({
   parts: { flexDirection: 'row', gap: 3, height: 3 },
@@ -57,7 +71,7 @@ export function Today() {
   const { entries, groups } = runningOf(desk, nowMs);
   const calibration = useCalibration(bundle, zone);
   const { light, error } = useLight(groups, zone, calibration);
-  const accustomed = useAccustomed(zone, bundle.history, calibration, nowMs);
+  const accustomed = useAccustomed(zone, bundle, calibration, nowMs);
   const ready = light !== null && spotIndex >= 0 && groups.length > 0;
   const safety =
     ready && accustomed
@@ -97,6 +111,7 @@ export function Today() {
               entries={entries}
               latest={latest}
             />
+            <Easing desk={desk} entries={entries} nowMs={nowMs} />
             {accustomed && (
               <Section title="Balance">
                 <View>
@@ -116,10 +131,19 @@ export function Today() {
                     </Row>
                   ))}
                 </View>
+                <Ahead desk={desk} calibration={calibration} nowMs={nowMs} />
                 <Type kind="small">
                   Today’s light against what each coral is used to; the long mark is 1, the short one 1.3
                   (rule of thumb).
                 </Type>
+                {safety.some((x) => x.ratio > CEILINGS.usual) && (
+                  <Button
+                    label="Too much at once? What to do tonight"
+                    wide
+                    onPress={() => router.navigate('/rescue')}
+                    testID="today-rescue"
+                  />
+                )}
               </Section>
             )}
             <SpotChoice label="The large figure is at" spots={zone.spots} spotId={spot?.id} />
@@ -303,11 +327,8 @@ interface SoFarProps {
 
 function SoFar({ desk, light, groups, calibration, nowMs, entries, latest }: SoFarProps) {
   const { zone, spot, spotIndex, bundle } = desk;
-  const soFar = useSoFar(zone, bundle.history, calibration, nowMs)?.[spotIndex];
+  const soFar = useSoFar(zone, bundle, calibration, nowMs)?.[spotIndex];
   const day = dayAt(light, groups, spotIndex);
-  const step = entries
-    .flatMap((e) => e.capSteps.map((s) => ({ ...s, name: e.groupName })))
-    .sort((a, b) => (a.date < b.date ? -1 : 1))[0];
   const still =
     latest === null
       ? 0
@@ -318,16 +339,80 @@ function SoFar({ desk, light, groups, calibration, nowMs, entries, latest }: SoF
         <Type kind="strong">{soFar === undefined ? '…' : mol(soFar)}</Type>
         {` mol today at ${spot!.name}; the running day gives ${mol(day.dli)}, peak ${umol(day.peak)} µmol at ${formatTime(day.peakMinute)}.`}
       </Type>
-      <Type kind="small" testID="easing-step">
-        {step
-          ? `Easing in: cap ${percent(step.capShare)} for ${step.name} on ${shortDate(step.date)}.`
-          : 'No easing-in step is planned.'}
-      </Type>
       <Type kind="small" testID="stillness">
         {still === 0
           ? 'Changed today. Hold still now: colour answers over weeks, not days.'
           : `${still} ${still === 1 ? 'day' : 'days'} without a change.${still < 60 ? ' Hold still: colour answers over weeks, not days.' : ''}`}
       </Type>
+    </Section>
+  );
+}
+
+/** The coming weeks in a sentence: what runs, and the steps still to come. */
+function Ahead({ desk, calibration, nowMs }: { desk: Desk; calibration: Calibration; nowMs: number }) {
+  const { zone, bundle } = desk;
+  const course = useForecast({ zone, past: bundle, cal: calibration, nowMs });
+  if (!course) return null;
+  return (
+    <Type kind="label" testID="ahead">
+      {aheadWords(course, zone, localDate(nowMs, zone.timeZone))}
+    </Type>
+  );
+}
+
+/** What is being eased in: the next step, the lamp’s own rise, signs. */
+function Easing({ desk, entries, nowMs }: { desk: Desk; entries: RunningEntry[]; nowMs: number }) {
+  const { zone, bundle } = desk;
+  const today = localDate(nowMs, zone.timeZone);
+  const [open, setOpen] = useState<{ plan: EasingPlan; act?: PlanAct; days?: number } | null>(null);
+  const [signing, setSigning] = useState(false);
+  const plans = bundle.history.plans.filter(
+    (p) => p.zoneId === zone.id && (p.state === 'active' || p.state === 'paused'),
+  );
+  const rising = entries.filter((e) => e.rise && riseShare(e.rise, today) < e.rise.toShare);
+  return (
+    <Section title="Easing in">
+      <View testID="easing-step">
+        {plans.length === 0 && rising.length === 0 && <Type kind="small">No easing-in step is planned.</Type>}
+        {plans.map((p) => {
+          const next = openSteps(p)[0];
+          return (
+            <Row key={p.id} onPress={() => setOpen({ plan: p })} name={`Easing in: ${p.name}`}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{p.name}</Type>
+                <Type kind="small">
+                  {p.state === 'paused'
+                    ? 'Paused; what runs now stays.'
+                    : next
+                      ? `Step ${doneSteps(p).length + 1} of ${p.steps.length} on ${shortDate(next.date)}: ${stepWords(p, next.setting)}. The last on ${shortDate(p.steps.at(-1)!.date)}.`
+                      : 'Every step is done.'}
+                </Type>
+              </View>
+            </Row>
+          );
+        })}
+        {rising.map((e) => (
+          <Type key={e.id} kind="small">
+            {`${e.groupName} rises by itself: ${percent(riseShare(e.rise, today))} of the target today, whole on ${shortDate(addDays(e.rise!.date, e.rise!.days))}.`}
+          </Type>
+        ))}
+      </View>
+      <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+        <Button label="A coral shows" onPress={() => setSigning(true)} testID="today-sign" />
+        <Button label="Plan a change" onPress={() => router.navigate('/ease')} testID="today-ease" />
+      </View>
+      {open && (
+        <PlanSheet plan={open.plan} act={open.act} holdDays={open.days} onClose={() => setOpen(null)} />
+      )}
+      {signing && (
+        <SignSheet
+          onClose={() => setSigning(false)}
+          onPlan={(propose) => {
+            setSigning(false);
+            setOpen(propose);
+          }}
+        />
+      )}
     </Section>
   );
 }
@@ -348,23 +433,23 @@ function Due({
 }) {
   const [open, setOpen] = useState(false);
   const { zone } = desk;
-  const due = entries.find((e) => e.capSteps[0] && e.capSteps[0].date <= today);
+  const due = activePlans(desk.bundle.history, zone.id).find((p) => dueStep(p, today));
   const unknown = zone.groups.find((g) => !entries.some((e) => e.groupId === g.id));
   if (zone.groups.length === 0) {
     return <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/case')} />;
   }
   if (due) {
-    const step = due.capSteps[0]!;
+    const step = dueStep(due, today)!;
     return (
       <>
         <Button
-          label={`Type in the next cap: ${percent(step.capShare)}`}
+          label={`Next step: ${stepWords(due, step.setting)}`}
           kind="filled"
           wide
           onPress={() => setOpen(true)}
           testID="due"
         />
-        {open && <CapStepSheet running={due} today={today} onClose={() => setOpen(false)} />}
+        {open && <PlanSheet plan={due} onClose={() => setOpen(false)} />}
       </>
     );
   }

@@ -1,0 +1,1 @@
+export { Ease as default } from '@/screens/ease/Ease';

@@ -1,0 +1,1 @@
+export { Log as default } from '@/screens/log/Log';

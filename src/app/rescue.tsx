@@ -1,0 +1,1 @@
+export { Rescue as default } from '@/screens/rescue/Rescue';

@@ -1,0 +1,171 @@
+import { civilDay, type CivilDay, dayNumber, minuteOnDay } from '../day/wallClock';
+import { interludesOn } from '../day/extras';
+import { riseShare } from './lit';
+import { entriesOf } from './lit';
+import type { HistoryDoc, LogDoc, LogEvent, Place, RunningEntry, Zone } from './types';
+
+/** What determines the light of a zone at an instant. */
+export interface Standing {
+  /** what runs, groups without power left out */
+  entries: RunningEntry[];
+  yellow440PerM: number;
+  /** what a dusty lens leaves of each entry's light */
+  lensShares: number[];
+  /** per spot, which of the course's places it is at */
+  places: number[];
+  key: string;
+}
+
+/** Where an instant lies on the zone's calendar. */
+export interface Cut {
+  ms: number;
+  day: number;
+  minute: number;
+}
+
+/** A zone's time line: everything that ever changed its light, from running and from the log. */
+export interface Course {
+  /** every place a spot has ever been at */
+  places: Place[];
+  /** instants at which the light may change, rising; the first is the first entry's */
+  cuts: Cut[];
+  at: (ms: number) => Standing;
+}
+
+const samePlace = (a: Place, b: Place) =>
+  a.xCm === b.xCm && a.yCm === b.yCm && a.depthCm === b.depthCm && a.openShare === b.openShare;
+const place = ({ xCm, yCm, depthCm, openShare }: Place): Place => ({ xCm, yCm, depthCm, openShare });
+
+const of = <K extends LogEvent['kind']>(events: readonly LogEvent[], kind: K) =>
+  events.filter((e): e is Extract<LogEvent, { kind: K }> => e.kind === kind);
+
+/** Dust is followed in steps of a week. */
+const DUST_STEP_MS = 7 * 86_400_000;
+
+/** Events of a zone in order of time. */
+export const eventsOf = (log: LogDoc, zoneId: string): LogEvent[] =>
+  log.events
+    .filter((e) => e.zoneId === zoneId)
+    .sort((a, b) => (a.atUtc < b.atUtc ? -1 : a.atUtc > b.atUtc ? 1 : 0));
+
+/**
+ * The zone's time line. Before the first fresh carbon that is known the water is as yellow as that says; dust dims a lamp evenly
+ * from one wipe to the next, by as much as the wipe gave back; a spot is at the place its last move before an instant led to.
+ */
+export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow: number): Course {
+  const entries = entriesOf(history, zone.id);
+  const entryMs = entries.map((e) => Date.parse(e.atUtc));
+  const events = eventsOf(log, zone.id);
+  const firstMs = entryMs[0] ?? Infinity;
+
+  const places: Place[] = [];
+  const indexOf = (p: Place): number => {
+    const found = places.findIndex((x) => samePlace(x, p));
+    return found >= 0 ? found : places.push(place(p)) - 1;
+  };
+  const stays = zone.spots.map((spot) => {
+    const moves = of(events, 'moved').filter((e) => e.spotId === spot.id);
+    return {
+      // the last move led to where the spot is now, wherever it was corrected to since
+      at: moves.map((m) => Date.parse(m.atUtc)),
+      index: [...moves.map((m) => indexOf({ ...m.from, openShare: m.from.openShare })), indexOf(spot)],
+    };
+  });
+
+  const carbon = of(events, 'carbon').map((e) => ({ ms: Date.parse(e.atUtc), before: e.yellowBefore }));
+  const outages = of(events, 'outage').map((e) => ({
+    from: Date.parse(e.atUtc),
+    to: e.toUtc === null ? Infinity : Date.parse(e.toUtc),
+    groupIds: e.groupIds,
+  }));
+  const wipes = of(events, 'lens').map((e) => ({
+    ms: Date.parse(e.atUtc),
+    groupId: e.groupId,
+    lost: 1 - 1 / (1 + e.gainShare),
+  }));
+  const dustCuts: number[] = [];
+  const lensShare = (entry: RunningEntry, ms: number): number => {
+    const own = wipes.filter((w) => w.groupId === null || w.groupId === entry.groupId);
+    const next = own.findIndex((w) => w.ms > ms);
+    if (next < 0) return 1;
+    const since =
+      next > 0 ? own[next - 1]!.ms : entryMs[entries.findIndex((e) => e.groupId === entry.groupId)]!;
+    const { ms: until, lost } = own[next]!;
+    if (until <= since) return 1;
+    const middle = Math.min(until, since + (Math.floor((ms - since) / DUST_STEP_MS) + 0.5) * DUST_STEP_MS);
+    return 1 - (lost * (middle - since)) / (until - since);
+  };
+  wipes.forEach((w, i) => {
+    const since = Math.max(
+      firstMs,
+      ...wipes
+        .slice(0, i)
+        .filter((p) => p.groupId === w.groupId)
+        .map((p) => p.ms),
+    );
+    for (let ms = since + DUST_STEP_MS; ms < w.ms; ms += DUST_STEP_MS) dustCuts.push(ms);
+  });
+
+  const arrivals = zone.spots.flatMap((s) =>
+    s.arrived === null ? [] : [startOf({ date: s.arrived, timeZone: zone.timeZone })],
+  );
+  const all = [
+    ...entryMs,
+    ...stays.flatMap((s) => s.at),
+    ...carbon.map((c) => c.ms),
+    ...outages.flatMap((o) => [o.from, o.to]),
+    ...wipes.map((w) => w.ms),
+    ...dustCuts,
+    ...arrivals,
+  ];
+  const cuts = [...new Set(all)]
+    .filter((ms) => ms >= firstMs && Number.isFinite(ms))
+    .sort((a, b) => a - b)
+    .map((ms): Cut => {
+      const on = civilDay(ms, zone.timeZone);
+      return { ms, day: dayNumber(on.date), minute: minuteOnDay(ms, on) };
+    });
+
+  const at = (ms: number): Standing => {
+    const latest = new Map<string, number>();
+    for (let i = 0; i < entries.length && entryMs[i]! <= ms; i += 1) latest.set(entries[i]!.groupId, i);
+    const off = outages.filter((o) => o.from <= ms && ms < o.to);
+    const lit = [...latest].filter(
+      ([id]) => !off.some((o) => o.groupIds === null || o.groupIds.includes(id)),
+    );
+    const running = lit.map(([, i]) => entries[i]!);
+    const lensShares = running.map((e) => lensShare(e, ms));
+    const yellow440PerM = carbon.find((c) => c.ms > ms)?.before ?? yellowNow;
+    const now = stays.map((s) => s.index[s.at.filter((t) => t <= ms).length]!);
+    return {
+      entries: running,
+      yellow440PerM,
+      lensShares,
+      places: now,
+      key: JSON.stringify([lit.map(([, i]) => i), yellow440PerM, lensShares, now]),
+    };
+  };
+  return { places, cuts, at };
+}
+
+const startOf = (on: CivilDay): number => {
+  // noon of the date by UTC is within half a day of it everywhere: from there back to local midnight
+  const noon = Date.parse(`${on.date}T12:00:00Z`);
+  const minute = minuteOnDay(noon, on);
+  const day = dayNumber(civilDay(noon, on.timeZone).date);
+  return noon - minute * 60_000 - (day - dayNumber(on.date)) * 86_400_000;
+};
+
+/** True when an entry's light on a date is not that of its plain day: interludes, weather, drift, a rise of its own. */
+export function ownDay(entry: RunningEntry, on: CivilDay): boolean {
+  const { interludes, weather, drift } = entry.extras ?? {};
+  return (
+    Boolean(weather || drift) ||
+    (interludes !== undefined && interludesOn(interludes, on).length > 0) ||
+    (entry.rise !== undefined && riseShare(entry.rise, on.date) !== entry.rise.toShare)
+  );
+}
+
+/** Entries that have days of their own at all. */
+export const hasOwnDays = (entry: RunningEntry): boolean =>
+  Boolean(entry.extras?.weather || entry.extras?.drift || entry.extras?.interludes || entry.rise);

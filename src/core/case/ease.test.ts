@@ -1,0 +1,441 @@
+import fc from 'fast-check';
+
+import { demoCase } from '@/demo/lagoon';
+
+import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
+import { accustom, type DayLight, stepRatio } from '../easing/accustomed';
+import { lampLibrary } from '../library/lamps';
+import { computeResponse, type ResponseMatrix } from '../optics/response';
+import { climbSteps } from './climb';
+import { type EaseAnswer, type EaseQuestion, easeSteps, forecast } from './easePlan';
+import { lightBetween, parTable } from './light';
+import { litRunnable, rigKey, rigOf, runningAt } from './lit';
+import { type ParOf, replay } from './replay';
+import { rescueOf } from './rescue';
+import { runnable } from './runnable';
+import { atSetting, type Eased, methodsOf, settingsOf } from './settings';
+import {
+  type EasingPlan,
+  type HistoryDoc,
+  type LogDoc,
+  type LogEvent,
+  plainSpot,
+  type RunningEntry,
+  type Zone,
+} from './types';
+
+const NOW = '2026-11-24T12:00:00.000Z';
+const TODAY = '2026-11-24';
+const bundle = demoCase(Date.parse(NOW), 'UTC');
+const zone = bundle.case.zones[0]!;
+const entry = bundle.history.entries[0]!;
+const at = (date: string, time = '12:00') => `${date}T${time}:00.000Z`;
+const day = (n: number) => dateOf(dayNumber(TODAY) + n);
+
+const matrices = new Map<string, ResponseMatrix>();
+const parIn =
+  (z: Zone): ParOf =>
+  (groups, yellow440PerM, places) => {
+    const water = { ...z, water: { ...z.water, yellow440PerM } };
+    const key = rigKey(groups, water, places);
+    let matrix = matrices.get(key);
+    if (!matrix) matrices.set(key, (matrix = computeResponse(rigOf(groups, water, places))));
+    return parTable(matrix, groups, null);
+  };
+const parOf = parIn(zone);
+const yellow = zone.water.yellow440PerM;
+const history = (entries: RunningEntry[], plans: EasingPlan[] = []): HistoryDoc => ({
+  ...bundle.history,
+  entries,
+  plans,
+});
+const log = (...events: object[]): LogDoc => ({
+  ...bundle.log,
+  events: events.map((e, i) => ({ id: `e${i}`, zoneId: zone.id, note: '', ...e }) as LogEvent),
+});
+const used = (h: HistoryDoc, l: LogDoc = log(), atUtc = NOW, z = zone) =>
+  replay(z, h, l, null, atUtc, parIn(z));
+const plainDay = (e: RunningEntry, z: Zone = zone): DayLight[] => {
+  const groups = [litRunnable(runnable(e))];
+  return lightBetween(parIn(z)(groups, z.water.yellow440PerM, z.spots), groups, z.spots.length);
+};
+const long: RunningEntry = { ...entry, atUtc: at(day(-40)) };
+const louder = (e: Partial<RunningEntry>): RunningEntry => ({ ...long, id: 'louder', usedTo: false, ...e });
+
+describe('accustomed light from all that happened', () => {
+  const light = plainDay(long);
+
+  test('an outage takes its light away, in part where it is within a day, and every later step ratio follows', () => {
+    const step = louder({ capShare: 0.95, atUtc: at(day(-2), '05:00') });
+    const calm = used(history([long, step]));
+    const out = used(
+      history([long, step]),
+      log({ kind: 'outage', atUtc: at(day(-6), '00:00'), toUtc: at(day(-3), '00:00'), groupIds: null }),
+    );
+    const met = (r: typeof calm) => r.changes.find((c) => c.ids.includes('louder'))!;
+    expect(met(calm).used[0]!.dli).toBeCloseTo(light[0]!.dli, 9);
+    expect(met(out).used[0]!.dli).toBeCloseTo(light[0]!.dli * (1 - (1 - Math.exp(-0.3)) * Math.exp(-0.1)), 6);
+    expect(stepRatio(met(out).after[0]!, met(out).used[0]!).ratio).toBeGreaterThan(
+      1.2 * stepRatio(met(calm).after[0]!, met(calm).used[0]!).ratio,
+    );
+    out.perSpot.forEach((a, s) => expect(a.dli).toBeLessThan(calm.perSpot[s]!.dli));
+    // one group of which nothing is lit there is no outage
+    const elsewhere = log({ kind: 'outage', atUtc: at(day(-6)), toUtc: at(day(-3)), groupIds: ['other'] });
+    expect(used(history([long, step]), elsewhere).perSpot).toEqual(calm.perSpot);
+    // an afternoon without power: the rest of that day counts
+    const short = used(
+      history([long]),
+      log({ kind: 'outage', atUtc: at(day(-1), '12:00'), toUtc: at(day(-1), '23:59'), groupIds: null }),
+    );
+    const groups = [litRunnable(runnable(long))];
+    const par = parOf(groups, yellow, zone.spots);
+    const morning = lightBetween(par, groups, zone.spots.length, 0, 720);
+    expect(short.perSpot[0]!.dli).toBeCloseTo(accustom(light[0]!, morning[0]!, 1).dli, 4);
+    expect(morning[0]!.peak).toBeLessThan(light[0]!.peak);
+  });
+
+  test('what a coral is used to moves with it', () => {
+    const from = { xCm: 14, yCm: 14, depthCm: 44, openShare: 1 };
+    const copper = zone.spots[0]!;
+    const moved = log({ kind: 'moved', atUtc: at(TODAY, '10:00'), spotId: copper.id, from, to: copper });
+    const now = used(history([long]), moved);
+    const low = plainDay(long, { ...zone, spots: [{ ...copper, ...from }] })[0]!;
+    expect(now.perSpot[0]!.dli).toBeCloseTo(low.dli, 9);
+    expect(now.perSpot[0]!.dli).toBeLessThan(0.7 * light[0]!.dli);
+    expect(now.perSpot[1]!.dli).toBeCloseTo(light[1]!.dli, 9);
+    // a step in light, listed with what it changed
+    const change = now.changes.at(-1)!;
+    expect(change.ids).toEqual(['e0']);
+    expect(change.before![0]!.dli).toBeCloseTo(low.dli, 9);
+    expect(change.after[0]!.dli).toBeCloseTo(light[0]!.dli, 9);
+    // ten days later it is used to two thirds of the step
+    const later = used(history([long]), log({ ...moved.events[0]!, atUtc: at(day(-10), '00:00') }));
+    expect(later.perSpot[0]!.dli).toBeCloseTo(light[0]!.dli + (low.dli - light[0]!.dli) / Math.E, 6);
+  });
+
+  test('fresh carbon and a wiped lens are steps up; before them there was less', () => {
+    const clear: Zone = { ...zone, water: { ...zone.water, yellow440PerM: 0.04 } };
+    const carbon = log({ kind: 'carbon', atUtc: at(TODAY, '09:00'), yellowBefore: 0.4, yellowAfter: 0.04 });
+    const fresh = used(history([long]), carbon, NOW, clear);
+    const clearDay = plainDay(long, clear);
+    const j = stepRatio(clearDay[4]!, fresh.perSpot[4]!).ratio;
+    expect(j).toBeGreaterThan(1.1);
+    expect(fresh.changes.at(-1)!.after[4]!.dli).toBeCloseTo(clearDay[4]!.dli, 9);
+    const wiped = used(
+      history([long]),
+      log({ kind: 'lens', atUtc: at(TODAY, '09:00'), groupId: null, gainShare: 0.1 }),
+    );
+    const step = stepRatio(light[0]!, wiped.perSpot[0]!).ratio;
+    // dust came slowly, so that most of it was grown used to
+    expect(step).toBeGreaterThan(1.05);
+    expect(step).toBeLessThan(1.1);
+    const twice = log(
+      { kind: 'lens', atUtc: at(day(-7), '09:00'), groupId: null, gainShare: 0.1 },
+      { kind: 'lens', atUtc: at(TODAY, '09:00'), groupId: null, gainShare: 0.02 },
+    );
+    expect(stepRatio(light[0]!, used(history([long]), twice).perSpot[0]!).ratio).toBeLessThan(step);
+  });
+
+  test('a new coral starts at the light it came from, on the day it came', () => {
+    const z: Zone = {
+      ...zone,
+      spots: zone.spots.map((s, i) =>
+        i === 0
+          ? { ...s, arrived: day(-10), cameFrom: { peakUmol: 60, hours: 10 } }
+          : i === 1
+            ? { ...s, arrived: TODAY }
+            : s,
+      ),
+    };
+    const now = used(history([long]), log(), NOW, z);
+    expect(now.perSpot[0]!.dli).toBeCloseTo(light[0]!.dli + (60 * 10 * 0.0036 - light[0]!.dli) / Math.E, 9);
+    expect(now.perSpot[1]).toEqual({ dli: 180 * 8 * 0.0036, peak: 180 });
+    expect(now.perSpot[2]!.dli).toBeCloseTo(light[2]!.dli, 9);
+  });
+
+  test('interludes and a rise of the controller’s own count on their days', () => {
+    const show = {
+      id: 'i',
+      kind: 'viewing' as const,
+      date: day(-1),
+      fromMinute: 22 * 60,
+      minutes: 90,
+      strengthShare: 1,
+      mix: long.threads[2]!.mix,
+      mixName: 'Reading noon',
+    };
+    const lit = used(history([{ ...long, extras: { interludes: [show] } }]));
+    expect(lit.perSpot[0]!.dli).toBeGreaterThan(light[0]!.dli * 1.005);
+    const rise = { date: day(-10), days: 20, fromShare: 0.5, toShare: 1 };
+    const eased = used(history([{ ...long, usedTo: false, atUtc: at(day(-10), '00:00'), rise }]));
+    // by hand: ten days from the start of its band, each by its own share
+    let a = { dli: 180 * 8 * 0.0036, peak: 180 };
+    for (let d = 0; d < 10; d += 1) {
+      const share = 0.5 + (0.5 * d) / 20;
+      a = accustom(a, { dli: light[0]!.dli * share, peak: light[0]!.peak * share }, 1);
+    }
+    expect(eased.perSpot[0]!.dli).toBeCloseTo(a.dli, 6);
+    expect(eased.perSpot[0]!.peak).toBeCloseTo(a.peak, 4);
+  });
+
+  test('macroalgae follow within days', () => {
+    const z: Zone = { ...zone, spots: zone.spots.map((s) => ({ ...s, need: 'macroalgae' as const })) };
+    const h = history([{ ...long, usedTo: false, atUtc: at(day(-4), '00:00') }]);
+    const now = used(h, log(), NOW, z).perSpot[0]!;
+    const start = 60 * 8 * 0.0036;
+    expect(now.dli).toBeCloseTo(light[0]!.dli + (start - light[0]!.dli) / Math.E, 9);
+  });
+});
+
+const ask = (plan: Partial<EaseQuestion>): EaseQuestion => ({
+  planId: null,
+  targets: [],
+  from: [runnable(long)],
+  method: 'cap',
+  schedule: { kind: 'fastest' },
+  ceiling: 1.3,
+  today: TODAY,
+  start: TODAY,
+  ...plan,
+});
+function plan(h: HistoryDoc, q: EaseQuestion, l: LogDoc = log(), z = zone, atUtc = NOW): EaseAnswer {
+  const p = parIn(z);
+  const steps = easeSteps(z, h, atUtc, z.water.yellow440PerM, replay(z, h, l, null, atUtc, p).perSpot, q, p);
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+  }
+}
+
+describe('plans', () => {
+  const quiet: RunningEntry = { ...long, capShare: 0.4 };
+  const target = { ...runnable(long), capShare: 0.8 };
+
+  test('a higher cap: under the ceiling at every coral, in whole percents, to the target', () => {
+    const answer = plan(history([quiet]), ask({ targets: [target], from: [runnable(quiet)] }));
+    expect(answer.refused).toBeNull();
+    expect(answer.atOnce.worst.ratio).toBeCloseTo(2, 6);
+    expect(answer.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+    expect(answer.steps[0]!.date).toBe(TODAY);
+    expect(answer.steps.at(-1)!.setting).toBe(1);
+    answer.steps.slice(1).forEach((s, i) => expect(s.setting).toBeGreaterThan(answer.steps[i]!.setting));
+    answer.steps.forEach((s) => {
+      const cap = atSetting(ask({ targets: [target] }), s.setting)[0]!.capShare;
+      expect(Math.abs(cap * 100 - Math.round(cap * 100))).toBeLessThan(1e-9);
+    });
+    expect(answer.course!.settled.every((d) => d !== null && d >= 10)).toBe(true);
+    // a start later on is a plan for later, from what they are used to then
+    const later = plan(history([quiet]), ask({ targets: [target], start: day(5) }));
+    expect(later.steps[0]!.date).toBe(day(5));
+    expect(later.course!.ratios[0]![0]).toBeCloseTo(1, 6);
+    expect(later.steps.length).toBe(answer.steps.length);
+    // lower goes at once
+    const down = plan(history([long]), ask({ targets: [{ ...target, capShare: 0.3 }] }));
+    expect(down.steps.map((s) => [s.date, s.setting])).toEqual([[TODAY, 1]]);
+  });
+
+  test('with one new lamp of two, the coral under it limits the plan', () => {
+    const [left, right] = long.lamps;
+    const one: RunningEntry = { ...long, lamps: [left!] };
+    const answer = plan(history([one]), ask({ targets: [runnable(long)], from: [runnable(one)] }));
+    const under = (spot: number) => Math.abs(zone.spots[spot]!.xCm - right!.xCm);
+    expect(under(answer.limits[0]!.spot)).toBeLessThan(25);
+    expect(answer.limits[0]!.ratio).toBeGreaterThan(answer.limits.at(-1)!.ratio * 1.5);
+    expect(answer.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+  });
+
+  test('few changes on Sundays, a straight line, a controller that eases by itself', () => {
+    const q = ask({ targets: [target], from: [runnable(quiet)] });
+    const sundays = plan(history([quiet]), {
+      ...q,
+      schedule: { kind: 'few', changes: 4, everyDays: 7, weekday: 7 },
+    });
+    expect(sundays.steps.length).toBeLessThanOrEqual(4);
+    sundays.steps.forEach((s) => expect(weekdayOf(s.date)).toBe(7));
+    expect(sundays.steps.at(-1)!.setting).toBe(1);
+    const line = plan(history([quiet]), { ...q, schedule: { kind: 'line', fromShare: 0.5, days: 14 } });
+    expect(line.steps.at(-1)!.date).toBe(day(14));
+    expect(line.course!.worst.ratio).toBeLessThan(2);
+    const itself = plan(history([quiet]), { ...q, schedule: { kind: 'itself' } });
+    expect(itself.itself!.fromShare).toBeGreaterThan(0.5);
+    expect(itself.itself!.fromShare).toBeLessThanOrEqual(0.65);
+    expect(itself.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+  });
+
+  test('another day is mixed in, lamps come down, each to the target and under the ceiling', () => {
+    const old = runnable(quiet);
+    const other = { ...target, threads: target.threads.map((t) => ({ ...t, mix: { ...t.mix, violet: 1 } })) };
+    const blend = plan(history([quiet]), ask({ targets: [other], from: [old], method: 'blend' }));
+    expect(blend.refused).toBeNull();
+    expect(blend.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+    const height = plan(
+      history([quiet]),
+      ask({ targets: [{ ...target, capShare: 0.6 }], from: [old], method: 'height', raiseCm: 40 }),
+    );
+    expect(height.refused).toBeNull();
+    expect(height.steps[0]!.setting).toBeLessThan(1);
+    expect(height.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+    const lamps = atSetting(ask({ targets: [target], method: 'height', raiseCm: 40 }), 0.5)[0]!.lamps;
+    expect(lamps[0]!.heightCm).toBe(zone.groups[0]!.lamps[0]!.heightCm + 20);
+    // when even the greatest height is too strong it says so
+    expect(plan(history([quiet]), ask({ targets: [target], method: 'height', raiseCm: 3 })).refused).toMatch(
+      /smallest setting/,
+    );
+  });
+
+  test('the halves of a blend: at 0 what ran, at 1 what is to run, between them between', () => {
+    const other = { ...target, threads: target.threads.map((t) => ({ ...t, minute: t.minute + 30 })) };
+    const eased: Eased = { targets: [other], from: [runnable(quiet)], method: 'blend' };
+    const light = (share: number) => {
+      const groups = [litRunnable(atSetting(eased, share)[0]!)];
+      return lightBetween(parOf(groups, yellow, zone.spots), groups, 1)[0]!.dli;
+    };
+    expect(light(0) / plainDay(quiet)[0]!.dli).toBeCloseTo(1, 1);
+    expect(light(1)).toBeCloseTo(plainDay({ ...long, ...other })[0]!.dli, 9);
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 19 }), (k) => {
+        expect(light((k + 1) / 20)).toBeGreaterThan(light(k / 20) * 0.99);
+      }),
+      { numRuns: 10 },
+    );
+  });
+
+  test('lamps that cannot be dimmed: by hours, or one circuit after the other; their peak cannot be eased and is told', () => {
+    const { kind } = lampLibrary().find((l) => l.kind.id === 'lib-tubes')!;
+    const threads = [
+      {
+        minute: 600,
+        strengthShare: 1,
+        mix: Object.fromEntries(kind.controls.map((c) => [c.id, 1])),
+        mixName: 'all on',
+      },
+      { minute: 1200, strengthShare: 0, mix: {}, mixName: 'off' },
+    ];
+    const tubes = { ...target, groupId: 'tubes', groupName: 'Tubes', lampKind: kind, threads, capShare: 1 };
+    const eased: Eased = { targets: [tubes], from: [], method: 'hours' };
+    expect(methodsOf(eased)).toEqual(expect.arrayContaining(['hours', 'height']));
+    expect(methodsOf(eased)).not.toContain('cap');
+    expect(settingsOf(eased)[0]).toBe(0);
+    const answer = plan(history([quiet]), ask({ targets: [tubes], from: [], method: 'hours' }));
+    expect(answer.refused).toBeNull();
+    expect(answer.peak!.ratio).toBeGreaterThan(1);
+    expect(answer.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+    const first = atSetting(eased, answer.steps[0]!.setting)[0]!;
+    const last = atSetting(eased, 1)[0]!;
+    expect(last.threads).toEqual(threads);
+    expect(first.threads.every((t) => t.minute >= 600 && t.minute <= 1200)).toBe(true);
+    expect(plan(history([quiet]), ask({ targets: [tubes], from: [], method: 'cap' })).refused).toMatch(
+      /cannot be dimmed/,
+    );
+  });
+
+  test('plans under way are counted in and named', () => {
+    const bar = { ...target, groupId: 'bar', groupName: 'Bar', lamps: [{ ...target.lamps[0]!, id: 'b' }] };
+    const other: EasingPlan = {
+      ...ask({ targets: [target], from: [runnable(quiet)] }),
+      id: 'p',
+      zoneId: zone.id,
+      name: 'Higher cap',
+      createdUtc: NOW,
+      steps: [{ date: day(3), setting: 1, doneUtc: null }],
+      state: 'active',
+      deeds: [],
+    };
+    const q = ask({ targets: [bar], from: [] });
+    const alone = plan(history([quiet]), q);
+    const both = plan(history([quiet], [other]), q);
+    expect(both.overlaps).toEqual(['Higher cap']);
+    expect(both.steps.at(-1)!.date > alone.steps.at(-1)!.date).toBe(true);
+    // what lies ahead knows of it too
+    const ahead = (h: HistoryDoc) => forecast(zone, h, NOW, TODAY, yellow, used(h).perSpot, parOf);
+    expect(ahead(history([quiet])).worst.ratio).toBeCloseTo(1, 6);
+    expect(ahead(history([quiet], [other])).worst).toMatchObject({ date: day(3) });
+    expect(ahead(history([quiet], [other])).settled[0]).toBeGreaterThan(15);
+    // stopped, it is no longer counted
+    expect(plan(history([quiet], [{ ...other, state: 'stopped' }]), q).overlaps).toEqual([]);
+  });
+
+  test('replanned after days without power it goes down first', () => {
+    const later = louder({ capShare: 0.6, atUtc: at(day(-1), '00:00') });
+    const dark = log({
+      kind: 'outage',
+      atUtc: at(day(-14), '00:00'),
+      toUtc: at(TODAY, '00:00'),
+      groupIds: null,
+    });
+    const answer = plan(history([quiet, later]), ask({ targets: [target] }), dark);
+    expect(atSetting(ask({ targets: [target] }), answer.steps[0]!.setting)[0]!.capShare).toBeLessThan(0.4);
+    expect(answer.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+  });
+});
+
+test('a coral climbs through places that are each clearly brighter, to its own', () => {
+  const steps = climbSteps(zone, history([long]), NOW, yellow, zone.spots[0]!.id, parOf);
+  let next = steps.next();
+  while (!next.done) next = steps.next();
+  const { places } = next.value;
+  expect(places.length).toBeGreaterThan(2);
+  expect(places.at(-1)!.name).toBe('Copper table');
+  places.slice(1).forEach((p, i) => {
+    expect(p.light.dli).toBeGreaterThan(places[i]!.light.dli * 1.1);
+    expect(p.light.peak).toBeGreaterThan(places[i]!.light.peak * 1.1);
+  });
+  const z: Zone = {
+    ...zone,
+    spots: zone.spots.map((s, i) =>
+      i === 0 ? { ...s, arrived: TODAY, cameFrom: { peakUmol: 90, hours: 9 } } : s,
+    ),
+  };
+  const climb = { spotId: z.spots[0]!.id, places };
+  const answer = plan(
+    history([long]),
+    ask({ method: 'places', climb, schedule: { kind: 'few', changes: 5, everyDays: 6, weekday: null } }),
+    log(),
+    z,
+  );
+  expect(answer.refused).toBeNull();
+  expect(answer.steps.at(-1)!.setting).toBe(1);
+  expect(answer.course!.worst.ratio).toBeLessThan(answer.atOnce.worst.ratio);
+});
+
+test('a rescue cuts as little as it must, by caps first; what stays over is named', () => {
+  const loud = louder({ capShare: 0.8, atUtc: at(TODAY, '01:00') });
+  const h = history([{ ...long, capShare: 0.3 }, loud]);
+  const a = used(h).perSpot;
+  const found = rescueOf(zone, h, NOW, yellow, a, 1.1, parOf);
+  expect(Math.max(...found.now.map((n) => n.ratio))).toBeGreaterThan(2);
+  expect(found.cut!.method).toBe('cap');
+  expect(found.over).toEqual([]);
+  const worst = Math.max(...found.cut!.ratios);
+  expect(worst).toBeLessThanOrEqual(1.1 + 1e-9);
+  expect(worst).toBeGreaterThan(1.05);
+  expect(found.cut!.targets[0]!.capShare).toBeCloseTo(0.33, 2);
+  expect(
+    rescueOf(zone, history([long]), NOW, yellow, used(history([long])).perSpot, 1.1, parOf).cut,
+  ).toBeNull();
+  // circuits and hours where nothing dims; a coral from the dark stays over and is named
+  const { kind } = lampLibrary().find((l) => l.kind.id === 'lib-tubes')!;
+  const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
+  const tubes: RunningEntry = {
+    ...loud,
+    lampKind: kind,
+    capShare: 1,
+    threads: [
+      { minute: 600, strengthShare: 1, mix, mixName: 'on' },
+      { minute: 1200, strengthShare: 0, mix, mixName: 'off' },
+    ],
+  };
+  const cut = rescueOf(
+    zone,
+    history([tubes]),
+    NOW,
+    yellow,
+    zone.spots.map(() => ({ dli: 0.5, peak: 5 })),
+    1.1,
+    parOf,
+  );
+  expect(cut.cut!.method).not.toBe('cap');
+  expect(cut.over.length).toBeGreaterThan(0);
+  expect(plainSpot({ ...zone.spots[0]!, cameFrom: null })).not.toHaveProperty('cameFrom');
+  expect(runningAt(h, zone, NOW)[0]!.id).toBe('louder');
+});

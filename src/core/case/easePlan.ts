@@ -1,0 +1,378 @@
+import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
+import { type DayLight, dliRatio, stepRatio, type StepRatio } from '../easing/accustomed';
+import {
+  accustomedAfter,
+  fastestRises,
+  fewestRises,
+  follow,
+  type Grower,
+  type Ladder,
+  lineRises,
+  type LivedDay,
+  type Rise,
+  selfRise,
+} from '../easing/ladder';
+import { PlanRefused } from '../easing/plan';
+import { lightBetween } from './light';
+import { type LitGroup, litRunnable, litRunning, runningAt } from './lit';
+import { type ParOf } from './replay';
+import { atSetting, type Eased, judgeOf, mayWait, methodProblem, placeAt, settingsOf } from './settings';
+import {
+  type EasingPlan,
+  type HistoryDoc,
+  livesByLight,
+  paceOf,
+  type Place,
+  type Runnable,
+  type RunningEntry,
+  type Zone,
+} from './types';
+
+/** What is asked of a plan. */
+export interface EaseQuestion extends Eased {
+  /** its own id when it is planned anew: its old steps then do not count */
+  planId: string | null;
+  schedule: EasingPlan['schedule'];
+  ceiling: number;
+  /** local dates: today, and the first on which something may change */
+  today: string;
+  start: string;
+  /** the rung that is lit until the start, where that is not what runs now */
+  meanwhile?: number;
+}
+
+/** One dated step of a plan, with the light it brings. */
+export interface EaseStep {
+  date: string;
+  setting: number;
+  /** the largest step ratio on that day, and at which spot */
+  worst: SpotRatio;
+  light: DayLight[];
+}
+
+export interface SpotRatio extends StepRatio {
+  spot: number;
+}
+
+/** A plan lived through, day by day from today on. */
+export interface EaseCourse {
+  /** [day][spot] */
+  ratios: number[][];
+  light: DayLight[][];
+  worst: SpotRatio & { date: string };
+  /** days from today until each spot is within 5 % of its new light; null = beyond what was looked at */
+  settled: (number | null)[];
+}
+
+export interface EaseAnswer {
+  /** why there is no plan; the rest is then empty but for `atOnce` */
+  refused: string | null;
+  steps: EaseStep[];
+  course: EaseCourse | null;
+  /** the same change made in one step on the start date */
+  atOnce: EaseCourse;
+  /** spots in the order in which they limit the change, with their step ratio if it were made at once */
+  limits: SpotRatio[];
+  /** where a straight line of the controller's own begins, as a share, and how many days it takes */
+  itself: { fromShare: number; days: number } | null;
+  /** a peak that hours cannot ease: the largest ratio by peak when the lamps come on */
+  peak: SpotRatio | null;
+  /** plans of the same water under way meanwhile */
+  overlaps: string[];
+}
+
+/** How near to its light a coral counts as used to it. */
+const SETTLED = 0.05;
+/** Looked at beyond the last step, days. */
+const AFTERWARDS = 45;
+const LONGEST_VIEW = 1200;
+
+/** What groups of a zone will run on a date, as far as it is known: what runs, and the steps of plans under way. */
+export function expectedAt(
+  history: HistoryDoc,
+  zone: Zone,
+  nowUtc: string,
+  date: string,
+  except: string | null,
+): Runnable[] {
+  const running = runningAt(history, zone, nowUtc);
+  const planned = activePlans(history, zone.id).filter((p) => p.id !== except && p.method !== 'places');
+  const out = new Map<string, RunningEntry | Runnable>(running.map((e) => [e.groupId, e]));
+  for (const plan of planned) {
+    const step = plan.steps.filter((s) => s.doneUtc === null && s.date <= date).at(-1);
+    if (step) for (const t of atSetting(plan, step.setting)) out.set(t.groupId, t);
+  }
+  return [...out.values()];
+}
+
+/** Plans of a zone that go on. */
+export const activePlans = (history: HistoryDoc, zoneId: string): EasingPlan[] =>
+  history.plans.filter((p) => p.zoneId === zoneId && p.state === 'active');
+
+const litOf = (r: Runnable | RunningEntry, date: string, timeZone: string): LitGroup =>
+  'atUtc' in r ? litRunning(r, r.rise ? { date, timeZone } : null) : litRunnable(r);
+
+/** The ladder of a plan: what everybody gets on each of its rungs, all other lamps as they will be then. */
+class Rungs implements Ladder {
+  readonly settings: number[];
+  readonly rungs: number;
+  private readonly kept = new Map<string, DayLight[]>();
+  private readonly others = new Map<number, { key: string; list: Runnable[] }>();
+  private readonly day0: number;
+  private readonly watched: string[];
+
+  constructor(
+    private readonly zone: Zone,
+    private readonly history: HistoryDoc,
+    private readonly nowUtc: string,
+    private readonly q: EaseQuestion,
+    private readonly yellow: number,
+    private readonly parOf: ParOf,
+  ) {
+    this.settings = settingsOf(q);
+    this.rungs = this.settings.length;
+    this.day0 = dayNumber(q.start);
+    this.watched = activePlans(history, zone.id)
+      .filter((p) => p.id !== q.planId)
+      .flatMap((p) => p.steps.filter((s) => s.doneUtc === null).map((s) => s.date));
+  }
+
+  private around(day: number): { key: string; list: Runnable[] } {
+    let made = this.others.get(day);
+    if (!made) {
+      const date = dateOf(this.day0 + day);
+      const own = new Set(this.q.targets.map((t) => t.groupId));
+      const list = expectedAt(this.history, this.zone, this.nowUtc, date, this.q.planId).filter(
+        (r) => !own.has(r.groupId),
+      );
+      const rising = list.some((r) => 'rise' in r && r.rise);
+      const key = rising ? date : String(this.watched.filter((d) => d <= date).length);
+      this.others.set(day, (made = { key, list }));
+    }
+    return made;
+  }
+
+  /** light of a day with what the plan sets, `null` = as it runs now */
+  light(setting: number | null, day: number): DayLight[] {
+    const others = this.around(day);
+    const key = `${setting}/${others.key}`;
+    let made = this.kept.get(key);
+    if (!made) {
+      const { q, zone } = this;
+      const ownIds = new Set(q.targets.map((t) => t.groupId));
+      const own: (Runnable | RunningEntry)[] =
+        setting === null
+          ? runningAt(this.history, zone, this.nowUtc).filter((e) => ownIds.has(e.groupId))
+          : setting === 0 && (q.method === 'cap' || q.method === 'hours' || q.method === 'circuits')
+            ? []
+            : atSetting(q, setting);
+      const date = dateOf(this.day0 + day);
+      const groups = [...others.list, ...own].map((r) => litOf(r, date, zone.timeZone));
+      const places = zone.spots.map((s): Place => {
+        const climbs = q.climb?.spotId === s.id && setting !== null ? placeAt(q, setting) : null;
+        return climbs ?? s;
+      });
+      const par = this.parOf(groups, this.yellow, places);
+      this.kept.set(key, (made = lightBetween(par, groups, zone.spots.length)));
+    }
+    return made;
+  }
+
+  lightAt = (rung: number, day: number): DayLight[] => this.light(this.settings[rung]!, day);
+}
+
+const ratioIn = (judge: 'both' | 'dli', l: DayLight, a: DayLight): StepRatio =>
+  judge === 'dli' ? { ratio: dliRatio(l, a), by: 'DLI' } : stepRatio(l, a);
+
+function worstOfDay(ratios: readonly StepRatio[]): SpotRatio {
+  return ratios.reduce<SpotRatio>((w, r, spot) => (r.ratio > w.ratio ? { ...r, spot } : w), {
+    ratio: 0,
+    by: 'DLI',
+    spot: 0,
+  });
+}
+
+function courseFrom(lived: readonly LivedDay[], today: number): EaseCourse {
+  const worst = lived.reduce<EaseCourse['worst']>(
+    (w, d, day) => {
+      const here = worstOfDay(d.ratios);
+      return here.ratio > w.ratio + 1e-9 ? { ...here, date: dateOf(today + day) } : w;
+    },
+    { ratio: 0, by: 'DLI', spot: 0, date: dateOf(today) },
+  );
+  const spots = lived[0]?.ratios.length ?? 0;
+  const settled = Array.from({ length: spots }, (_, s) => {
+    const last = lived.findLastIndex(
+      (d) => Math.abs(d.ratios[s]!.ratio - 1) > SETTLED && d.ratios[s]!.ratio > 0,
+    );
+    return last + 1 < lived.length ? last + 1 : null;
+  });
+  return {
+    ratios: lived.map((d) => d.ratios.map((r) => r.ratio)),
+    light: lived.map((d) => [...d.light]),
+    worst,
+    settled,
+  };
+}
+
+/** The first date on which a schedule lets anything be typed in. */
+const firstDate = (schedule: EasingPlan['schedule'], start: string): string =>
+  schedule.kind === 'few' && schedule.weekday !== null
+    ? dateOf(dayNumber(start) + ((schedule.weekday - weekdayOf(start) + 7) % 7))
+    : start;
+
+/**
+ * Plans a change: rungs by rungs as the schedule says, judged at every coral by replaying what it is used to, all other lamps as
+ * they run and as other plans will have them. Yields how far it is.
+ * @param used what each spot is used to as today begins
+ */
+export function* easeSteps(
+  zone: Zone,
+  history: HistoryDoc,
+  nowUtc: string,
+  yellow440PerM: number,
+  used: readonly DayLight[],
+  q: EaseQuestion,
+  parOf: ParOf,
+): Generator<number, EaseAnswer> {
+  const start = firstDate(q.schedule, q.start);
+  const ladder = new Rungs(zone, history, nowUtc, { ...q, start }, yellow440PerM, parOf);
+  const judge = judgeOf(q.method);
+  const wait = Math.max(0, dayNumber(start) - dayNumber(q.today));
+  // until the start everything runs on as it is
+  const today: Grower[] = zone.spots.map((s, i) => ({ accustomed: used[i]!, pace: paceOf(s) }));
+  let growers: readonly Grower[] = today;
+  const waited: LivedDay[] = [];
+  for (let day = -wait; day < 0; day += 1) {
+    const light = ladder.light(q.meanwhile ?? null, day);
+    waited.push({
+      rung: -1,
+      light,
+      used: growers.map((g) => g.accustomed),
+      ratios: light.map((l, i) => ratioIn(judge, l, growers[i]!.accustomed)),
+    });
+    growers = accustomedAfter(light, growers);
+  }
+  // every rung once, so that what takes long can be shown and stopped
+  for (let rung = 0; rung < ladder.rungs; rung += 1) {
+    ladder.lightAt(rung, 0);
+    yield (0.8 * (rung + 1)) / ladder.rungs;
+  }
+  const top = ladder.rungs - 1;
+  const zero = dayNumber(q.today);
+  const livedThrough = (rises: readonly Rise[], days: number) =>
+    courseFrom([...waited, ...follow(ladder, growers, rises, days, judge)], zero);
+  const atOnce = livedThrough([{ day: 0, rung: top }], 60);
+  const topLight = ladder.lightAt(top, 0);
+  const limits = topLight
+    .map((l, spot): SpotRatio => ({ spot, ...ratioIn(judge, l, growers[spot]!.accustomed) }))
+    .filter((r) => livesByLight(zone.spots[r.spot]!))
+    .sort((a, b) => b.ratio - a.ratio);
+  const peaks = topLight.map((l, spot): SpotRatio => ({
+    spot,
+    ratio: growers[spot]!.accustomed.peak > 0 ? l.peak / growers[spot]!.accustomed.peak : Infinity,
+    by: 'peak',
+  }));
+  const peak =
+    judge === 'dli'
+      ? peaks.reduce<SpotRatio | null>((w, p) => (w && w.ratio >= p.ratio ? w : p), null)
+      : null;
+  const overlaps = activePlans(history, zone.id)
+    .filter((p) => p.id !== q.planId)
+    .map((p) => p.name);
+  const open = { atOnce, limits, peak, overlaps };
+  const none = (refused: string): EaseAnswer => ({ refused, steps: [], course: null, itself: null, ...open });
+  const problem = methodProblem(q);
+  if (problem) return none(problem);
+  try {
+    const rules = {
+      ceiling: q.ceiling,
+      judge,
+      least: 0,
+      mayWait: mayWait(q),
+    };
+    let itself: EaseAnswer['itself'] = null;
+    let rises: Rise[];
+    switch (q.schedule.kind) {
+      case 'fastest':
+        rises = fastestRises(ladder, growers, rules);
+        break;
+      case 'few': {
+        const { changes, everyDays } = q.schedule;
+        const days = Array.from({ length: changes }, (_, i) => i * everyDays);
+        rises = fewestRises(ladder, growers, days, rules);
+        break;
+      }
+      case 'line':
+        rises = lineRises(ladder.settings, q.schedule.fromShare, q.schedule.days);
+        break;
+      case 'itself': {
+        const found = selfRise(ladder, ladder.settings, growers, rules);
+        ({ rises } = found);
+        itself = { fromShare: found.fromShare, days: found.days };
+      }
+    }
+    // a rung that leaves everything as it is needs no typing
+    const idle = ladder.settings[0] === 0 && q.method !== 'height' && q.method !== 'places';
+    const typed = rises.filter((r, i) => !(idle && i === 0 && r.rung === 0));
+    const last = rises[rises.length - 1]!.day;
+    const days = Math.min(LONGEST_VIEW, last + AFTERWARDS);
+    const lived = follow(ladder, growers, rises, days, judge);
+    yield 0.95;
+    return {
+      refused: null,
+      steps: typed.map((r) => {
+        const day = lived[Math.min(r.day, lived.length - 1)]!;
+        return {
+          date: dateOf(dayNumber(start) + r.day),
+          setting: ladder.settings[r.rung]!,
+          worst: worstOfDay(day.ratios),
+          light: [...ladder.lightAt(r.rung, r.day)],
+        };
+      }),
+      course: courseFrom([...waited, ...lived], zero),
+      itself,
+      ...open,
+    };
+  } catch (error) {
+    if (error instanceof PlanRefused) return none(error.message);
+    throw error;
+  }
+}
+
+/** What lies ahead with everything as it runs and the plans under way as they stand. */
+export function forecast(
+  zone: Zone,
+  history: HistoryDoc,
+  nowUtc: string,
+  today: string,
+  yellow440PerM: number,
+  used: readonly DayLight[],
+  parOf: ParOf,
+  days = 42,
+): EaseCourse {
+  let growers: readonly Grower[] = zone.spots.map((s, i) => ({ accustomed: used[i]!, pace: paceOf(s) }));
+  const plans = activePlans(history, zone.id).filter((p) => p.method === 'places');
+  const kept = new Map<string, DayLight[]>();
+  const lived = Array.from({ length: days }, (_, day): LivedDay => {
+    const date = dateOf(dayNumber(today) + day);
+    const list = expectedAt(history, zone, nowUtc, date, null);
+    const places = zone.spots.map((s): Place => {
+      const plan = plans.find((p) => p.climb?.spotId === s.id);
+      const step = plan?.steps.filter((x) => x.doneUtc === null && x.date <= date).at(-1);
+      return (plan && step ? placeAt(plan, step.setting) : null) ?? s;
+    });
+    const groups = list.map((r) => litOf(r, date, zone.timeZone));
+    const key = JSON.stringify([
+      list.map((r) => [r.threads, r.capShare, r.lamps, 'rise' in r && r.rise ? date : 0]),
+      places,
+    ]);
+    let light = kept.get(key);
+    if (!light)
+      kept.set(key, (light = lightBetween(parOf(groups, yellow440PerM, places), groups, zone.spots.length)));
+    const before = growers.map((g) => g.accustomed);
+    growers = accustomedAfter(light, growers);
+    return { rung: 0, light, used: before, ratios: light.map((l, i) => stepRatio(l, before[i]!)) };
+  });
+  return courseFrom(lived, dayNumber(today));
+}

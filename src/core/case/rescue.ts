@@ -1,0 +1,80 @@
+import { ceilingFor, type DayLight, stepRatio } from '../easing/accustomed';
+import { dims } from '../spectrum/controls';
+import { circuitsOf } from './dawn';
+import { lightBetween } from './light';
+import { litRunning, runningAt } from './lit';
+import type { ParOf } from './replay';
+import { runnable } from './runnable';
+import { atSetting, type Eased, settingsOf } from './settings';
+import { type EasingMethod, type HistoryDoc, livesByLight, paceOf, type Runnable, type Zone } from './types';
+
+/** What tonight's cut leaves of the light, and who is still over. */
+export interface Rescue {
+  /** [spot] as it runs */
+  now: { ratio: number; light: DayLight }[];
+  /** the cut that brings everybody to the aim, or as near as the lamps get; null = nothing needs cutting */
+  cut: {
+    method: EasingMethod;
+    /** share of what runs */
+    setting: number;
+    targets: Runnable[];
+    /** [spot] afterwards */
+    ratios: number[];
+  } | null;
+  /** spots still over the aim after the cut: to be moved lower or shaded */
+  over: number[];
+}
+
+/**
+ * Tonight's cut after a change that was too large: all lamps that dim by one share of their caps, the rest by circuits and hours,
+ * as much as it takes for nobody to get more than `aim` times what it is used to.
+ */
+export function rescueOf(
+  zone: Zone,
+  history: HistoryDoc,
+  nowUtc: string,
+  yellow440PerM: number,
+  used: readonly DayLight[],
+  aim: number,
+  parOf: ParOf,
+): Rescue {
+  const running = runningAt(history, zone, nowUtc);
+  const groups = running.map((e) => litRunning(e));
+  const par = parOf(groups, yellow440PerM, zone.spots);
+  const lightOf = (threads: typeof groups) => lightBetween(par, threads, zone.spots.length);
+  const whole = lightOf(groups);
+  const now = whole.map((light, s) => ({ ratio: stepRatio(light, used[s]!).ratio, light }));
+  const over = (ratios: readonly number[]) =>
+    ratios.flatMap((r, s) =>
+      livesByLight(zone.spots[s]!) && r > ceilingFor(aim, paceOf(zone.spots[s]!)) * (1 + 1e-9) ? [s] : [],
+    );
+  if (over(now.map((n) => n.ratio)).length === 0) return { now, cut: null, over: [] };
+
+  const targets = running.map(runnable);
+  const dimming = targets.filter((t) => dims(t.lampKind));
+  const method: EasingMethod =
+    dimming.length > 0 ? 'cap' : groups.some((g) => circuitsOf([g]).length > 1) ? 'circuits' : 'hours';
+  const eased: Eased = { targets: dimming.length > 0 ? dimming : targets, from: targets, method };
+  const rest = targets.filter((t) => !eased.targets.includes(t));
+  const at = (setting: number) => {
+    const set = atSetting(eased, setting);
+    const all = groups.map((g) => {
+      const t = set.find((x) => x.groupId === g.groupId) ?? rest.find((x) => x.groupId === g.groupId)!;
+      return litRunning({ ...running.find((e) => e.groupId === g.groupId)!, ...t, rise: undefined });
+    });
+    return { set, ratios: lightOf(all).map((l, s) => stepRatio(l, used[s]!).ratio) };
+  };
+  const settings = settingsOf(eased);
+  // from the present light downwards: the first that nobody minds, else the lowest
+  let best = { setting: settings[0]!, ...at(settings[0]!) };
+  for (let i = settings.length - 1; i >= 0; i -= 1) {
+    const tried = { setting: settings[i]!, ...at(settings[i]!) };
+    best = tried;
+    if (over(tried.ratios).length === 0) break;
+  }
+  return {
+    now,
+    cut: { method, setting: best.setting, targets: best.set, ratios: best.ratios },
+    over: over(best.ratios),
+  };
+}

@@ -1,0 +1,249 @@
+import {
+  accustom,
+  ceilingFor,
+  type DayLight,
+  dliRatio,
+  type Pace,
+  stepRatio,
+  type StepRatio,
+} from './accustomed';
+import { LONGEST_PLAN_DAYS, PlanRefused } from './plan';
+
+/** Somebody who has to grow used to the light. */
+export interface Grower {
+  accustomed: DayLight;
+  pace: Pace;
+}
+
+/**
+ * What a keeper can set, as rungs of rising light: caps, hours, heights, mixtures of two days, places. A plan says on which
+ * day which rung is taken.
+ */
+export interface Ladder {
+  rungs: number;
+  /** light of a day per grower on a rung; the day after the start matters where something else changes meanwhile */
+  lightAt: (rung: number, day: number) => readonly DayLight[];
+}
+
+/** From a day on, a rung. */
+export interface Rise {
+  day: number;
+  rung: number;
+}
+
+export interface Rules {
+  /** step ratio that no coral may pass; other kinds by their pace */
+  ceiling: number;
+  /** hours leave the peak as it is: then only DLI can be judged */
+  judge: 'both' | 'dli';
+  /** lowest rung that may be taken */
+  least: number;
+  /** a ladder whose lowest rung changes nothing may wait on it */
+  mayWait: boolean;
+}
+
+/** Waiting longer than this many time constants changes nothing any more. */
+const SETTLED_TAUS = 12;
+const SLACK = 1e-9;
+
+const ratioBy = (judge: Rules['judge'], light: DayLight, used: DayLight): number =>
+  judge === 'dli' ? dliRatio(light, used) : stepRatio(light, used).ratio;
+
+const within = (
+  light: readonly DayLight[],
+  growers: readonly Grower[],
+  ceiling: number,
+  judge: Rules['judge'],
+): boolean =>
+  growers.every(
+    (g, i) => ratioBy(judge, light[i]!, g.accustomed) <= ceilingFor(ceiling, g.pace) * (1 + SLACK),
+  );
+
+/** What everybody is used to after days of one light. */
+export const accustomedAfter = (light: readonly DayLight[], growers: readonly Grower[], days = 1): Grower[] =>
+  growers.map((g, i) => ({ ...g, accustomed: accustom(g.accustomed, light[i]!, days, g.pace.tauDays) }));
+
+/** Highest rung from `from` on, up or down, that everybody takes on a day; null when not even the lowest one. */
+function highest(
+  ladder: Ladder,
+  growers: readonly Grower[],
+  day: number,
+  from: number,
+  least: number,
+  ceiling: number,
+  judge: Rules['judge'],
+): number | null {
+  const fits = (rung: number) => within(ladder.lightAt(rung, day), growers, ceiling, judge);
+  let k = Math.max(from, least);
+  if (fits(k)) {
+    while (k + 1 < ladder.rungs && fits(k + 1)) k += 1;
+    return k;
+  }
+  while (k > least) {
+    k -= 1;
+    if (fits(k)) return k;
+  }
+  return null;
+}
+
+/**
+ * The fastest plan under a ceiling: each day the highest rung that everybody takes. Lights rise with the rung, and who has
+ * had more light takes more, so no plan under the ceiling is ahead of it on any day.
+ * @returns only days on which the rung changes; the last is the top rung
+ * @throws PlanRefused with the reason
+ */
+export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Rules): Rise[] {
+  if (!(rules.ceiling > 1))
+    throw new PlanRefused('a ceiling of 1 or less never lets light rise: give more than 1', 'ceiling');
+  const patience = SETTLED_TAUS * Math.max(...start.map((g) => g.pace.tauDays), 1);
+  const top = ladder.rungs - 1;
+  const rises: Rise[] = [];
+  let growers: readonly Grower[] = start;
+  let rung = rules.least;
+  for (let day = 0, unchanged = 0; day < LONGEST_PLAN_DAYS; day += 1) {
+    const found = highest(ladder, growers, day, rung, rules.least, rules.ceiling, rules.judge);
+    if (found === null && !rules.mayWait)
+      throw new PlanRefused(
+        'not even the smallest setting this lamp has stays within the ceiling',
+        'stepShare',
+      );
+    const next = found ?? rules.least;
+    if (next !== rung || rises.length === 0) {
+      rises.push({ day, rung: next });
+      unchanged = 0;
+    } else unchanged += 1;
+    rung = next;
+    if (rung === top) return rises;
+    if (unchanged > patience)
+      throw new PlanRefused(
+        'the next step this lamp can be set to is larger than the ceiling allows: a higher ceiling, fewer lamps or more height would do',
+        'stepShare',
+      );
+    growers = accustomedAfter(ladder.lightAt(rung, day), growers);
+  }
+  throw new PlanRefused(`this plan would take more than ${LONGEST_PLAN_DAYS} days`, 'ceiling');
+}
+
+/**
+ * At most as many changes as there are days given, each on one of them, the top rung reached by the last, with the smallest
+ * worst step ratio that this allows (of a coral; other kinds by their pace). For a ceiling the highest rung each time is
+ * the best one can do, so the least ceiling under which the top is reached is found by halving.
+ * @param days days after the start, rising
+ */
+export function fewestRises(
+  ladder: Ladder,
+  start: readonly Grower[],
+  days: readonly number[],
+  rules: Pick<Rules, 'judge' | 'least'>,
+): Rise[] {
+  const top = ladder.rungs - 1;
+  const climb = (ceiling: number): Rise[] | null => {
+    const rises: Rise[] = [];
+    let growers: readonly Grower[] = start;
+    let rung = rules.least;
+    for (const [i, day] of days.entries()) {
+      const found = highest(ladder, growers, day, rung, rules.least, ceiling, rules.judge);
+      if (found === null) return null;
+      if (found !== rung || i === 0) rises.push({ day, rung: found });
+      rung = found;
+      for (let d = day; d < (days[i + 1] ?? day); d += 1)
+        growers = accustomedAfter(ladder.lightAt(rung, d), growers);
+    }
+    return rung === top ? rises : null;
+  };
+  let [low, high] = [1, 2];
+  while (!climb(high)) {
+    high *= 2;
+    if (high > 1e9)
+      throw new PlanRefused(
+        'a coral here is used to no light at all: give it some, or say what light it came from',
+        'from',
+      );
+  }
+  for (let i = 0; i < 60 && high - low > 1e-12 * high; i += 1) {
+    const middle = (low + high) / 2;
+    if (climb(middle)) high = middle;
+    else low = middle;
+  }
+  return climb(high)!;
+}
+
+/**
+ * A straight line from one share to another over so many days, in whole rungs.
+ * @param shares share of each rung, rising to 1
+ */
+export function lineRises(shares: readonly number[], fromShare: number, days: number, least = 0): Rise[] {
+  const rises: Rise[] = [];
+  let rung = -1;
+  for (let day = 0; day <= days; day += 1) {
+    const share = days === 0 ? 1 : fromShare + ((1 - fromShare) * day) / days;
+    let k = least;
+    while (k + 1 < shares.length && shares[k + 1]! <= share + SLACK) k += 1;
+    if (day === days) k = shares.length - 1;
+    if (k !== rung) rises.push({ day, rung: k });
+    rung = k;
+  }
+  return rises;
+}
+
+/**
+ * The shortest straight line that a controller can run by itself under the ceiling: the highest share of the first day, then
+ * as few days as stay within it.
+ * @throws PlanRefused
+ */
+export function selfRise(
+  ladder: Ladder,
+  shares: readonly number[],
+  start: readonly Grower[],
+  rules: Rules,
+): { fromShare: number; days: number; rises: Rise[] } {
+  const first = highest(ladder, start, 0, rules.least, rules.least, rules.ceiling, rules.judge);
+  if (first === null)
+    throw new PlanRefused('not even the smallest percent stays within the ceiling', 'stepShare');
+  const fromShare = shares[first]!;
+  const good = (days: number) => {
+    const rises = lineRises(shares, fromShare, days, rules.least);
+    return follow(ladder, start, rises, days + 1, rules.judge).every((day) =>
+      day.ratios.every((r, i) => r.ratio <= ceilingFor(rules.ceiling, start[i]!.pace) * (1 + SLACK)),
+    );
+  };
+  const longest = 730;
+  let days = 1;
+  while (days <= longest && !good(days)) days = Math.max(days + 1, Math.floor(days * 1.25));
+  if (days > longest)
+    throw new PlanRefused('no straight line of two years or less stays within the ceiling', 'ceiling');
+  while (days > 1 && good(days - 1)) days -= 1;
+  return { fromShare, days, rises: lineRises(shares, fromShare, days, rules.least) };
+}
+
+/** One day of a plan as it is lived through. */
+export interface LivedDay {
+  rung: number;
+  light: readonly DayLight[];
+  /** what each grower is used to as the day begins */
+  used: readonly DayLight[];
+  ratios: StepRatio[];
+}
+
+/** Lives through a plan: light, what everybody is used to and the step ratios, day by day. Before its first rise nothing is lit. */
+export function follow(
+  ladder: Ladder,
+  start: readonly Grower[],
+  rises: readonly Rise[],
+  days: number,
+  judge: Rules['judge'] = 'both',
+): LivedDay[] {
+  let growers: readonly Grower[] = start;
+  let next = 0;
+  let rung = rises[0]?.rung ?? 0;
+  return Array.from({ length: days }, (_, day) => {
+    while (next < rises.length && rises[next]!.day <= day) rung = rises[next++]!.rung;
+    const light = ladder.lightAt(rung, day);
+    const used = growers.map((g) => g.accustomed);
+    const ratios = light.map((l, i): StepRatio =>
+      judge === 'dli' ? { ratio: dliRatio(l, used[i]!), by: 'DLI' } : stepRatio(l, used[i]!),
+    );
+    growers = accustomedAfter(light, growers);
+    return { rung, light, used, ratios };
+  });
+}

@@ -1,0 +1,516 @@
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+
+import { runnable } from '@/core/case/runnable';
+import type { EasingPlan, RunningEntry } from '@/core/case/types';
+import { lampLibrary } from '@/core/library/lamps';
+import { typeIn } from '@/state/commands';
+import { run, undo, useSession } from '@/state/session';
+import { useSettings } from '@/state/settings';
+
+import { Ease } from './ease/Ease';
+import { SpotSheet } from './case/PlaceSheets';
+import { Log } from './log/Log';
+import { Rescue } from './rescue/Rescue';
+import { downloads, freshFiles } from './test/files';
+import type * as Files from './test/files';
+import { choose, demo, doc, edit, fill, freshPlaces, NOW, open, press, show, tap, text } from './test/kit';
+import type * as Router from './test/router';
+import { navigate, routeAt } from './test/router';
+import { Tank } from './tank/Tank';
+import { Today } from './today/Today';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
+jest.mock('@/ui/files', () => jest.requireActual<typeof Files>('./test/files').mockFiles);
+
+freshPlaces();
+beforeEach(() => {
+  routeAt();
+  freshFiles();
+});
+const kept = (name: string) => downloads.find((d) => d.name === name)!.text;
+
+const history = () => useSession.getState().bundle!.history;
+const log = () => useSession.getState().bundle!.log.events;
+const cap = (capShare: number) =>
+  edit((b) => ({
+    ...b,
+    case: {
+      ...b.case,
+      zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare })) })),
+    },
+  }));
+/** Begins; high light is agreed to where it is asked. */
+function begin(): void {
+  [0, 1, 2].forEach((i) => screen.queryByTestId(`high-${i}`) && tap(`high-${i}`));
+  tap('start-plan');
+}
+/** The demo as if it had run at a low cap for long. */
+const quiet = async (change: Partial<RunningEntry> = {}, plans: EasingPlan[] = []) => {
+  const b = demo();
+  const entry = { ...b.history.entries[0]!, capShare: 0.4, atUtc: '2026-10-01T10:00:00.000Z', ...change };
+  await open({ ...b, history: { ...b.history, entries: [entry], plans } });
+};
+const planUnder = (): EasingPlan => {
+  const entry = demo().history.entries[0]!;
+  return {
+    id: 'p',
+    zoneId: 'demo-display',
+    name: 'Higher cap',
+    createdUtc: '2026-11-20T10:00:00.000Z',
+    targets: [runnable(entry)],
+    from: [runnable({ ...entry, capShare: 0.4 })],
+    method: 'cap',
+    schedule: { kind: 'fastest' },
+    ceiling: 1.3,
+    steps: [
+      { date: '2026-11-20', setting: 0.55, doneUtc: '2026-11-20T10:00:00.000Z' },
+      { date: '2026-11-24', setting: 0.65, doneUtc: null },
+      { date: '2026-11-28', setting: 1, doneUtc: null },
+    ],
+    state: 'active',
+    deeds: [],
+  };
+};
+
+describe('Plan a change', () => {
+  test('says what it would be at once, plans by the school, and begins with the first step', async () => {
+    await quiet();
+    show(Ease);
+    await waitFor(() =>
+      expect(text('ease-sentence')).toMatch(
+        /^Made at once, .* would get 2\.00 × what it is used to\. In \w+ steps it takes \d+ days and nobody gets more than 1\.\d\d ×\.$/,
+      ),
+    );
+    const days = () => Number(/takes (\d+) days/.exec(text('ease-sentence'))![1]);
+    const usual = days();
+    expect(text('step-0')).toMatch(/^cap 5[12] %$/);
+    choose('Gentle, 1.15 ×');
+    await waitFor(() => expect(days()).toBeGreaterThan(usual));
+    expect(useSettings.getState().ease.school).toBe('gentle');
+    choose('Own');
+    fill('own-ceiling', '9');
+    expect(screen.getByText(/Give 1\.01 to 3/)).toBeTruthy();
+    choose('Usual, 1.3 ×');
+    await waitFor(() => expect(days()).toBe(usual));
+    choose('And at once');
+    expect(text('at-once')).toMatch(/2\.00 × today, 1\.\d\d × after 3 days/);
+    expect(text('settled')).toMatch(/is the last to be used to it \(within 5 %\), in \d+ days/);
+
+    begin();
+    expect(history().entries.at(-1)!.capShare).toBeLessThan(0.53);
+    expect(history().plans[0]).toMatchObject({
+      state: 'active',
+      method: 'cap',
+      ceiling: 1.3,
+      name: 'Cap 40 % → 80 %',
+    });
+    expect(history().plans[0]!.steps[0]!.doneUtc).not.toBeNull();
+    expect(navigate).toHaveBeenCalledWith('/');
+    act(() => undo());
+    expect(history().plans).toEqual([]);
+    expect(history().entries).toHaveLength(1);
+  });
+
+  test('few changes on Sundays, a line, months, a later start; bad numbers are said', async () => {
+    await quiet();
+    show(Ease);
+    await waitFor(() => expect(screen.getByTestId('ease-steps')).toBeTruthy());
+    choose('Few changes');
+    choose('Sun');
+    fill('ease-changes', '3');
+    await waitFor(() =>
+      expect(within(screen.getByTestId('ease-steps')).getAllByText(/^Sun /).length).toBe(3),
+    );
+    expect(screen.getByTestId('start-plan').textContent).toBe('Begin on Sun 29 Nov');
+    fill('ease-changes', '900');
+    expect(screen.getByText(/Give 1 to 60/)).toBeTruthy();
+    choose('Straight line');
+    fill('ease-days', '10');
+    await waitFor(() => expect(text('ease-sentence')).toContain('it takes 10 days'));
+    choose('Over months');
+    await waitFor(() => expect(text('ease-sentence')).toMatch(/In 1\d steps it takes 1\d\d days/));
+    choose('As fast as the ceiling lets');
+    fill('ease-start', '2026-11-01');
+    expect(screen.getByText(/That day is past/)).toBeTruthy();
+    fill('ease-start', '2026-12-01');
+    await waitFor(() => expect(screen.getByTestId('start-plan').textContent).toBe('Begin on Tue 1 Dec'));
+    begin();
+    expect(history().entries).toHaveLength(1);
+    expect(history().plans[0]!.steps[0]).toMatchObject({ date: '2026-12-01', doneUtc: null });
+  });
+
+  test('high light asks its three questions first', async () => {
+    await quiet();
+    cap(1);
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({
+          ...z,
+          groups: z.groups.map((g) => ({ ...g, lamps: g.lamps.map((l) => ({ ...l, heightCm: 12 })) })),
+        })),
+      },
+    }));
+    show(Ease);
+    await waitFor(() => expect(screen.getByTestId('high-light')).toBeTruthy());
+    expect(screen.getByTestId('start-plan').getAttribute('aria-disabled')).toBe('true');
+    [0, 1, 2].forEach((i) => tap(`high-${i}`));
+    expect(screen.getByTestId('start-plan').getAttribute('aria-disabled')).not.toBe('true');
+    choose('young');
+    expect(useSettings.getState().ease.stage).toBe('young');
+  });
+
+  test('a controller that eases by itself is told its numbers and what they are of', async () => {
+    const b = demo();
+    const kind = {
+      ...b.case.lampKinds[0]!,
+      controller: { ...b.case.lampKinds[0]!.controller, easesItself: true, easingOf: 'lamp' as const },
+    };
+    const entry = { ...b.history.entries[0]!, lampKind: kind, capShare: 0.4 };
+    await open({ ...b, case: { ...b.case, lampKinds: [kind] }, history: { ...b.history, entries: [entry] } });
+    show(Ease);
+    await waitFor(() =>
+      expect(text('ease-itself')).toMatch(/Start5\d % of the lamp.*End80 % of the lamp.*Days\d+/),
+    );
+    begin();
+    const last = history().entries.at(-1)!;
+    expect(last.capShare).toBe(0.8);
+    expect(last.rise).toMatchObject({ date: '2026-11-24', toShare: 1 });
+    expect(last.rise!.fromShare).toBeLessThan(0.66);
+    expect(history().plans[0]!.state).toBe('finished');
+  });
+
+  test('nothing to ease in is said, and what runs already can be', async () => {
+    show(Ease);
+    expect(screen.getByText(/What is eased in|For light that rose/)).toBeTruthy();
+    await waitFor(() => expect(text('ease-sentence')).toMatch(/within the ceiling, no easing in is needed/));
+    expect(screen.queryByTestId('start-plan')).toBeNull();
+    await open({ ...demo(), history: { ...demo().history, entries: [] } });
+    edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: [] })) } }));
+    expect(screen.getByText(/Nothing is known to be running yet/)).toBeTruthy();
+  });
+});
+
+describe('Run it', () => {
+  test('a step that is due is the one thing to do; late or not, it is typed in and the rest follows', async () => {
+    await quiet({ capShare: 0.44, planId: 'p' }, [planUnder()]);
+    show(Today);
+    await waitFor(() => expect(screen.getByTestId('easing-step')).toBeTruthy());
+    expect(screen.getByTestId('due').textContent).toBe('Next step: cap 52 %');
+    expect(text('easing-step')).toMatch(
+      /Higher capStep 2 of 3 on Tue 24 Nov: cap 52 %\. The last on Sat 28 Nov/,
+    );
+    tap('due');
+    await waitFor(() => expect(text('plan-preview')).toContain('Sat 28 Nov'));
+    expect(text('plan-step')).toBe('cap 52 %');
+    tap('plan-keep');
+    expect(history().entries.at(-1)).toMatchObject({ capShare: 0.52, planId: 'p' });
+    await waitFor(() => expect(text('easing-step')).toMatch(/Step 3 of 3 on Sat 28 Nov/));
+  });
+
+  test('not yet: hold; a step back; pause and on; stop', async () => {
+    await quiet({ capShare: 0.44, planId: 'p' }, [planUnder()]);
+    show(Today);
+    await waitFor(() => expect(screen.getByTestId('easing-step')).toBeTruthy());
+    press('Easing in: Higher cap');
+    choose('Not yet: hold');
+    fill('hold-days', '0');
+    expect(screen.getByText(/Give 1 to 90/)).toBeTruthy();
+    fill('hold-days', '5');
+    await waitFor(() => expect(text('plan-preview')).toMatch(/Next stepSun 29 Nov: cap/));
+    tap('plan-keep');
+    expect(history().plans[0]!.steps[1]!.date).toBe('2026-11-29');
+    expect(history().plans[0]!.deeds.at(-1)).toMatchObject({
+      what: 'held',
+      words: 'Higher cap: hold 5 days.',
+    });
+    expect(history().entries).toHaveLength(1);
+    press('Easing in: Higher cap');
+    choose('Pause');
+    tap('plan-keep');
+    await waitFor(() => expect(text('easing-step')).toContain('Paused'));
+    press('Easing in: Higher cap');
+    await waitFor(() => expect(text('plan-preview')).toMatch(/Next step/));
+    tap('plan-keep');
+    expect(history().plans[0]!.state).toBe('active');
+    press('Easing in: Higher cap');
+    choose('Stop');
+    tap('plan-keep');
+    expect(text('easing-step')).toBe('No easing-in step is planned.');
+  });
+
+  test('too much light leads to what to do tonight; the coming weeks are said', async () => {
+    show(Today);
+    await waitFor(() =>
+      expect(text('ahead')).toBe('Everybody stays used to this light in the coming weeks.'),
+    );
+    const entry = history().entries[0]!;
+    const threads = entry.threads.map((t) => ({ ...t, strengthShare: 1 }));
+    act(
+      () =>
+        void run(
+          typeIn({
+            ...entry,
+            id: 'all',
+            usedTo: false,
+            capShare: 1,
+            threads,
+            atUtc: '2026-11-24T14:30:00.000Z',
+          }),
+        ),
+    );
+    await waitFor(() => expect(screen.getByTestId('today-rescue')).toBeTruthy());
+    await waitFor(() => expect(text('ahead')).toMatch(/^In \d+ days the last of them, .*, is used to it\.$/));
+  });
+});
+
+describe('The log', () => {
+  test('is written from what ran, with the light before and after; events in two taps, changed and removed', async () => {
+    const b = demo();
+    const first = { ...b.history.entries[0]!, capShare: 0.6 };
+    const second = { ...first, id: 'b', capShare: 0.8, usedTo: false, atUtc: '2026-11-22T10:00:00.000Z' };
+    await open({ ...b, history: { ...b.history, entries: [first, second] } });
+    show(Log);
+    await waitFor(() =>
+      expect(screen.getAllByTestId('line-light')[0]!.textContent).toMatch(/cap 60 % → 80 %.*188 → 250 µmol/),
+    );
+    expect(screen.getByText('1.00 → 1.33 ×')).toBeTruthy();
+    expect(text('log-sentence')).toBe('2 days since the light last changed.');
+
+    tap('log-outage');
+    choose('Earlier');
+    fill('event-date', '2026-11-20');
+    fill('event-time', '9:00');
+    fill('outage-time', '8:00');
+    tap('keep-event');
+    expect(screen.getByText(/It came back after it went/)).toBeTruthy();
+    fill('outage-date', '2026-11-22');
+    fill('outage-time', '10:30');
+    tap('keep-event');
+    expect(log()[0]).toMatchObject({
+      kind: 'outage',
+      atUtc: '2026-11-20T08:00:00.000Z',
+      toUtc: '2026-11-22T09:30:00.000Z',
+      groupIds: null,
+    });
+    // the step after it was larger than it seemed
+    await waitFor(() => expect(screen.getByText(/→ 1\.[5-7]\d ×/)).toBeTruthy());
+    press(/Power out: all lamps/);
+    expect((screen.getByTestId('outage-time') as HTMLInputElement).value).toBe('10:30');
+    tap('remove-event');
+    expect(log()).toEqual([]);
+    act(() => undo());
+    expect(log()).toHaveLength(1);
+
+    tap('log-note');
+    tap('keep-event');
+    expect(screen.getByText(/Write what happened/)).toBeTruthy();
+    fill('event-note', 'Salinity 35');
+    tap('keep-event');
+    expect(log().at(-1)).toMatchObject({
+      kind: 'note',
+      note: 'Salinity 35',
+      atUtc: new Date(NOW).toISOString(),
+    });
+    choose('Notes');
+    expect(screen.queryAllByTestId('line-light')).toEqual([]);
+    tap('log-csv');
+    expect(kept('log.csv').split('\r\n')).toHaveLength(6);
+    expect(kept('log.csv')).toContain('Salinity 35');
+  });
+
+  test('carbon and lens are steps of their own and lead to easing in', async () => {
+    show(Log);
+    tap('log-carbon');
+    fill('carbon-yellow', '9');
+    tap('keep-event');
+    expect(screen.getByText(/Give 0 to 5 per metre/)).toBeTruthy();
+    fill('carbon-yellow', '0.03');
+    tap('keep-event');
+    expect(log()[0]).toMatchObject({ kind: 'carbon', yellowBefore: 0.12, yellowAfter: 0.03 });
+    expect(doc().zones[0]).toMatchObject({ water: { yellow440PerM: 0.03 }, carbonDate: '2026-11-24' });
+    expect(navigate).toHaveBeenCalledWith('/ease?of=running');
+    act(() => undo());
+    expect(doc().zones[0]!.water.yellow440PerM).toBe(0.12);
+    tap('log-lens');
+    tap('keep-event');
+    expect(log()[0]).toMatchObject({ kind: 'lens', groupId: null, gainShare: 0.08 });
+    await waitFor(() =>
+      expect(screen.getByTestId('line-event').textContent).toMatch(/Lens wiped: about 8 % more light/),
+    );
+  });
+
+  test('a sign is two taps, and says what it means for the steps', async () => {
+    await quiet({ capShare: 0.44, planId: 'p' }, [planUnder()]);
+    edit((b) => ({
+      ...b,
+      history: {
+        ...b.history,
+        entries: [
+          ...b.history.entries,
+          {
+            ...b.history.entries[0]!,
+            id: 's',
+            usedTo: false,
+            capShare: 0.56,
+            atUtc: '2026-11-23T10:00:00.000Z',
+          },
+        ],
+      },
+    }));
+    show(Log);
+    await waitFor(() => expect(screen.getAllByTestId('line-light')).toHaveLength(2));
+    await waitFor(() => expect(screen.getAllByTestId('line-light')[0]!.textContent).toContain('µmol'));
+    tap('log-sign');
+    tap('sign-newColour');
+    expect(log()[0]).toMatchObject({ kind: 'sign', sign: 'newColour', spotId: 'demo-copper' });
+    expect(text('sign-advice')).toMatch(/the light rose yesterday\. That is a caution, not yet a success/);
+    tap('sign-act');
+    await waitFor(() => expect(text('plan-preview')).toMatch(/Next stepTue 1 Dec/));
+    tap('plan-keep');
+    expect(history().plans[0]!.deeds.at(-1)!.what).toBe('held');
+  });
+});
+
+describe('Rescue', () => {
+  test('nothing to cut is said; too much is cut in one step with the way back planned', async () => {
+    show(Rescue);
+    await waitFor(() => expect(text('rescue-sentence')).toMatch(/nothing needs cutting/));
+    await quiet();
+    edit((b) => ({
+      ...b,
+      history: {
+        ...b.history,
+        entries: [
+          ...b.history.entries,
+          {
+            ...b.history.entries[0]!,
+            id: 'loud',
+            usedTo: false,
+            capShare: 1,
+            atUtc: '2026-11-24T08:00:00.000Z',
+          },
+        ],
+      },
+    }));
+    await waitFor(() =>
+      expect(text('rescue-sentence')).toMatch(/gets 2\.50 × what it is used to: cut tonight/),
+    );
+    await waitFor(() => expect(text('rescue-cut')).toBe('cap 40 %'));
+    choose('A little more');
+    await waitFor(() => expect(text('rescue-cut')).toBe('cap 46 %'));
+    await waitFor(() => expect(text('rescue-back')).toMatch(/Then 14 days of rest and, from Tue 8 Dec/));
+    expect(screen.getByText(/Gloves and eye protection/)).toBeTruthy();
+    await waitFor(() => expect(screen.getByTestId('darker').textContent).toMatch(/cm deep/));
+    tap('rescue-typed');
+    expect(history().entries.at(-1)!.capShare).toBe(0.46);
+    const plan = history().plans[0]!;
+    expect(plan).toMatchObject({ state: 'active', ceiling: 1.1, name: 'Climb back after a cut' });
+    expect(plan.steps[1]!.date >= '2026-12-08').toBe(true);
+    expect(plan.steps.at(-1)!.setting).toBe(1);
+    expect(text('rescue-sentence')).toMatch(/^The cut counts as typed in/);
+  });
+
+  test('lamps of circuits are cut by circuits and hours', async () => {
+    const { kind } = lampLibrary().find((l) => l.kind.id === 'lib-tubes')!;
+    const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
+    const threads = [
+      { minute: 600, strengthShare: 1, mix, mixName: 'on' },
+      { minute: 1260, strengthShare: 0, mix, mixName: 'off' },
+    ];
+    await quiet({ lampKind: kind, threads, capShare: 1, usedTo: false, atUtc: '2026-11-24T08:00:00.000Z' });
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({
+          ...z,
+          spots: z.spots.map((s) => ({ ...s, cameFrom: { peakUmol: 20, hours: 4 } })),
+        })),
+      },
+    }));
+    show(Rescue);
+    await waitFor(() =>
+      expect(screen.getByTestId('rescue-cut').textContent).toMatch(/\d\d:\d\d-\d\d:\d\d|off/),
+    );
+    expect(screen.getByText(/cannot be dimmed/)).toBeTruthy();
+  });
+});
+
+describe('Corals that come and move', () => {
+  test('a new one comes today at the light it came from; bad figures are said', async () => {
+    const spot = { ...doc().zones[0]!.spots[0]!, id: 'new', name: 'Frag' };
+    show(() => <SpotSheet zone={doc().zones[0]!} spot={spot} isNew onClose={() => undefined} />);
+    expect((screen.getByTestId('arrived') as HTMLInputElement).value).toBe('2026-11-24');
+    fill('came-peak', '80');
+    tap('keep-spot');
+    expect(screen.getByText(/Give both, 1 to 3000 µmol/)).toBeTruthy();
+    fill('came-hours', '9');
+    tap('keep-spot');
+    expect(doc().zones[0]!.spots.at(-1)).toMatchObject({
+      arrived: '2026-11-24',
+      cameFrom: { peakUmol: 80, hours: 9 },
+    });
+  });
+
+  test('a move is asked about on Tank, and leads to easing in', async () => {
+    edit((b) => ({
+      ...b,
+      log: {
+        ...b.log,
+        events: [
+          {
+            id: 'm',
+            zoneId: 'demo-display',
+            atUtc: '2026-11-24T14:30:00.000Z',
+            note: '',
+            kind: 'moved',
+            spotId: 'demo-copper',
+            from: { xCm: 14, yCm: 14, depthCm: 44, openShare: 1 },
+            to: { xCm: 40, yCm: 32, depthCm: 17, openShare: 1 },
+          },
+        ],
+      },
+    }));
+    show(Tank);
+    await waitFor(() =>
+      expect(text('just-moved')).toMatch(/Copper table counts as moved.*It gets 1\.\d\d × that|gets 2/),
+    );
+    await waitFor(() => expect(text('used-Plum table')).toBe('1.00 × what it is used to'));
+    tap('moved-ease');
+    expect(navigate).toHaveBeenCalledWith('/ease?of=running&coral=demo-copper');
+    tap('moved-corrected');
+    expect(log()).toEqual([]);
+    expect(screen.queryByTestId('just-moved')).toBeNull();
+  });
+
+  test('a coral climbs through the tank instead of the lamps being dimmed', async () => {
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({
+          ...z,
+          spots: z.spots.map((s, i) =>
+            i === 0 ? { ...s, arrived: '2026-11-24', cameFrom: { peakUmol: 90, hours: 8 } } : s,
+          ),
+        })),
+      },
+    }));
+    routeAt('/ease', { of: 'running', coral: 'demo-copper' });
+    show(Ease);
+    await waitFor(() => expect(screen.getByRole('radio', { name: 'Coral low first' })).toBeTruthy());
+    choose('Coral low first');
+    await waitFor(() => expect(text('step-0')).toMatch(/cm from left, .* cm deep/));
+    begin();
+    expect(history().entries).toHaveLength(1);
+    expect(history().plans[0]).toMatchObject({ method: 'places', targets: [] });
+    expect(doc().zones[0]!.spots[0]!.depthCm).toBeGreaterThan(17);
+    expect(log()[0]).toMatchObject({ kind: 'moved', spotId: 'demo-copper' });
+  });
+});

@@ -1,0 +1,471 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import CalendarClock from 'lucide-react-native/icons/calendar-clock';
+import Printer from 'lucide-react-native/icons/printer';
+
+import type { EaseAnswer } from '@/core/case/easePlan';
+import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
+import { placeAt } from '@/core/case/settings';
+import type { EasingPlan, EasingStep } from '@/core/case/types';
+import { easingCalendar } from '@/core/formats/calendar';
+import { Balance } from '@/pieces/Balance';
+import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
+import { startPlan, together, moveSpot } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { entriesAt, type Situation, useEase } from '@/state/ease';
+import { newId } from '@/state/id';
+import { useCalibration } from '@/state/light';
+import { run } from '@/state/session';
+import { addDays, nowUtcIso, shortDate, useNowMs, useSettled } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Field';
+import { download, printPage } from '@/ui/files';
+import { Page, usePageSize } from '@/ui/Page';
+import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { printHide } from '@/ui/print';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { SheetCautions } from '../shared/Cautions';
+import { SpotChoice } from '../shared/SpotChoice';
+import { mol, parBasis, times, umol } from '../shared/words';
+import { EaseChoicesForm } from './EaseChoicesForm';
+import { HowMuch } from './HowMuch';
+import { planName, useEaseChoices, useEaseQuestion } from './question';
+import { easeSentence, settledWords } from './words';
+
+/** Plan a change: who limits it, how the lamp can do it, what each day brings, and begin. */
+export function Ease() {
+  const desk = useDesk();
+  const { zone, bundle, doc, spotIndex } = desk;
+  const nowMs = useNowMs();
+  const page = usePageSize();
+  const cal = useCalibration(bundle, zone);
+  const s: Situation = { zone, past: bundle, cal, nowMs };
+  const choices = useEaseChoices(desk, nowMs);
+  const asked = useEaseQuestion(desk, s, choices);
+  const question = useSettled(asked.question);
+  const { answer, progress, error } = useEase(s, question);
+  const [atOnce, setAtOnce] = useState(false);
+  const [ready, setReady] = useState(false);
+  const { today, of, changed, entries } = asked;
+  const names = zone.spots.map((x) => x.name);
+  const changes = changed.flatMap((x) => x.changes);
+  const basis = parBasis(cal);
+  // what runs is within the ceiling already: nothing to do
+  const idle = of === 'running' && answer !== null && answer.atOnce.worst.ratio <= asked.ceiling;
+
+  const start = () => {
+    if (!answer || !question || !answer.course) return;
+    const plan = planOf(question, answer, zone.id, planName(of, changes, choices.coral), today);
+    const first = plan.steps[0]!;
+    const now = first.date <= today;
+    const atUtc = nowUtcIso();
+    const self = answer.itself;
+    const begun: EasingPlan = now
+      ? {
+          ...plan,
+          steps: plan.steps.map((x, i): EasingStep => (i === 0 ? { ...x, doneUtc: atUtc } : x)),
+          state: plan.steps.length === 1 ? 'finished' : 'active',
+        }
+      : plan;
+    const rise = self
+      ? { date: question.start, days: self.days, fromShare: self.fromShare, toShare: 1 }
+      : undefined;
+    const place = choices.coral && placeAt(question, first.setting);
+    const done = run(
+      together(
+        `ease in: ${plan.name}`,
+        ...(now && place && choices.coral && question.method === 'places'
+          ? [moveSpot(zone.id, { ...choices.coral, ...place }, { id: newId(), atUtc })]
+          : []),
+        startPlan(begun, now ? entriesAt(plan, self ? 1 : first.setting, atUtc, rise) : []),
+      ),
+    );
+    if (done) router.navigate('/');
+  };
+  const calendar = () => {
+    if (!answer || !question) return;
+    download(
+      'easing-in.ics',
+      easingCalendar({
+        title: `${planName(of, changes, choices.coral)}, ${zone.name}`,
+        id: `${doc.id}-${zone.id}`,
+        nowMs: Date.parse(nowUtcIso()),
+        steps: answer.steps.map((x, i) => ({
+          date: x.date,
+          title: `Step ${i + 1} of ${answer.steps.length}: ${stepWords(question, x.setting)}`,
+          text: stepNumbers(answer, i, names, spotIndex),
+        })),
+      }),
+      'text/calendar',
+    );
+  };
+  const worst = answer?.atOnce.ratios.map((day) => Math.max(...day));
+
+  const limits = answer && (
+    <Section title="Who limits it">
+      <View testID="limits">
+        {answer.limits.map((l) => (
+          <Row key={names[l.spot]} style={{ minHeight: 44 }}>
+            <Type kind="label" style={{ flex: 1 }}>
+              {names[l.spot]}
+            </Type>
+            <Balance ratio={l.ratio} />
+            <Type kind="strong" style={{ width: 64, textAlign: 'right' }} testID={`once-${names[l.spot]}`}>
+              {times(l.ratio)}
+            </Type>
+          </Row>
+        ))}
+      </View>
+      <Type kind="small">
+        Made at once, against what each is used to then; 10 days to grow accustomed, 4 for macroalgae (rule of
+        thumb). Light: {basis}.
+      </Type>
+    </Section>
+  );
+  const howMuch = answer && (
+    <HowMuch zone={zone} peaks={answer.atOnce.light.at(-1)!.map((l) => l.peak)} onReady={setReady} />
+  );
+
+  return (
+    <Page
+      testID="ease"
+      title="Ease it in"
+      under={zone.name}
+      sentence={
+        <Type kind="sentence" testID="ease-sentence" style={{ maxWidth: 700 }}>
+          {!asked.question
+            ? of === 'draft' || entries.length === 0
+              ? 'Nothing waits to be eased in here.'
+              : 'There is no coral here that could mind.'
+            : answer
+              ? easeSentence(answer, zone, asked.ceiling, today)
+              : error
+                ? `The plan could not be computed: ${error}.`
+                : 'What everybody is used to is being reckoned.'}
+        </Type>
+      }
+      side={
+        asked.question && (
+          <>
+            {page.wide && limits}
+            {page.wide && howMuch}
+            <Section title="Cautions">
+              <Note>
+                If a coral pales, draws its polyps in, or suddenly shows welcome new colour, stay at the
+                present step and say so in the log.
+              </Note>
+              <SheetCautions />
+            </Section>
+          </>
+        )
+      }
+    >
+      <What
+        of={of}
+        drafted={changed.length > 0}
+        runs={entries.length > 0}
+        set={choices.set}
+        changes={changes}
+      />
+      {!asked.question ? (
+        <>
+          <Type>
+            {entries.length === 0
+              ? 'Nothing is known to be running yet. Type a day into the lamp and say so on the sheet; from then on every change of it can be eased in here.'
+              : 'What is drafted is what runs. Change a day, a mix, a cap or the lamps, or say in the log that carbon, lens or a coral changed.'}
+          </Type>
+          <Button label="To Day" wide onPress={() => router.navigate('/day')} />
+        </>
+      ) : (
+        <>
+          {!page.wide && limits}
+          <EaseChoicesForm choices={choices} asked={asked} />
+          {progress !== null && (
+            <Type kind="small" role="status" testID="ease-progress">
+              {`Reckoning ${Math.round(progress * 100)} %`}
+            </Type>
+          )}
+          {answer?.peak && answer.peak.ratio > asked.ceiling && (
+            <Note>{`Hours cannot ease the peak: ${names[answer.peak.spot]} gets ${times(answer.peak.ratio)} the peak it is used to from the first day. Hang the lamp higher or shade that coral as well.`}</Note>
+          )}
+          {answer && answer.overlaps.length > 0 && (
+            <Note>{`${answer.overlaps.join(' and ')} is still being eased in. Both are counted together here; one change at a time tells more and risks less.`}</Note>
+          )}
+          {answer?.refused && <Note>{`No plan: ${answer.refused}.`}</Note>}
+          {answer?.course && (
+            <Section
+              title="Day by day"
+              aside={
+                <Choice
+                  label="Beside it"
+                  hideLabel
+                  value={atOnce ? 'once' : 'plan'}
+                  onChange={(v) => setAtOnce(v === 'once')}
+                  options={[
+                    { value: 'plan', label: 'Plan' },
+                    { value: 'once', label: 'And at once' },
+                  ]}
+                />
+              }
+            >
+              <RatioCourse
+                ratios={answer.course.ratios}
+                names={names}
+                strong={answer.limits.slice(0, 3).map((l) => l.spot)}
+                ceiling={asked.ceiling}
+                atOnce={atOnce ? worst : undefined}
+                peaks={answer.course.light.map((l) => l[Math.max(0, spotIndex)]!.peak)}
+                peakName={names[Math.max(0, spotIndex)]!}
+                dateOf={(d) => shortDate(addDays(today, d)).slice(4)}
+                width={page.main}
+                name={`Step ratio over ${answer.course.ratios.length} days; at most ${times(answer.course.worst.ratio)} at ${names[answer.course.worst.spot]} on ${shortDate(answer.course.worst.date)}`}
+              />
+              <Type kind="small">
+                {courseKey(
+                  names,
+                  answer.limits.slice(0, 3).map((l) => l.spot),
+                )}
+              </Type>
+              {atOnce && (
+                <Type kind="small" testID="at-once">
+                  {`Dotted: switched on at once, the largest of all corals: ${worst!
+                    .filter((_, d) => [0, 3, 7, 14, 28].includes(d))
+                    .map(
+                      (r, i) =>
+                        `${times(r)} ${['today', 'after 3 days', 'after 7', 'after 14', 'after 28'][i]}`,
+                    )
+                    .join(', ')}.`}
+                </Type>
+              )}
+              <Type kind="small" testID="settled">
+                {settledWords(answer.course, zone)}
+              </Type>
+              <SpotChoice label="µmol at" spots={zone.spots} spotId={desk.spot?.id} />
+            </Section>
+          )}
+          {!page.wide && howMuch}
+          {answer?.course && question && !idle && (
+            <Steps answer={answer} question={question} names={names} spot={Math.max(0, spotIndex)} />
+          )}
+          {answer?.course && question && !idle && (
+            <View style={{ gap: space.m }} {...printHide}>
+              <Button
+                label={
+                  question.start > today || (answer.steps[0]?.date ?? today) > today
+                    ? `Begin on ${shortDate(answer.steps[0]!.date)}`
+                    : answer.itself
+                      ? 'Entered into the controller: begin'
+                      : `${question.method === 'places' ? 'Placed' : 'Typed in'}: ${stepWords(question, answer.steps[0]!.setting)}`
+                }
+                kind="filled"
+                wide
+                disabled={!ready}
+                onPress={start}
+                testID="start-plan"
+              />
+              {!ready && (
+                <Type kind="small" role="status">
+                  This goes far up: first the three questions under “How much light at all?”.
+                </Type>
+              )}
+              <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+                <Button
+                  label="Calendar"
+                  name="Steps as a calendar"
+                  icon={CalendarClock}
+                  onPress={calendar}
+                  testID="ease-calendar"
+                />
+                <Button label="Print" icon={Printer} onPress={printPage} />
+                <Button
+                  label="I already did it"
+                  kind="plain"
+                  onPress={() => router.navigate('/rescue')}
+                  testID="to-rescue"
+                />
+              </View>
+              <Type kind="small">
+                Today says when each step is due; a missed one, a power cut or a sign on a coral plans the
+                rest anew. Undo takes it back.
+              </Type>
+            </View>
+          )}
+        </>
+      )}
+    </Page>
+  );
+}
+
+function What({
+  of,
+  drafted,
+  runs,
+  set,
+  changes,
+}: {
+  of: 'draft' | 'running';
+  drafted: boolean;
+  runs: boolean;
+  set: (change: Record<string, string>) => void;
+  changes: readonly string[];
+}) {
+  return (
+    <View style={{ gap: space.s }}>
+      {drafted && runs && (
+        <Choice
+          label="What is eased in"
+          value={of}
+          onChange={(v) => set({ of: v, coral: '' })}
+          options={[
+            { value: 'draft', label: 'What is drafted' },
+            { value: 'running', label: 'What runs already' },
+          ]}
+        />
+      )}
+      {of === 'draft' && changes.length > 0 && (
+        <Fold
+          title={`${changes[0]}${changes.length > 1 ? ` and ${changes.length - 1} more` : ''}`}
+          testID="ease-what"
+        >
+          <View>
+            {changes.map((c) => (
+              <Type key={c} kind="small">{`· ${c}`}</Type>
+            ))}
+          </View>
+        </Fold>
+      )}
+      {of === 'running' && runs && (
+        <Type kind="small">
+          For light that rose without a change of the lamp: fresh carbon, a wiped lens, a coral that came or
+          moved. The lamps go down first and climb back to what runs now.
+        </Type>
+      )}
+    </View>
+  );
+}
+
+/** Numbers of a step, as a keeper wants them on the day. */
+function stepNumbers(answer: EaseAnswer, i: number, names: readonly string[], spot: number): string {
+  const step = answer.steps[i]!;
+  const at = Math.max(0, spot);
+  const l = step.light[at]!;
+  return `${names[at]}: ${umol(l.peak)} µmol at its brightest, ${mol(l.dli)} mol a day. Largest step ratio ${times(step.worst.ratio)} (${names[step.worst.spot]}).`;
+}
+
+const MOST_SHOWN = 12;
+
+function Steps({
+  answer,
+  question,
+  names,
+  spot,
+}: {
+  answer: EaseAnswer;
+  question: NonNullable<ReturnType<typeof useEaseQuestion>['question']>;
+  names: readonly string[];
+  spot: number;
+}) {
+  const [all, setAll] = useState(false);
+  const { itself } = answer;
+  if (itself) {
+    const t = question.targets[0]!;
+    const from = easingPercent(t, itself.fromShare);
+    const to = easingPercent(t, 1);
+    const first = answer.course!.light[0]![spot]!;
+    const last = answer.course!.light[Math.min(itself.days, answer.course!.light.length - 1)]![spot]!;
+    return (
+      <Section title="What to enter">
+        <View testID="ease-itself">
+          <Row>
+            <Type style={{ flex: 1 }}>Start</Type>
+            <Type kind="strong">{`${Math.floor(from.percent)} % ${from.of}`}</Type>
+            <Type kind="small">{`${umol(first.peak)} µmol`}</Type>
+          </Row>
+          <Row>
+            <Type style={{ flex: 1 }}>End</Type>
+            <Type kind="strong">{`${Math.round(to.percent)} % ${to.of}`}</Type>
+            <Type kind="small">{`${umol(last.peak)} µmol`}</Type>
+          </Row>
+          <Row>
+            <Type style={{ flex: 1 }}>Days</Type>
+            <Type kind="strong">{String(itself.days)}</Type>
+          </Row>
+        </View>
+        <Type kind="small">{`µmol at ${names[spot]}, at the day’s brightest. This controller eases by itself; its percents are ${to.of.replace(/,.*/, '')} as its profile says (Case).`}</Type>
+      </Section>
+    );
+  }
+  const light = `µmol at the day’s brightest and mol a day at ${names[spot]}; right, the largest step ratio of that day.`;
+  const shown = all ? answer.steps : answer.steps.slice(0, MOST_SHOWN);
+  return (
+    <Section title="Steps">
+      <View role="table" aria-label="Steps of the plan" testID="ease-steps">
+        {shown.map((x, i) => (
+          <Row key={x.date} style={{ minHeight: 44, alignItems: 'flex-start' }}>
+            <Type style={{ width: 92 }}>{shortDate(x.date)}</Type>
+            <View style={{ flex: 1 }}>
+              {stepLines(question, x.setting).map((l) => (
+                <Type key={l} kind="strong" testID={`step-${i}`}>
+                  {l}
+                </Type>
+              ))}
+              <Type kind="small">{`${umol(x.light[spot]!.peak)} µmol, ${mol(x.light[spot]!.dli)} mol`}</Type>
+            </View>
+            <View style={{ alignItems: 'flex-end' }}>
+              <Type kind="strong">{times(x.worst.ratio)}</Type>
+              <Type kind="small">{names[x.worst.spot]}</Type>
+            </View>
+          </Row>
+        ))}
+      </View>
+      {answer.steps.length > shown.length && (
+        <Button label={`All ${answer.steps.length} steps`} onPress={() => setAll(true)} />
+      )}
+      <Type kind="small">
+        {question.method === 'cap'
+          ? `The cap is of the lamp’s full output; all else stays as on the sheet. ${light}`
+          : light}
+      </Type>
+    </Section>
+  );
+}
+
+/** A plan as it is kept. */
+function planOf(
+  q: NonNullable<ReturnType<typeof useEaseQuestion>['question']>,
+  answer: EaseAnswer,
+  zoneId: string,
+  name: string,
+  today: string,
+): EasingPlan {
+  const createdUtc = nowUtcIso();
+  const steps: EasingStep[] = answer.itself
+    ? [{ date: q.start, setting: 1, doneUtc: null }]
+    : answer.steps.map(({ date, setting }) => ({ date, setting, doneUtc: null }));
+  return {
+    id: newId(),
+    zoneId,
+    name,
+    createdUtc,
+    targets: q.method === 'places' ? [] : q.targets,
+    from: q.method === 'places' ? [] : q.from,
+    method: q.method,
+    schedule: q.schedule,
+    ceiling: q.ceiling,
+    ...(q.method === 'height' ? { raiseCm: q.raiseCm } : {}),
+    ...(q.method === 'places' && q.climb ? { climb: q.climb } : {}),
+    steps,
+    state: 'active',
+    deeds: [
+      {
+        id: newId(),
+        atUtc: createdUtc,
+        what: 'started',
+        words: `${name}: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} from ${shortDate(steps[0]?.date ?? today)}, ceiling ${q.ceiling} ×.`,
+      },
+    ],
+  };
+}

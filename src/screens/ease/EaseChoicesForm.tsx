@@ -1,0 +1,144 @@
+import { View } from 'react-native';
+
+import type { EasingMethod } from '@/core/case/types';
+import { CEILING_NAMES } from '@/pieces/RatioCourse';
+import { changeSettings, useSettings } from '@/state/settings';
+import { isDate, shortDate } from '@/state/time';
+import { Choice, FieldRow, ValueField } from '@/ui/Field';
+import { printHide } from '@/ui/print';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { NumberField } from '../shared/fields';
+import type { EaseChoices, ScheduleKind, useEaseQuestion } from './question';
+import { METHOD_NOTES, METHOD_WORDS } from './words';
+
+const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+
+/** How fast, how, in which steps, from when. */
+export function EaseChoicesForm({
+  choices: c,
+  asked,
+}: {
+  choices: EaseChoices;
+  asked: ReturnType<typeof useEaseQuestion>;
+}) {
+  const ease = useSettings((s) => s.ease);
+  const kinds: { value: ScheduleKind; label: string }[] = [
+    ...(asked.canItself ? [{ value: 'itself' as const, label: 'The lamp by itself' }] : []),
+    ...(asked.method === 'places'
+      ? []
+      : [{ value: 'fastest' as const, label: 'As fast as the ceiling lets' }]),
+    { value: 'few', label: 'Few changes' },
+    ...(asked.method === 'places'
+      ? []
+      : [
+          { value: 'line' as const, label: 'Straight line' },
+          { value: 'months' as const, label: 'Over months' },
+        ]),
+  ];
+  const number = (label: string, key: string, value: number, low: number, high: number, unit: string) => (
+    <NumberField
+      label={label}
+      value={value}
+      low={low}
+      high={high}
+      whole
+      unit={unit}
+      wrong={`Give ${low} to ${high}.`}
+      take={(v) => (c.set({ [key]: String(v) }), true)}
+      testID={`ease-${key}`}
+    />
+  );
+  return (
+    <View style={{ gap: space.l }} {...printHide}>
+      <Choice
+        label="School: most at a time, times what a coral is used to"
+        value={ease.school}
+        onChange={(school) => changeSettings({ ease: { ...ease, school } })}
+        options={[
+          ...CEILING_NAMES.map(([value, label]) => ({ value, label })),
+          { value: 'own' as const, label: 'Own' },
+        ]}
+      />
+      {ease.school === 'own' && (
+        <NumberField
+          label="Own ceiling"
+          value={ease.ownCeiling}
+          low={1.01}
+          high={3}
+          unit="×"
+          wrong="Give 1.01 to 3."
+          take={(ownCeiling) => (changeSettings({ ease: { ...ease, ownCeiling } }), true)}
+          testID="own-ceiling"
+        />
+      )}
+      <View style={{ gap: space.xs }}>
+        <Choice<EasingMethod>
+          label="How this lamp can do it"
+          value={asked.method}
+          onChange={(method) => c.set({ method, schedule: '' })}
+          options={asked.methods.map((m) => ({ value: m, label: METHOD_WORDS[m] }))}
+        />
+        <Type kind="small">{METHOD_NOTES[asked.method]}</Type>
+      </View>
+      {asked.method === 'height' && number('Hung higher at first by', 'raise', c.raiseCm, 2, 120, 'cm')}
+      <Choice<ScheduleKind>
+        label="In which steps"
+        value={asked.kind}
+        onChange={(schedule) => c.set({ schedule })}
+        options={kinds}
+      />
+      {asked.kind === 'few' && (
+        <>
+          <FieldRow>
+            {number('At most', 'changes', c.changes, 1, 60, 'changes')}
+            {number('One every', 'every', c.everyDays, 1, 60, 'days')}
+          </FieldRow>
+          {asked.method !== 'places' && (
+            <Choice
+              label="On a"
+              value={String(c.weekday)}
+              onChange={(v) => c.set({ weekday: v, ...(v === '0' ? {} : { every: '7' }) })}
+              options={[
+                { value: '0', label: 'any day' },
+                ...WEEKDAYS.map((label, i) => ({ value: String(i + 1), label })),
+              ]}
+            />
+          )}
+          <Type kind="small">
+            The smallest worst step ratio that so many changes allow. The ceiling is shown; it is not kept to
+            by force.
+          </Type>
+        </>
+      )}
+      {asked.kind === 'line' && (
+        <FieldRow>
+          {number('From', 'from', c.lineFrom, 1, 99, '% of the target')}
+          {number('Over', 'days', c.lineDays, 1, 730, 'days')}
+        </FieldRow>
+      )}
+      {asked.kind === 'months' && (
+        <>
+          {number('Over', 'months', c.months, 1, 24, 'months')}
+          <Type kind="small">
+            For high light: a very small step each fortnight. Hold whenever a coral asks for it; months cost
+            nothing.
+          </Type>
+        </>
+      )}
+      <ValueField
+        label="Begins on"
+        value={c.start}
+        hint={`${shortDate(c.start)}; year-month-day`}
+        onCommit={(text) => {
+          if (!isDate(text.trim())) return 'Give a date such as 2026-01-31.';
+          if (text.trim() < asked.today) return 'That day is past: give today or later.';
+          c.set({ start: text.trim() });
+          return null;
+        }}
+        testID="ease-start"
+      />
+    </View>
+  );
+}

@@ -1,0 +1,304 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { stepLines, stepWords } from '@/core/case/stepWords';
+import type { EasingPlan } from '@/core/case/types';
+import { CEILINGS } from '@/core/easing/accustomed';
+import { useDesk } from '@/state/desk';
+import {
+  anew,
+  comingSteps,
+  dayAfter,
+  doneSteps,
+  dueStep,
+  goOn,
+  openSteps,
+  pausePlan,
+  REST_DAYS,
+  stepBelow,
+  stepDone,
+  stopPlan,
+  useEase,
+} from '@/state/ease';
+import { useCalibration } from '@/state/light';
+import { run } from '@/state/session';
+import { daysBetween, instantOf, isDate, localDate, nowUtcIso, shortDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, TextField } from '@/ui/Field';
+import { Note, Row } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { Type } from '@/ui/Type';
+
+import { NumberField } from '../shared/fields';
+import { mol, plural, times, umol } from '../shared/words';
+
+export type PlanAct = 'done' | 'hold' | 'back' | 'slower' | 'pause' | 'resume' | 'replan' | 'stop';
+
+/** Slower: half of what the ceiling lets light rise. Mark: rule of thumb. */
+const slowerCeiling = (ceiling: number) => Math.max(1.01, Math.round((1 + (ceiling - 1) / 2) * 1000) / 1000);
+
+/** A step of a plan: done, done earlier, not yet; held, taken back, slower; each planned anew from what is so. */
+export function PlanSheet({
+  plan,
+  act: firstAct,
+  holdDays = 3,
+  onClose,
+}: {
+  plan: EasingPlan;
+  act?: PlanAct;
+  holdDays?: number;
+  onClose: () => void;
+}) {
+  const { zone, bundle, spotIndex } = useDesk();
+  const nowMs = useNowMs();
+  const cal = useCalibration(bundle, zone);
+  const today = localDate(nowMs, zone.timeZone);
+  const due = dueStep(plan, today);
+  const [act, setAct] = useState<PlanAct>(
+    firstAct ?? (plan.state === 'paused' ? 'resume' : due ? 'done' : 'hold'),
+  );
+  const [days, setDays] = useState(holdDays);
+  const [when, setWhen] = useState<'now' | 'earlier'>('now');
+  const [date, setDate] = useState(today);
+  const [problem, setProblem] = useState<string | null>(null);
+
+  const open = openSteps(plan);
+  const done = doneSteps(plan);
+  const now = done.at(-1)?.setting;
+  const below = stepBelow(plan);
+  const slower = slowerCeiling(plan.ceiling);
+  const late = due ? daysBetween(due.date, today) : 0;
+  const start =
+    act === 'hold'
+      ? dayAfter(today, days)
+      : act === 'back'
+        ? dayAfter(today, REST_DAYS)
+        : act === 'slower'
+          ? dayAfter(today, 1)
+          : today;
+  const asks =
+    act === 'hold' ||
+    act === 'back' ||
+    act === 'slower' ||
+    act === 'resume' ||
+    act === 'replan' ||
+    act === 'done';
+  const question = asks
+    ? anew(plan, today, start, {
+        ceiling: act === 'slower' ? slower : plan.ceiling,
+        ...(act === 'back' && below !== null ? { meanwhile: below } : {}),
+      })
+    : null;
+  const { answer, progress, error } = useEase({ zone, past: bundle, cal, nowMs }, question);
+  const names = zone.spots.map((s) => s.name);
+  const at = Math.max(0, spotIndex);
+
+  // on its way as planned the steps stay; late, or with light that came or went meanwhile, they are planned anew
+  const asPlanned = answer?.steps.find((s) => s.date === today);
+  const onTrack =
+    due !== null && late === 0 && (asPlanned === undefined || asPlanned.setting >= due.setting - 1e-9);
+  const anewSteps =
+    answer && !answer.refused
+      ? comingSteps(answer, act === 'done' ? undefined : act === 'back' ? (below ?? undefined) : now)
+      : null;
+  const coming = act === 'done' && onTrack ? open : anewSteps;
+  const first = coming?.[0];
+  const last = coming?.at(-1);
+
+  const keep = () => {
+    setProblem(null);
+    const words = `hold ${plural(days, 'day')}`;
+    const command = (() => {
+      switch (act) {
+        case 'done': {
+          if (!coming || coming.length === 0) return null;
+          let atUtc = nowUtcIso();
+          if (when === 'earlier') {
+            if (!isDate(date) || date > today) {
+              setProblem('Give a date such as 2026-01-31, today or before.');
+              return null;
+            }
+            const previous = done.at(-1)?.doneUtc ?? plan.createdUtc;
+            atUtc = instantOf(date, 0, zone.timeZone);
+            if (atUtc <= previous) atUtc = new Date(Date.parse(previous) + 60_000).toISOString();
+          }
+          // what was typed in earlier is what was due then
+          return stepDone(zone, plan, when === 'earlier' ? open : coming, atUtc);
+        }
+        case 'hold':
+          return coming && goOn(zone, plan, 'held', words, coming);
+        case 'back':
+          return (
+            coming &&
+            below !== null &&
+            goOn(zone, plan, 'back', `back to ${stepWords(plan, below)}, resting ${REST_DAYS} days`, coming, {
+              backTo: below,
+            })
+          );
+        case 'slower':
+          return (
+            coming &&
+            goOn(zone, plan, 'slower', `on at ${slower} × instead of ${plan.ceiling} ×`, coming, {
+              ceiling: slower,
+            })
+          );
+        case 'resume':
+          return coming && goOn(zone, plan, 'resumed', 'on from today', coming);
+        case 'replan':
+          return (
+            coming && goOn(zone, plan, 'replanned', 'planned anew from what the corals are used to', coming)
+          );
+        case 'pause':
+          return pausePlan(plan);
+        case 'stop':
+          return stopPlan(plan);
+      }
+    })();
+    if (command && run(command)) onClose();
+  };
+
+  const acts: { value: PlanAct; label: string }[] = [
+    ...(due ? [{ value: 'done' as const, label: 'Done' }] : []),
+    ...(plan.state === 'paused' ? [{ value: 'resume' as const, label: 'Go on' }] : []),
+    ...(plan.state === 'active' ? [{ value: 'hold' as const, label: due ? 'Not yet: hold' : 'Hold' }] : []),
+    ...(below !== null ? [{ value: 'back' as const, label: 'A step back' }] : []),
+    ...(plan.state === 'active'
+      ? [
+          { value: 'slower' as const, label: 'Slower' },
+          { value: 'replan' as const, label: 'Plan anew' },
+          { value: 'pause' as const, label: 'Pause' },
+        ]
+      : []),
+    { value: 'stop', label: 'Stop' },
+  ];
+  const label: Record<PlanAct, string> = {
+    done: plan.method === 'places' ? 'It stands there' : 'Typed in',
+    hold: `Hold ${plural(days, 'day')}`,
+    back: below === null ? '' : `Typed in: ${stepWords(plan, below)}`,
+    slower: `On more slowly, ${slower} ×`,
+    resume: 'Go on',
+    replan: 'Take these steps',
+    pause: 'Pause',
+    stop: 'Stop easing in',
+  };
+  const ready = !asks || (coming !== null && (act !== 'done' || coming.length > 0));
+  const lines = act === 'done' && first ? stepLines(plan, first.setting) : [];
+  const lit = answer?.steps.find((s) => first && Math.abs(s.setting - first.setting) < 1e-9);
+
+  return (
+    <Sheet title={plan.name} onClose={onClose}>
+      <Type testID="plan-state">
+        {`${plural(done.length, 'step')} done, ${open.length} to come${now === undefined ? '' : `; now ${stepWords(plan, now)}`}.${plan.state === 'paused' ? ' Paused.' : ''}`}
+      </Type>
+      <Choice label="What now" value={act} onChange={setAct} options={acts} />
+      {act === 'done' && (
+        <>
+          <View testID="plan-step">
+            {lines.map((l) => (
+              <Type key={l} kind="heading">
+                {l}
+              </Type>
+            ))}
+          </View>
+          <Type>
+            {plan.method === 'places'
+              ? 'Move the coral there; the lamps stay as they are.'
+              : 'Leave everything else as it is.'}
+          </Type>
+          {late > 0 && (
+            <Type quiet testID="plan-late">
+              {`It was due ${late === 1 ? 'yesterday' : `${late} days ago`}${onTrack ? '' : '; planned anew from what the corals are used to now'}.`}
+            </Type>
+          )}
+          {late === 0 && !onTrack && answer && !answer.refused && (
+            <Note>The corals are used to less than was planned: this step is smaller than it was to be.</Note>
+          )}
+          {late > 0 && (
+            <Choice
+              label="When"
+              value={when}
+              onChange={setWhen}
+              options={[
+                { value: 'now', label: 'Just now' },
+                { value: 'earlier', label: 'I had done it, but not said so' },
+              ]}
+            />
+          )}
+          {when === 'earlier' && late > 0 && (
+            <TextField
+              label="On"
+              value={date}
+              onChange={setDate}
+              error={problem ?? undefined}
+              testID="plan-date"
+            />
+          )}
+          {when === 'earlier' && due && (
+            <Type kind="small">{`Then it was ${stepWords(plan, due.setting)}.`}</Type>
+          )}
+        </>
+      )}
+      {act === 'hold' && (
+        <NumberField
+          label="Nothing rises for"
+          value={days}
+          low={1}
+          high={90}
+          whole
+          unit="days"
+          wrong="Give 1 to 90."
+          take={(v) => (setDays(v), true)}
+          testID="hold-days"
+        />
+      )}
+      {act === 'back' && below !== null && (
+        <Type>{`Back to ${stepWords(plan, below)} today, ${REST_DAYS} days of rest, then on from there.`}</Type>
+      )}
+      {act === 'pause' && (
+        <Type>What runs now stays until you go on; then the rest is planned from what is so.</Type>
+      )}
+      {act === 'stop' && <Type>What runs now stays. The target is given up; it can be planned again.</Type>}
+      {asks && progress !== null && (
+        <Type kind="small" role="status">{`Reckoning ${Math.round(progress * 100)} %`}</Type>
+      )}
+      {error && <Note>{`It could not be reckoned: ${error}.`}</Note>}
+      {answer?.refused && asks && <Note>{`No further steps: ${answer.refused}.`}</Note>}
+      {asks && coming && first && last && (
+        <View testID="plan-preview">
+          <Row style={{ minHeight: 44 }}>
+            <Type style={{ flex: 1 }}>{act === 'done' ? 'In the end' : 'Next step'}</Type>
+            <Type kind="strong">
+              {act === 'done'
+                ? `${shortDate(last.date)}`
+                : `${shortDate(first.date)}: ${stepWords(plan, first.setting)}`}
+            </Type>
+          </Row>
+          {act !== 'done' && (
+            <Row style={{ minHeight: 44 }}>
+              <Type style={{ flex: 1 }}>In the end</Type>
+              <Type kind="strong">{shortDate(last.date)}</Type>
+            </Row>
+          )}
+          {lit && (
+            <Type kind="small">
+              {`${umol(lit.light[at]!.peak)} µmol and ${mol(lit.light[at]!.dli)} mol at ${names[at]}; at most ${times(lit.worst.ratio)} what a coral is used to (${names[lit.worst.spot]}).`}
+            </Type>
+          )}
+        </View>
+      )}
+      <Note>
+        If a coral pales, draws its polyps in, or suddenly shows welcome new colour, hold here and say so in
+        the log.
+      </Note>
+      <Button label={label[act]} kind="filled" wide disabled={!ready} onPress={keep} testID="plan-keep" />
+      {answer && answer.atOnce.worst.ratio > CEILINGS.brisk && act === 'done' && (
+        <Button
+          label="It was all switched on at once"
+          kind="plain"
+          onPress={() => (onClose(), router.navigate('/rescue'))}
+        />
+      )}
+    </Sheet>
+  );
+}

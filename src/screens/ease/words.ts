@@ -1,0 +1,52 @@
+import type { EaseAnswer, EaseCourse } from '@/core/case/easePlan';
+import type { EasingMethod, Zone } from '@/core/case/types';
+import { livesByLight } from '@/core/case/types';
+import { daysBetween, shortDate } from '@/state/time';
+
+import { inWords, plural, times } from '../shared/words';
+
+export const METHOD_WORDS: Record<EasingMethod, string> = {
+  cap: 'By the cap',
+  blend: 'From one day to the other',
+  circuits: 'Circuit by circuit',
+  hours: 'By hours',
+  height: 'Hung higher, then lowered',
+  places: 'Coral low first',
+};
+
+export const METHOD_NOTES: Record<EasingMethod, string> = {
+  cap: 'The new day runs from the first step on, dimmed by the cap. One number each time.',
+  blend: 'The old day goes over into the new one, mix and all: the whole table each time.',
+  circuits: 'The first circuit by growing hours, then the next. Few numbers each time.',
+  hours: 'Short days about the middle of the day, growing. Their peak is whole from the first day.',
+  height: 'The lamps hang higher at first and come down. No number is typed at all.',
+  places: 'The lamps stay as they are; the coral climbs through places of this tank’s own light.',
+};
+
+/** The page in one sentence. */
+export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, today: string): string {
+  const limit = answer.limits[0];
+  if (!limit) return 'There is no coral here that could mind.';
+  const who = zone.spots[limit.spot]!.name;
+  const once = `Made at once, ${who} would get ${times(limit.ratio)} what it is used to`;
+  if (limit.ratio <= ceiling && !answer.refused && answer.steps.length <= 1)
+    return `${once}: within the ceiling, no easing in is needed.`;
+  if (answer.refused || !answer.course)
+    return `${once}. ${answer.refused ? `No plan: ${answer.refused}.` : ''}`;
+  const last = answer.itself ? answer.itself.days : daysBetween(today, answer.steps.at(-1)!.date);
+  const worst = answer.course.worst;
+  const over = worst.ratio > ceiling * 1.0005;
+  return `${once}. ${answer.itself ? `The lamp rises by itself over ${plural(last, 'day')}` : `In ${answer.steps.length === 1 ? 'one step' : `${inWords(answer.steps.length)} steps`} it takes ${plural(last, 'day')}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
+}
+
+/** When everybody is used to it. */
+export function settledWords(course: EaseCourse, zone: Zone): string {
+  const days = course.settled.flatMap((d, s) => (livesByLight(zone.spots[s]!) ? [{ d, s }] : []));
+  if (days.length === 0) return '';
+  const never = days.find((x) => x.d === null);
+  if (never) return `${zone.spots[never.s]!.name} is not used to it for months yet.`;
+  const last = days.reduce((m, x) => (x.d! > m.d! ? x : m));
+  return last.d === 0
+    ? 'Everybody is used to this light.'
+    : `${zone.spots[last.s]!.name} is the last to be used to it (within 5 %), in ${plural(last.d!, 'day')}.`;
+}

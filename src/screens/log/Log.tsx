@@ -1,0 +1,280 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import Download from 'lucide-react-native/icons/download';
+
+import { type LineKind, type LogLine, timeline } from '@/core/case/timeline';
+import type { EasingPlan, LogEvent } from '@/core/case/types';
+import { logCsv } from '@/core/formats/logCsv';
+import { stepWords } from '@/core/case/stepWords';
+import { removeEvent } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { openSteps } from '@/state/ease';
+import { useAccustomed, useCalibration } from '@/state/light';
+import { run } from '@/state/session';
+import { daysBetween, localDate, longDate, shortDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Field';
+import { download } from '@/ui/files';
+import { Page } from '@/ui/Page';
+import { Row, Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { type PlanAct, PlanSheet } from '../ease/PlanSheet';
+import { SpotChoice } from '../shared/SpotChoice';
+import { mol, plural, times, umol } from '../shared/words';
+import { type Entered, EventSheet, toRisen } from './EventSheet';
+import { type Propose, SignSheet } from './SignSheet';
+
+type Shown = 'all' | LineKind;
+const KINDS: { value: Shown; label: string }[] = [
+  { value: 'all', label: 'All' },
+  { value: 'light', label: 'Light' },
+  { value: 'step', label: 'Easing' },
+  { value: 'sign', label: 'Signs' },
+  { value: 'event', label: 'Events' },
+  { value: 'note', label: 'Notes' },
+];
+const AT_FIRST = 60;
+
+type Open =
+  | { what: 'sign' }
+  | { what: 'event'; kind: Entered; event?: LogEvent }
+  | { what: 'line'; line: LogLine }
+  | { what: 'plan'; plan: EasingPlan; act?: PlanAct; days?: number };
+
+/** What happened here, newest first: written by the app from what ran, and by the keeper in two taps. */
+export function Log() {
+  const desk = useDesk();
+  const { zone, bundle, spot, spotIndex } = desk;
+  const nowMs = useNowMs();
+  const cal = useCalibration(bundle, zone);
+  const accustomed = useAccustomed(zone, bundle, cal, nowMs);
+  const [shown, setShown] = useState<Shown>('all');
+  const [most, setMost] = useState(AT_FIRST);
+  const { enter } = useLocalSearchParams<{ enter?: string }>();
+  const entered = (['outage', 'carbon', 'lens', 'note'] as const).find((k) => k === enter);
+  const [open, setOpen] = useState<Open | null>(
+    entered ? { what: 'event', kind: entered } : enter === 'sign' ? { what: 'sign' } : null,
+  );
+  const close = () => setOpen(null);
+  const lines = useMemo(
+    () => timeline(zone, bundle.history, bundle.log, accustomed?.changes ?? [], spotIndex),
+    [zone, bundle.history, bundle.log, accustomed?.changes, spotIndex],
+  );
+  const filtered = lines.filter((l) => shown === 'all' || l.kind === shown);
+  const days = byDay(filtered.slice(0, most), zone.timeZone);
+  const latest = lines.find((l) => l.kind === 'light' || (l.kind === 'event' && l.event?.kind !== 'outage'));
+  const still = latest
+    ? daysBetween(localDate(Date.parse(latest.atUtc), zone.timeZone), localDate(nowMs, zone.timeZone))
+    : null;
+  const plans = bundle.history.plans.filter(
+    (p) => p.zoneId === zone.id && (p.state === 'active' || p.state === 'paused'),
+  );
+  const propose = ({ plan, act, days: n }: Propose) => setOpen({ what: 'plan', plan, act, days: n });
+
+  return (
+    <Page
+      testID="log"
+      title="Log"
+      under={zone.name}
+      sentence={
+        <Type kind="sentence" testID="log-sentence" style={{ maxWidth: 700 }}>
+          {still === null
+            ? 'Nothing has happened here yet. What is typed into a lamp is written here by itself.'
+            : still === 0
+              ? 'The light changed today. Watch, and hold still.'
+              : `${plural(still, 'day')} since the light last changed.`}
+        </Type>
+      }
+      side={
+        <>
+          {plans.length > 0 && (
+            <Section title="Being eased in">
+              {plans.map((p) => {
+                const next = openSteps(p)[0];
+                return (
+                  <Row key={p.id} onPress={() => setOpen({ what: 'plan', plan: p })} name={`Plan: ${p.name}`}>
+                    <View style={{ flex: 1 }}>
+                      <Type kind="label">{p.name}</Type>
+                      <Type kind="small">
+                        {p.state === 'paused'
+                          ? 'paused'
+                          : next
+                            ? `next ${shortDate(next.date)}: ${stepWords(p, next.setting)}; last ${shortDate(p.steps.at(-1)!.date)}`
+                            : 'done'}
+                      </Type>
+                    </View>
+                  </Row>
+                );
+              })}
+            </Section>
+          )}
+          <Section title="Light at">
+            <SpotChoice label="Before and after are shown at" spots={zone.spots} spotId={spot?.id} />
+            <Type kind="small">
+              µmol: the day’s brightest. ×: against what the coral was used to as that day began, replayed
+              from all that is known now; an entry put in later changes those after it.
+            </Type>
+          </Section>
+          <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+            <Button label="Plan a change" onPress={() => router.navigate('/ease')} testID="log-ease" />
+            <Button
+              label="Too much at once?"
+              onPress={() => router.navigate('/rescue')}
+              testID="log-rescue"
+            />
+            <Button
+              label="CSV"
+              name="Keep the log as CSV"
+              icon={Download}
+              onPress={() => download('log.csv', logCsv(lines, spot?.name ?? 'no spot'), 'text/csv')}
+              testID="log-csv"
+            />
+          </View>
+        </>
+      }
+    >
+      <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+        <Button
+          label="A coral shows"
+          kind="filled"
+          onPress={() => setOpen({ what: 'sign' })}
+          testID="log-sign"
+        />
+        <Button
+          label="Power out"
+          onPress={() => setOpen({ what: 'event', kind: 'outage' })}
+          testID="log-outage"
+        />
+        <Button
+          label="Carbon"
+          onPress={() => setOpen({ what: 'event', kind: 'carbon' })}
+          testID="log-carbon"
+        />
+        <Button label="Lens" onPress={() => setOpen({ what: 'event', kind: 'lens' })} testID="log-lens" />
+        <Button label="Note" onPress={() => setOpen({ what: 'event', kind: 'note' })} testID="log-note" />
+      </View>
+      <Choice label="Shown" hideLabel value={shown} onChange={setShown} options={KINDS} />
+      {filtered.length === 0 && (
+        <Type>
+          {lines.length === 0
+            ? 'Here will stand what was typed into the lamps with the light before and after, steps of easing in, what corals showed, power cuts, carbon and wiped lenses.'
+            : 'Nothing of this kind yet.'}
+        </Type>
+      )}
+      {days.map(({ date, lines: ofDay }) => (
+        <Section key={date} title={shortDate(date)}>
+          <View>
+            {ofDay.map((l) => (
+              <Line key={l.id} line={l} timeZone={zone.timeZone} onPress={() => openLine(l)} />
+            ))}
+          </View>
+        </Section>
+      ))}
+      {filtered.length > most && (
+        <Button
+          label={`Show ${Math.min(AT_FIRST, filtered.length - most)} older`}
+          onPress={() => setMost(most + AT_FIRST)}
+        />
+      )}
+      {open?.what === 'sign' && <SignSheet onClose={close} onPlan={propose} />}
+      {open?.what === 'event' && (
+        <EventSheet
+          key={open.event?.id ?? open.kind}
+          kind={open.kind}
+          event={open.event}
+          onClose={close}
+          onLight={bundle.history.entries.length > 0 ? toRisen : undefined}
+        />
+      )}
+      {open?.what === 'plan' && (
+        <PlanSheet plan={open.plan} act={open.act} holdDays={open.days} onClose={close} />
+      )}
+      {open?.what === 'line' && (
+        <Sheet title={shortDate(localDate(Date.parse(open.line.atUtc), zone.timeZone))} onClose={close}>
+          <Type kind="sentence">{open.line.title}</Type>
+          {open.line.details.map((d) => (
+            <Type key={d}>{d}</Type>
+          ))}
+          <Type kind="small">{longDate(Date.parse(open.line.atUtc), zone.timeZone)}</Type>
+          {open.line.event ? (
+            <>
+              {open.line.event.kind === 'moved' && (
+                <Type kind="small">
+                  If the coral always stood there and only the chart was wrong, remove this.
+                </Type>
+              )}
+              <Button
+                label="Remove from the log"
+                wide
+                onPress={() => {
+                  close();
+                  run(removeEvent(open.line.event!.id));
+                }}
+                testID="remove-event"
+              />
+            </>
+          ) : (
+            <Type kind="small">
+              Written by the app from what was typed in; undo takes back what was done in this session.
+            </Type>
+          )}
+        </Sheet>
+      )}
+    </Page>
+  );
+
+  function openLine(line: LogLine) {
+    const e = line.event;
+    if (e && (e.kind === 'outage' || e.kind === 'carbon' || e.kind === 'lens' || e.kind === 'note'))
+      setOpen({ what: 'event', kind: e.kind, event: e });
+    else setOpen({ what: 'line', line });
+  }
+}
+
+function Line({ line, timeZone, onPress }: { line: LogLine; timeZone: string; onPress: () => void }) {
+  const { met } = line;
+  const time = longDate(Date.parse(line.atUtc), timeZone).slice(-5);
+  return (
+    <Row onPress={onPress} name={`${time} ${line.title}`} style={{ alignItems: 'flex-start', minHeight: 44 }}>
+      <Type kind="small" style={{ width: 44, paddingTop: 2 }}>
+        {time}
+      </Type>
+      <View style={{ flex: 1, gap: 2 }} testID={`line-${line.kind}`}>
+        <Type kind="label">{line.title}</Type>
+        {line.details.slice(0, 3).map((d) => (
+          <Type key={d} kind="small">
+            {d}
+          </Type>
+        ))}
+        {line.details.length > 3 && <Type kind="small">{`and ${line.details.length - 3} more`}</Type>}
+        {met && (
+          <Type kind="small">
+            {`${met.before ? `${umol(met.before.peak)} → ` : ''}${umol(met.after.peak)} µmol, ${met.before ? `${mol(met.before.dli)} → ` : ''}${mol(met.after.dli)} mol a day`}
+          </Type>
+        )}
+      </View>
+      {met && (
+        <Type kind="strong" style={{ textAlign: 'right' }}>
+          {met.ratioBefore === null
+            ? times(met.ratioAfter)
+            : `${met.ratioBefore.toFixed(2)} → ${times(met.ratioAfter)}`}
+        </Type>
+      )}
+    </Row>
+  );
+}
+
+function byDay(lines: readonly LogLine[], timeZone: string): { date: string; lines: LogLine[] }[] {
+  const out: { date: string; lines: LogLine[] }[] = [];
+  for (const line of lines) {
+    const date = localDate(Date.parse(line.atUtc), timeZone);
+    const last = out.at(-1);
+    if (last?.date === date) last.lines.push(line);
+    else out.push({ date, lines: [line] });
+  }
+  return out;
+}

@@ -1,0 +1,136 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { activePlans } from '@/core/case/easePlan';
+import { type SignAdvice, signAdvice, SIGNS } from '@/core/case/signs';
+import { roseDaysAgo } from '@/core/case/timeline';
+import type { EasingPlan, Sign } from '@/core/case/types';
+import { stepRatio } from '@/core/easing/accustomed';
+import { setEvent } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { useAccustomed, useCalibration } from '@/state/light';
+import { run } from '@/state/session';
+import { useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { TextField } from '@/ui/Field';
+import { Note } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import type { PlanAct } from '../ease/PlanSheet';
+import { SpotChoice } from '../shared/SpotChoice';
+import { useWhen, WhenFields } from '../shared/When';
+
+export type Propose = { plan: EasingPlan; act: PlanAct; days: number };
+
+/** What was seen on a coral: one tap logs it, and what it says about the steps stands there at once. */
+export function SignSheet({
+  onClose,
+  onPlan,
+}: {
+  onClose: () => void;
+  /** opens a plan with what is proposed */
+  onPlan: (propose: Propose) => void;
+}) {
+  const { zone, bundle, spot, spotIndex } = useDesk();
+  const nowMs = useNowMs();
+  const cal = useCalibration(bundle, zone);
+  const accustomed = useAccustomed(zone, bundle, cal, nowMs);
+  const when = useWhen(zone.timeZone);
+  const [note, setNote] = useState('');
+  const [said, setSaid] = useState<{ sign: Sign; name: string; advice: SignAdvice } | null>(null);
+  const plan = activePlans(bundle.history, zone.id)[0] ?? null;
+  if (!spot)
+    return (
+      <Sheet title="What a coral shows" onClose={onClose}>
+        <Type>No coral is known here yet. Add one on Tank.</Type>
+      </Sheet>
+    );
+
+  const log = (sign: Sign) => {
+    const atUtc = when.instant();
+    if (atUtc === null) return;
+    const changes = accustomed?.changes ?? [];
+    const met = changes.at(-1)?.after[spotIndex];
+    const used = accustomed?.perSpot[spotIndex];
+    const advice = signAdvice(sign, {
+      roseDaysAgo: roseDaysAgo(changes, spotIndex, Date.parse(atUtc)),
+      ratio: met && used ? stepRatio(met, used).ratio : null,
+      easing: plan !== null,
+    });
+    const done = run(
+      setEvent(
+        { id: newId(), zoneId: zone.id, atUtc, note: note.trim(), kind: 'sign', spotId: spot.id, sign },
+        `${spot.name}: ${SIGNS[sign]}`,
+      ),
+    );
+    if (done) setSaid({ sign, name: spot.name, advice });
+  };
+
+  if (said) {
+    const { advice } = said;
+    const act: PlanAct | null =
+      advice.propose === 'hold' ? 'hold' : advice.propose === 'back' ? 'back' : null;
+    return (
+      <Sheet title={`${said.name}: ${SIGNS[said.sign]}`} onClose={onClose}>
+        <Type kind="sentence" testID="sign-advice">
+          {advice.words}
+        </Type>
+        {plan && act && (
+          <Button
+            label={act === 'hold' ? `Hold for ${advice.days} days` : 'Take a step back'}
+            kind="filled"
+            wide
+            testID="sign-act"
+            onPress={() => onPlan({ plan, act, days: advice.days })}
+          />
+        )}
+        {advice.propose === 'rescue' && (
+          <Button
+            label="What to do tonight"
+            kind="filled"
+            wide
+            testID="sign-rescue"
+            onPress={() => {
+              onClose();
+              router.navigate('/rescue');
+            }}
+          />
+        )}
+        <Note>
+          Light is one of many causes. Nutrients, flow, temperature, pests and neighbours show the same signs.
+          This is a planning aid, not veterinary advice.
+        </Note>
+        <Button label="Logged" wide onPress={onClose} testID="sign-done" />
+      </Sheet>
+    );
+  }
+  return (
+    <Sheet title="What a coral shows" onClose={onClose}>
+      <SpotChoice label="Which" spots={zone.spots} spotId={spot.id} />
+      <View style={{ gap: space.s }}>
+        {(Object.entries(SIGNS) as [Sign, string][]).map(([sign, label]) => (
+          <Button
+            key={sign}
+            label={label.charAt(0).toUpperCase() + label.slice(1)}
+            name={`${spot.name}: ${label}`}
+            wide
+            onPress={() => log(sign)}
+            testID={`sign-${sign}`}
+          />
+        ))}
+      </View>
+      <TextField
+        label="In your words"
+        value={note}
+        onChange={setNote}
+        hint="may stay empty"
+        testID="sign-note"
+      />
+      <WhenFields label="Seen" value={when} testID="sign" />
+    </Sheet>
+  );
+}

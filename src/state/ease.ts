@@ -1,0 +1,282 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+
+import type { Calibration } from '@/core/case/calibration';
+import { calibrationKey } from '@/core/case/calibration';
+import type { ClimbPlaces } from '@/core/case/climb';
+import type { EaseAnswer, EaseCourse, EaseQuestion } from '@/core/case/easePlan';
+import type { Rescue } from '@/core/case/rescue';
+import { atSetting, placeAt } from '@/core/case/settings';
+import { stepWords } from '@/core/case/stepWords';
+import type { EasingPlan, EasingStep, PlanDeed, RunningEntry, Zone } from '@/core/case/types';
+import { reckoner } from '@/workers/client';
+
+import { changePlan, type Command, entryOf, moveSpot, together } from './commands';
+import { newId } from './id';
+import { type Past, pastAt, pastKey } from './light';
+import { addDays, localDate, nowUtcIso, shortDate } from './time';
+
+const always = { staleTime: Infinity, gcTime: 5 * 60_000, networkMode: 'always', retry: 0 } as const;
+
+/** What the light is planned in: water, lamps, past. */
+export interface Situation {
+  zone: Zone;
+  past: Past;
+  cal: Calibration;
+  nowMs: number;
+}
+
+const situationKey = ({ zone, past, cal, nowMs }: Situation) => [
+  ...pastKey(past, zone),
+  past.history.plans.map((p) => [p.id, p.state, p.steps]),
+  calibrationKey(cal),
+  localDate(nowMs, zone.timeZone),
+];
+
+/** A change planned in the worker, with progress; what was there stands until the new one is. */
+export function useEase(
+  s: Situation,
+  question: EaseQuestion | null,
+): { answer: EaseAnswer | null; progress: number | null; error: string | null; stale: boolean } {
+  const [progress, setProgress] = useState(0);
+  const query = useQuery({
+    queryKey: ['ease', question, ...situationKey(s)],
+    queryFn: ({ signal }) => {
+      setProgress(0);
+      return reckoner().ease(
+        s.zone,
+        s.past.history,
+        s.past.log,
+        s.cal,
+        pastAt(s.past, s.zone, s.nowMs),
+        question!,
+        (share) => {
+          setProgress(share);
+          return !signal.aborted;
+        },
+      );
+    },
+    enabled: question !== null,
+    placeholderData: keepPreviousData,
+    ...always,
+  });
+  const fits = query.data && query.data.atOnce.ratios[0]?.length === s.zone.spots.length;
+  return {
+    answer: fits && question !== null ? query.data! : null,
+    progress: query.isFetching && question !== null ? progress : null,
+    error: query.error?.message ?? null,
+    stale: query.isPlaceholderData,
+  };
+}
+
+/** The coming weeks with what runs and the plans under way. */
+export function useForecast(s: Situation): EaseCourse | null {
+  const today = localDate(s.nowMs, s.zone.timeZone);
+  const query = useQuery({
+    queryKey: ['forecast', ...situationKey(s)],
+    queryFn: () =>
+      reckoner().forecast(s.zone, s.past.history, s.past.log, s.cal, pastAt(s.past, s.zone, s.nowMs), today),
+    placeholderData: keepPreviousData,
+    ...always,
+  });
+  return query.data && query.data.ratios[0]?.length === s.zone.spots.length ? query.data : null;
+}
+
+/** Tonight's cut. */
+export function useRescue(s: Situation, aim: number): { rescue: Rescue | null; error: string | null } {
+  const query = useQuery({
+    queryKey: ['rescue', aim, ...situationKey(s)],
+    queryFn: () =>
+      reckoner().rescue(s.zone, s.past.history, s.past.log, s.cal, pastAt(s.past, s.zone, s.nowMs), aim),
+    ...always,
+  });
+  return { rescue: query.data ?? null, error: query.error?.message ?? null };
+}
+
+/** Places a coral can climb through. */
+export function useClimb(s: Situation, spotId: string | null): ClimbPlaces | null {
+  const query = useQuery({
+    queryKey: ['climb', spotId, ...situationKey(s)],
+    queryFn: ({ signal }) =>
+      reckoner().climb(
+        s.zone,
+        s.past.history,
+        s.cal,
+        pastAt(s.past, s.zone, s.nowMs),
+        spotId!,
+        () => !signal.aborted,
+      ),
+    enabled: spotId !== null,
+    ...always,
+  });
+  return spotId === null ? null : (query.data ?? null);
+}
+
+export const doneSteps = (plan: EasingPlan): EasingStep[] => plan.steps.filter((x) => x.doneUtc !== null);
+export const openSteps = (plan: EasingPlan): EasingStep[] => plan.steps.filter((x) => x.doneUtc === null);
+/** The step a plan waits for, when that is due by a date. */
+export const dueStep = (plan: EasingPlan, today: string): EasingStep | null => {
+  const next = openSteps(plan)[0];
+  return plan.state === 'active' && next && next.date <= today ? next : null;
+};
+
+/** A plan asked for anew, from what is so today; until `start` what runs now stays, or the rung `meanwhile`. */
+export function anew(
+  plan: EasingPlan,
+  today: string,
+  start: string,
+  { ceiling = plan.ceiling, meanwhile }: { ceiling?: number; meanwhile?: number } = {},
+): EaseQuestion {
+  const open = openSteps(plan);
+  const now = doneSteps(plan).at(-1)?.setting;
+  const { schedule } = plan;
+  const again = (): EasingPlan['schedule'] => {
+    switch (schedule.kind) {
+      case 'few':
+        return { ...schedule, changes: Math.max(1, open.length) };
+      case 'line': {
+        const from = now ?? schedule.fromShare;
+        const left = schedule.fromShare < 1 ? (1 - from) / (1 - schedule.fromShare) : 0;
+        return { kind: 'line', fromShare: from, days: Math.max(1, Math.round(schedule.days * left)) };
+      }
+      default:
+        return schedule;
+    }
+  };
+  return {
+    planId: plan.id,
+    targets: plan.targets,
+    from: plan.from,
+    method: plan.method,
+    raiseCm: plan.raiseCm,
+    climb: plan.climb,
+    schedule: again(),
+    ceiling,
+    today,
+    start,
+    ...(meanwhile === undefined ? {} : { meanwhile }),
+  };
+}
+
+/** Steps still to come out of an answer; a rung that is lit already is no step. */
+export const comingSteps = (answer: EaseAnswer, now: number | undefined): EasingStep[] =>
+  answer.steps
+    .filter((x, i) => !(i === 0 && now !== undefined && Math.abs(x.setting - now) < 1e-9))
+    .map(({ date, setting }) => ({ date, setting, doneUtc: null }));
+
+/** What a rung of a plan types in. */
+export const entriesAt = (
+  plan: Pick<EasingPlan, 'id' | 'zoneId' | 'targets' | 'from' | 'method' | 'raiseCm' | 'climb'>,
+  setting: number,
+  atUtc: string,
+  rise?: RunningEntry['rise'],
+): RunningEntry[] =>
+  plan.method === 'places'
+    ? []
+    : atSetting(plan, setting).map((t) =>
+        entryOf(t, {
+          id: newId(),
+          zoneId: plan.zoneId,
+          atUtc,
+          planId: plan.id,
+          ...(rise ? { rise } : {}),
+        }),
+      );
+
+/** The move that a rung of a climb is; nothing for other plans. */
+function moveAt(zone: Zone, plan: EasingPlan, setting: number, atUtc: string): Command[] {
+  const place = placeAt(plan, setting);
+  const spot = zone.spots.find((s) => s.id === plan.climb?.spotId);
+  if (plan.method !== 'places' || !place || !spot) return [];
+  const { xCm, yCm, depthCm, openShare } = place;
+  return [moveSpot(zone.id, { ...spot, xCm, yCm, depthCm, openShare }, { id: newId(), atUtc })];
+}
+
+const deed = (what: PlanDeed['what'], words: string): PlanDeed => ({
+  id: newId(),
+  atUtc: nowUtcIso(),
+  what,
+  words,
+});
+
+/** A step done: typed in, and the plan goes on with what is still to come. */
+export function stepDone(
+  zone: Zone,
+  plan: EasingPlan,
+  coming: readonly EasingStep[],
+  atUtc: string,
+): Command {
+  const [step, ...rest] = coming;
+  if (!step) throw new Error('no step is planned');
+  const done = doneSteps(plan);
+  const words = `Step ${done.length + 1} of ${done.length + coming.length} of ${plan.name}: ${stepWords(plan, step.setting)}`;
+  const late = step.date < localDate(Date.parse(atUtc), zone.timeZone);
+  return together(
+    words,
+    ...moveAt(zone, plan, step.setting, atUtc),
+    changePlan(
+      plan.id,
+      deed(
+        rest.length === 0 ? 'finished' : 'step',
+        `${words}${late ? `, due ${shortDate(step.date)}` : ''}.`,
+      ),
+      {
+        steps: [...done, { ...step, doneUtc: atUtc }, ...rest],
+        state: rest.length === 0 ? 'finished' : 'active',
+      },
+      entriesAt(plan, step.setting, atUtc),
+    ),
+  );
+}
+
+/** Goes on later, more slowly, or from a step back, with steps planned anew. */
+export function goOn(
+  zone: Zone,
+  plan: EasingPlan,
+  what: 'held' | 'back' | 'slower' | 'resumed' | 'replanned',
+  words: string,
+  coming: readonly EasingStep[],
+  change: { ceiling?: number; backTo?: number } = {},
+): Command {
+  const atUtc = nowUtcIso();
+  const { backTo } = change;
+  const done: EasingStep[] =
+    backTo === undefined
+      ? doneSteps(plan)
+      : [
+          ...doneSteps(plan),
+          { date: localDate(Date.parse(atUtc), zone.timeZone), setting: backTo, doneUtc: atUtc },
+        ];
+  return together(
+    words,
+    ...(backTo === undefined ? [] : moveAt(zone, plan, backTo, atUtc)),
+    changePlan(
+      plan.id,
+      deed(what, `${plan.name}: ${words}.`),
+      {
+        steps: [...done, ...coming],
+        state: 'active',
+        ...(change.ceiling === undefined ? {} : { ceiling: change.ceiling }),
+      },
+      backTo === undefined ? [] : entriesAt(plan, backTo, atUtc),
+    ),
+  );
+}
+
+export const pausePlan = (plan: EasingPlan): Command =>
+  changePlan(plan.id, deed('paused', `${plan.name}: paused.`), { state: 'paused' });
+export const stopPlan = (plan: EasingPlan): Command =>
+  changePlan(plan.id, deed('stopped', `${plan.name}: stopped; what runs now stays.`), { state: 'stopped' });
+
+/** The setting one step below the present one. */
+export function stepBelow(plan: EasingPlan): number | null {
+  const settings = doneSteps(plan).map((x) => x.setting);
+  const now = settings.at(-1);
+  if (now === undefined) return null;
+  const lower = settings.filter((x) => x < now - 1e-9);
+  return lower.length > 0 ? Math.max(...lower) : null;
+}
+
+/** A day of rest after a step back. Mark: rule of thumb. */
+export const REST_DAYS = 7;
+export const dayAfter = (date: string, days: number): string => addDays(date, days);

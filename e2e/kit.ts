@@ -66,7 +66,10 @@ export async function press(target: Locator): Promise<void> {
 }
 
 /** Goes to a place by its tab. */
-export async function go(page: Page, place: 'Today' | 'Mix' | 'Day' | 'Tank' | 'Case'): Promise<void> {
+export async function go(
+  page: Page,
+  place: 'Today' | 'Mix' | 'Day' | 'Tank' | 'Log' | 'Case',
+): Promise<void> {
   if (place === 'Case' && test.info().project.use.hasTouch)
     await press(page.getByRole('button', { name: /^Case/ }));
   else await press(page.getByRole('tab', { name: place, exact: true }));

@@ -110,15 +110,19 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await type(page, 'cap', '60');
   await saved(page);
 
-  // the sheet: not safe at once, so dated steps
+  // the sheet: not safe at once, so it is eased in, by dated steps
   await press(page.getByRole('button', { name: /^The sheet/ }));
   await expect(page.getByTestId('sheet-cap')).toHaveText('Cap 60 %');
   await expect(page.getByTestId('safety')).toContainText(/Ease this in: Green finger/);
-  const steps = page.getByTestId('cap-steps').locator('> div');
-  expect(await steps.count()).toBeGreaterThan(3);
-  await expect(steps.first()).toContainText('Tue 24 Nov');
-  await expect(steps.last()).toContainText('60 %');
-  await press(page.getByTestId('typed-step'));
+  await press(page.getByTestId('to-ease'));
+  await expect(page.getByTestId('ease-sentence')).toContainText(/Made at once, Green finger would get/);
+  await expect(page.getByTestId('step-3')).toContainText('cap');
+  await expect(page.getByTestId('ease-steps')).toContainText('Tue 24 Nov');
+  for (const i of [0, 1, 2]) {
+    const question = page.getByTestId(`high-${i}`);
+    if (await question.isVisible()) await press(question);
+  }
+  await press(page.getByTestId('start-plan'));
 
   // Today agrees, and still does after a reload
   await expect(page.getByTestId('today-sentence')).toContainText(
@@ -126,18 +130,19 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   );
   const now = await figure(page.getByTestId('now-umol'));
   expect(now).toBeGreaterThan(0);
-  await expect(page.getByTestId('easing-step')).toContainText(/Easing in: cap \d+ %/);
+  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of \d+ on \w+ \d+ Nov: cap \d+ %/);
   await saved(page);
   await page.reload();
   await expect(page.getByTestId('now-umol')).toHaveText(String(now));
   await expect(page.getByTestId('today-sentence')).toContainText('as typed in today');
 
-  // the next cap step comes due and is typed in
+  // the next step comes due and is typed in
   await page.clock.setFixedTime(new Date(NOW.getTime() + 2 * 86_400_000));
   await page.reload();
   const before2 = await figure(page.getByTestId('now-umol'));
   await press(page.getByTestId('due'));
-  await press(page.getByTestId('typed-cap'));
+  await expect(page.getByTestId('plan-preview')).toBeVisible();
+  await press(page.getByTestId('plan-keep'));
   await expect.poll(() => figure(page.getByTestId('now-umol'))).toBeGreaterThan(before2);
   await press(page.getByTestId('undo'));
   await page.clock.setFixedTime(NOW);

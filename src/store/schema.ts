@@ -465,9 +465,8 @@ export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
   referencesHold,
 );
 
-const runnable = {
-  groupId: id,
-  groupName: name,
+const ofGroup = { groupId: id, groupName: name };
+const typed = {
   lampKind,
   lamps: list(hungLamp, 1),
   threads: runningThreads,
@@ -487,8 +486,8 @@ const plan: v.GenericSchema<unknown, EasingPlan> = v.object({
   zoneId: id,
   name,
   createdUtc: instant,
-  targets: list(v.object(runnable)),
-  from: list(v.object(runnable)),
+  targets: list(v.object({ ...ofGroup, ...typed })),
+  from: list(v.object({ ...ofGroup, ...typed })),
   method: v.picklist(
     ['cap', 'hours', 'circuits', 'height', 'blend', 'places'],
     'is no way of easing known here',
@@ -544,11 +543,10 @@ export const historySchema: v.GenericSchema<unknown, HistoryDoc> = v.object({
     v.object({
       id,
       zoneId: id,
-      groupId: runnable.groupId,
-      groupName: runnable.groupName,
+      ...ofGroup,
       atUtc: instant,
       sure: v.literal('typedIn'),
-      ...runnable,
+      ...typed,
       easingShare: share,
       usedTo: truth,
       planId: v.optional(id),

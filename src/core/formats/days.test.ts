@@ -2,9 +2,11 @@ import * as fc from 'fast-check';
 import ICAL from 'ical.js';
 
 import { formatTime } from '../day/clock';
-import { onOffCalendar } from './calendar';
+import { easingCalendar, onOffCalendar } from './calendar';
 import type { LampTable } from '../case/table';
+import type { LogLine } from '../case/timeline';
 import { parseDayCsv } from './dayCsv';
+import { logCsv } from './logCsv';
 import { sheetCsv } from './sheetText';
 import { FileProblem } from './table';
 
@@ -148,4 +150,48 @@ describe('clocks as a calendar, read back by another library', () => {
       if (day.toString().startsWith('2026-12')) expect(offset).toBe(1);
     }
   });
+});
+
+test('steps of an easing in as whole-day events with their numbers, read back by another library', () => {
+  const text = easingCalendar({
+    title: 'Cap 40 % → 80 %, Display',
+    id: 'case-zone',
+    nowMs: Date.UTC(2026, 10, 24),
+    steps: [
+      { date: '2026-11-24', title: 'Step 1 of 2: cap 52 %', text: 'Copper table: 163 µmol; no coral above 1.30 ×, so far' },
+      { date: '2026-12-01', title: 'Step 2 of 2: Panels cap 80 %, Bar cap 50 %', text: 'x'.repeat(200) },
+    ],
+  });
+  const events = new ICAL.Component(ICAL.parse(text))
+    .getAllSubcomponents('vevent')
+    .map((e) => new ICAL.Event(e));
+  expect(events.map((e) => [e.startDate.toString(), e.startDate.isDate, e.summary])).toEqual([
+    ['2026-11-24', true, 'Step 1 of 2: cap 52 %'],
+    ['2026-12-01', true, 'Step 2 of 2: Panels cap 80 %, Bar cap 50 %'],
+  ]);
+  expect(events[0]!.description).toBe('Copper table: 163 µmol; no coral above 1.30 ×, so far');
+  expect(events[1]!.description).toHaveLength(200);
+  expect(new Set(events.map((e) => e.uid)).size).toBe(2);
+});
+
+test('the log as CSV: oldest first, figures before and after, nothing a spreadsheet would run', () => {
+  const line = (id: string, title: string): LogLine => ({
+    id,
+    atUtc: `2026-11-2${id}T10:00:00.000Z`,
+    kind: 'light',
+    title,
+    details: ['a', 'b, c'],
+    met: {
+      before: id === '1' ? null : { dli: 4, peak: 200 },
+      after: { dli: 5, peak: 250 },
+      ratioBefore: id === '1' ? null : 1,
+      ratioAfter: Infinity,
+    },
+    event: null,
+  });
+  const rows = logCsv([line('2', '=cmd()'), line('1', 'Panels, "first"')], 'Moss').trim().split('\r\n');
+  expect(rows[0]).toContain('peak before at Moss (µmol)');
+  expect(rows[1]).toBe('2026-11-21T10:00:00.000Z,light,"Panels, ""first""","a; b, c",,250.0,,5.000,,');
+  expect(rows[2]).toContain(",'=cmd(),");
+  expect(rows[2]).toContain(',200.0,250.0,4.000,5.000,1.000,');
 });

@@ -58,14 +58,13 @@ export function useEaseQuestion(desk: Desk, s: Situation, c: EaseChoices) {
   const today = localDate(s.nowMs, zone.timeZone);
   const entries = runningAt(bundle.history, zone, nowUtc);
   const changed = zone.groups
-    .map((group) => ({
-      group,
-      changes: differences(
-        doc,
+    .map((group) => {
+      const running = entries.find((e) => e.groupId === group.id);
+      return {
         group,
-        entries.find((e) => e.groupId === group.id),
-      ),
-    }))
+        changes: running ? differences(doc, group, running) : [`${group.name} lit for the first time`],
+      };
+    })
     .filter((x) => x.changes.length > 0 && x.group.threads.length > 0);
   const of: Of = c.of ?? (changed.length > 0 && !c.coral ? 'draft' : 'running');
   const climb = useClimb(s, c.coral && entries.length > 0 ? c.coral.id : null);

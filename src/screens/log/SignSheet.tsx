@@ -10,7 +10,7 @@ import { stepRatio } from '@/core/easing/accustomed';
 import { setEvent } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { useAccustomed, useCalibration } from '@/state/light';
+import { type Accustomed, useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
@@ -23,6 +23,22 @@ import { Type } from '@/ui/Type';
 import type { PlanAct } from '../ease/PlanSheet';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useWhen, WhenFields } from '../shared/When';
+
+/** What a sign says, from the light the coral met. */
+function adviceOn(
+  { changes, perSpot }: Accustomed,
+  said: { sign: Sign; atUtc: string },
+  spot: number,
+  easing: boolean,
+): SignAdvice {
+  const met = changes.at(-1)?.after[spot];
+  const used = perSpot[spot];
+  return signAdvice(said.sign, {
+    roseDaysAgo: roseDaysAgo(changes, spot, Date.parse(said.atUtc)),
+    ratio: met && used ? stepRatio(met, used).ratio : null,
+    easing,
+  });
+}
 
 export type Propose = { plan: EasingPlan; act: PlanAct; days: number };
 
@@ -41,7 +57,7 @@ export function SignSheet({
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const when = useWhen(zone.timeZone);
   const [note, setNote] = useState('');
-  const [said, setSaid] = useState<{ sign: Sign; name: string; advice: SignAdvice } | null>(null);
+  const [said, setSaid] = useState<{ sign: Sign; atUtc: string } | null>(null);
   const plan = activePlans(bundle.history, zone.id)[0] ?? null;
   if (!spot)
     return (
@@ -53,29 +69,27 @@ export function SignSheet({
   const log = (sign: Sign) => {
     const atUtc = when.instant();
     if (atUtc === null) return;
-    const changes = accustomed?.changes ?? [];
-    const met = changes.at(-1)?.after[spotIndex];
-    const used = accustomed?.perSpot[spotIndex];
-    const advice = signAdvice(sign, {
-      roseDaysAgo: roseDaysAgo(changes, spotIndex, Date.parse(atUtc)),
-      ratio: met && used ? stepRatio(met, used).ratio : null,
-      easing: plan !== null,
-    });
     const done = run(
       setEvent(
         { id: newId(), zoneId: zone.id, atUtc, note: note.trim(), kind: 'sign', spotId: spot.id, sign },
         `${spot.name}: ${SIGNS[sign]}`,
       ),
     );
-    if (done) setSaid({ sign, name: spot.name, advice });
+    if (done) setSaid({ sign, atUtc });
   };
 
   if (said) {
-    const { advice } = said;
+    const advice = accustomed ? adviceOn(accustomed, said, spotIndex, plan !== null) : null;
+    if (!advice)
+      return (
+        <Sheet title={`${spot.name}: ${SIGNS[said.sign]}`} onClose={onClose}>
+          <Type role="status">Logged. Looking at what the light did …</Type>
+        </Sheet>
+      );
     const act: PlanAct | null =
       advice.propose === 'hold' ? 'hold' : advice.propose === 'back' ? 'back' : null;
     return (
-      <Sheet title={`${said.name}: ${SIGNS[said.sign]}`} onClose={onClose}>
+      <Sheet title={`${spot.name}: ${SIGNS[said.sign]}`} onClose={onClose}>
         <Type kind="sentence" testID="sign-advice">
           {advice.words}
         </Type>

@@ -32,6 +32,14 @@ const begin = async (page: Page, who: string) => {
   await page.getByTestId('walk').click();
   await page.getByText(/The model expects \d/).waitFor();
 };
+const lampMore = async (page: Page) => {
+  await page.getByRole('button', { name: /Hang one more/ }).click();
+  await page.getByTestId('lamp-x').fill('75');
+  await page.getByTestId('keep-lamp').click();
+  await page.getByRole('tab', { name: 'Day', exact: true }).click();
+  await page.getByRole('button', { name: 'Ease it in' }).click();
+  await page.getByTestId('start-plan').waitFor();
+};
 const SHOTS: Shot[] = [
   { name: 'today-phone', path: '/', size: 'phone' },
   { name: 'today-night-phone', path: '/', size: 'phone', dark: true },
@@ -56,23 +64,56 @@ const SHOTS: Shot[] = [
   },
   { name: 'patterns-wide', path: '/patterns', size: 'wide' },
   {
-    name: 'fit-wide',
-    path: '/fit',
+    name: 'ease-wide',
+    path: '/case',
     size: 'wide',
     before: async (page) => {
-      await page.getByRole('button', { name: 'Four whole-hour slots' }).click();
-      await page.getByTestId('fit-day').click();
-      await page.getByTestId('fitted').waitFor();
+      await lampMore(page);
+      await page.getByRole('radio', { name: 'And at once' }).click();
+      await page.getByRole('img', { name: /^Step ratio/ }).scrollIntoViewIfNeeded();
     },
   },
   {
-    name: 'around-phone',
-    path: '/around',
+    name: 'log-phone',
+    path: '/case',
     size: 'phone',
     before: async (page) => {
-      await page.getByTestId('add-interlude').click();
-      await page.getByTestId('moon-on').click();
-      await page.getByTestId('moon-said').scrollIntoViewIfNeeded();
+      await lampMore(page);
+      for (const i of [0, 1, 2]) await page.getByTestId(`high-${i}`).click();
+      await page.getByTestId('start-plan').click();
+      await page.getByTestId('easing-step').waitFor();
+      await page.clock.setFixedTime(new Date(NOW.getTime() + 5 * 86_400_000));
+      await page.reload();
+      await page.getByTestId('due').click();
+      await page.getByTestId('plan-preview').waitFor();
+      await page.getByTestId('plan-keep').click();
+      await page.clock.setFixedTime(new Date(NOW.getTime() + 7 * 86_400_000));
+      await page.reload();
+      await page.getByRole('tab', { name: 'Log', exact: true }).click();
+      await page.getByTestId('log-lens').click();
+      await page.getByTestId('keep-event').click();
+      await page.getByRole('tab', { name: 'Log', exact: true }).click();
+      await page.getByTestId('log-sign').click();
+      await page.getByTestId('sign-newColour').click();
+      await page.getByTestId('sign-done').click();
+    },
+  },
+  {
+    name: 'rescue-phone',
+    path: '/day',
+    size: 'phone',
+    before: async (page) => {
+      await page.getByTestId('cap').fill('100');
+      await page.getByTestId('cap').press('Enter');
+      for (const time of ['10:30', '19:00']) {
+        await page.getByRole('slider', { name: `Thread at ${time}` }).focus();
+        for (let i = 0; i < 7; i += 1) await page.keyboard.press('Shift+ArrowUp');
+      }
+      await page.getByRole('button', { name: /^The sheet/ }).click();
+      await page.getByTestId('typed-all').click();
+      await page.getByTestId('today-rescue').click();
+      await page.getByTestId('rescue-back').waitFor();
+      await page.getByTestId('darker').waitFor();
     },
   },
   { name: 'tank-phone', path: '/tank', size: 'phone', before: charted },
@@ -114,7 +155,6 @@ const SHOTS: Shot[] = [
       await page.waitForTimeout(1500);
     },
   },
-  { name: 'lamps-phone', path: '/lamps', size: 'phone' },
   {
     name: 'compare-wide',
     path: '/compare?with=plate.demo-noon,lamp.lib-nine,lamp.lib-tubes',
@@ -167,7 +207,9 @@ const browser = await chromium.launch({
   executablePath,
   args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu'],
 });
-for (const shot of SHOTS) await shoot(browser, `http://127.0.0.1:${port}`, shot);
+const only = process.argv[2];
+for (const shot of SHOTS.filter((s) => !only || s.name === only))
+  await shoot(browser, `http://127.0.0.1:${port}`, shot);
 await browser.close();
 server.close();
 server.closeAllConnections();

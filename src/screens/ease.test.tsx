@@ -1,4 +1,4 @@
-import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 
 import { runnable } from '@/core/case/runnable';
 import type { EasingPlan, RunningEntry } from '@/core/case/types';

@@ -1,7 +1,6 @@
 import { civilDay, type CivilDay, dayNumber, minuteOnDay } from '../day/wallClock';
 import { interludesOn } from '../day/extras';
-import { riseShare } from './lit';
-import { entriesOf } from './lit';
+import { entriesOf, riseShare } from './lit';
 import type { HistoryDoc, LogDoc, LogEvent, Place, RunningEntry, Zone } from './types';
 
 /** What determines the light of a zone at an instant. */

@@ -39,14 +39,21 @@ export function methodProblem(plan: Eased): string | null {
         ? null
         : 'only lamps with several circuits can come on one circuit after the other';
     case 'blend': {
-      const same = targets.every((t) => {
+      const goesOver = targets.every((t) => {
         const old = from.find((f) => f.groupId === t.groupId);
-        const same = (k: Runnable) => !switched(k) && k.lampKind.controller.capMeans === 'multiplies';
-        return old && old.lampKind.id === t.lampKind.id && same(old) && same(t);
+        const plain = (k: Runnable) => !switched(k) && k.lampKind.controller.capMeans === 'multiplies';
+        return (
+          old &&
+          old.lampKind.id === t.lampKind.id &&
+          plain(old) &&
+          plain(t) &&
+          // a lamp more would be there whole from the first day
+          JSON.stringify(old.lamps) === JSON.stringify(t.lamps)
+        );
       });
-      return same
+      return goesOver
         ? null
-        : 'only a lamp that dims, ran another day before and multiplies by its cap can go over from one day to the other';
+        : 'only the same lamps, dimming and with a cap that multiplies, can go over from the day they ran to another';
     }
     case 'places':
       return plan.climb && plan.climb.places.length > 1 ? null : 'no darker place is known for this coral';

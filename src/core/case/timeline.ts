@@ -141,6 +141,7 @@ export function timeline(
 /** Days since the light of a spot last rose by more than 2 %; null when it never did. */
 export function roseDaysAgo(changes: readonly MetChange[], spot: number, nowMs: number): number | null {
   const rose = changes.findLast((c) => {
+    if (Date.parse(c.atUtc) > nowMs) return false;
     const [before, after] = [c.before?.[spot], c.after[spot]];
     return before && after && (after.dli > before.dli * 1.02 || after.peak > before.peak * 1.02);
   });

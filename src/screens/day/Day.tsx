@@ -324,6 +324,11 @@ const SNAPS = [1, 5, 15, 60] as const;
 type Snap = (typeof SNAPS)[number];
 const LINKS = [
   {
+    href: '/ease',
+    label: 'Ease it in',
+    about: 'this change in steps that no coral minds, by cap, hours, height or mixture',
+  },
+  {
     href: '/patterns',
     label: 'Patterns',
     about: 'ways to shape a day, at equal light; move the beauty, keep the dose',

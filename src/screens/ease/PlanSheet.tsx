@@ -69,14 +69,19 @@ export function PlanSheet({
   const below = stepBelow(plan);
   const slower = slowerCeiling(plan.ceiling);
   const late = due ? daysBetween(due.date, today) : 0;
-  const start =
-    act === 'hold'
-      ? dayAfter(today, days)
-      : act === 'back'
-        ? dayAfter(today, REST_DAYS)
-        : act === 'slower'
-          ? dayAfter(today, 1)
-          : today;
+  const next = open[0]?.date ?? today;
+  const soonest = next > today ? next : today;
+  const start = {
+    hold: dayAfter(soonest, days),
+    back: dayAfter(today, REST_DAYS),
+    slower: soonest > today ? soonest : dayAfter(today, 1),
+    // few changes keep their days
+    replan: plan.schedule.kind === 'few' ? soonest : today,
+    done: today,
+    resume: today,
+    pause: today,
+    stop: today,
+  }[act];
   const asks =
     act === 'hold' ||
     act === 'back' ||
@@ -241,7 +246,7 @@ export function PlanSheet({
       )}
       {act === 'hold' && (
         <NumberField
-          label="Nothing rises for"
+          label="The next step waits longer, by"
           value={days}
           low={1}
           high={90}

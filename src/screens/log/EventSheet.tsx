@@ -35,6 +35,7 @@ export function EventSheet({
   event,
   onClose,
   onLight,
+  onOutage,
 }: {
   kind: Entered;
   /** an entry that is changed */
@@ -42,6 +43,8 @@ export function EventSheet({
   onClose: () => void;
   /** the light rose by it */
   onLight?: () => void;
+  /** light was missed by it */
+  onOutage?: () => void;
 }) {
   const { zone } = useDesk();
   const zoneTime = zone.timeZone;
@@ -85,7 +88,10 @@ export function EventSheet({
           if (toUtc <= atUtc)
             return setError({ field: 'to', words: 'It came back after it went: give a later time.' });
         }
-        if (commit({ ...base, kind, toUtc, groupIds: who === 'all' ? null : [who] })) onClose();
+        if (commit({ ...base, kind, toUtc, groupIds: who === 'all' ? null : [who] })) {
+          onClose();
+          onOutage?.();
+        }
         return;
       }
       case 'carbon': {

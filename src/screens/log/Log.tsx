@@ -73,6 +73,7 @@ export function Log() {
   const plans = bundle.history.plans.filter(
     (p) => p.zoneId === zone.id && (p.state === 'active' || p.state === 'paused'),
   );
+  const running = plans.find((p) => p.state === 'active');
   const propose = ({ plan, act, days: n }: Propose) => setOpen({ what: 'plan', plan, act, days: n });
 
   return (
@@ -188,6 +189,8 @@ export function Log() {
           event={open.event}
           onClose={close}
           onLight={bundle.history.entries.length > 0 ? toRisen : undefined}
+          // the rest of a plan is planned from what the corals are used to after it
+          onOutage={running ? () => setOpen({ what: 'plan', plan: running, act: 'replan' }) : undefined}
         />
       )}
       {open?.what === 'plan' && (

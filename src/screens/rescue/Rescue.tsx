@@ -6,7 +6,7 @@ import { stepLines } from '@/core/case/stepWords';
 import { runnable } from '@/core/case/runnable';
 import { livesByLight } from '@/core/case/types';
 import { runningAt } from '@/core/case/lit';
-import { DISASTER } from '@/core/easing/accustomed';
+import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';
 import { entryOf, startPlan, together, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';
@@ -130,8 +130,8 @@ export function Rescue() {
                 ? `It could not be reckoned: ${error}.`
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
-                  : !cut
-                    ? `Nobody gets more than ${times(worst.ratio)} what it is used to: nothing needs cutting for its light.`
+                  : !cut || worst.ratio <= CEILINGS.usual
+                    ? `Nobody gets more than ${times(worst.ratio)} what it is used to: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
                     : `${zone.spots[worst.i]!.name} gets ${times(worst.ratio)} what it is used to${worst.ratio > DISASTER ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
         </Type>
       }

@@ -5,6 +5,7 @@ import { bandUnder, brightestLevels, dayAt } from '@/core/case/light';
 import { type FoundPlaces, placesFor, type Standing, STANDING_WORDS, standingSure } from '@/core/case/places';
 import type { SpotSafety } from '@/core/case/safety';
 import { livesByLight, type Spot, wantsOf, type Wants } from '@/core/case/types';
+import { CEILINGS } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';
 import { moveSpot } from '@/state/commands';
 import { newId } from '@/state/id';
@@ -115,6 +116,14 @@ export function Corals({ desk, light, judged, safety, found, onEdit, onFound }: 
         {spot && (
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
             <Button label={`Edit ${spot.name}`} onPress={() => onEdit(spot)} testID="edit-spot" />
+            {(safety.find((x) => zone.spots[x.spot]?.id === spot.id)?.ratio ?? 0) > CEILINGS.gentle && (
+              <Button
+                label="Ease it in"
+                name={`Ease ${spot.name} in`}
+                onPress={() => router.navigate(`/ease?of=running&coral=${encodeURIComponent(spot.id)}`)}
+                testID="ease-coral"
+              />
+            )}
             {wants && (
               <Button
                 label="Where could it go?"

@@ -18,6 +18,7 @@ import { Type } from '@/ui/Type';
 
 import { HungLampSheet, SpotSheet } from '../case/PlaceSheets';
 import { HangingCautions } from '../shared/Cautions';
+import { Ahead } from '../shared/Ahead';
 import { inWords } from '../shared/words';
 import { ChartChoices } from './ChartChoices';
 import { Charts } from './Charts';
@@ -93,6 +94,7 @@ export function Tank() {
               found={found}
               onFound={setFound}
             />
+            {safety.length > 0 && <Ahead zone={zone} past={desk.bundle} cal={light.cal} nowMs={nowMs} />}
             <EvennessSection desk={desk} light={light} />
           </>
         )

@@ -27,7 +27,7 @@ import { Balance } from '@/pieces/Balance';
 import { DayLine } from '@/pieces/DayLine';
 import { Strip } from '@/pieces/Strip';
 import { type Desk, runningOf, useDesk } from '@/state/desk';
-import { doneSteps, dueStep, openSteps, useForecast } from '@/state/ease';
+import { doneSteps, dueStep, openSteps } from '@/state/ease';
 import { useAccustomed, useCalibration, useLight, useSoFar } from '@/state/light';
 import {
   addDays,
@@ -51,11 +51,12 @@ import { LightPending } from '../shared/LightPending';
 import { Look } from '../shared/Look';
 import { useScene } from '../shared/scene';
 import { ReadingSheet } from '../shared/ReadingSheet';
+import { Ahead } from '../shared/Ahead';
 import { SpotChoice } from '../shared/SpotChoice';
 import { basisAt, mol, percent, times, umol, watts } from '../shared/words';
 import { type PlanAct, PlanSheet } from '../ease/PlanSheet';
 import { SignSheet } from '../log/SignSheet';
-import { aheadWords, todaySentence } from './sentence';
+import { todaySentence } from './sentence';
 
 const useStyles = themed((p) => ({
   parts: { flexDirection: 'row', gap: 3, height: 3 },
@@ -131,7 +132,7 @@ export function Today() {
                     </Row>
                   ))}
                 </View>
-                <Ahead desk={desk} calibration={calibration} nowMs={nowMs} />
+                <Ahead zone={zone} past={bundle} cal={calibration} nowMs={nowMs} />
                 <Type kind="small">
                   Today’s light against what each coral is used to; the long mark is 1, the short one 1.3
                   (rule of thumb).
@@ -345,18 +346,6 @@ function SoFar({ desk, light, groups, calibration, nowMs, entries, latest }: SoF
           : `${still} ${still === 1 ? 'day' : 'days'} without a change.${still < 60 ? ' Hold still: colour answers over weeks, not days.' : ''}`}
       </Type>
     </Section>
-  );
-}
-
-/** The coming weeks in a sentence: what runs, and the steps still to come. */
-function Ahead({ desk, calibration, nowMs }: { desk: Desk; calibration: Calibration; nowMs: number }) {
-  const { zone, bundle } = desk;
-  const course = useForecast({ zone, past: bundle, cal: calibration, nowMs });
-  if (!course) return null;
-  return (
-    <Type kind="label" testID="ahead">
-      {aheadWords(course, zone, localDate(nowMs, zone.timeZone))}
-    </Type>
   );
 }
 

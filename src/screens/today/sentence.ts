@@ -1,31 +1,7 @@
-import type { EaseCourse } from '@/core/case/easePlan';
 import type { SpotSafety } from '@/core/case/safety';
-import { livesByLight, type Zone } from '@/core/case/types';
 import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
-import { shortDate } from '@/state/time';
 
-import { inWords, plural, times } from '../shared/words';
-
-/** The coming weeks: what rises, when everybody is used to it. */
-export function aheadWords(course: EaseCourse, zone: Zone, today: string): string {
-  const { worst, ratios } = course;
-  const spots = zone.spots.flatMap((s, i) => (livesByLight(s) ? [i] : []));
-  if (spots.length === 0) return '';
-  const days = spots.map((s) => ({ s, d: course.settled[s] ?? null }));
-  const last = days.reduce((a, b) => ((b.d ?? Infinity) > (a.d ?? Infinity) ? b : a));
-  const name = zone.spots[last.s]!.name;
-  const used =
-    last.d === 0
-      ? 'Everybody stays used to this light in the coming weeks.'
-      : last.d === null
-        ? `${name} is not used to its light within six weeks.`
-        : `In ${plural(last.d, 'day')} the last of them, ${name}, is used to it.`;
-  const now = Math.max(...spots.map((s) => ratios[0]![s]!));
-  // a step still to come that is larger than today's is worth a word
-  return worst.ratio > now * 1.02 && worst.date > today
-    ? `At most ${times(worst.ratio)} on ${shortDate(worst.date)} at ${zone.spots[worst.spot]!.name}. ${used}`
-    : used;
-}
+import { inWords, times } from '../shared/words';
 
 /** Today in one sentence a person would say. */
 export function todaySentence(input: {

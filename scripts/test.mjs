@@ -38,7 +38,7 @@ try {
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
 
-  // jest keeps one core busy, types and lint the other
+  // jest keeps one core busy; types, lint and the build the other
   await Promise.all([
     (async () => {
       await step('types', async () => {
@@ -46,6 +46,10 @@ try {
         return asCount(await run(bin('tsc'), ['--noEmit']));
       });
       await step('lint', async () => asCount(await run(bin('eslint'), ['.', '--max-warnings', '0'])));
+      await step('build', async () => {
+        await ensureExport();
+        return { passed: 1, failed: 0 };
+      });
     })(),
     step('unit', async () => {
       const code = await run(bin('jest'), ['--json', '--outputFile=test-results/unit.json', '--silent']);
@@ -55,10 +59,6 @@ try {
       }));
     }),
   ]);
-  await step('build', async () => {
-    await ensureExport();
-    return { passed: 1, failed: 0 };
-  });
   await step('end to end', async () => {
     const code = await run(bin('playwright'), ['test'], { env: { CHROMIUM_PATH: chromium } });
     return counted(code, 'e2e.json', ({ stats }) => ({

@@ -77,8 +77,6 @@ export interface EaseAnswer {
   itself: { fromShare: number; days: number } | null;
   /** a peak that hours cannot ease: the largest ratio by peak when the lamps come on */
   peak: SpotRatio | null;
-  /** plans of the same water under way meanwhile */
-  overlaps: string[];
 }
 
 /** How near to its light a coral counts as used to it. */
@@ -277,10 +275,7 @@ export function* easeSteps(
     judge === 'dli'
       ? peaks.reduce<SpotRatio | null>((w, p) => (w && w.ratio >= p.ratio ? w : p), null)
       : null;
-  const overlaps = activePlans(history, zone.id)
-    .filter((p) => p.id !== q.planId)
-    .map((p) => p.name);
-  const open = { atOnce, limits, peak, overlaps };
+  const open = { atOnce, limits, peak };
   const none = (refused: string): EaseAnswer => ({ refused, steps: [], course: null, itself: null, ...open });
   const problem = methodProblem(q);
   if (problem) return none(problem);

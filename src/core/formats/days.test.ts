@@ -158,7 +158,11 @@ test('steps of an easing in as whole-day events with their numbers, read back by
     id: 'case-zone',
     nowMs: Date.UTC(2026, 10, 24),
     steps: [
-      { date: '2026-11-24', title: 'Step 1 of 2: cap 52 %', text: 'Copper table: 163 µmol; no coral above 1.30 ×, so far' },
+      {
+        date: '2026-11-24',
+        title: 'Step 1 of 2: cap 52 %',
+        text: 'Copper table: 163 µmol; no coral above 1.30 ×, so far',
+      },
       { date: '2026-12-01', title: 'Step 2 of 2: Panels cap 80 %, Bar cap 50 %', text: 'x'.repeat(200) },
     ],
   });
@@ -189,7 +193,9 @@ test('the log as CSV: oldest first, figures before and after, nothing a spreadsh
     },
     event: null,
   });
-  const rows = logCsv([line('2', '=cmd()'), line('1', 'Panels, "first"')], 'Moss').trim().split('\r\n');
+  const rows = logCsv([line('2', '=cmd()'), line('1', 'Panels, "first"')], 'Moss')
+    .trim()
+    .split('\r\n');
   expect(rows[0]).toContain('peak before at Moss (µmol)');
   expect(rows[1]).toBe('2026-11-21T10:00:00.000Z,light,"Panels, ""first""","a; b, c",,250.0,,5.000,,');
   expect(rows[2]).toContain(",'=cmd(),");

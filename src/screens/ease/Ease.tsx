@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import Printer from 'lucide-react-native/icons/printer';
 
-import type { EaseAnswer } from '@/core/case/easePlan';
+import { activePlans, type EaseAnswer } from '@/core/case/easePlan';
 import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import type { EasingPlan, EasingStep } from '@/core/case/types';
@@ -55,6 +55,12 @@ export function Ease() {
   const basis = parBasis(cal);
   // what runs is within the ceiling already: nothing to do
   const idle = of === 'running' && answer !== null && answer.atOnce.worst.ratio <= asked.ceiling;
+
+  const under = activePlans(bundle.history, zone.id);
+  const ownIds = new Set(question?.method === 'places' ? [] : question?.targets.map((t) => t.groupId));
+  const same = (p: EasingPlan) => p.targets.some((t) => ownIds.has(t.groupId));
+  const replaced = under.filter(same).map((p) => p.name);
+  const others = under.filter((p) => !same(p)).map((p) => p.name);
 
   const start = () => {
     if (!answer || !question || !answer.course) return;
@@ -191,8 +197,11 @@ export function Ease() {
           {answer?.peak && answer.peak.ratio > asked.ceiling && (
             <Note>{`Hours cannot ease the peak: ${names[answer.peak.spot]} gets ${times(answer.peak.ratio)} the peak it is used to from the first day. Hang the lamp higher or shade that coral as well.`}</Note>
           )}
-          {answer && answer.overlaps.length > 0 && (
-            <Note>{`${answer.overlaps.join(' and ')} is still being eased in. Both are counted together here; one change at a time tells more and risks less.`}</Note>
+          {replaced.length > 0 && (
+            <Note>{`This takes the place of what is being eased in at the same lamps: ${replaced.join(' and ')}.`}</Note>
+          )}
+          {others.length > 0 && (
+            <Note>{`${others.join(' and ')} is still being eased in. Both are counted together here; one change at a time tells more and risks less.`}</Note>
           )}
           {answer?.refused && <Note>{`No plan: ${answer.refused}.`}</Note>}
           {answer?.course && (

@@ -51,6 +51,7 @@ function mixedTank(): CaseBundle {
     },
     history: { ...bundle.history, caseId: 'mixed' },
     readings: { ...bundle.readings, caseId: 'mixed' },
+    log: { ...bundle.log, caseId: 'mixed' },
   };
 }
 

@@ -82,5 +82,6 @@ export function twoGroups(): string {
     history: { format: 'chromatheca-history', version: 1, caseId: 'two-rows', entries: [] },
     readings: { format: 'chromatheca-readings', version: 1, caseId: 'two-rows', readings: [] },
   };
-  return exportText(bundle as unknown as CaseBundle);
+  // documents of the first version stand in a file of the first version
+  return JSON.stringify({ ...JSON.parse(exportText(bundle as unknown as CaseBundle)), version: 1 });
 }

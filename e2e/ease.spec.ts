@@ -140,6 +140,9 @@ test('@phone too much at once is cut tonight; an outage put in later counts; a m
   await page.getByTestId('outage-date').fill('2026-11-24');
   await page.getByTestId('outage-time').fill('00:00');
   await press(page.getByTestId('keep-event'));
+  // the rest of the climb is offered anew, from what the corals are used to after it
+  await expect(page.getByTestId('plan-preview')).toContainText('Tue 24 Nov: cap');
+  await press(page.getByRole('button', { name: 'Done' }));
   await expect(page.getByTestId('line-event')).toContainText('Power out: all lamps');
   await expect.poll(ratio).toBeGreaterThan(calm * 1.2);
   await press(page.getByTestId('undo'));

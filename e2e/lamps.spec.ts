@@ -15,7 +15,7 @@ async function choose(page: Page, key: RegExp | Locator, name: string, body: str
   await (await chooser).setFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(body) });
 }
 
-test('an unknown lamp: counted, hung, pulled, solo, locked, kept as a version', async ({ page }) => {
+test('an unknown lamp: counted, hung, pulled, solo, locked, kept as a version @phone', async ({ page }) => {
   await open(page, '/lamps');
   await press(page.getByTestId('census'));
   await expect(page.getByText(/Never count by staring into it/)).toBeVisible();

@@ -72,7 +72,7 @@ test('moving one lamp 5 cm, yellowing the water or moving a spot changes PAR and
   }
 });
 
-test("Mix's µmol equals Day's at that thread", async ({ page }) => {
+test("Mix's µmol equals Day's at that thread @phone", async ({ page }) => {
   await open(page, '/mix');
   await expect(page.getByTestId('mix-umol')).toContainText('µmol');
   for (const plate of ['Reading noon', 'Late light', 'Deep shelf']) {

@@ -89,7 +89,7 @@ test('malformed imports name the place and the remedy and change nothing @phone'
     ['not json at all', /this is not JSON.*Choose a file that Chromatheca exported/],
     ['[1,2]', /no document/],
     ['{}', /no Chromatheca case file/],
-    [file((f) => (f.version = 4)), /version: is 4; this app knows versions up to 1.*newer Chromatheca/],
+    [file((f) => (f.version = 4)), /version: is 4; this app knows versions up to 2.*newer Chromatheca/],
     [file((f) => (f.case.version = 9)), /case\.version: is 9/],
     [file((f) => delete f.case.zones), /case\.zones: is missing/],
     [

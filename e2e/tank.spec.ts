@@ -98,7 +98,7 @@ test('a session with one hand: keys, tries, another place; nothing is lost by a 
   await expect(page.getByTestId('walk-tries')).toContainText('No try here yet');
 });
 
-test('a simulated evening calibrates the tank, and every figure says so', async ({ page }) => {
+test('a simulated evening calibrates the tank, and every figure says so @phone', async ({ page }) => {
   await begin(page, true);
   for (let i = 0; i < 5; i += 1) {
     await press(page.getByTestId('simulate'));

@@ -6,14 +6,17 @@ const boundaries = require('eslint-plugin-boundaries');
 /** The rooms, top to bottom. A room may look only into the rooms named here (docs/architecture.md). */
 const rooms = {
   app: ['screens', 'state', 'ui'],
-  screens: ['screens', 'pieces', 'ui', 'state', 'core'],
+  screens: ['screens', 'pieces', 'ui', 'state', 'wire', 'core'],
   pieces: ['pieces', 'ui', 'core'],
   ui: ['ui'],
-  state: ['state', 'store', 'workers', 'core', 'demo'],
+  state: ['state', 'store', 'workers', 'heads', 'wire', 'core', 'demo'],
   store: ['store', 'core'],
   workers: ['workers', 'core'],
   demo: ['core'],
-  server: ['server'],
+  // simulated lamps share nothing with the app but the wire
+  heads: ['heads', 'wire'],
+  wire: ['wire'],
+  server: ['server', 'heads', 'wire'],
   cli: ['cli', 'core'],
   core: ['core'],
 };
@@ -70,7 +73,7 @@ module.exports = defineConfig([
     settings: {
       'boundaries/elements': [
         { type: 'core', pattern: 'src/core/*', capture: ['floor'] },
-        ...['app', 'screens', 'pieces', 'ui', 'state', 'store', 'workers', 'demo'].map((type) => ({
+        ...['app', 'screens', 'pieces', 'ui', 'state', 'store', 'workers', 'heads', 'wire', 'demo'].map((type) => ({
           type,
           pattern: `src/${type}`,
         })),

@@ -4,11 +4,13 @@ import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 
+import { benchRouter } from './bench';
+
 const YEAR_MS = 365 * 24 * 3600 * 1000;
 const LOOPBACK = new Set(['127.0.0.1', '[::1]']);
 
 /**
- * The Express application that serves the exported web app. It keeps no data: tanks live in the browser.
+ * The Express application that serves the exported web app and the simulated bench. It keeps no data: tanks live in the browser.
  * @param distDir directory of the web export
  * @throws Error when the export is missing
  */
@@ -45,6 +47,7 @@ export function createApp(distDir: string): Express {
   app.get('/api/health', (_req, res) => {
     res.json({ ok: true });
   });
+  app.use('/api/bench', benchRouter());
   // Files whose name holds a hash never change; a missing one is a 404, not the page.
   app.use(['/_expo', '/assets'], (req, res, next) => {
     express.static(join(distDir, req.baseUrl), {

@@ -501,7 +501,7 @@ export const removeReading = (sessionId: string, id: string): Command =>
 export const entryOf = (
   target: Runnable,
   typed: Pick<RunningEntry, 'id' | 'zoneId' | 'atUtc'> &
-    Partial<Pick<RunningEntry, 'usedTo' | 'planId' | 'rise'>>,
+    Partial<Pick<RunningEntry, 'usedTo' | 'planId' | 'rise' | 'sure'>>,
 ): RunningEntry => ({ ...target, sure: 'typedIn', easingShare: 1, usedTo: false, ...typed });
 
 /** A group's draft as it would be frozen on being typed in. */
@@ -509,7 +509,7 @@ export const freeze = (
   doc: CaseDoc,
   zone: Zone,
   group: Group,
-  typed: { id: string; atUtc: string; usedTo: boolean },
+  typed: { id: string; atUtc: string; usedTo: boolean; sure?: RunningEntry['sure'] },
 ): RunningEntry => entryOf(runnableOf(doc, group), { ...typed, zoneId: zone.id });
 
 const onHistory = (name: string, change: (history: HistoryDoc) => HistoryDoc): Command => ({
@@ -541,6 +541,10 @@ export const typeIn = (entry: RunningEntry): Command =>
     entries: [...h.entries, entry],
     plans: stopOthers(h.plans, [entry.groupId], entry.planId ?? entry.id, entry.atUtc),
   }));
+
+/** Says how sure it is that an entry runs, after readings. */
+export const setSure = (entryId: string, sure: RunningEntry['sure'], words: string): Command =>
+  onHistory(words, (h) => ({ ...h, entries: replace(h.entries, entryId, (e) => ({ ...e, sure })) }));
 
 /** Begins a plan; what its first step types in, when that is today's, comes with it. */
 export const startPlan = (plan: EasingPlan, entries: readonly RunningEntry[]): Command =>

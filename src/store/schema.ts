@@ -545,7 +545,7 @@ export const historySchema: v.GenericSchema<unknown, HistoryDoc> = v.object({
       zoneId: id,
       ...ofGroup,
       atUtc: instant,
-      sure: v.literal('typedIn'),
+      sure: v.picklist(['typedIn', 'loaded', 'proven', 'doubted'], 'is no kind of sureness known here'),
       ...typed,
       easingShare: share,
       usedTo: truth,
@@ -744,6 +744,22 @@ export const settingsSchema = v.object({
     }),
     () => ({ ...EASE_HABITS }),
   ),
+  /** simulated heads: whose lamps each is, and what it held before it was loaded last */
+  heads: v.fallback(
+    v.record(
+      v.string(),
+      v.object({
+        groupId: v.string(),
+        before: v.nullable(
+          v.object({
+            capShare: share,
+            points: v.array(v.object({ minute: v.number(), values: v.array(share) })),
+          }),
+        ),
+      }),
+    ),
+    {},
+  ),
   /** what is laid behind the comb: "light:ID", "plate:ID" or "own:ID" */
   behind: v.fallback(v.nullable(v.string()), null),
   /** how far the eye has adapted to the tank; null = from the light's own brightness */
@@ -768,6 +784,7 @@ export const DEFAULT_SETTINGS: Settings = {
   equalDli: true,
   flashesRead: false,
   ease: EASE_HABITS,
+  heads: {},
   behind: null,
   eyeDegree: null,
 };

@@ -194,7 +194,8 @@ export interface RunningEntry {
   groupId: string;
   groupName: string;
   atUtc: string;
-  sure: 'typedIn';
+  /** typed in by hand; loaded and read back; proven or doubted by readings since */
+  sure: 'typedIn' | 'loaded' | 'proven' | 'doubted';
   lampKind: LampKind;
   lamps: HungLamp[];
   threads: RunningThread[];

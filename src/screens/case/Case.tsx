@@ -168,6 +168,11 @@ function Lamps() {
           name="Add other lamps: library, typed in, or counted"
         />
         <Button label="Plates" onPress={() => router.navigate('/plates' as never)} />
+        <Button
+          label="Bench"
+          name="Bench of simulated lamp heads"
+          onPress={() => router.navigate('/bench')}
+        />
       </View>
       {kind && (
         <LampKindSheet

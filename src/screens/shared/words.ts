@@ -72,3 +72,11 @@ export function tintWords(tint: Tint | null): string {
     ? `bluer than any kelvin figure: ${tint.hue}, ${Math.round(tint.purity * 100)} % pure`
     : `no kelvin figure fits: ${tint.hue}, ${Math.round(tint.purity * 100)} % pure`;
 }
+
+/** How it is known that something runs. */
+export const SURE = {
+  typedIn: 'typed in',
+  loaded: 'loaded',
+  proven: 'proven',
+  doubted: 'typed in',
+} as const;

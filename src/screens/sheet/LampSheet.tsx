@@ -1,6 +1,7 @@
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { ScrollView, View } from 'react-native';
+import ArrowDownToLine from 'lucide-react-native/icons/arrow-down-to-line';
 import Copy from 'lucide-react-native/icons/copy';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import Download from 'lucide-react-native/icons/download';
@@ -42,7 +43,7 @@ import { Type } from '@/ui/Type';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { basisAt, inWords, mol, percent, plural, times, umol } from '../shared/words';
+import { basisAt, inWords, mol, percent, plural, SURE, times, umol } from '../shared/words';
 import { TypedIn } from './TypedIn';
 
 const NAME_WIDTH = 84;
@@ -252,7 +253,7 @@ function Filled() {
       sentence={
         <Type kind="sentence" testID="sheet-state">
           {changes.length === 0 && running
-            ? `The lamp runs this as typed in ${daysAgo(running.atUtc, nowMs, zone.timeZone)}.`
+            ? `The lamp runs this as ${SURE[running.sure]} ${daysAgo(running.atUtc, nowMs, zone.timeZone)}.`
             : running
               ? `Not in the lamp yet: ${plural(changes.length, 'change')}.`
               : 'Nothing is known to be running yet.'}
@@ -379,6 +380,20 @@ function Filled() {
           />
         )}
         <Button label="Copy" icon={Copy} onPress={copy} />
+        <Button
+          label="Load"
+          name="Load into the lamp"
+          icon={ArrowDownToLine}
+          onPress={() => router.navigate('/load')}
+          testID="to-load"
+        />
+        <Button
+          label="Prove"
+          name="Prove the lamp by readings"
+          kind="plain"
+          onPress={() => router.navigate('/prove')}
+          testID="to-prove"
+        />
         <Button label="Back to Day" kind="plain" onPress={() => router.navigate('/day')} />
       </View>
       {said && (
@@ -396,7 +411,7 @@ function Filled() {
         <TypedIn key={group.id} group={group} tooLarge={tooLarge} first={!running} />
       )}
       {running && (
-        <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as typed in${dims(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>
+        <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as ${SURE[running.sure]}${dims(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>
       )}
       {zone.groups.length > 1 && (
         <Type kind="small">{`The ${inWords(zone.groups.length - 1)} other ${zone.groups.length === 2 ? 'group counts' : 'groups count'} as running now.`}</Type>

@@ -23,6 +23,9 @@ const PLACES = [
 const BELONGS: Record<string, string> = {
   '/ease': '/log',
   '/rescue': '/log',
+  '/load': '/day',
+  '/prove': '/day',
+  '/bench': '/case',
   '/sheet': '/day',
   '/patterns': '/day',
   '/around': '/day',

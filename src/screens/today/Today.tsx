@@ -97,6 +97,10 @@ export function Today() {
             unknown: zone.groups.filter((g) => !entries.some((e) => e.groupId === g.id)).map((g) => g.name),
             groups: zone.groups.length,
             since: latest === null ? null : daysAgo(latest, nowMs, zone.timeZone),
+            // the least sure of them all
+            sure: (['doubted', 'typedIn', 'loaded', 'proven'] as const).find((x) =>
+              entries.some((e) => e.sure === x),
+            ),
           })}
         </Type>
       }

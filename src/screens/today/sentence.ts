@@ -1,7 +1,7 @@
 import type { SpotSafety } from '@/core/case/safety';
 import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
 
-import { inWords, times } from '../shared/words';
+import { inWords, SURE, times } from '../shared/words';
 
 /** Today in one sentence a person would say. */
 export function todaySentence(input: {
@@ -12,12 +12,14 @@ export function todaySentence(input: {
   groups: number;
   /** "12 days ago" */
   since: string | null;
+  /** how it is known, and whether readings say otherwise */
+  sure?: 'typedIn' | 'loaded' | 'proven' | 'doubted';
 }): string {
-  const { safety, spotNames, unknown, groups, since } = input;
+  const { safety, spotNames, unknown, groups, since, sure = 'typedIn' } = input;
   if (groups === 0) return 'No lamp hangs over this water yet.';
   if (since === null)
     return 'Nothing is known to be running. Type the day into the lamp, then say so on the sheet.';
-  const runs = `The lamps run as typed in ${since}${
+  const runs = `${sure === 'doubted' ? 'Readings say the lamps do not run' : 'The lamps run'} as ${SURE[sure]} ${since}${
     unknown.length > 0 ? `; of ${unknown.join(' and ')} nothing is known` : ''
   }.`;
   if (safety.length === 0) return runs;

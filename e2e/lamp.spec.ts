@@ -1,0 +1,138 @@
+import { demoCase } from '@/demo/lagoon';
+import { draftGroups, rigOf } from '@/core/case/lit';
+import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
+import { computeResponse } from '@/core/optics/response';
+
+import { expect, go, NOW, open, press, saved, test, type } from './kit';
+
+type Page = import('@playwright/test').Page;
+
+test.beforeEach(async ({ request }) => {
+  await request.post('/api/bench/reset', { data: {} });
+});
+
+const toLoad = async (page: Page) => {
+  await go(page, 'Day');
+  await press(page.getByRole('button', { name: /^The sheet/ }));
+  await press(page.getByTestId('to-load'));
+  await expect(page.getByTestId('load-sentence')).toHaveText(/take this day|takes this day|No head/);
+};
+const fault = async (page: Page, name: string, id: string) => {
+  await press(page.getByTestId('to-bench'));
+  await press(page.getByRole('button', { name: new RegExp(`^${name}: `) }));
+  const box = page.getByTestId(`fault-${id}`);
+  const before = await box.getAttribute('aria-checked');
+  await press(box);
+  await expect(box).not.toHaveAttribute('aria-checked', before!);
+};
+const done = (page: Page) => press(page.getByRole('button', { name: 'Done' }));
+
+const TOLD: [fault: string, words: RegExp][] = [
+  ['offline', /\? It does not answer.*nothing was sent/],
+  ['slow', /✓ Read back and compared/],
+  ['drops', /✓ Read back and compared/],
+  ['fewPoints', /○ Takes at most 3 points, not 6: it runs what it ran before/],
+  ['savesOnly', /▲ Saved, but not activated/],
+  ['manual', /▲ It holds the new program but was left in manual/],
+  ['capTwice', /▲ It emits \d+(\.\d)? % of what it should: its cap acts twice/],
+  ['colourDown', /▲ Royal blue emits \d+(\.\d)? % where \d+(\.\d)? % was sent/],
+];
+
+test('@phone a day is loaded into two heads; every fault of one is told beside the other, and put back', async ({
+  page,
+}) => {
+  test.setTimeout(150_000);
+  await open(page, '/day');
+  await type(page, 'cap', '75');
+  await toLoad(page);
+  await press(page.getByTestId('place-heads'));
+  await expect(page.getByTestId('load-sentence')).toHaveText('Two heads take this day: 6 points, cap 75 %.');
+  await press(page.getByTestId('load-now'));
+  await expect(page.getByTestId('load-sentence')).toContainText('this day runs now');
+  await expect(page.getByTestId('ending-Panels right')).toHaveText(/^✓/);
+  await go(page, 'Today');
+  await expect(page.getByTestId('today-sentence')).toContainText('The lamps run as loaded today');
+
+  let cap = 74;
+  for (const [id, words] of TOLD) {
+    await go(page, 'Day');
+    await type(page, 'cap', String((cap -= 1)));
+    await toLoad(page);
+    await fault(page, 'Panels left', id);
+    await done(page);
+    await press(page.getByTestId('to-load'));
+    await expect(page.getByTestId('load-sentence')).toContainText(`cap ${cap} %`);
+    await press(page.getByTestId('load-now'));
+    await expect(page.getByTestId('ending-Panels left')).toHaveText(words, { timeout: 20_000 });
+    await expect(page.getByTestId('ending-Panels right')).toHaveText(/^✓/, { timeout: 20_000 });
+    if (!/✓/.test(words.source))
+      await expect(page.getByTestId('load-sentence')).toContainText(
+        '1 of 2 heads runs the new day. It does not count',
+      );
+    await fault(page, 'Panels left', id);
+    await done(page);
+    await press(page.getByTestId('to-load'));
+  }
+  // what was there before comes back
+  await press(page.getByTestId('load-now'));
+  await expect(page.getByTestId('load-sentence')).toContainText('this day runs now');
+  await press(page.getByTestId('restore-Panels right'));
+  await expect(page.getByTestId('load-sentence')).toContainText('Panels right runs again what it ran before');
+  await saved(page);
+});
+
+test('@phone heads of every kind are watched: clocks, manual, endless interludes, a day in a minute', async ({
+  page,
+}) => {
+  await open(page, '/bench');
+  await expect(page.getByTestId('bench-sentence')).toHaveText('No head stands on the bench yet.');
+  await press(page.getByTestId('add-kinds'));
+  await expect(page.getByTestId('bench-sentence')).toContainText('of seven need');
+  const head = page.getByTestId('head-Ten slots');
+  await press(page.getByRole('button', { name: /^Ten slots: / }));
+  await press(page.getByTestId('fault-clockReset'));
+  await expect(page.getByTestId('fault-clockReset')).toHaveAttribute('aria-checked', 'true');
+  await press(page.getByTestId('cut-power'));
+  await expect(head).toContainText('reset by a power cut');
+  await press(page.getByTestId('set-clock'));
+  await expect(head).not.toContainText('reset by a power cut');
+  await press(page.getByTestId('endless'));
+  await expect(head).toContainText('in an interlude');
+  await done(page);
+  await press(page.getByRole('radio', { name: 'a day a minute' }));
+  await expect(head).toContainText('An interlude should have ended and did not');
+  const clock = page.getByTestId('bench-clock');
+  const before = await clock.textContent();
+  await expect(clock).not.toHaveText(before!);
+  await press(page.getByTestId('bench-now'));
+  await expect(clock).toHaveText('15:40 on the bench.');
+});
+
+test('@phone readings at clock times prove a lamp that no software can talk to', async ({ page }) => {
+  await open(page, '/prove');
+  const { case: doc } = demoCase(NOW.getTime(), 'Europe/Berlin');
+  const zone = doc.zones[0]!;
+  const groups = draftGroups(doc, zone);
+  const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+  // its clock stands two hours behind
+  const shown = (minute: number) => Math.round(parUnder(light, levelsOfGroups(groups, minute - 120), 0));
+  await expect(page.getByTestId('suggested')).toContainText('Read PAR at 10:');
+  for (const [time, minute] of [
+    ['10:45', 645],
+    ['14:00', 840],
+    ['18:15', 1095],
+    ['19:30', 1170],
+  ] as const) {
+    await page.getByTestId('proof-time').fill(time);
+    await page.getByTestId('proof-value').fill(String(shown(minute)));
+    await press(page.getByTestId('proof-add'));
+  }
+  await expect(page.getByTestId('prove-sentence')).toContainText(/Most likely clock .* behind/);
+  await press(page.getByTestId('keep-proof'));
+  await go(page, 'Today');
+  await expect(page.getByTestId('today-sentence')).toContainText(
+    'Readings say the lamps do not run as typed in',
+  );
+  await press(page.getByTestId('undo'));
+  await expect(page.getByTestId('today-sentence')).toContainText('The lamps run as typed in 12 days ago');
+});

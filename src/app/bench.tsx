@@ -1,0 +1,1 @@
+export { BenchPage as default } from '@/screens/lampside/BenchPage';

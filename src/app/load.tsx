@@ -1,0 +1,1 @@
+export { Load as default } from '@/screens/lampside/Load';

@@ -1,0 +1,146 @@
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import Square from 'lucide-react-native/icons/square';
+import SquareCheck from 'lucide-react-native/icons/square-check-big';
+
+import type { Line } from '@/state/bench';
+import { Button } from '@/ui/Button';
+import { Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+import { answerSchema, type Fault, FAULTS, type Head } from '@/wire/wire';
+
+import { NumberField } from '../shared/fields';
+
+const FAULT_WORDS: Record<Fault, string> = {
+  offline: 'Does not answer',
+  slow: 'Answers slowly',
+  drops: 'Breaks off in a transfer',
+  clockReset: 'Forgets its clock in a power cut',
+  fewPoints: 'Takes three points at most',
+  savesOnly: 'Saves without activating',
+  manual: 'Was left in manual',
+  capTwice: 'Applies its cap twice',
+  colourDown: 'Has a colour turned down',
+};
+
+/** A head of the bench: what is wrong with it on request, and what can happen to it. */
+export function HeadSheet({
+  head,
+  line,
+  benchMinute,
+  again,
+  onClose,
+}: {
+  head: Head;
+  line: Line;
+  benchMinute: number;
+  again: () => Promise<void>;
+  onClose: () => void;
+}) {
+  const paper = usePaper();
+  const [problem, setProblem] = useState<string | null>(null);
+  const send = async (method: 'POST' | 'DELETE', what: string, body: unknown) => {
+    setProblem(null);
+    try {
+      await line.send(method, `/heads/${head.id}${what}`, body, answerSchema);
+    } catch (e) {
+      setProblem((e as Error).message);
+    }
+    await again();
+  };
+  const toggle = (fault: Fault) =>
+    void send('POST', '/faults', {
+      faults: head.faults.includes(fault) ? head.faults.filter((f) => f !== fault) : [...head.faults, fault],
+      dropAt: head.dropAt,
+    });
+  return (
+    <Sheet title={head.name} onClose={onClose}>
+      <Type kind="small">{`${head.profile.name}, ${head.controls.length} controls; program ${head.activeRevision || 'none'}${head.storedRevision !== head.activeRevision ? `, ${head.storedRevision} saved` : ''}.`}</Type>
+      <Section title="What is wrong with it">
+        <View>
+          {FAULTS.map((fault) => {
+            const on = head.faults.includes(fault);
+            const Mark = on ? SquareCheck : Square;
+            return (
+              <Pressable
+                key={fault}
+                role="checkbox"
+                aria-checked={on}
+                aria-label={FAULT_WORDS[fault]}
+                onPress={() => toggle(fault)}
+                style={{ flexDirection: 'row', gap: space.m, minHeight: 44, alignItems: 'center' }}
+                testID={`fault-${fault}`}
+              >
+                <Mark size={20} color={paper.ink} strokeWidth={1.75} />
+                <Type kind="label">{FAULT_WORDS[fault]}</Type>
+              </Pressable>
+            );
+          })}
+        </View>
+        {head.faults.includes('drops') && (
+          <NumberField
+            label="Breaks off at message"
+            value={head.dropAt}
+            low={-20}
+            high={20}
+            whole
+            wrong="Give -20 to 20."
+            hint="0 is the first; −1 takes the first and loses its answer"
+            take={(dropAt) => (void send('POST', '/faults', { faults: head.faults, dropAt }), true)}
+            testID="drop-at"
+          />
+        )}
+      </Section>
+      <Section title="What happens to it">
+        <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+          <Button label="Cut its power" onPress={() => void send('POST', '/power', {})} testID="cut-power" />
+          <Button
+            label="Set its clock"
+            onPress={() => void send('POST', '/clock', { minute: benchMinute })}
+            testID="set-clock"
+          />
+          <Button
+            label="Its clock an hour on"
+            onPress={() => void send('POST', '/clock', { minute: (benchMinute + 60) % 1440 })}
+            testID="clock-on"
+          />
+          <Button
+            label={head.mode === 'manual' ? 'Back to its program' : 'Put it in manual'}
+            onPress={() =>
+              void send('POST', '/manual', {
+                values: head.mode === 'manual' ? null : head.controls.map(() => 0.4),
+              })
+            }
+            testID="manual"
+          />
+          <Button
+            label="An interlude that never ends"
+            onPress={() =>
+              void send('POST', '/look', {
+                values: head.controls.map(() => 0.5),
+                minutes: 1,
+                neverEnds: true,
+              })
+            }
+            testID="endless"
+          />
+        </View>
+      </Section>
+      {problem && (
+        <Type kind="label" role="alert">
+          {`▲ ${problem}`}
+        </Type>
+      )}
+      <Button
+        label="Take it off the bench"
+        onPress={() => {
+          onClose();
+          void send('DELETE', '', null);
+        }}
+        testID="remove-head"
+      />
+    </Sheet>
+  );
+}

@@ -1,0 +1,410 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+
+import { afterTyping, runningAt } from '@/core/case/lit';
+import { judge, worstOf } from '@/core/case/safety';
+import { type Program, programChanges, programOf } from '@/core/controller/program';
+import { misfits } from '@/core/controller/fit';
+import { CEILINGS } from '@/core/easing/accustomed';
+import { dims } from '@/core/spectrum/controls';
+import { headFor, useBench } from '@/state/bench';
+import { freeze, typeIn } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { useAccustomed, useCalibration, useLight } from '@/state/light';
+import { loadHead, type LoadResult, type LoadStep, restoreHead } from '@/state/load';
+import { run } from '@/state/session';
+import { useSettings } from '@/state/settings';
+import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
+import { useQuery } from '@tanstack/react-query';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Field';
+import { Page } from '@/ui/Page';
+import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { space, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+import { answerSchema, type Head, headSchema, heldSchema } from '@/wire/wire';
+import Square from 'lucide-react-native/icons/square';
+import SquareCheck from 'lucide-react-native/icons/square-check-big';
+
+import { SheetCautions } from '../shared/Cautions';
+import { GroupChoice } from '../shared/GroupChoice';
+import { NoLamps } from '../shared/NoLamps';
+import { inWords, parBasis, plural, times } from '../shared/words';
+import { fits, remember } from './heads';
+
+/** Put the drafted day into lamp heads, read it back, and only then call it running. */
+export function Load() {
+  const desk = useDesk();
+  return desk.group ? <Loading /> : <NoLamps title="Into the lamp" />;
+}
+
+const ENDINGS = { proven: '✓', old: '○', mismatch: '▲', unknown: '?' } as const;
+
+function Loading() {
+  const desk = useDesk();
+  const { doc, zone, bundle } = desk;
+  const group = desk.group!;
+  const kind = desk.lampKind!;
+  const nowMs = useNowMs();
+  const nowUtc = utcIso(nowMs);
+  const { line, bench, error, again } = useBench();
+  const known = useSettings((s) => s.heads);
+  const cal = useCalibration(bundle, zone);
+  const groups = afterTyping(doc, bundle.history, zone, group.id, nowUtc);
+  const index = groups.findIndex((g) => g.groupId === group.id);
+  const lit = groups[index]!;
+  const { light } = useLight(groups, zone, cal);
+  const accustomed = useAccustomed(zone, bundle, cal, nowMs);
+  const worst = light && accustomed ? worstOf(judge(light, groups, accustomed.perSpot)) : undefined;
+  const over = worst !== undefined && worst.ratio > CEILINGS.usual;
+  const program = programOf(kind, lit.threads, group.capShare);
+  const names = kind.controls.map((c) => c.name);
+  const misfit = misfits(kind, lit.threads);
+
+  const all = bench?.heads ?? [];
+  const fitting = all.filter((h) => fits(h, kind));
+  const others = all.length - fitting.length;
+  const [left, setLeft] = useState<readonly string[]>([]);
+  const [wet, setWet] = useState<'over' | 'not'>('over');
+  const [steps, setSteps] = useState<Record<string, LoadStep>>({});
+  const [results, setResults] = useState<Record<string, LoadResult>>({});
+  const [busy, setBusy] = useState(false);
+  const [said, setSaid] = useState<string | null>(null);
+  const chosen = fitting.filter((h) =>
+    left.includes(h.id) ? false : (known[h.id]?.groupId ?? group.id) === group.id,
+  );
+
+  const place = async () => {
+    if (all.length === 0)
+      await line!.send(
+        'POST',
+        '/clock',
+        { minute: wallMinute(nowMs, zone.timeZone), speed: 1 },
+        answerSchema,
+      );
+    for (const l of group.lamps) {
+      const head = await line!.send('POST', '/heads', headFor(kind, `${group.name} ${l.name}`), headSchema);
+      remember(head.id, group.id, null);
+    }
+    await again();
+  };
+
+  const load = async () => {
+    setBusy(true);
+    setSaid(null);
+    setResults({});
+    // one head after the other: a mistake then stops at one lamp
+    const ended: LoadResult[] = [];
+    for (const head of chosen) {
+      const began = Date.parse(nowUtcIso());
+      const from = bench!.minute;
+      const speed = bench!.speed;
+      const result = await loadHead({
+        line: line!,
+        headId: head.id,
+        program,
+        kind,
+        names,
+        clockMinute: () => (from + ((Date.parse(nowUtcIso()) - began) / 60_000) * speed) % 1440,
+        newId,
+        onStep: (step) => setSteps((old) => ({ ...old, [step.headId]: step })),
+      });
+      ended.push(result);
+      remember(head.id, group.id, result.before);
+      setResults((old) => ({ ...old, [head.id]: result }));
+    }
+    setBusy(false);
+    await again();
+    const good = ended.filter((r) => r.ending === 'proven').length;
+    if (good === ended.length && good > 0) {
+      const done = run(
+        typeIn(freeze(doc, zone, group, { id: newId(), atUtc: nowUtcIso(), usedTo: false, sure: 'loaded' })),
+      );
+      setSaid(
+        done
+          ? 'Read back from every head and compared: this day runs now.'
+          : 'Loaded, but the case could not be written.',
+      );
+    } else {
+      setSaid(
+        `${good} of ${plural(ended.length, 'head')} ${good === 1 ? 'runs' : 'run'} the new day. It does not count as running until every chosen head does.`,
+      );
+    }
+  };
+  const capOnly = async () => {
+    setBusy(true);
+    setSaid(null);
+    const ended = await Promise.all(
+      chosen.map((h) =>
+        line!
+          .send('POST', `/heads/${h.id}/cap`, { capShare: program.capShare }, answerSchema)
+          .then(() => true)
+          .catch(() => false),
+      ),
+    );
+    setBusy(false);
+    await again();
+    const good = ended.filter(Boolean).length;
+    setSaid(
+      good === ended.length
+        ? `The cap stands in ${plural(good, 'head')}. Hang the lamp, then load the day.`
+        : `${good} of ${plural(ended.length, 'head')} took the cap; the others did not answer. Do not hang them yet.`,
+    );
+  };
+  const restore = async (head: Head) => {
+    const before = known[head.id]?.before;
+    if (!before || !line) return;
+    setBusy(true);
+    const result = await restoreHead({
+      line,
+      headId: head.id,
+      before,
+      kind,
+      names,
+      newId,
+      onStep: (step) => setSteps((old) => ({ ...old, [step.headId]: step })),
+    });
+    setBusy(false);
+    setResults((old) => ({
+      ...old,
+      [head.id]: {
+        ...result,
+        words: result.ending === 'proven' ? 'what it held before is back' : result.words,
+      },
+    }));
+    setSaid(
+      result.ending === 'proven'
+        ? `${head.name} runs again what it ran before. Undo takes the running day back here.`
+        : `${head.name} could not be put back: ${result.words}.`,
+    );
+    await again();
+  };
+
+  return (
+    <Page
+      testID="load"
+      title="Into the lamp"
+      under={`${kind.name}, ${zone.name}`}
+      sentence={
+        <Type kind="sentence" testID="load-sentence" style={{ maxWidth: 700 }}>
+          {said ??
+            (error
+              ? `The bench does not answer: ${error}.`
+              : !bench
+                ? 'Looking for lamp heads.'
+                : fitting.length === 0
+                  ? 'No head with these controls stands on the bench.'
+                  : chosen.length === 0
+                    ? 'Choose a head to load.'
+                    : `${chosen.length === 1 ? 'One head takes' : `${inWords(chosen.length).replace(/^./, (c) => c.toUpperCase())} heads take`} this day: ${plural(program.points.length, 'point')}${dims(kind) ? `, cap ${Math.round(program.capShare * 100)} %` : ''}.`)}
+        </Type>
+      }
+      side={
+        <>
+          <Section title="Is it safe?">
+            <Type kind="strong" testID="load-safety">
+              {worst === undefined
+                ? 'Computing the light …'
+                : over
+                  ? `Ease this in first: ${zone.spots[worst.spot]!.name} would get ${times(worst.ratio)} what it is used to, by ${worst.by}.`
+                  : `At most ${times(worst.ratio)} what any coral is used to.`}
+            </Type>
+            <Type kind="small">{`Light: ${parBasis(cal)}.`}</Type>
+            {over && (
+              <Button
+                label="Plan how it is eased in"
+                kind="filled"
+                wide
+                onPress={() => router.navigate('/ease?of=draft')}
+                testID="load-ease"
+              />
+            )}
+          </Section>
+          <Section title="Cautions">
+            <SheetCautions />
+          </Section>
+        </>
+      }
+    >
+      <GroupChoice />
+      {misfit.length > 0 && (
+        <Note>{`${kind.controller.name} cannot take this day as it stands: ${misfit.join('; ')}. Fit it first, or expect a refusal.`}</Note>
+      )}
+      {bench && fitting.length === 0 && (
+        <Button
+          label={`Put ${group.lamps.length === 1 ? 'a head' : `${inWords(group.lamps.length)} heads`} for this lamp on the bench`}
+          kind="filled"
+          wide
+          onPress={() => void place()}
+          testID="place-heads"
+        />
+      )}
+      <View>
+        {fitting.map((head) => (
+          <HeadRow
+            key={head.id}
+            head={head}
+            line={line!}
+            program={program}
+            names={names}
+            chosen={chosen.includes(head)}
+            onChoose={() => {
+              const out = chosen.includes(head);
+              setLeft(out ? [...left, head.id] : left.filter((x) => x !== head.id));
+              if (!out) remember(head.id, group.id);
+            }}
+            step={busy ? steps[head.id] : undefined}
+            result={results[head.id]}
+            onRestore={known[head.id]?.before ? () => void restore(head) : undefined}
+            busy={busy}
+          />
+        ))}
+      </View>
+      {others > 0 && (
+        <Type kind="small">{`${plural(others, 'other head')} on the bench ${others === 1 ? 'has' : 'have'} other controls.`}</Type>
+      )}
+      {chosen.length > 0 && (
+        <View style={{ gap: space.m }}>
+          <Choice
+            label="These lamps hang"
+            value={wet}
+            onChange={setWet}
+            options={[
+              { value: 'over', label: 'over the water' },
+              { value: 'not', label: 'not yet' },
+            ]}
+          />
+          {wet === 'not' && dims(kind) ? (
+            <>
+              <Note>
+                A lamp that is not over the water yet gets its cap first: many start at a bright default.
+              </Note>
+              <Button
+                label="Set the cap"
+                kind="filled"
+                wide
+                disabled={busy}
+                onPress={() => void capOnly()}
+                testID="cap-first"
+              />
+            </>
+          ) : (
+            <Button
+              label={over ? 'Load it all the same' : 'Load'}
+              kind={over ? 'outlined' : 'filled'}
+              wide
+              disabled={busy || worst === undefined}
+              onPress={() => void load()}
+              testID="load-now"
+            />
+          )}
+          <Type kind="small">
+            What each holds is kept first; the day is sent, read back, compared, and what the head emits is
+            looked at. Only then does it count as running.
+          </Type>
+        </View>
+      )}
+      <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+        <Button label="Bench" onPress={() => router.navigate('/bench')} testID="to-bench" />
+        <Button label="Prove by readings" onPress={() => router.navigate('/prove')} testID="to-prove" />
+        <Button label="The sheet" kind="plain" onPress={() => router.navigate('/sheet')} />
+      </View>
+      {runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id)?.sure === 'loaded' &&
+        !busy && <Type kind="small">What runs here was loaded and read back.</Type>}
+    </Page>
+  );
+}
+
+interface HeadRowProps {
+  head: Head;
+  line: NonNullable<ReturnType<typeof useBench>['line']>;
+  program: Program;
+  names: readonly string[];
+  chosen: boolean;
+  onChoose: () => void;
+  step: LoadStep | undefined;
+  result: LoadResult | undefined;
+  onRestore: (() => void) | undefined;
+  busy: boolean;
+}
+
+/** A head, what it holds against what it would get, and how it went. */
+function HeadRow({
+  head,
+  line,
+  program,
+  names,
+  chosen,
+  onChoose,
+  step,
+  result,
+  onRestore,
+  busy,
+}: HeadRowProps) {
+  const paper = usePaper();
+  const held = useQuery({
+    queryKey: ['held', head.id, head.activeRevision, head.storedRevision, result?.ending ?? ''],
+    queryFn: () => line.send('GET', `/heads/${head.id}/schedule`, null, heldSchema),
+    retry: 0,
+    networkMode: 'always',
+  });
+  const changes = held.data ? programChanges(held.data.active, program, names) : null;
+  const Mark = chosen ? SquareCheck : Square;
+  return (
+    <View style={{ gap: space.xs, paddingBottom: space.s }} testID={`load-${head.name}`}>
+      <Pressable
+        role="checkbox"
+        aria-checked={chosen}
+        aria-label={head.name}
+        onPress={onChoose}
+        disabled={busy}
+        style={{ flexDirection: 'row', gap: space.m, minHeight: 44, alignItems: 'center' }}
+      >
+        <Mark size={20} color={paper.ink} strokeWidth={1.75} />
+        <Type kind="label" style={{ flex: 1 }}>
+          {head.name}
+        </Type>
+        <Type kind="small">{head.profile.name}</Type>
+      </Pressable>
+      {step && !result && (
+        <Type kind="small" role="status">{`${step.words}, ${Math.round(step.share * 100)} %`}</Type>
+      )}
+      {result && (
+        <Type
+          kind="label"
+          testID={`ending-${head.name}`}
+        >{`${ENDINGS[result.ending]} ${result.words.charAt(0).toUpperCase()}${result.words.slice(1)}.`}</Type>
+      )}
+      {held.isError && !result && (
+        <Type kind="small">▲ It does not answer, so what it holds is not known.</Type>
+      )}
+      {changes && !step && (
+        <Fold
+          title={
+            changes.length === 0
+              ? 'Holds this day already'
+              : `${plural(changes.length, 'difference')} from what it holds`
+          }
+        >
+          <View>
+            {changes.slice(0, 40).map((c) => (
+              <Type key={c} kind="small">{`· ${c}`}</Type>
+            ))}
+          </View>
+        </Fold>
+      )}
+      {result && onRestore && (
+        <Row>
+          <Button
+            label="Put back what it held"
+            disabled={busy}
+            onPress={onRestore}
+            testID={`restore-${head.name}`}
+          />
+        </Row>
+      )}
+    </View>
+  );
+}

@@ -1,0 +1,229 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { entriesOf, litRunning, runningAt } from '@/core/case/lit';
+import { firstTimes, prove, type ProofKind, type ProofReading, SEEN_SHARE } from '@/core/case/prove';
+import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { setSure } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { useCalibration, useLight } from '@/state/light';
+import { run } from '@/state/session';
+import { useNowMs, utcIso } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { Page } from '@/ui/Page';
+import { parseNumber } from '@/ui/parseNumber';
+import { Note, Row, Section } from '@/ui/Parts';
+import { Type } from '@/ui/Type';
+
+import { EyeCaution } from '../shared/Cautions';
+import { GroupChoice } from '../shared/GroupChoice';
+import { NoLamps } from '../shared/NoLamps';
+import { SpotChoice } from '../shared/SpotChoice';
+import { percent } from '../shared/words';
+
+const UNITS: Record<ProofKind, string> = { par: 'µmol', lux: 'lux', percent: '%' };
+const SURE_WORDS = {
+  typedIn: 'typed in, not proven',
+  loaded: 'loaded and read back',
+  proven: 'proven by readings',
+  doubted: 'doubted: readings say otherwise',
+} as const;
+/** Doubt of the PAR scale of a bare model, and of one fitted to readings. Mark: rule of thumb. */
+const SCALE = { bare: 0.22, fitted: 0.05 };
+
+/** What a lamp really runs, from a few readings at known clock times. */
+export function Prove() {
+  const desk = useDesk();
+  return desk.group ? <Proving /> : <NoLamps title="Prove the lamp" />;
+}
+
+function Proving() {
+  const desk = useDesk();
+  const { zone, bundle, spot, spotIndex } = desk;
+  const group = desk.group!;
+  const nowMs = useNowMs();
+  const nowUtc = utcIso(nowMs);
+  const cal = useCalibration(bundle, zone);
+  const entries = runningAt(bundle.history, zone, nowUtc);
+  const groups = entries.map((e) => litRunning(e));
+  const index = groups.findIndex((g) => g.groupId === group.id);
+  const entry = entries[index];
+  const { light } = useLight(groups, zone, cal);
+  const past = entriesOf(bundle.history, zone.id).filter(
+    (e) => e.groupId === group.id && e.atUtc < (entry?.atUtc ?? ''),
+  );
+  const before = past.at(-1) ? litRunning(past.at(-1)!) : null;
+
+  const [readings, setReadings] = useState<ProofReading[]>([]);
+  const [kind, setKind] = useState<ProofKind>('par');
+  const [time, setTime] = useState('');
+  const [value, setValue] = useState('');
+  const [error, setError] = useState<{ field: 'time' | 'value'; words: string } | null>(null);
+  const usable = light && index >= 0 && light.par[index]?.length === zone.spots.length ? light : null;
+  const input = usable
+    ? { groups, index, before, light: usable, scale: cal.readings > 0 ? SCALE.fitted : SCALE.bare }
+    : null;
+  const kinds = [...new Set([kind, ...readings.map((r) => r.kind)])];
+  const verdict = input ? prove(input, readings, kinds) : null;
+  const lit = groups[index];
+  const planned = lit ? firstTimes(lit) : [];
+  const nextPlanned = planned.find((m) => !readings.some((r) => Math.abs(r.minute - m) < 45));
+  const suggested =
+    readings.length < 3 && nextPlanned !== undefined
+      ? { minute: nextPlanned, spot: Math.max(0, spotIndex), kind }
+      : (verdict?.next ?? null);
+
+  const add = () => {
+    const minute = parseTypedTime(time);
+    if (minute === null) return setError({ field: 'time', words: 'Give a time of day such as 14:30.' });
+    const v = parseNumber(value);
+    const most = kind === 'percent' ? 100 : kind === 'lux' ? 500_000 : 5000;
+    if (v === null || v < 0 || v > most)
+      return setError({ field: 'value', words: `Give 0 to ${most} ${UNITS[kind]}.` });
+    setError(null);
+    setReadings([...readings, { minute, spot: Math.max(0, spotIndex), kind, value: v }]);
+    setTime('');
+    setValue('');
+  };
+  const said = verdict && readings.length > 0 ? verdict : null;
+  const keep = () => {
+    if (!entry || !said?.named) return;
+    const sure = said.named.id === 'asPlanned' ? 'proven' : 'doubted';
+    run(
+      setSure(entry.id, sure, sure === 'proven' ? 'proven by readings' : `readings say: ${said.named.words}`),
+    );
+  };
+
+  return (
+    <Page
+      testID="prove"
+      title="Prove the lamp"
+      under={`${group.name}, ${zone.name}`}
+      sentence={
+        <Type kind="sentence" testID="prove-sentence" style={{ maxWidth: 700 }}>
+          {!entry
+            ? 'Nothing is known to be running here, so nothing can be proven. Say on the sheet what was typed in.'
+            : !said
+              ? 'Three or four readings at known times say what this lamp really runs.'
+              : said.named
+                ? `${said.named.id === 'asPlanned' ? 'It runs as planned' : `Most likely ${said.named.words}`} (${percent(said.named.odds)}).`
+                : 'Cannot tell yet: more than one cause fits these readings.'}
+        </Type>
+      }
+      side={
+        <>
+          {said && (
+            <Section title="What fits">
+              <View testID="causes">
+                {said.causes
+                  .filter((c) => c.odds > 0.005)
+                  .slice(0, 5)
+                  .map((c) => (
+                    <Row key={c.id} style={{ minHeight: 44 }}>
+                      <Type kind="label" style={{ flex: 1 }}>
+                        {c.words}
+                      </Type>
+                      <Type kind="small">{c.fits ? 'within noise' : 'outside noise'}</Type>
+                      <Type kind="strong" style={{ width: 56, textAlign: 'right' }}>
+                        {percent(c.odds)}
+                      </Type>
+                    </Row>
+                  ))}
+              </View>
+              <Type kind="small">{`From the readings and their times alone. Colours that carry less than ${percent(SEEN_SHARE)} of the light are beyond a meter; less than half an hour of a clock is hardly seen.`}</Type>
+              {said.named && (
+                <Button
+                  label={said.named.id === 'asPlanned' ? 'Keep: proven' : 'Keep: doubted'}
+                  kind="filled"
+                  wide
+                  onPress={keep}
+                  testID="keep-proof"
+                />
+              )}
+            </Section>
+          )}
+          {entry && (
+            <Type kind="small" testID="sure">
+              {`What runs here is ${SURE_WORDS[entry.sure]}.`}
+            </Type>
+          )}
+          <EyeCaution />
+        </>
+      }
+    >
+      <GroupChoice />
+      {!entry ? (
+        <Button label="The sheet" wide onPress={() => router.navigate('/sheet')} />
+      ) : (
+        <>
+          {suggested && (
+            <Type kind="strong" testID="suggested">
+              {`Read ${suggested.kind === 'percent' ? 'the percent the lamp shows' : UNITS[suggested.kind] === 'lux' ? 'lux' : 'PAR'} at ${formatTime(suggested.minute)}${suggested.kind === 'percent' ? '' : ` at ${zone.spots[suggested.spot]?.name ?? 'a coral'}`}${readings.length >= 3 ? ': that would decide most' : ''}.`}
+            </Type>
+          )}
+          <Choice<ProofKind>
+            label="What is read"
+            value={kind}
+            onChange={setKind}
+            options={[
+              { value: 'par', label: 'PAR' },
+              { value: 'lux', label: 'Lux' },
+              { value: 'percent', label: 'Percent it shows' },
+            ]}
+          />
+          {kind !== 'percent' && <SpotChoice label="At" spots={zone.spots} spotId={spot?.id} />}
+          <FieldRow>
+            <TextField
+              label="Clock time"
+              value={time}
+              onChange={setTime}
+              numeric
+              error={error?.field === 'time' ? error.words : undefined}
+              testID="proof-time"
+            />
+            <TextField
+              label="Reading"
+              value={value}
+              onChange={setValue}
+              onSubmit={add}
+              unit={UNITS[kind]}
+              numeric
+              error={error?.field === 'value' ? error.words : undefined}
+              testID="proof-value"
+            />
+          </FieldRow>
+          <Button label="Add" kind="filled" wide onPress={add} testID="proof-add" disabled={!input} />
+          <View testID="proof-readings">
+            {readings.map((r, i) => (
+              <Row key={`${r.minute}${i}`} style={{ minHeight: 44 }}>
+                <Type style={{ width: 64 }}>{formatTime(r.minute)}</Type>
+                <Type kind="label" style={{ flex: 1 }}>
+                  {r.kind === 'percent' ? 'percent on the lamp' : zone.spots[r.spot]?.name}
+                </Type>
+                <Type kind="strong">{`${r.value} ${UNITS[r.kind]}`}</Type>
+                <Button
+                  label="Remove"
+                  name={`Remove the reading at ${formatTime(r.minute)}`}
+                  kind="plain"
+                  onPress={() => setReadings(readings.filter((_, k) => k !== i))}
+                />
+              </Row>
+            ))}
+          </View>
+          <Note>
+            For lamps no software can talk to. Take readings where the meter always lies the same, several
+            tries each, pumps off, and by the wall’s clock, not the lamp’s.
+          </Note>
+          {cal.readings === 0 && (
+            <Type kind="small">
+              The light here is an estimate, so strength alone proves little; times and ratios still do. A
+              calibrated tank proves more.
+            </Type>
+          )}
+        </>
+      )}
+    </Page>
+  );
+}

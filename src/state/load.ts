@@ -1,0 +1,287 @@
+import { driveAt, onlySwitches, type Program } from '@/core/controller/program';
+import type { LampKind } from '@/core/spectrum/lamp';
+import {
+  answerSchema,
+  checksum,
+  CHUNK,
+  headSchema,
+  type HeadProfile,
+  type Held,
+  heldSchema,
+  type TransferMessage,
+  type WireSchedule,
+} from '@/wire/wire';
+
+import { type Line, LineError, pause } from './bench';
+
+/** How a load ended at one head. */
+export type Ending =
+  /** read back and compared: it runs what was sent */
+  | 'proven'
+  /** it holds and runs what it held before */
+  | 'old'
+  /** it runs something else than what was sent, or not at all as sent: what was found is said */
+  | 'mismatch'
+  /** it did not answer any more: it holds the old or the new, whole, and tells which once it answers */
+  | 'unknown';
+
+export interface LoadResult {
+  headId: string;
+  ending: Ending;
+  words: string;
+  /** what it held before; null = nothing, or it could not be asked */
+  before: WireSchedule | null;
+}
+
+export interface LoadStep {
+  headId: string;
+  words: string;
+  share: number;
+}
+
+const TRIES = 4;
+const BACK_OFF_MS = 150;
+/** A clock within this much of the wall counts as set, min. */
+const CLOCK_SLACK = 2;
+const SAME = 0.0011;
+
+/** Sends until an answer comes, waiting longer each time; what is refused is not tried again. */
+async function steady<T>(work: () => Promise<T>, wait: (ms: number) => Promise<void>): Promise<T> {
+  for (let i = 0; ; i += 1) {
+    try {
+      return await work();
+    } catch (error) {
+      if (!(error instanceof LineError) || !error.lost || i + 1 >= TRIES) throw error;
+      await wait(BACK_OFF_MS * 2 ** i);
+    }
+  }
+}
+
+const same = (a: WireSchedule | null, b: WireSchedule): boolean =>
+  a !== null &&
+  Math.abs(a.capShare - b.capShare) < SAME &&
+  a.points.length === b.points.length &&
+  a.points.every(
+    (p, i) =>
+      p.minute === b.points[i]!.minute &&
+      p.values.every((x, k) => Math.abs(x - b.points[i]!.values[k]!) < SAME),
+  );
+
+const percent = (x: number) => `${Math.round(x * 1000) / 10} %`;
+
+/** The first thing in which what a head holds differs from what was sent. */
+function firstDifference(held: WireSchedule | null, sent: WireSchedule, names: readonly string[]): string {
+  if (!held) return 'it holds nothing';
+  if (Math.abs(held.capShare - sent.capShare) >= SAME)
+    return `cap ${percent(sent.capShare)} became ${percent(held.capShare)}`;
+  if (held.points.length !== sent.points.length)
+    return `${sent.points.length} points became ${held.points.length}`;
+  for (const [i, p] of sent.points.entries()) {
+    const k = p.values.findIndex((x, c) => Math.abs(x - held.points[i]!.values[c]!) >= SAME);
+    if (k >= 0)
+      return `${names[k] ?? 'a colour'} ${percent(p.values[k]!)} became ${percent(held.points[i]!.values[k]!)}`;
+  }
+  return 'nothing differs';
+}
+
+/** In what a head's controller is not the one this lamp is said to have; null = it is. */
+function otherController(p: HeadProfile, kind: LampKind): string | null {
+  const { controller: c } = kind;
+  const switches = onlySwitches(kind);
+  const pairs: [boolean, boolean, string, string][] = [
+    [p.switches, switches, 'switches on and off', 'is set in levels'],
+    [
+      p.interpolation === 'hold',
+      c.interpolation === 'hold',
+      'holds each value',
+      'runs evenly between points',
+    ],
+    [
+      !p.switches && p.capMeans === 'rescales',
+      !switches && c.capMeans === 'rescales',
+      'rescales the day to its cap',
+      'multiplies every point by its cap',
+    ],
+  ];
+  const differs = pairs.find(([head, lamp]) => head !== lamp);
+  if (!differs) return null;
+  const [head, , yes, no] = differs;
+  return `this head ${head ? yes : no}, while the lamp here ${head ? no : yes} (its controller, under Day)`;
+}
+
+/** One try of a transfer: cap and points staged, stored at once, activated. Every message that is lost ends the try. */
+async function transfer(
+  line: Line,
+  headId: string,
+  program: WireSchedule,
+  transferId: string,
+  told: (share: number) => void,
+): Promise<void> {
+  const total = 3 + Math.ceil(program.points.length / CHUNK);
+  let sent = 0;
+  const send = async (message: TransferMessage) => {
+    const answer = await line.send('POST', `/heads/${headId}/transfer`, message, answerSchema);
+    sent += 1;
+    told(sent / total);
+    return answer;
+  };
+  await send({ step: 'begin', transferId, capShare: program.capShare, points: program.points.length });
+  for (let first = 0; first < program.points.length; first += CHUNK)
+    await send({ step: 'points', transferId, first, points: program.points.slice(first, first + CHUNK) });
+  const { revision } = await send({ step: 'commit', transferId, checksum: checksum(program) });
+  await send({ step: 'activate', revision: revision ?? 0 });
+}
+
+/**
+ * Puts a program into a head and proves it: what it held is read first, the program sent with retries, read back and compared, and what the
+ * head emits set beside what it should. Whatever is lost on the way, the answer says whether the old or the new program is in it.
+ */
+export async function loadHead(input: {
+  line: Line;
+  headId: string;
+  program: Program;
+  kind: LampKind;
+  names: readonly string[];
+  /** minute its clock is to show; null = left alone */
+  clockMinute: (() => number) | null;
+  newId: () => string;
+  onStep: (step: LoadStep) => void;
+  wait?: (ms: number) => Promise<void>;
+}): Promise<LoadResult> {
+  const { line, headId, program, kind, names, newId, onStep, wait = pause } = input;
+  const tell = (words: string, share: number) => onStep({ headId, words, share });
+  const ask = () => steady(() => line.send('GET', `/heads/${headId}/schedule`, null, heldSchema), wait);
+  let before: Held | null = null;
+  const end = (ending: Ending, words: string): LoadResult => ({
+    headId,
+    ending,
+    words,
+    before: before?.active ?? null,
+  });
+  try {
+    tell('reading what it holds', 0.05);
+    before = await ask();
+    const head = await steady(() => line.send('GET', `/heads/${headId}`, null, headSchema), wait);
+    const other = otherController(head.profile, kind);
+    if (other) return end('old', `${other}: nothing was sent, it runs what it ran before`);
+    if (input.clockMinute) {
+      const minute = input.clockMinute;
+      await steady(
+        () => line.send('POST', `/heads/${headId}/clock`, { minute: minute() }, answerSchema),
+        wait,
+      );
+    }
+  } catch (error) {
+    return end(
+      'unknown',
+      `it does not answer (${(error as Error).message}): nothing was sent, it runs what it ran before`,
+    );
+  }
+
+  let refusal: string | null = null;
+  for (let i = 0; i < TRIES; i += 1) {
+    try {
+      tell(i === 0 ? 'sending' : `sending again, try ${i + 1}`, 0.1);
+      await transfer(line, headId, program, newId(), (share) => tell('sending', 0.1 + 0.6 * share));
+      refusal = null;
+      break;
+    } catch (error) {
+      const e = error as LineError;
+      if (!(error instanceof LineError)) throw error;
+      if (!e.lost) {
+        refusal = e.message;
+        break;
+      }
+      refusal = `the transfer broke off ${TRIES} times`;
+      // what was lost may have been the answer alone
+      const held = await ask().catch(() => null);
+      if (held && held.activeRevision !== before.activeRevision && same(held.active, program)) {
+        refusal = null;
+        break;
+      }
+      await wait(BACK_OFF_MS * 2 ** i);
+    }
+  }
+
+  tell('reading back', 0.8);
+  let held: Held;
+  try {
+    held = await ask();
+  } catch {
+    return end(
+      'unknown',
+      refusal === null
+        ? 'it took everything, then did not answer: it holds the new program, which is not proven'
+        : 'it does not answer any more: it holds the old or the new program, whole, and says which once it answers',
+    );
+  }
+  const isOld = held.activeRevision === before.activeRevision;
+  if (refusal !== null && isOld) return end('old', `${refusal}: it runs what it ran before`);
+  if (!same(held.active, program)) {
+    if (isOld && same(held.stored, program))
+      return end('mismatch', 'saved, but not activated: it runs what it ran before');
+    return end('mismatch', `read back, it differs: ${firstDifference(held.stored, program, names)}`);
+  }
+
+  tell('looking at what it emits', 0.9);
+  try {
+    const head = await steady(() => line.send('GET', `/heads/${headId}`, null, headSchema), wait);
+    const wrong = await emitted(input, head.mode, head.clockMinute);
+    if (wrong) return end('mismatch', wrong);
+  } catch (error) {
+    return end('unknown', `it holds the new program, but does not answer now (${(error as Error).message})`);
+  }
+  tell('proven', 1);
+  return end('proven', 'read back and compared: it runs what was sent');
+}
+
+/** What is wrong with what a head emits, though it holds the right program; null = nothing. */
+async function emitted(
+  { line, headId, program, kind, names, clockMinute }: Parameters<typeof loadHead>[0],
+  mode: 'program' | 'manual' | 'look',
+  clock: number,
+): Promise<string | null> {
+  if (mode === 'manual') return 'it holds the new program but was left in manual: set it to its program';
+  if (clockMinute) {
+    const off = ((clock - clockMinute() + 2160) % 1440) - 720;
+    if (Math.abs(off) > CLOCK_SLACK)
+      return `its clock stands ${Math.round(Math.abs(off))} min ${off > 0 ? 'ahead' : 'behind'}`;
+  }
+  const live = await new Promise<Parameters<Parameters<Line['listen']>[1]>[0]>((resolve) => {
+    const stop = line.listen(headId, (l) => {
+      queueMicrotask(() => stop());
+      resolve(l);
+    });
+  });
+  if (!live || live.mode !== 'program') return null;
+  return emissionWords(kind, program, names, live.clockMinute, live.drive);
+}
+
+/** How far what is emitted may lie off what it should, as a share of full. */
+const DRIVE_SLACK = 0.012;
+
+/** What is wrong with what a head emits at a moment, in words; null = it is as it should be. */
+export function emissionWords(
+  kind: LampKind,
+  program: Program,
+  names: readonly string[],
+  clockMinute: number,
+  drive: readonly number[],
+): string | null {
+  const should = driveAt(kind, program, clockMinute);
+  const off = should.map((x, i) => (drive[i] ?? 0) - x);
+  const k = off.reduce((w, x, i) => (Math.abs(x) > Math.abs(off[w]!) ? i : w), 0);
+  if (Math.abs(off[k]!) <= DRIVE_SLACK) return null;
+  const lit = should.flatMap((x, i) => (x > 0.03 ? [drive[i]! / x] : []));
+  const factor = lit.length > 0 ? lit.reduce((s, x) => s + x, 0) / lit.length : 0;
+  const even = lit.length > 1 && lit.every((x) => Math.abs(x - factor) < 0.03);
+  if (even && Math.abs(factor - program.capShare) < 0.03 && program.capShare < 0.97)
+    return `it emits ${percent(factor)} of what it should: its cap acts twice`;
+  if (even) return `it emits ${percent(factor)} of what it should, every colour alike`;
+  return `${names[k] ?? 'a colour'} emits ${percent(drive[k] ?? 0)} where ${percent(should[k]!)} was sent`;
+}
+
+/** Puts back what a head held before. */
+export const restoreHead = (
+  input: Omit<Parameters<typeof loadHead>[0], 'program' | 'clockMinute'> & { before: WireSchedule },
+): Promise<LoadResult> => loadHead({ ...input, program: input.before, clockMinute: null });

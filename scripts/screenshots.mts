@@ -62,7 +62,6 @@ const SHOTS: Shot[] = [
       await page.getByTestId('safety').waitFor();
     },
   },
-  { name: 'patterns-wide', path: '/patterns', size: 'wide' },
   {
     name: 'ease-wide',
     path: '/case',
@@ -156,9 +155,58 @@ const SHOTS: Shot[] = [
     },
   },
   {
-    name: 'compare-wide',
-    path: '/compare?with=plate.demo-noon,lamp.lib-nine,lamp.lib-tubes',
+    name: 'load-wide',
+    path: '/day',
     size: 'wide',
+    before: async (page) => {
+      await page.request.post(new URL('/api/bench/reset', page.url()).href, { data: {} });
+      await page.getByTestId('cap').fill('75');
+      await page.getByTestId('cap').press('Enter');
+      await page.getByRole('button', { name: /^The sheet/ }).click();
+      await page.getByTestId('to-load').click();
+      await page.getByTestId('place-heads').click();
+      await page.getByText(/^Two heads take/).waitFor();
+      const heads = (await (await page.request.get(new URL('/api/bench/heads', page.url()).href)).json()) as {
+        heads: { id: string }[];
+      };
+      await page.request.post(new URL(`/api/bench/heads/${heads.heads[1]!.id}/faults`, page.url()).href, {
+        data: { faults: ['savesOnly'] },
+      });
+      await page.getByTestId('load-now').click();
+      await page.getByText(/^1 of 2 heads/).waitFor();
+    },
+  },
+  {
+    name: 'bench-wide',
+    path: '/bench',
+    size: 'wide',
+    before: async (page) => {
+      await page.request.post(new URL('/api/bench/reset', page.url()).href, { data: {} });
+      await page.getByText('No head stands on the bench yet.').waitFor();
+      await page.getByTestId('add-heads').click();
+      await page.getByTestId('add-kinds').click();
+      await page.getByTestId('head-Wall timer').waitFor();
+      await page.getByRole('button', { name: /^Ten slots: / }).click();
+      await page.getByTestId('fault-clockReset').click();
+      await page.getByTestId('cut-power').click();
+      await page.getByRole('button', { name: 'Done' }).click();
+    },
+  },
+  {
+    name: 'prove-phone',
+    path: '/prove',
+    size: 'phone',
+    before: async (page) => {
+      for (const [time, value] of [
+        ['10:45', '20'],
+        ['14:00', '185'],
+        ['18:15', '226'],
+      ] as const) {
+        await page.getByTestId('proof-time').fill(time);
+        await page.getByTestId('proof-value').fill(value);
+        await page.getByTestId('proof-add').click();
+      }
+    },
   },
   {
     name: 'corals-wide',
@@ -175,7 +223,6 @@ const SHOTS: Shot[] = [
       await page.getByTestId('answer-2').waitFor();
     },
   },
-  { name: 'case-wide', path: '/case', size: 'wide' },
 ];
 
 async function shoot(browser: Browser, origin: string, shot: Shot): Promise<void> {

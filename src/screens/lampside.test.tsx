@@ -111,7 +111,7 @@ describe('Bench', () => {
     tap('add-heads');
     await waitFor(() => expect(state().heads).toHaveLength(2));
     await waitFor(() =>
-      expect(screen.getByTestId('head-Panels left').textContent).toContain('holds no program'),
+      expect(screen.getByTestId('head-Panels left').textContent).toContain('It holds no program yet'),
     );
     press(/^Panels left/);
     tap('manual');

@@ -186,7 +186,7 @@ export function BenchPage() {
                 {emits === null
                   ? 'no answer'
                   : emits
-                    ? `${formatTime(Math.floor(emits.clockMinute) % 1440)}, ${emits.mode === 'program' ? (head.activeRevision > 0 ? 'runs its program' : 'holds no program') : emits.mode === 'manual' ? 'in manual' : 'in an interlude'}`
+                    ? `${formatTime(Math.floor(emits.clockMinute) % 1440)}, ${emits.mode === 'program' ? (head.activeRevision > 0 ? 'runs its program' : 'dark') : emits.mode === 'manual' ? 'in manual' : 'in an interlude'}`
                     : '…'}
               </Type>
               {wrong.map((w) => (

@@ -109,7 +109,9 @@ function Proving() {
               ? 'Three or four readings at known times say what this lamp really runs.'
               : said.named
                 ? `${said.named.id === 'asPlanned' ? 'It runs as planned' : `Most likely ${said.named.words}`} (${percent(said.named.odds)}).`
-                : 'Cannot tell yet: more than one cause fits these readings.'}
+                : said.causes.some((c) => c.fits)
+                  ? 'Cannot tell yet: more than one cause fits these readings.'
+                  : 'Cannot tell: none of the causes known here fits these readings. Read again, or look at meter and times.'}
         </Type>
       }
       side={

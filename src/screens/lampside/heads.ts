@@ -50,7 +50,8 @@ export function alarms(
     out.push('An interlude should have ended and did not.');
   if (head.storedRevision !== head.activeRevision) out.push('Something was saved but not activated.');
   const program = shouldRun(entry);
-  if (group && entry && program && live.mode === 'program' && fits(head, lampKindOf(doc, group))) {
+  if (head.activeRevision === 0 && live.mode === 'program') out.push('It holds no program yet.');
+  else if (group && entry && program && live.mode === 'program' && fits(head, lampKindOf(doc, group))) {
     const words = emissionWords(
       entry.lampKind,
       program,

@@ -74,7 +74,7 @@ export class LampHead {
   /** Throws when a head cannot be reached now; otherwise says how long an answer takes, ms. */
   reach(): number {
     if (this.has('offline')) throw new Refused(503, 'offline', 'the head does not answer', true);
-    return this.has('slow') ? 300 : 15;
+    return this.has('slow') ? 150 : 5;
   }
 
   private round(value: number): number {

@@ -1,7 +1,9 @@
 import { type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { Pressable, TextInput, View } from 'react-native';
+import Square from 'lucide-react-native/icons/square';
+import SquareCheck from 'lucide-react-native/icons/square-check-big';
 
-import { font, size, space, themed } from './theme';
+import { font, size, space, themed, usePaper } from './theme';
 import { Type } from './Type';
 
 const useStyles = themed((p) => ({
@@ -201,6 +203,44 @@ export function Choice<T extends string>({ label, hideLabel, options, value, onC
         ))}
       </View>
     </View>
+  );
+}
+
+/** Something that is so or not: a box and its words. */
+export function Check({
+  label,
+  checked,
+  onChange,
+  disabled,
+  aside,
+  testID,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: () => void;
+  disabled?: boolean;
+  /** a quiet word at the end of the line */
+  aside?: string;
+  testID?: string;
+}) {
+  const paper = usePaper();
+  const Mark = checked ? SquareCheck : Square;
+  return (
+    <Pressable
+      role="checkbox"
+      aria-checked={checked}
+      aria-label={label}
+      onPress={onChange}
+      disabled={disabled}
+      style={{ flexDirection: 'row', gap: space.m, minHeight: size.target, alignItems: 'center' }}
+      testID={testID}
+    >
+      <Mark size={20} color={paper.ink} strokeWidth={1.75} />
+      <Type kind="label" style={{ flex: 1 }}>
+        {label}
+      </Type>
+      {aside !== undefined && <Type kind="small">{aside}</Type>}
+    </Pressable>
   );
 }
 

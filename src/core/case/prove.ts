@@ -314,8 +314,8 @@ function density(
   return { log, chi2: chi2 - explained };
 }
 
-/** 95 % point of χ² by degrees of freedom, 1 to 12. */
-const CHI2_95 = [3.84, 5.99, 7.81, 9.49, 11.07, 12.59, 14.07, 15.51, 16.92, 18.31, 19.68, 21.03];
+/** 99 % point of χ² by degrees of freedom, 1 to 12: what lies within noise. Mark: standard. */
+const CHI2_99 = [6.63, 9.21, 11.34, 13.28, 15.09, 16.81, 18.48, 20.09, 21.67, 23.21, 24.72, 26.22];
 
 interface Weighed {
   cause: Cause;
@@ -326,7 +326,7 @@ interface Weighed {
 
 function weigh(input: ProveInput, causes: readonly Cause[], readings: readonly ProofReading[]): Weighed[] {
   const read = reader(input);
-  const limit = CHI2_95[Math.min(CHI2_95.length, Math.max(1, readings.length)) - 1]!;
+  const limit = CHI2_99[Math.min(CHI2_99.length, Math.max(1, readings.length)) - 1]!;
   return causes.map((cause) => {
     const total = cause.variants.reduce((s, x) => s + x.weight, 0);
     let best = { variant: cause.variants[0]!, log: -Infinity, chi2: Infinity };

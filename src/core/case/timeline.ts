@@ -1,6 +1,5 @@
 import type { DayLight } from '../easing/accustomed';
 import { stepRatio } from '../easing/accustomed';
-import { formatTime } from '../day/clock';
 import { changesBetween } from './difference';
 import { entriesOf } from './lit';
 import type { MetChange } from './replay';
@@ -62,9 +61,9 @@ const eventTitle = (e: LogEvent, zone: Zone): string => {
 const outageLength = (e: LogEvent & { kind: 'outage' }): string => {
   if (e.toUtc === null) return 'not back yet';
   const minutes = Math.round((Date.parse(e.toUtc) - Date.parse(e.atUtc)) / 60_000);
-  return minutes >= 2880
-    ? `for ${Math.round(minutes / 1440)} days`
-    : `for ${formatTime(Math.min(minutes, 1439)).replace(':', ' h ')} min`;
+  if (minutes >= 2880) return `for ${Math.round(minutes / 1440)} days`;
+  const [h, m] = [Math.floor(minutes / 60), minutes % 60];
+  return `for ${[h > 0 ? `${h} h` : '', m > 0 || h === 0 ? `${m} min` : ''].filter(Boolean).join(' ')}`;
 };
 
 /**

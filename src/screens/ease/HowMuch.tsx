@@ -1,14 +1,12 @@
 import { useEffect, useState } from 'react';
-import { Pressable, View } from 'react-native';
-import Square from 'lucide-react-native/icons/square';
-import SquareCheck from 'lucide-react-native/icons/square-check-big';
+import { View } from 'react-native';
 
 import { aims, type Eye, HIGH_LIGHT_NEEDS, type Stage } from '@/core/case/howMuch';
 import type { Zone } from '@/core/case/types';
 import { changeSettings, useSettings } from '@/state/settings';
-import { Choice } from '@/ui/Field';
+import { Check, Choice } from '@/ui/Field';
 import { Row, Section } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { umol } from '../shared/words';
@@ -27,7 +25,6 @@ export function HowMuch({
   onReady: (ready: boolean) => void;
 }) {
   const ease = useSettings((s) => s.ease);
-  const paper = usePaper();
   const found = aims(zone, peaks, ease.stage, ease.eye);
   const high = found.filter((a) => a.high);
   const [agreed, setAgreed] = useState<readonly number[]>([]);
@@ -79,26 +76,15 @@ export function HowMuch({
       {high.length > 0 && (
         <View style={{ gap: space.s }} testID="high-light">
           <Type kind="label">{`High light at ${high.map((a) => zone.spots[a.spot]!.name).join(', ')}. Is it so that:`}</Type>
-          {HIGH_LIGHT_NEEDS.map((words, i) => {
-            const yes = agreed.includes(i);
-            const Mark = yes ? SquareCheck : Square;
-            return (
-              <Pressable
-                key={words}
-                role="checkbox"
-                aria-checked={yes}
-                aria-label={words}
-                onPress={() => setAgreed(yes ? agreed.filter((x) => x !== i) : [...agreed, i])}
-                style={{ flexDirection: 'row', gap: space.m, minHeight: 44, alignItems: 'center' }}
-                testID={`high-${i}`}
-              >
-                <Mark size={20} color={paper.ink} strokeWidth={1.75} />
-                <Type kind="label" style={{ flex: 1 }}>
-                  {words}
-                </Type>
-              </Pressable>
-            );
-          })}
+          {HIGH_LIGHT_NEEDS.map((words, i) => (
+            <Check
+              key={words}
+              label={words}
+              checked={agreed.includes(i)}
+              onChange={() => setAgreed(agreed.includes(i) ? agreed.filter((x) => x !== i) : [...agreed, i])}
+              testID={`high-${i}`}
+            />
+          ))}
         </View>
       )}
     </Section>

@@ -1,13 +1,12 @@
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
-import Square from 'lucide-react-native/icons/square';
-import SquareCheck from 'lucide-react-native/icons/square-check-big';
+import { View } from 'react-native';
 
 import type { Line } from '@/state/bench';
 import { Button } from '@/ui/Button';
+import { Check } from '@/ui/Field';
 import { Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { answerSchema, type Fault, FAULTS, type Head } from '@/wire/wire';
 
@@ -39,7 +38,6 @@ export function HeadSheet({
   again: () => Promise<void>;
   onClose: () => void;
 }) {
-  const paper = usePaper();
   const [problem, setProblem] = useState<string | null>(null);
   const send = async (method: 'POST' | 'DELETE', what: string, body: unknown) => {
     setProblem(null);
@@ -60,24 +58,15 @@ export function HeadSheet({
       <Type kind="small">{`${head.profile.name}, ${head.controls.length} controls; program ${head.activeRevision || 'none'}${head.storedRevision !== head.activeRevision ? `, ${head.storedRevision} saved` : ''}.`}</Type>
       <Section title="What is wrong with it">
         <View>
-          {FAULTS.map((fault) => {
-            const on = head.faults.includes(fault);
-            const Mark = on ? SquareCheck : Square;
-            return (
-              <Pressable
-                key={fault}
-                role="checkbox"
-                aria-checked={on}
-                aria-label={FAULT_WORDS[fault]}
-                onPress={() => toggle(fault)}
-                style={{ flexDirection: 'row', gap: space.m, minHeight: 44, alignItems: 'center' }}
-                testID={`fault-${fault}`}
-              >
-                <Mark size={20} color={paper.ink} strokeWidth={1.75} />
-                <Type kind="label">{FAULT_WORDS[fault]}</Type>
-              </Pressable>
-            );
-          })}
+          {FAULTS.map((fault) => (
+            <Check
+              key={fault}
+              label={FAULT_WORDS[fault]}
+              checked={head.faults.includes(fault)}
+              onChange={() => toggle(fault)}
+              testID={`fault-${fault}`}
+            />
+          ))}
         </View>
         {head.faults.includes('drops') && (
           <NumberField

@@ -1,6 +1,6 @@
 import { router } from 'expo-router';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { judge, worstOf } from '@/core/case/safety';
@@ -19,14 +19,12 @@ import { useSettings } from '@/state/settings';
 import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
 import { useQuery } from '@tanstack/react-query';
 import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Field';
+import { Check, Choice } from '@/ui/Field';
 import { Page } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { answerSchema, type Head, headSchema, heldSchema } from '@/wire/wire';
-import Square from 'lucide-react-native/icons/square';
-import SquareCheck from 'lucide-react-native/icons/square-check-big';
 
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
@@ -343,7 +341,6 @@ function HeadRow({
   onRestore,
   busy,
 }: HeadRowProps) {
-  const paper = usePaper();
   const held = useQuery({
     queryKey: ['held', head.id, head.activeRevision, head.storedRevision, result?.ending ?? ''],
     queryFn: () => line.send('GET', `/heads/${head.id}/schedule`, null, heldSchema),
@@ -351,23 +348,15 @@ function HeadRow({
     networkMode: 'always',
   });
   const changes = held.data ? programChanges(held.data.active, program, names) : null;
-  const Mark = chosen ? SquareCheck : Square;
   return (
     <View style={{ gap: space.xs, paddingBottom: space.s }} testID={`load-${head.name}`}>
-      <Pressable
-        role="checkbox"
-        aria-checked={chosen}
-        aria-label={head.name}
-        onPress={onChoose}
+      <Check
+        label={head.name}
+        checked={chosen}
+        onChange={onChoose}
         disabled={busy}
-        style={{ flexDirection: 'row', gap: space.m, minHeight: 44, alignItems: 'center' }}
-      >
-        <Mark size={20} color={paper.ink} strokeWidth={1.75} />
-        <Type kind="label" style={{ flex: 1 }}>
-          {head.name}
-        </Type>
-        <Type kind="small">{head.profile.name}</Type>
-      </Pressable>
+        aside={head.profile.name}
+      />
       {step && !result && (
         <Type kind="small" role="status">{`${step.words}, ${Math.round(step.share * 100)} %`}</Type>
       )}

@@ -1,5 +1,5 @@
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { entriesOf, litRunning, runningAt } from '@/core/case/lit';
@@ -47,14 +47,19 @@ function Proving() {
   const nowUtc = utcIso(nowMs);
   const cal = useCalibration(bundle, zone);
   const entries = runningAt(bundle.history, zone, nowUtc);
-  const groups = entries.map((e) => litRunning(e));
+  const ids = entries.map((e) => e.id).join();
+  // entries never change once typed in: their ids stand for them
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const groups = useMemo(() => entries.map((e) => litRunning(e)), [ids]);
   const index = groups.findIndex((g) => g.groupId === group.id);
   const entry = entries[index];
   const { light } = useLight(groups, zone, cal);
-  const past = entriesOf(bundle.history, zone.id).filter(
-    (e) => e.groupId === group.id && e.atUtc < (entry?.atUtc ?? ''),
-  );
-  const before = past.at(-1) ? litRunning(past.at(-1)!) : null;
+  const before = useMemo(() => {
+    const past = entriesOf(bundle.history, zone.id).filter(
+      (e) => e.groupId === group.id && e.atUtc < (entry?.atUtc ?? ''),
+    );
+    return past.length > 0 ? litRunning(past[past.length - 1]!) : null;
+  }, [bundle.history, zone.id, group.id, entry?.atUtc]);
 
   const [readings, setReadings] = useState<ProofReading[]>([]);
   const [kind, setKind] = useState<ProofKind>('par');
@@ -62,16 +67,22 @@ function Proving() {
   const [value, setValue] = useState('');
   const [error, setError] = useState<{ field: 'time' | 'value'; words: string } | null>(null);
   const usable = light && index >= 0 && light.par[index]?.length === zone.spots.length ? light : null;
-  const input = usable
-    ? { groups, index, before, light: usable, scale: cal.readings > 0 ? SCALE.fitted : SCALE.bare }
-    : null;
-  const kinds = [...new Set([kind, ...readings.map((r) => r.kind)])];
-  const verdict = input ? prove(input, readings, kinds) : null;
+  const scale = cal.readings > 0 ? SCALE.fitted : SCALE.bare;
+  // a few hundred variants over every quarter hour: not with every render
+  const verdict = useMemo(
+    () =>
+      usable
+        ? prove({ groups, index, before, light: usable, scale }, readings, [
+            ...new Set([kind, ...readings.map((r) => r.kind)]),
+          ])
+        : null,
+    [usable, groups, index, before, scale, readings, kind],
+  );
   const lit = groups[index];
   const planned = lit ? firstTimes(lit) : [];
   const nextPlanned = planned.find((m) => !readings.some((r) => Math.abs(r.minute - m) < 45));
   const suggested =
-    readings.length < 3 && nextPlanned !== undefined
+    readings.length < 2 && nextPlanned !== undefined
       ? { minute: nextPlanned, spot: Math.max(0, spotIndex), kind }
       : (verdict?.next ?? null);
 
@@ -162,7 +173,7 @@ function Proving() {
         <>
           {suggested && (
             <Type kind="strong" testID="suggested">
-              {`Read ${suggested.kind === 'percent' ? 'the percent the lamp shows' : UNITS[suggested.kind] === 'lux' ? 'lux' : 'PAR'} at ${formatTime(suggested.minute)}${suggested.kind === 'percent' ? '' : ` at ${zone.spots[suggested.spot]?.name ?? 'a coral'}`}${readings.length >= 3 ? ': that would decide most' : ''}.`}
+              {`Read ${suggested.kind === 'percent' ? 'the percent the lamp shows' : UNITS[suggested.kind] === 'lux' ? 'lux' : 'PAR'} at ${formatTime(suggested.minute)}${suggested.kind === 'percent' ? '' : ` at ${zone.spots[suggested.spot]?.name ?? 'a coral'}`}${readings.length >= 2 ? ': that would decide most' : ''}.`}
             </Type>
           )}
           <Choice<ProofKind>
@@ -196,7 +207,7 @@ function Proving() {
               testID="proof-value"
             />
           </FieldRow>
-          <Button label="Add" kind="filled" wide onPress={add} testID="proof-add" disabled={!input} />
+          <Button label="Add" kind="filled" wide onPress={add} testID="proof-add" disabled={!usable} />
           <View testID="proof-readings">
             {readings.map((r, i) => (
               <Row key={`${r.minute}${i}`} style={{ minHeight: 44 }}>

@@ -43,7 +43,7 @@ export function alarms(
   const off = ((live.clockMinute - live.benchMinute + 2160) % 1440) - 720;
   if (Math.abs(off) > DRIFT_MIN)
     out.push(
-      `Its clock shows ${formatTime(Math.floor(live.clockMinute))}, ${Math.round(Math.abs(off))} min ${off > 0 ? 'ahead' : 'behind'}${Math.abs(off) > 60 ? ': reset by a power cut?' : ''}.`,
+      `Its clock shows ${formatTime(Math.floor(live.clockMinute))}, ${Math.round(Math.abs(off))} min ${off > 0 ? 'ahead' : 'behind'}${Math.abs(off) > 60 ? '. Was it reset by a power cut?' : '.'}`,
     );
   if (live.mode === 'manual') out.push('It was left in manual.');
   if (live.mode === 'look' && live.lookLeftMin !== null && live.lookLeftMin < 0)

@@ -196,6 +196,28 @@ describe('Plan a change', () => {
   });
 });
 
+test('a plan of the same lamps is replaced and says so; one of other lamps is counted in', async () => {
+  await quiet({ capShare: 0.44, planId: 'p' }, [
+    planUnder(),
+    {
+      ...planUnder(),
+      id: 'q',
+      name: 'Bar longer',
+      targets: [{ ...planUnder().targets[0]!, groupId: 'bar', capShare: 0.02 }],
+    },
+  ]);
+  show(Ease);
+  await waitFor(() => expect(screen.getByText(/takes the place of .*: Higher cap/)).toBeTruthy());
+  expect(screen.getByText(/^Bar longer is still being eased in. Both are counted together/)).toBeTruthy();
+  await waitFor(() => expect(screen.getByTestId('start-plan')).toBeTruthy());
+  begin();
+  expect(history().plans.map((p) => [p.name, p.state])).toEqual([
+    ['Higher cap', 'stopped'],
+    ['Bar longer', 'active'],
+    ['Cap 44 % → 80 %', 'active'],
+  ]);
+});
+
 describe('Run it', () => {
   test('a step that is due is the one thing to do; late or not, it is typed in and the rest follows', async () => {
     await quiet({ capShare: 0.44, planId: 'p' }, [planUnder()]);

@@ -16,6 +16,8 @@ import {
   liveMessage,
 } from '@/wire/wire';
 
+import { deviceTimeZone, wallMinute } from './time';
+
 /** The way to lamp heads: a server beside the app, or the same heads inside this page. */
 export interface Line {
   where: 'server' | 'page';
@@ -133,13 +135,15 @@ export const pause = (ms: number): Promise<void> => new Promise((resolve) => set
 
 let line: Promise<Line> | null = null;
 let pageBench: Bench | null = null;
+/** A bench begins at the hour it is put up. */
+const minuteNow = (): number => wallMinute(Date.now(), deviceTimeZone());
 
 /** The line, found once: the server's bench where there is one, else one in this page, which forgets with it. */
 export function findLine(): Promise<Line> {
   line ??= serverLine
     .send('GET', '/heads', null, benchSchema)
     .then(() => serverLine)
-    .catch(() => pageLine((pageBench ??= new Bench(() => Date.now()))));
+    .catch(() => pageLine((pageBench ??= new Bench(() => Date.now(), minuteNow()))));
   return line;
 }
 /** For tests: another line, or none yet. */

@@ -164,6 +164,35 @@ export const comingSteps = (answer: EaseAnswer, now: number | undefined): Easing
     .filter((x, i) => !(i === 0 && now !== undefined && Math.abs(x.setting - now) < 1e-9))
     .map(({ date, setting }) => ({ date, setting, doneUtc: null }));
 
+/** A plan as it is begun; what its steps do not need is left out. */
+export function newPlan(
+  zoneId: string,
+  name: string,
+  asked: Pick<EaseQuestion, 'targets' | 'from' | 'method' | 'schedule' | 'ceiling' | 'raiseCm' | 'climb'>,
+  steps: EasingStep[],
+  words: string,
+): EasingPlan {
+  const climbs = asked.method === 'places';
+  const atUtc = nowUtcIso();
+  return {
+    id: newId(),
+    zoneId,
+    // what is called after a coral of a long name still has room
+    name: name.slice(0, 120),
+    createdUtc: atUtc,
+    targets: climbs ? [] : asked.targets,
+    from: climbs ? [] : asked.from,
+    method: asked.method,
+    schedule: asked.schedule,
+    ceiling: asked.ceiling,
+    ...(asked.method === 'height' ? { raiseCm: asked.raiseCm } : {}),
+    ...(climbs && asked.climb ? { climb: asked.climb } : {}),
+    steps,
+    state: 'active',
+    deeds: [{ id: newId(), atUtc, what: 'started', words }],
+  };
+}
+
 /** What a rung of a plan types in. */
 export const entriesAt = (
   plan: Pick<EasingPlan, 'id' | 'zoneId' | 'targets' | 'from' | 'method' | 'raiseCm' | 'climb'>,

@@ -170,7 +170,7 @@ export function stretchesToday(zone: Zone, { history, log }: Past, nowMs: number
 
 /** Light so far today per spot, mol m⁻², from what really ran. */
 export function useSoFar(zone: Zone, past: Past, cal: Calibration, nowMs: number): number[] | null {
-  const stretches = stretchesToday(zone, past, nowMs);
+  const stretches = useMemo(() => stretchesToday(zone, past, nowMs), [zone, past, nowMs]);
   const query = useQuery({
     queryKey: ['so far', ...pastKey(past, zone), calibrationKey(cal), stretches],
     queryFn: () => reckoner().soFar(zone, past.history, past.log, cal, stretches),

@@ -24,6 +24,7 @@ import {
   restoreVersion,
   saveVersion,
   setCap,
+  setEvent,
   setLampKind,
   setLocked,
   setMix,
@@ -31,7 +32,7 @@ import {
   startPlan,
   typeIn,
 } from './commands';
-import { anew, dueStep, goOn, openSteps, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
+import { anew, dueStep, goOn, newPlan, openSteps, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
 import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';
 import { closeSession, createCase, flush, openCase, redo, retrySave, run, undo, useSession } from './session';
@@ -222,6 +223,49 @@ describe('easing in', () => {
     expect(kept().state).toBe('stopped');
     expect(kept().deeds.at(-1)!.words).toBe('Another day was typed in.');
   });
+});
+
+test('what would not be read again is refused before it is kept: plans, running, log', () => {
+  const before = state().bundle!;
+  const entry = before.history.entries[0]!;
+  const asked = {
+    targets: [runnable(entry)],
+    from: [],
+    method: 'cap' as const,
+    schedule: { kind: 'fastest' as const },
+    ceiling: 1.3,
+  };
+  const steps = [{ date: '2026-11-24', setting: 1, doneUtc: null }];
+  const zoneId = 'demo-display';
+  // a coral with the longest of names still gives its plan one
+  const long = newPlan(zoneId, `${'x'.repeat(120)} to its light`, asked, steps, 'begun');
+  expect(long.name).toHaveLength(120);
+  expect(newPlan(zoneId, 'climb', { ...asked, method: 'places' }, steps, 'begun')).toMatchObject({
+    targets: [],
+    from: [],
+  });
+  expect(run(startPlan({ ...long, steps: [{ ...steps[0]!, date: 'soon' }] }, []))).toBe(false);
+  expect(state().refusal).toMatch(/ease in.*plans\.0\.steps\.0\.date give a date/);
+  expect(run(startPlan({ ...long, ceiling: 1 }, []))).toBe(false);
+  expect(run(typeIn({ ...entry, id: 'b', capShare: 3 }))).toBe(false);
+  expect(state().refusal).toMatch(/entries\.0\.capShare must be at most 1/);
+  const outage = {
+    id: 'o',
+    zoneId,
+    note: '',
+    kind: 'outage' as const,
+    groupIds: null,
+    atUtc: '2026-11-24T10:00:00.000Z',
+    toUtc: '2026-11-24T09:00:00.000Z',
+  };
+  expect(run(setEvent(outage, 'power was out'))).toBe(false);
+  expect(state().refusal).toMatch(/ends after it begins/);
+  expect(state().bundle).toBe(before);
+  expect(run(startPlan(long, []))).toBe(true);
+  expect(run(setEvent({ ...outage, toUtc: null }, 'power was out'))).toBe(true);
+  // what stood there already is not looked at again
+  const { history } = state().bundle!;
+  expect(history.plans[0]!.id).toBe(long.id);
 });
 
 describe('a coral that is moved', () => {

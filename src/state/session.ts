@@ -3,7 +3,7 @@ import { create } from 'zustand';
 
 import type { CaseBundle } from '@/core/case/types';
 import { dropCase, leaveCase, loadCase, saveCase, StaleTab, WriteFailed } from '@/store/documents';
-import { caseSchema } from '@/store/schema';
+import { caseSchema, historySchema, logSchema } from '@/store/schema';
 
 import type { Command } from './commands';
 
@@ -73,20 +73,58 @@ function adopt(bundle: CaseBundle, revision: number | null): void {
   setState({ bundle, past: [], future: [], save: { kind: 'saved' }, peek: false, refusal: null });
 }
 
+const not =
+  <T>(before: readonly T[]) =>
+  (item: T) =>
+    !before.includes(item);
+
+/** What is wrong with what a command made; of histories and logs only what is new in them is looked at. */
+function problemIn(next: CaseBundle, before: CaseBundle): string | null {
+  const { history, log } = next;
+  const checks: [
+    changed: boolean,
+    schema: v.GenericSchema<unknown, unknown>,
+    made: () => unknown,
+    what: string,
+  ][] = [
+    [next.case !== before.case, caseSchema, () => next.case, 'the case'],
+    [
+      history !== before.history,
+      historySchema,
+      () => ({
+        ...history,
+        entries: history.entries.filter(not(before.history.entries)),
+        plans: history.plans.filter(not(before.history.plans)),
+      }),
+      'what runs',
+    ],
+    [
+      log !== before.log,
+      logSchema,
+      () => ({ ...log, events: log.events.filter(not(before.log.events)) }),
+      'the log',
+    ],
+  ];
+  for (const [changed, schema, made, what] of checks) {
+    if (!changed) continue;
+    const checked = v.safeParse(schema, made(), { abortPipeEarly: true });
+    if (!checked.success) {
+      const issue = checked.issues[0];
+      return `${v.getDotPath(issue) ?? what} ${issue.message}`;
+    }
+  }
+  return null;
+}
+
 /** Runs a command: a new valid case, one step of history, saved at once. An invalid result is refused and said. */
 export function run(command: Command, nowMs: number = Date.now()): boolean {
   const { bundle, past } = getState();
   if (!bundle) return false;
   const next = command.apply(bundle);
-  if (next.case !== bundle.case) {
-    const checked = v.safeParse(caseSchema, next.case, { abortPipeEarly: true });
-    if (!checked.success) {
-      const issue = checked.issues[0];
-      setState({
-        refusal: `Not done (${command.name}): ${v.getDotPath(issue) ?? 'the case'} ${issue.message}.`,
-      });
-      return false;
-    }
+  const problem = problemIn(next, bundle);
+  if (problem !== null) {
+    setState({ refusal: `Not done (${command.name}): ${problem}.` });
+    return false;
   }
   const last = past[past.length - 1];
   const merged = command.merge !== undefined && last?.merge === command.merge && nowMs - last.atMs < MERGE_MS;

@@ -26,9 +26,15 @@ export interface Cut {
 export interface Course {
   /** every place a spot has ever been at */
   places: Place[];
-  /** instants at which the light may change, rising; the first is the first entry's */
-  cuts: Cut[];
+  /** instants (ms) at which the light may change, rising; the first is the first entry's */
+  instants: number[];
   at: (ms: number) => Standing;
+}
+
+/** Where an instant lies on a calendar: slow enough to be asked for only where days are lived through. */
+export function cutAt(ms: number, timeZone: string): Cut {
+  const on = civilDay(ms, timeZone);
+  return { ms, day: dayNumber(on.date), minute: minuteOnDay(ms, on) };
 }
 
 const samePlace = (a: Place, b: Place) =>
@@ -117,13 +123,9 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
     ...dustCuts,
     ...arrivals,
   ];
-  const cuts = [...new Set(all)]
+  const instants = [...new Set(all)]
     .filter((ms) => ms >= firstMs && Number.isFinite(ms))
-    .sort((a, b) => a - b)
-    .map((ms): Cut => {
-      const on = civilDay(ms, zone.timeZone);
-      return { ms, day: dayNumber(on.date), minute: minuteOnDay(ms, on) };
-    });
+    .sort((x, y) => x - y);
 
   const at = (ms: number): Standing => {
     const latest = new Map<string, number>();
@@ -144,7 +146,7 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
       key: JSON.stringify([lit.map(([, i]) => i), yellow440PerM, lensShares, now]),
     };
   };
-  return { places, cuts, at };
+  return { places, instants, at };
 }
 
 const startOf = (on: CivilDay): number => {

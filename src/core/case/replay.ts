@@ -2,7 +2,7 @@ import { DAY_MINUTES } from '../day/day';
 import { civilDay, dateOf, dayNumber } from '../day/wallClock';
 import { accustom, type DayLight, NEVER_USED, steadyDay, unknownStart } from '../easing/accustomed';
 import type { RigSpot } from '../optics/response';
-import { type Course, courseOf, hasOwnDays, ownDay, type Standing } from './course';
+import { type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
 import { lightBetween } from './light';
 import { type LitGroup, litRunning } from './lit';
 import type { Calibration } from './calibration';
@@ -118,7 +118,7 @@ export function replay(
   const yellowNow = cal?.yellow440PerM ?? zone.water.yellow440PerM;
   const course = courseOf(zone, history, log, yellowNow);
   const nowMs = Date.parse(atUtc);
-  const cuts = course.cuts.filter((c) => c.ms <= nowMs);
+  const cuts = course.instants.filter((ms) => ms <= nowMs).map((ms) => cutAt(ms, zone.timeZone));
   const start = zone.spots.map((s) => startLight(s, zone));
   if (cuts.length === 0) return { perSpot: start, known: false, changes: [] };
 
@@ -240,4 +240,4 @@ export function soFarAt(
 
 /** Instants within which the light of today changed: what light so far is cut at. */
 export const cutsOf = (zone: Zone, history: HistoryDoc, log: LogDoc): number[] =>
-  courseOf(zone, history, log, 0).cuts.map((c) => c.ms);
+  courseOf(zone, history, log, 0).instants;

@@ -13,7 +13,7 @@ import { Balance } from '@/pieces/Balance';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { startPlan, together, moveSpot } from '@/state/commands';
 import { useDesk } from '@/state/desk';
-import { entriesAt, type Situation, useEase } from '@/state/ease';
+import { entriesAt, newPlan, type Situation, useEase } from '@/state/ease';
 import { newId } from '@/state/id';
 import { useCalibration } from '@/state/light';
 import { run } from '@/state/session';
@@ -157,7 +157,7 @@ export function Ease() {
         asked.question && (
           <>
             {page.wide && limits}
-            {page.wide && howMuch}
+            {page.wide && !idle && howMuch}
             <Section title="Cautions">
               <Note>
                 If a coral pales, draws its polyps in, or suddenly shows welcome new colour, stay at the
@@ -204,7 +204,7 @@ export function Ease() {
             <Note>{`${others.join(' and ')} is still being eased in. Both are counted together here; one change at a time tells more and risks less.`}</Note>
           )}
           {answer?.refused && <Note>{`No plan: ${answer.refused}.`}</Note>}
-          {answer?.course && (
+          {answer?.course && !idle && (
             <Section
               title="Day by day"
               aside={
@@ -255,7 +255,7 @@ export function Ease() {
               <SpotChoice label="µmol at" spots={zone.spots} spotId={desk.spot?.id} />
             </Section>
           )}
-          {!page.wide && howMuch}
+          {!page.wide && !idle && howMuch}
           {answer?.course && question && !idle && (
             <Steps answer={answer} question={question} names={names} spot={Math.max(0, spotIndex)} />
           )}
@@ -450,31 +450,9 @@ function planOf(
   name: string,
   today: string,
 ): EasingPlan {
-  const createdUtc = nowUtcIso();
   const steps: EasingStep[] = answer.itself
     ? [{ date: q.start, setting: 1, doneUtc: null }]
     : answer.steps.map(({ date, setting }) => ({ date, setting, doneUtc: null }));
-  return {
-    id: newId(),
-    zoneId,
-    name,
-    createdUtc,
-    targets: q.method === 'places' ? [] : q.targets,
-    from: q.method === 'places' ? [] : q.from,
-    method: q.method,
-    schedule: q.schedule,
-    ceiling: q.ceiling,
-    ...(q.method === 'height' ? { raiseCm: q.raiseCm } : {}),
-    ...(q.method === 'places' && q.climb ? { climb: q.climb } : {}),
-    steps,
-    state: 'active',
-    deeds: [
-      {
-        id: newId(),
-        atUtc: createdUtc,
-        what: 'started',
-        words: `${name}: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} from ${shortDate(steps[0]?.date ?? today)}, ceiling ${q.ceiling} ×.`,
-      },
-    ],
-  };
+  const words = `${name}: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} from ${shortDate(steps[0]?.date ?? today)}, ceiling ${q.ceiling} ×.`;
+  return newPlan(zoneId, name, q, steps, words);
 }

@@ -10,7 +10,7 @@ import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';
 import { entryOf, startPlan, together, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';
-import { useClimb, useEase, useRescue, type Situation } from '@/state/ease';
+import { newPlan, type Situation, useClimb, useEase, useRescue } from '@/state/ease';
 import { newId } from '@/state/id';
 import { useCalibration } from '@/state/light';
 import { run } from '@/state/session';
@@ -70,47 +70,33 @@ export function Rescue() {
   const typeCut = () => {
     if (!cut) return;
     const atUtc = nowUtcIso();
-    const planId = newId();
-    const name = 'Climb back after a cut';
     const coming = (back.answer?.steps ?? [])
       .filter((x) => x.setting > cut.setting + 1e-9)
       .map(({ date, setting }) => ({ date, setting, doneUtc: null }));
+    const asked = {
+      targets,
+      from: targets,
+      method: cut.method,
+      schedule: { kind: 'fastest' as const },
+      ceiling: GENTLE,
+    };
+    const plan = newPlan(
+      zone.id,
+      'Climb back after a cut',
+      asked,
+      [{ date: today, setting: cut.setting, doneUtc: atUtc }, ...coming],
+      `Tonight’s cut: ${stepLines(asked, cut.setting).join(', ')}; up again from ${shortDate(start)}.`,
+    );
     const entered = cut.targets.map((t) =>
-      entryOf(t, { id: newId(), zoneId: zone.id, atUtc, ...(coming.length > 0 ? { planId } : {}) }),
+      entryOf(t, {
+        id: newId(),
+        zoneId: zone.id,
+        atUtc,
+        ...(coming.length > 0 ? { planId: plan.id } : {}),
+      }),
     );
     const ok = run(
-      together(
-        'tonight’s cut',
-        ...entered.map(typeIn),
-        ...(coming.length > 0
-          ? [
-              startPlan(
-                {
-                  id: planId,
-                  zoneId: zone.id,
-                  name,
-                  createdUtc: atUtc,
-                  targets,
-                  from: targets,
-                  method: cut.method,
-                  schedule: { kind: 'fastest' as const },
-                  ceiling: GENTLE,
-                  steps: [{ date: today, setting: cut.setting, doneUtc: atUtc }, ...coming],
-                  state: 'active' as const,
-                  deeds: [
-                    {
-                      id: newId(),
-                      atUtc,
-                      what: 'started' as const,
-                      words: `Tonight’s cut: ${stepLines({ targets, from: targets, method: cut.method }, cut.setting).join(', ')}; up again from ${shortDate(start)}.`,
-                    },
-                  ],
-                },
-                [],
-              ),
-            ]
-          : []),
-      ),
+      together('tonight’s cut', ...entered.map(typeIn), ...(coming.length > 0 ? [startPlan(plan, [])] : [])),
     );
     if (ok) setDone(true);
   };

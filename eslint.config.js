@@ -30,6 +30,7 @@ const floors = [
   ['library'],
   ['easing'],
   ['case'],
+  ['refugium'],
   ['formats'],
 ];
 

@@ -23,6 +23,13 @@ import { attenuationPerM } from '@/core/optics/water';
 import { fresnelIntoWater, SEA_WATER_INDEX } from '@/core/optics/refraction';
 import { demoCase } from '@/demo/lagoon';
 
+import { alga } from '@/core/feeding/algae';
+import { matLight, worthOf } from '@/core/refugium/growth';
+import { judgeMat } from '@/core/refugium/judge';
+import { harvestsOf, testsOf } from '@/core/refugium/harvests';
+import { lampForSteps, matPlaces } from '@/core/refugium/lampFor';
+import { allFull } from '@/core/spectrum/controls';
+
 import { medianMs, report } from './timing';
 
 const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
@@ -314,4 +321,70 @@ console.log(
         dliOf: (threads) => dli(lampDay(demoPanel, threads, { capShare: 0.8, easingShare: 1 }), parAtFull),
       }),
   ).toFixed(1)} ms`,
+);
+
+/** A mat of algae through its day, minute by minute, every place's spectrum made anew: what bends and products save. */
+const sump = bundle.case.zones[1]!;
+const mat = { ...sump.spots[0]!, ...sump.spots[0]!.mat! };
+const places = matPlaces(mat, sump.tank);
+const sumpGroups = draftGroups(bundle.case, sump);
+const sumpLight = zoneLight(computeResponse(rigOf(sumpGroups, sump, places)), sumpGroups);
+const tangle = alga('greenTangle');
+const all = places.map((_, i) => i);
+const minuteByMinute = () => {
+  let hours = 0;
+  for (let m = 0; m < 1440; m += 1) {
+    const levels = levelsOfGroups(sumpGroups, m + 0.5);
+    for (const s of all) {
+      const spectrum = spectrumUnder(sumpLight, levels, s);
+      const here = par(spectrum);
+      if (here > 0) hours += Math.tanh((here * worthOf(spectrum, tangle)) / tangle.ekUmol) / 60 / all.length;
+    }
+  }
+  return hours;
+};
+const ours = matLight(sumpLight, sumpGroups, all, tangle)!;
+report(
+  'a day of light over a mat, 20 places',
+  medianMs(() => matLight(sumpLight, sumpGroups, all, tangle)),
+  medianMs(minuteByMinute, 1),
+  `${ours.saturatedHours.toFixed(3)} h of saturating light, by the minute ${minuteByMinute().toFixed(3)} h`,
+);
+const known = {
+  alga: tangle,
+  areaM2: 0.106,
+  light: { worthUmol: ours.worthUmol, sd: 0.2 },
+  litHours: 12,
+  harvests: harvestsOf(bundle.log, [sump.spots[0]!.id]),
+  tests: testsOf(bundle.log),
+  nowMs: Date.UTC(2026, 10, 24),
+};
+const kinds = [
+  'lib-refugium-fixed',
+  'lib-refugium-dim',
+  'lib-refugium-day',
+  'lib-nine',
+  'lib-nine-half',
+  'lib-day-bar',
+];
+const ask = {
+  tank: sump.tank,
+  water: sump.water,
+  mat,
+  alga: tangle,
+  role: 'main' as const,
+  clearanceCm: 8,
+  roomCm: 40,
+  hours: 12,
+  lamps: kinds.map((id) => {
+    const kind = lampLibrary().find((l) => l.kind.id === id)!.kind;
+    return { kind, mix: allFull(kind) };
+  }),
+};
+const walk = () => {
+  const steps = lampForSteps(ask);
+  for (;;) if (steps.next().done) return;
+};
+console.log(
+  `a judgement of a mat (3000 draws): ${medianMs(() => judgeMat(known)).toFixed(1)} ms; ways to light a mat with six kinds of lamp, one to three of each: ${medianMs(walk, 3).toFixed(0)} ms`,
 );

@@ -418,3 +418,48 @@ describe('field and fit', () => {
     expect(error.message).toMatch(message);
   });
 });
+
+describe('algae from the command line', () => {
+  const at = (peakNm: number) => ({ shape: 'line', peakNm, fwhmNm: 18, flux: 10 });
+
+  test('what of a light feeds each kind, and whether it is refused', () => {
+    const blue = reckon('feeding', JSON.stringify({ emission: [at(453), at(470)] })) as {
+      algae: Record<string, { feedingShare: number; standing: string }>;
+    };
+    expect(Object.keys(blue.algae)).toHaveLength(6);
+    expect(blue.algae.greenTangle).toMatchObject({ standing: 'refused' });
+    expect(blue.algae.brownBlade).toMatchObject({ standing: 'good' });
+    const red = reckon(
+      'feeding',
+      JSON.stringify({ emission: [at(660)], alga: 'greenTangle' }),
+    ) as typeof blue;
+    expect(Object.keys(red.algae)).toEqual(['greenTangle']);
+    expect(red.algae.greenTangle!.feedingShare).toBeGreaterThan(blue.algae.greenTangle!.feedingShare);
+    expect(
+      reckon('feeding', JSON.stringify({ emission: [{ ...at(660), flux: 0 }], alga: 'redLeaf' })),
+    ).toEqual({
+      algae: { redLeaf: null },
+    });
+  });
+
+  test('what a harvest took, in grams and in ppm', () => {
+    const r = reckon('harvest', JSON.stringify({ wetG: 1000, litres: 400 })) as {
+      nitrogenG: { low: number; high: number };
+      ppm: { nitrate: { low: number } };
+    };
+    expect([r.nitrogenG.low, r.nitrogenG.high]).toEqual([expect.closeTo(1.6, 9), expect.closeTo(6, 9)]);
+    expect(r.ppm.nitrate.low).toBeCloseTo(17.7, 1);
+    expect(reckon('harvest', JSON.stringify({ wetG: 10, drained: 'dried' }))).not.toHaveProperty('ppm');
+  });
+
+  test.each([
+    ['feeding', { emission: [] }, 'emission', /empty/],
+    ['feeding', { emission: [at(500)], alga: 'kelp' }, 'alga', /is one of greenTangle/],
+    ['harvest', { wetG: -1 }, 'wetG', /below 0/],
+    ['harvest', { wetG: 1, litres: 0 }, 'litres', /above 0/],
+    ['harvest', { wetG: 1, drained: 'shaken' }, 'drained', /is one of dripping/],
+    ['harvest', {}, 'wetG', /missing/],
+  ])('%s refuses %j', (verb, input, path, message) => {
+    expect(fail(verb, input)).toEqual({ path, message: expect.stringMatching(message) as string });
+  });
+});

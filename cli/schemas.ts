@@ -1,6 +1,8 @@
 import * as v from 'valibot';
 
 import { parseTime } from '@/core/day/clock';
+import { ALGAE } from '@/core/feeding/algae';
+import { DRY_SHARE } from '@/core/refugium/removal';
 
 /** Largest magnitude of any number. */
 const LIMIT = 1e9;
@@ -112,6 +114,20 @@ export const carrySchema = v.object({
     ),
     v.record(v.string(), emissions),
   ),
+});
+
+const ALGA_IDS = ALGAE.map((a) => a.id);
+const DRAININGS = Object.keys(DRY_SHARE) as (keyof typeof DRY_SHARE)[];
+
+export const feedingSchema = v.object({
+  emission: list(emissionSchema),
+  alga: v.optional(v.picklist(ALGA_IDS, `is one of ${ALGA_IDS.join(', ')}`)),
+});
+
+export const harvestSchema = v.object({
+  wetG: notNegative,
+  drained: v.optional(v.picklist(DRAININGS, `is one of ${DRAININGS.join(', ')}`), 'drained'),
+  litres: v.optional(positive),
 });
 
 export const convertSchema = v.object({ from: v.string('give text'), text: v.string('give text') });

@@ -5,6 +5,9 @@ import { formatTime, parseTime } from '@/core/day/clock';
 import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
 import { threadKnots } from '@/core/day/thread';
 import { fastestPlan, PlanRefused } from '@/core/easing/plan';
+import { alga, ALGAE } from '@/core/feeding/algae';
+import { fitOf } from '@/core/refugium/families';
+import { asPpm, removed } from '@/core/refugium/removal';
 import { parseDayCsv } from '@/core/formats/dayCsv';
 import { parseIes } from '@/core/formats/ies';
 import { parseReadingsCsv } from '@/core/formats/readingsCsv';
@@ -23,8 +26,10 @@ import {
   convertSchema,
   daySchema,
   easeSchema,
+  feedingSchema,
   fieldSchema,
   fitSchema,
+  harvestSchema,
   reduceSchema,
   spectrumSchema,
 } from './schemas';
@@ -180,6 +185,36 @@ function convert(input: unknown) {
   }
 }
 
+/** What of a light feeds algae: share of its PAR by kind, and how well that is. */
+function feeding(input: unknown) {
+  const { emission, alga: only } = read(feedingSchema, input);
+  const light = sumEmissions(emission);
+  const of = only ? [alga(only)] : ALGAE;
+  return {
+    algae: Object.fromEntries(
+      of.map((a) => {
+        const fit = fitOf(light, a);
+        return [
+          a.id,
+          fit && {
+            feedingShare: fit.share,
+            ofBest: fit.ofBest,
+            bestFamily: fit.best.family.id,
+            standing: fit.standing,
+          },
+        ];
+      }),
+    ),
+  };
+}
+
+/** What a harvest took out, g and ppm of the system. */
+function harvest(input: unknown) {
+  const { wetG, drained, litres } = read(harvestSchema, input);
+  const took = removed(wetG, drained);
+  return { ...took, ...(litres === undefined ? {} : { ppm: asPpm(took, litres) }) };
+}
+
 export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = {
   spectrum,
   field,
@@ -189,6 +224,8 @@ export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = {
   carry,
   reduce,
   convert,
+  feeding,
+  harvest,
 };
 
 /** Runs a verb on the text of its input. @throws InputError */

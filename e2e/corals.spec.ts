@@ -73,7 +73,7 @@ test('a form is fitted from lone colours, with its doubt; notes of lone colours 
   await saved(page);
 });
 
-test('a mix is designed for the demo corals, kept, compared, and still there after a reload', async ({
+test('a mix is designed for the demo corals, kept, compared, and still there after a reload @phone', async ({
   page,
 }) => {
   await open(page, '/corals');

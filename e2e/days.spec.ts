@@ -4,7 +4,7 @@ import type { Page } from '@playwright/test';
 
 import { plainSpot, type CaseBundle, type Group } from '@/core/case/types';
 import { lampLibrary } from '@/core/library/lamps';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { exportText } from '@/store/file';
 import { drag, expect, figure, go, importText, NOW, open, press, saved, test, type } from './kit';
 
@@ -12,7 +12,7 @@ const lamp = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 
 /** The demo's water with a panel, a pair of tubes and a bar, each a group with its own clock. */
 function mixedTank(): CaseBundle {
-  const bundle = demoCase(NOW.getTime(), 'Europe/Berlin');
+  const bundle = displayCase(NOW.getTime(), 'Europe/Berlin');
   const zone = bundle.case.zones[0]!;
   const group = (id: string, name: string, kindId: string, yCm: number): Group => {
     const kind = lamp(kindId);

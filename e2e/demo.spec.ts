@@ -76,7 +76,10 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   expect(after.history.entries).toEqual(before.history.entries);
 });
 
-test('the demo never replaces an own case, and the sheet can be taken along', async ({ page, context }) => {
+test('the demo never replaces an own case, and the sheet can be taken along @phone', async ({
+  page,
+  context,
+}) => {
   await open(page, '/sheet');
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await press(page.getByRole('button', { name: 'Copy' }));

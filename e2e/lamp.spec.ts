@@ -1,6 +1,6 @@
 import type { CaseBundle } from '@/core/case/types';
 import { CONTROLLERS } from '@/core/controller/profiles';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { headFor } from '@/state/bench';
 import { exportText, withId } from '@/store/file';
 import { draftGroups, rigOf } from '@/core/case/lit';
@@ -71,7 +71,7 @@ test('@phone a day is loaded into two heads; a fault of one is told beside the o
 
 /** A tank with one lamp behind each kind of controller, all with a day that each of them can hold. */
 function sevenControllers(): CaseBundle {
-  const bundle = demoCase(NOW.getTime(), 'Europe/Berlin');
+  const bundle = displayCase(NOW.getTime(), 'Europe/Berlin');
   const zone = bundle.case.zones[0]!;
   const panel = bundle.case.lampKinds[0]!;
   const kinds = CONTROLLERS.map(({ id, profile }) => ({
@@ -191,7 +191,7 @@ test('@phone heads of every kind are watched: clocks, manual, endless interludes
 
 test('@phone readings at clock times prove a lamp that no software can talk to', async ({ page }) => {
   await open(page, '/prove');
-  const { case: doc } = demoCase(NOW.getTime(), 'Europe/Berlin');
+  const { case: doc } = displayCase(NOW.getTime(), 'Europe/Berlin');
   const zone = doc.zones[0]!;
   const groups = draftGroups(doc, zone);
   const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);

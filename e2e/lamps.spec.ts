@@ -95,7 +95,7 @@ test('an unknown lamp: counted, hung, pulled, solo, locked, kept as a version @p
   await expect(violet).toHaveAttribute('aria-valuenow', held);
 });
 
-test('three lamps side by side, at equal PAR and at equal light a day', async ({ page }) => {
+test('three lamps side by side, at equal PAR and at equal light a day @phone', async ({ page }) => {
   await open(page, '/compare?with=lamp.lib-nine,lamp.lib-five-step');
   await press(page.getByTestId('compare-add'));
   await page.getByTestId('compare-find').fill('tubes');
@@ -119,7 +119,7 @@ test('three lamps side by side, at equal PAR and at equal light a day', async ({
   await expect(page).not.toHaveURL(/five-step/);
 });
 
-test('plates: notes, order, find, blend, a file out and in; a plate of another lamp is taken over', async ({
+test('plates: notes, order, find, blend, a file out and in; a plate of another lamp is taken over @phone', async ({
   page,
 }) => {
   await open(page, '/plates');

@@ -5,7 +5,7 @@ import { spectrumUnder, levelsOfGroups, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { momentOf } from '@/core/case/moment';
 import { computeResponse } from '@/core/optics/response';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { twoGroups } from './twoGroups';
 import { expect, figure, go, NOW, open, press, saved, test, type } from './kit';
@@ -14,7 +14,7 @@ test('the white card on screen is what the core computes @phone', async ({ page 
   await open(page, '/mix');
   const card = page.getByTestId('white-card');
   const box = (await card.boundingBox())!;
-  const { case: doc } = demoCase(NOW.getTime(), 'Europe/Berlin');
+  const { case: doc } = displayCase(NOW.getTime(), 'Europe/Berlin');
   const zone = doc.zones[0]!;
   const groups = draftGroups(doc, zone);
   const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
@@ -89,7 +89,7 @@ test("Mix's µmol equals Day's at that thread @phone", async ({ page }) => {
   }
 });
 
-test('two unlike groups: each its own comb and sheet, light of both together', async ({ page }) => {
+test('two unlike groups: each its own comb and sheet, light of both together @phone', async ({ page }) => {
   await open(page, '/case');
   const chooser = page.waitForEvent('filechooser');
   await press(page.getByRole('button', { name: /^Import/ }));

@@ -11,7 +11,7 @@ const CHANNELS: [name: string, peak: string, width: string, count: string, watts
   ['Red', '660', '18', '2', '2'],
 ];
 
-test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the sheet, typed in, and all of it back from a file', async ({
+test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the sheet, typed in, and all of it back from a file @phone', async ({
   page,
 }) => {
   test.setTimeout(120_000);

@@ -24,13 +24,9 @@ const draft = async (page: Page) => {
   for (let i = 0; i < 6; i += 1) await page.keyboard.press('Shift+ArrowUp');
 };
 const charted = (page: Page) => page.getByTestId('sounding-top').waitFor();
-const begin = async (page: Page, who: string) => {
-  await page.getByTestId('start-session').click();
-  await page.getByTestId('eyes-shaded').click();
-  await page.getByRole('radio', { name: who }).click();
-  await page.getByRole('radio', { name: 'Quantum meter, full spectrum' }).click();
-  await page.getByTestId('walk').click();
-  await page.getByText(/The model expects \d/).waitFor();
+const sumped = async (page: Page) => {
+  await page.getByRole('radio', { name: 'Refugium', exact: true }).click();
+  await page.waitForTimeout(900);
 };
 const lampMore = async (page: Page) => {
   await page.getByRole('button', { name: /Hang one more/ }).click();
@@ -127,34 +123,6 @@ const SHOTS: Shot[] = [
     },
   },
   {
-    name: 'reading-phone',
-    path: '/readings',
-    size: 'phone',
-    before: async (page) => {
-      await begin(page, 'my meter');
-      for (const key of ['2', '4', '1']) await page.getByTestId(`key-${key}`).click();
-      await page.getByTestId('another-try').click();
-      for (const key of ['2', '3', '6']) await page.getByTestId(`key-${key}`).click();
-    },
-  },
-  {
-    name: 'calibration-wide',
-    path: '/readings',
-    size: 'wide',
-    before: async (page) => {
-      await begin(page, 'a simulated meter');
-      for (let i = 0; i < 5; i += 1) {
-        await page.getByTestId('simulate').click();
-        await page.getByText(/^1 try/).waitFor();
-        await page.getByTestId('next-place').click();
-      }
-      await page.getByTestId('finish-session').click();
-      await page.getByText('5 readings fitted.').waitFor();
-      await page.getByTestId('what-changed').click();
-      await page.waitForTimeout(1500);
-    },
-  },
-  {
     name: 'load-wide',
     path: '/day',
     size: 'wide',
@@ -174,22 +142,6 @@ const SHOTS: Shot[] = [
       });
       await page.getByTestId('load-now').click();
       await page.getByText(/^1 of 2 heads/).waitFor();
-    },
-  },
-  {
-    name: 'bench-wide',
-    path: '/bench',
-    size: 'wide',
-    before: async (page) => {
-      await page.request.post(new URL('/api/bench/reset', page.url()).href, { data: {} });
-      await page.getByText('No head stands on the bench yet.').waitFor();
-      await page.getByTestId('add-heads').click();
-      await page.getByTestId('add-kinds').click();
-      await page.getByTestId('head-Wall timer').waitFor();
-      await page.getByRole('button', { name: /^Ten slots: / }).click();
-      await page.getByTestId('fault-clockReset').click();
-      await page.getByTestId('cut-power').click();
-      await page.getByRole('button', { name: 'Done' }).click();
     },
   },
   {
@@ -214,6 +166,14 @@ const SHOTS: Shot[] = [
     size: 'wide',
     before: (page) => page.getByRole('radio', { name: 'Deep shelf' }).click(),
   },
+  { name: 'algae-phone', path: '/algae', size: 'phone', before: sumped },
+  {
+    name: 'which-wide',
+    path: '/which?for=among&alga=redBush',
+    size: 'wide',
+    before: (page) => page.mouse.wheel(0, 330),
+  },
+  { name: 'hours-phone', path: '/hours', size: 'phone', before: sumped },
   {
     name: 'design-wide',
     path: '/design',

@@ -38,7 +38,21 @@ try {
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
 
-  // jest keeps one core busy; types, lint and the build the other
+  const jest = (project) => async () => {
+    const file = `unit-${project}.json`;
+    const code = await run(bin('jest'), [
+      '--selectProjects',
+      project,
+      '--json',
+      `--outputFile=test-results/${file}`,
+      '--silent',
+    ]);
+    return counted(code, file, (report) => ({
+      passed: report.numPassedTests,
+      failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+    }));
+  };
+  // tests of the interface keep one core busy, everything else that comes before the browser the other
   await Promise.all([
     (async () => {
       await step('types', async () => {
@@ -50,14 +64,9 @@ try {
         await ensureExport();
         return { passed: 1, failed: 0 };
       });
+      await step('unit tests without an interface', jest('node'));
     })(),
-    step('unit', async () => {
-      const code = await run(bin('jest'), ['--json', '--outputFile=test-results/unit.json', '--silent']);
-      return counted(code, 'unit.json', (report) => ({
-        passed: report.numPassedTests,
-        failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
-      }));
-    }),
+    step('unit tests of the interface', jest('ui')),
   ]);
   await step('end to end', async () => {
     const code = await run(bin('playwright'), ['test'], { env: { CHROMIUM_PATH: chromium } });

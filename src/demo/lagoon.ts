@@ -3,6 +3,7 @@ import type { Levels } from '@/core/day/thread';
 import {
   type CaseBundle,
   emptyLog,
+  type LogEvent,
   type Plate,
   plainSpot,
   type RunningEntry,
@@ -10,6 +11,8 @@ import {
   type Thread,
   type Zone,
 } from '@/core/case/types';
+import { CONTROLLERS } from '@/core/controller/profiles';
+import { lampLibrary } from '@/core/library/lamps';
 import { plainTank } from '@/core/optics/tank';
 
 import { demoPanel } from './panel';
@@ -124,17 +127,129 @@ const zone = (timeZone: string): Zone => ({
   ],
 });
 
-const TYPED_IN_DAYS_AGO = 12;
+/** Its sump: a section with tangled green algae under a lamp that is only on or off, on a timer in the wall. */
+const sumpLamp = {
+  ...lampLibrary().find((l) => l.kind.id === 'lib-refugium-fixed')!.kind,
+  id: 'demo-sump-lamp',
+  name: 'Red-and-blue lamp',
+  controller: CONTROLLERS.find((c) => c.id === 'wall-timer')!.profile,
+};
+const sumpPlate: Plate = {
+  ...plate('demo-grow', 'On', { grow: 1 }, ''),
+  lampKindId: sumpLamp.id,
+};
+const sumpLamps = [{ id: 'demo-sump', name: 'sump', xCm: 22, yCm: 17, heightCm: 32, turnDeg: 0 }];
+const NIGHT: readonly (readonly [time: string, strengthShare: number])[] = [
+  ['20:30', 1],
+  ['08:30', 0],
+];
+const sumpThreads = NIGHT.map(([time, strengthShare], i): Thread => ({
+  id: `demo-night-${i + 1}`,
+  minute: parseTime(time)!,
+  strengthShare,
+  mix: { plateId: sumpPlate.id },
+}));
+const sump = (timeZone: string): Zone => ({
+  id: 'demo-sump-zone',
+  name: 'Refugium',
+  kind: 'refugium',
+  timeZone,
+  tank: plainTank(45, 35, 30),
+  water: { yellow440PerM: 0.12, scatterPerM: 0.05 },
+  carbonDate: null,
+  rippleSlope: 0.05,
+  needs: {},
+  flow: {
+    way: 'over',
+    leaves: 'baffle',
+    turnsPerHour: 9,
+    screened: true,
+    headroomCm: 12,
+    drainsL: 11,
+  },
+  groups: [
+    {
+      id: 'demo-sump-group',
+      name: 'Sump lamp',
+      lampKindId: sumpLamp.id,
+      lamps: sumpLamps,
+      threads: sumpThreads,
+      capShare: 1,
+    },
+  ],
+  spots: [
+    plainSpot({
+      id: 'demo-tangle',
+      name: 'Green tangle',
+      xCm: 22,
+      yCm: 17,
+      depthCm: 8,
+      need: 'macroalgae',
+      algaId: 'greenTangle',
+      mat: { lengthCm: 38, widthCm: 28 },
+    }),
+  ],
+});
 
-/** The demo case, its dates counted from its first start. */
-export function demoCase(nowMs: number, timeZone: string): CaseBundle {
+const TYPED_IN_DAYS_AGO = 12;
+const SUMP_SINCE_DAYS = 75;
+const DAY_MS = 86_400_000;
+
+/** Days ago, wet g taken out, g left. */
+const HARVESTS: readonly (readonly [daysAgo: number, wetG: number, leftG: number])[] = [
+  [61, 150, 260],
+  [47, 118, 255],
+  [33, 126, 260],
+  [19, 112, 250],
+  [5, 121, 255],
+];
+/** Days ago, nitrate and phosphate in ppm. */
+const TESTS: readonly (readonly [daysAgo: number, nitratePpm: number, phosphatePpm: number])[] = [
+  [62, 14, 0.1],
+  [48, 13, 0.09],
+  [34, 11, 0.09],
+  [20, 10, 0.07],
+  [6, 9, 0.07],
+];
+const demoEvents = (nowMs: number): LogEvent[] => {
+  const at = (daysAgo: number) => new Date(nowMs - daysAgo * DAY_MS).toISOString();
+  const base = (id: string, daysAgo: number) => ({
+    id,
+    zoneId: 'demo-sump-zone',
+    atUtc: at(daysAgo),
+    note: '',
+  });
+  return [
+    ...HARVESTS.map(([daysAgo, wetG, leftG], i): LogEvent => ({
+      ...base(`demo-harvest-${i + 1}`, daysAgo),
+      kind: 'harvest',
+      spotId: 'demo-tangle',
+      wetG,
+      drained: 'drained',
+      leftG,
+    })),
+    ...TESTS.map(([daysAgo, nitratePpm, phosphatePpm], i): LogEvent => ({
+      ...base(`demo-test-${i + 1}`, daysAgo),
+      kind: 'test',
+      nitratePpm,
+      phosphatePpm,
+    })),
+    { ...base('demo-salt', 9), kind: 'chore', chore: 'salt' },
+    { ...base('demo-drip', 9), kind: 'chore', chore: 'drip' },
+    { ...base('demo-fan', 40), kind: 'chore', chore: 'fan' },
+    { ...base('demo-residual', 40), kind: 'chore', chore: 'residual' },
+  ];
+};
+
+/** The display by itself: what hangs over it, what ran, nothing logged. Dates are counted from its first start. */
+export function displayCase(nowMs: number, timeZone: string): CaseBundle {
   const caseId = 'demo';
   const running: RunningEntry = {
     id: 'demo-running',
     zoneId: 'demo-display',
     groupId: 'demo-panels',
     groupName: 'Panels',
-    atUtc: new Date(nowMs - TYPED_IN_DAYS_AGO * 86_400_000).toISOString(),
+    atUtc: new Date(nowMs - TYPED_IN_DAYS_AGO * DAY_MS).toISOString(),
     sure: 'typedIn',
     lampKind: demoPanel,
     lamps,
@@ -149,7 +264,7 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
   return {
     case: {
       format: 'chromatheca-case',
-      version: 4,
+      version: 5,
       id: caseId,
       name: 'Reading-room lagoon',
       demo: true,
@@ -162,5 +277,41 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
     history: { format: 'chromatheca-history', version: 5, caseId, entries: [running], plans: [] },
     readings: { format: 'chromatheca-readings', version: 3, caseId, sessions: [] },
     log: emptyLog(caseId),
+  };
+}
+
+/** The demo case: the display and its refugium, with what was weighed, tested and seen to there. */
+export function demoCase(nowMs: number, timeZone: string): CaseBundle {
+  const { case: doc, history, readings, log } = displayCase(nowMs, timeZone);
+  const sumpRuns: RunningEntry = {
+    id: 'demo-sump-running',
+    zoneId: 'demo-sump-zone',
+    groupId: 'demo-sump-group',
+    groupName: 'Sump lamp',
+    atUtc: new Date(nowMs - SUMP_SINCE_DAYS * DAY_MS).toISOString(),
+    sure: 'typedIn',
+    lampKind: sumpLamp,
+    lamps: sumpLamps,
+    threads: sumpThreads.map(({ minute, strengthShare }) => ({
+      minute,
+      strengthShare,
+      mix: sumpPlate.mix,
+      mixName: sumpPlate.name,
+    })),
+    capShare: 1,
+    easingShare: 1,
+    usedTo: true,
+  };
+  return {
+    case: {
+      ...doc,
+      zones: [...doc.zones, sump(timeZone)],
+      lampKinds: [...doc.lampKinds, sumpLamp],
+      plates: [...doc.plates, sumpPlate],
+      system: { litres: 420, fedGPerDay: 2.5, food: 'dry', dosedNitratePpm: 0, dosedPhosphatePpm: 0 },
+    },
+    history: { ...history, entries: [...history.entries, sumpRuns] },
+    readings,
+    log: { ...log, events: demoEvents(nowMs) },
   };
 }

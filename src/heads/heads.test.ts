@@ -5,12 +5,12 @@ import { loadHead, type LoadResult, restoreHead } from '@/state/load';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { programOf } from '@/core/controller/program';
 import type { LampKind } from '@/core/spectrum/lamp';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { type BenchState, checksum, type Fault, FAULTS, type Head, type WireSchedule } from '@/wire/wire';
 
 import { Bench } from './bench';
 
-const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const entry = bundle.history.entries[0]!;
 const kind = entry.lampKind;
 const names = kind.controls.map((c) => c.name);

@@ -4,9 +4,11 @@ import Svg, { G, Path, Rect } from 'react-native-svg';
 import { type Eye, reflected, seeUnder, SURFACES } from '@/core/colour/look';
 import { cssRgb, type Rgb } from '@/core/colour/screen';
 import type { CoralForm } from '@/core/coral/form';
+import type { Alga } from '@/core/feeding/algae';
 import { thing, type ThingId } from '@/core/coral/things';
 import { sample } from '@/core/spectrum/grid';
 
+import { AlgaShape, algaTones } from './AlgaFigure';
 import { CoralShape, regionColours } from './CoralFigure';
 
 /** A coral in the scene: place as shares of the tank, its form, its own light. */
@@ -21,10 +23,17 @@ export interface SceneCoral {
   light: Float64Array;
 }
 
+/** Algae in the scene: a mat, as wide as a share of the tank. */
+export interface SceneAlga extends Omit<SceneCoral, 'form'> {
+  alga: Alga;
+  wide: number;
+}
+
 interface Props {
   /** the light the eye has adapted to, and the card lies in */
   light: Float64Array;
   corals: readonly SceneCoral[];
+  algae?: readonly SceneAlga[];
   fish?: boolean;
   width: number;
   eye?: Eye;
@@ -32,10 +41,13 @@ interface Props {
   name: string;
 }
 
+const NO_ALGAE: readonly SceneAlga[] = [];
 const VEIL = sample(() => 0.09);
 const BLACK: Rgb = [0, 0, 0];
 const W = 360;
 const FLOOR = 112;
+/** Clumps of a mat stand this share of their size apart. */
+const CLUMP_STEP = 0.62;
 const H = 124;
 /** Fish: outline in a box of 30 × 14, where they swim, and which kind. */
 const FISH: { id: ThingId; x: number; y: number; flip: boolean }[] = [
@@ -96,6 +108,7 @@ const SPECKS = Array.from(
 export const TankPlate = memo(function TankPlate({
   light,
   corals,
+  algae = NO_ALGAE,
   fish = true,
   width,
   eye,
@@ -113,6 +126,27 @@ export const TankPlate = memo(function TankPlate({
           return { coral: c, size, x, top, stone: stone(x, top, size) };
         }),
     [corals],
+  );
+  // a mat is drawn as clumps side by side; those that lie deep stand on the sand
+  const clumps = useMemo(
+    () =>
+      [...algae]
+        .sort((a, b) => b.back - a.back)
+        .flatMap((a, i) => {
+          const size = 52 + 10 * (1 - a.back);
+          const span = Math.max(0, a.wide * (W - 52) - size);
+          const count = 1 + Math.round(span / (size * CLUMP_STEP));
+          const foot = Math.min(FLOOR + 3, 44 + a.down * 74);
+          return Array.from({ length: count }, (_, k) => ({
+            of: i,
+            id: `${a.id}-${k}`,
+            alga: a,
+            size: size * (k % 2 === 0 ? 1 : 0.88),
+            x: 26 + a.across * (W - 52) + (count === 1 ? 0 : (k / (count - 1) - 0.5) * span),
+            foot: foot - (k % 2) * 2,
+          }));
+        }),
+    [algae],
   );
   const places = placed.map((p) => `${p.x},${p.top},${p.size}`).join(';');
   const grown = useMemo(
@@ -141,9 +175,12 @@ export const TankPlate = memo(function TankPlate({
       algae: of(thing('algae').reflectance),
       detritus: of(thing('detritus').reflectance),
       fish: FISH.map((f) => of(thing(f.id).reflectance)),
+      algaTones: [...algae]
+        .sort((a, b) => b.back - a.back)
+        .map((a) => (seen ? algaTones(a.alga, a.light, seen, dim) : [])),
       corals: placed.map((p) => (seen ? regionColours(p.coral.form, p.coral.light, seen, dim) : [])),
     };
-  }, [light, seen, dim, placed]);
+  }, [light, seen, dim, placed, algae]);
   return (
     <Svg
       width={width}
@@ -180,6 +217,14 @@ export const TankPlate = memo(function TankPlate({
           transform={`translate(${p.x - p.size / 2}, ${p.top - p.size + 1}) scale(${p.size / 100})`}
         >
           <CoralShape shape={p.coral.form.shape} colours={colours.corals[i]!} />
+        </G>
+      ))}
+      {clumps.map((c) => (
+        <G
+          key={c.id}
+          transform={`translate(${c.x - c.size / 2}, ${c.foot - c.size * 0.97}) scale(${c.size / 100})`}
+        >
+          <AlgaShape id={c.alga.alga.id} tones={colours.algaTones[c.of]!} />
         </G>
       ))}
       <Rect testID="white-card" x={W - 34} y={FLOOR - 24} width={20} height={28} fill={colours.card} />

@@ -3,6 +3,7 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import type { CaseBundle } from '@/core/case/types';
 import { typeIn } from '@/state/commands';
 import { flush, run, undo, useSession } from '@/state/session';
+import { useSettings } from '@/state/settings';
 
 import { Case } from './case/Case';
 import { Day } from './day/Day';
@@ -185,6 +186,61 @@ describe('Day', () => {
     expect(navigate).toHaveBeenCalledWith('/mix');
   });
 
+  test('a thread is stepped past its neighbours, copied, its mix edited here and kept as a plate, and removed', async () => {
+    const threads = () => useSession.getState().bundle!.case.zones[0]!.groups[0]!.threads;
+    await open(
+      onGroup((g) => ({
+        ...g,
+        threads: g.threads.map((t) => (t.minute === 1140 ? { ...t, minute: 1055 } : t)),
+      }))(demo()),
+    );
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    fireEvent.keyDown(screen.getByRole('slider', { name: 'Thread at 17:30' }), { key: 'Enter' });
+    // 17:35 is taken: five minutes on from there
+    fireEvent.click(screen.getByRole('button', { name: 'Time up' }));
+    expect(threads().map((t) => t.minute)).toContain(1060);
+    expect(threads().filter((t) => t.minute === 1055)).toHaveLength(1);
+    fireEvent.click(screen.getByRole('button', { name: 'Strength down' }));
+    expect(threads().find((t) => t.minute === 1060)!.strengthShare).toBe(0.91);
+    fireEvent.click(screen.getByTestId('edit-mix'));
+    fireEvent.click(screen.getByRole('button', { name: 'Violet up' }));
+    expect(threads().find((t) => t.minute === 1060)!.mix).toMatchObject({
+      own: { violet: 0.73 },
+      fromPlateId: 'demo-late',
+    });
+    fireEvent.click(screen.getByRole('button', { name: 'Keep its mix as a new plate' }));
+    const plates = useSession.getState().bundle!.case.plates;
+    expect(plates.at(-1)).toMatchObject({ name: 'From 17:40', mix: { violet: 0.73 } });
+    expect(threads().find((t) => t.minute === 1060)!.mix).toEqual({ plateId: plates.at(-1)!.id });
+    fireEvent.click(screen.getByTestId('copy-thread'));
+    expect((screen.getByTestId('thread-time') as HTMLInputElement).value).toBe('18:10');
+    fireEvent.click(screen.getByRole('button', { name: 'Remove this thread' }));
+    expect(threads().some((t) => t.minute === 1090)).toBe(false);
+    expect(screen.queryByTestId('thread-time')).toBeNull();
+  });
+
+  test('a strength asked for as light: taken where the mix can, else told what it can', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    fireEvent.keyDown(screen.getByRole('slider', { name: 'Thread at 14:05' }), { key: 'Enter' });
+    await waitFor(() => expect(text('thread-umol')).toMatch(/^250 µmol at Copper table/));
+    const ask = (value: string) => {
+      const field = screen.getByTestId('thread-umol-field');
+      fireEvent.change(field, { target: { value } });
+      fireEvent.blur(field);
+    };
+    ask('125');
+    const noon = () =>
+      useSession.getState().bundle!.case.zones[0]!.groups[0]!.threads.find((t) => t.minute === 845)!;
+    expect(noon().strengthShare).toBeCloseTo(0.5, 2);
+    ask('900');
+    expect(screen.getByText(/This mix gives 0 to 250 µmol here under the present cap/)).toBeTruthy();
+    ask('-1');
+    expect(screen.getByText('▲ Give µmol from 0 on.')).toBeTruthy();
+    expect(noon().strengthShare).toBeCloseTo(0.5, 2);
+  });
+
   test('a day without threads is dark and says how to begin', async () => {
     await open(onGroup((g) => ({ ...g, threads: [] }))(demo()));
     show(Day);
@@ -192,6 +248,26 @@ describe('Day', () => {
     await waitFor(() => expect(text('day-figures')).toContain('0.00 mol a day'));
     fireEvent.click(screen.getByRole('button', { name: 'Add a thread' }));
     expect((screen.getByTestId('thread-time') as HTMLInputElement).value).toBe('12:00');
+  });
+});
+
+describe('the eye', () => {
+  test('its degree is stepped, remembered for every plate, and goes back to what the light says', async () => {
+    show(Mix);
+    await waitFor(() => expect(screen.getByTestId('figures')).toBeTruthy());
+    fireEvent.click(screen.getByRole('button', { name: 'Eye' }));
+    const usual = Number(/usual degree here is (\d+) %/.exec(document.body.textContent!)![1]);
+    expect(screen.getByText(`Adapted ${usual} %, as usual`)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Adaptation up' }));
+    const { eyeDegree } = useSettings.getState();
+    expect(eyeDegree! * 100).toBeGreaterThan(usual);
+    expect(eyeDegree! * 20).toBeCloseTo(Math.round(eyeDegree! * 20), 9);
+    for (let i = 0; i < 25; i += 1)
+      if (screen.getByRole('button', { name: 'Adaptation up' }).getAttribute('aria-disabled') !== 'true')
+        fireEvent.click(screen.getByRole('button', { name: 'Adaptation up' }));
+    expect(useSettings.getState().eyeDegree).toBe(1);
+    fireEvent.click(screen.getByRole('button', { name: 'As usual' }));
+    expect(useSettings.getState().eyeDegree).toBeNull();
   });
 });
 

@@ -8,7 +8,7 @@ import { allFull } from '@/core/spectrum/controls';
 import { integrate } from '@/core/spectrum/grid';
 import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
 import { REFERENCES } from '@/core/library/references';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { demoPanel } from '@/demo/panel';
 
 import { candidatesOf, choosable, equivalentHours, MOST } from './compare/candidates';
@@ -19,7 +19,7 @@ import { levelsAtMoment, levelsOfMix, lockedValues, parByControl, soloLevels, st
 import { whatItDoes } from './mix/whatItDoes';
 import { formOf, sceneOf } from './shared/scene';
 
-const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = doc.zones[0]!;
 const group = zone.groups[0]!;
 const groups = draftGroups(doc, zone);

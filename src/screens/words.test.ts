@@ -1,5 +1,5 @@
 import { stretchesToday } from '@/state/light';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { addDays, daysAgo, daysBetween, instantOf, localDate, wallMinute } from '@/state/time';
 
 import { firstMix, newCase, safeFirst } from './case/firstDay';
@@ -95,7 +95,7 @@ test('wall clocks: minutes, dates and instants in a time zone, over a clock chan
 
 test('today is cut where something was typed in', () => {
   const now = Date.parse('2026-11-24T14:40:00Z');
-  const bundle = demoCase(now, 'Europe/Berlin');
+  const bundle = displayCase(now, 'Europe/Berlin');
   const zone = bundle.case.zones[0]!;
   expect(stretchesToday(zone, bundle, now).map((s) => [s.fromMinute, s.toMinute])).toEqual([[0, 940]]);
   const entry = { ...bundle.history.entries[0]!, id: 'b', atUtc: '2026-11-24T09:00:00.000Z' };

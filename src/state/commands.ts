@@ -18,9 +18,11 @@ import type {
   Session,
   SoloNote,
   Spot,
+  SystemWater,
   Thread,
   Zone,
 } from '@/core/case/types';
+import { NO_SYSTEM } from '@/core/refugium/outlook';
 import type { CoralForm } from '@/core/coral/form';
 import type { Extras } from '@/core/day/extras';
 import { threadBetween, type Levels } from '@/core/day/thread';
@@ -55,7 +57,20 @@ export const renameCase = (name: string): Command => onCase('rename the case', (
 export const setZone = (
   zoneId: string,
   change: Partial<
-    Pick<Zone, 'name' | 'tank' | 'water' | 'timeZone' | 'carbonDate' | 'rippleSlope' | 'home' | 'doseLimits'>
+    Pick<
+      Zone,
+      | 'name'
+      | 'kind'
+      | 'tank'
+      | 'water'
+      | 'timeZone'
+      | 'carbonDate'
+      | 'rippleSlope'
+      | 'home'
+      | 'doseLimits'
+      | 'flow'
+      | 'choreDays'
+    >
   >,
 ): Command =>
   onCase(
@@ -75,6 +90,39 @@ export const setZone = (
       };
     }),
   );
+
+/** Adds a water, empty or with its spots; lamps come by `addGroup`. */
+export const addZone = (zone: Zone): Command =>
+  onCase(`add ${zone.name}`, (doc) => ({ ...doc, zones: [...doc.zones, zone] }));
+
+/** Takes a water out with everything that ran, was read and was logged there. The last one stays. */
+export const removeZone = (zoneId: string, name: string): Command => ({
+  name: `remove ${name}`,
+  apply: (b) => {
+    if (b.case.zones.length < 2) return b;
+    const elsewhere = (x: { zoneId: string }) => x.zoneId !== zoneId;
+    return {
+      case: { ...b.case, zones: b.case.zones.filter((z) => z.id !== zoneId) },
+      history: {
+        ...b.history,
+        entries: b.history.entries.filter(elsewhere),
+        plans: b.history.plans.filter(elsewhere),
+      },
+      readings: { ...b.readings, sessions: b.readings.sessions.filter(elsewhere) },
+      log: {
+        ...b.log,
+        // a test is of the water that all share
+        events: b.log.events
+          .filter((e) => elsewhere(e) || e.kind === 'test')
+          .map((e) => (elsewhere(e) ? e : { ...e, zoneId: b.case.zones.find((z) => z.id !== zoneId)!.id })),
+      },
+    };
+  },
+});
+
+/** What is known of the water that all zones share. */
+export const setSystem = (change: Partial<SystemWater>): Command =>
+  onCase('shared water', (doc) => ({ ...doc, system: { ...NO_SYSTEM, ...doc.system, ...change } }));
 
 export const setSpot = (zoneId: string, spot: Spot): Command =>
   onCase(

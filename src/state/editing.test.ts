@@ -3,7 +3,8 @@ import { newPlate } from '@/core/case/plate';
 import { draftGroups } from '@/core/case/lit';
 import { FORMS } from '@/core/coral/form';
 import { lampLibrary } from '@/core/library/lamps';
-import { demoCase } from '@/demo/lagoon';
+import { plainTank } from '@/core/optics/tank';
+import { demoCase, displayCase } from '@/demo/lagoon';
 import { exportText, importText } from '@/store/file';
 
 import {
@@ -14,6 +15,7 @@ import {
   addSession,
   addSoloNote,
   addThread,
+  addZone,
   type Command,
   editForm,
   removeForm,
@@ -21,15 +23,19 @@ import {
   removeReference,
   removeSession,
   removeSoloNote,
+  removeZone,
   setLampKind,
   setNeeds,
   setReading,
   setSession,
   setPlateNotes,
+  setSpot,
   setSpotForm,
+  setSystem,
+  setZone,
 } from './commands';
 
-const demo = () => demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const demo = () => displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const after = (bundle: CaseBundle, ...commands: Command[]) => commands.reduce((b, c) => c.apply(b), bundle);
 const ZONE = 'demo-display';
 const SPOT = 'demo-moss';
@@ -236,5 +242,99 @@ describe('readings', () => {
     expect(() => importText(exportText(bad))).toThrow(/needs\.clam.*begins/);
     const strange = after(demo(), setNeeds(ZONE, { whale: { fromUmol: 1, toUmol: 2 } } as never));
     expect(() => importText(exportText(strange))).toThrow(/needs/);
+  });
+});
+
+describe('waters', () => {
+  const whole = () => demoCase(Date.UTC(2026, 10, 24), 'UTC');
+  const SUMP = 'demo-sump-zone';
+  const shelf = (b: CaseBundle) => ({
+    ...b.case.zones[0]!,
+    id: 'shelf',
+    name: 'Shelf',
+    tank: plainTank(60, 30, 20),
+    groups: [],
+    spots: [],
+  });
+
+  test('one is added, named, made another kind, and comes back from a file', () => {
+    const b = whole();
+    const more = after(b, addZone(shelf(b)), setZone('shelf', { name: 'Frag shelf', kind: 'planted' }));
+    expect(more.case.zones.map((z) => [z.name, z.kind])).toEqual([
+      ['Display', 'display'],
+      ['Refugium', 'refugium'],
+      ['Frag shelf', 'planted'],
+    ]);
+    survives(more);
+  });
+
+  test('removed with all that ran, was read and was logged there; tests of the shared water stay; the last one stays', () => {
+    const b = whole();
+    const gone = after(b, removeZone(SUMP, 'Refugium'));
+    expect(gone.case.zones.map((z) => z.id)).toEqual([ZONE]);
+    expect(gone.history.entries.map((e) => e.zoneId)).toEqual([ZONE]);
+    expect(gone.log.events).toHaveLength(5);
+    expect(gone.log.events.every((e) => e.kind === 'test' && e.zoneId === ZONE)).toBe(true);
+    survives(gone);
+    expect(after(gone, removeZone(ZONE, 'Display'))).toEqual(gone);
+    // its lamps and plates stay in the case
+    expect(gone.case.lampKinds.map((k) => k.id)).toContain('demo-sump-lamp');
+  });
+
+  test('a smaller box keeps its algae inside it', () => {
+    const b = after(whole(), setZone(SUMP, { tank: plainTank(20, 20, 6) }));
+    expect(b.case.zones[1]!.spots[0]).toMatchObject({ xCm: 20, yCm: 17, depthCm: 6 });
+    survives(b);
+  });
+
+  test('flow, chores, the shared water, a mat and its alga are kept; nonsense is refused with its place', () => {
+    const b = whole();
+    const spot = b.case.zones[1]!.spots[0]!;
+    const kept = after(
+      b,
+      setSystem({ litres: 300 }),
+      setZone(SUMP, { choreDays: { salt: 10 }, flow: { ...b.case.zones[1]!.flow!, way: 'still' } }),
+      setSpot(SUMP, { ...spot, algaId: 'redLeaf', mat: { lengthCm: 10, widthCm: 8 } }),
+    );
+    expect(kept.case.system).toMatchObject({ litres: 300, fedGPerDay: 2.5 });
+    survives(kept);
+    // said for the first time, the rest is as usual
+    expect(after(demo(), setSystem({ fedGPerDay: 1 })).case.system).toEqual({
+      litres: null,
+      fedGPerDay: 1,
+      food: 'dry',
+      dosedNitratePpm: 0,
+      dosedPhosphatePpm: 0,
+    });
+    const refused = (bad: CaseBundle): string => {
+      try {
+        importText(exportText(bad));
+      } catch (error) {
+        return (error as Error).message;
+      }
+      return 'taken';
+    };
+    const withSpot = (change: object) => after(b, setSpot(SUMP, { ...spot, ...change } as typeof spot));
+    expect(refused(withSpot({ algaId: 'kelp' }))).toMatch(/spots\.0\.algaId.*no alga known here/);
+    expect(refused(withSpot({ mat: { lengthCm: 0, widthCm: 3 } }))).toMatch(/mat\.lengthCm/);
+    expect(refused(after(b, setSystem({ litres: -1 })))).toMatch(/system\.litres/);
+    expect(refused(after(b, setZone(SUMP, { choreDays: { salt: 0.5 } })))).toMatch(/choreDays\.salt/);
+    const event = b.log.events[0]!;
+    const withEvent = (change: object) => ({
+      ...b,
+      log: { ...b.log, events: [{ ...event, ...change } as typeof event] },
+    });
+    expect(refused(withEvent({ wetG: -5 }))).toMatch(/log\.events\.0\.wetG/);
+    expect(refused(withEvent({ drained: 'shaken' }))).toMatch(/events\.0\.drained.*no way of draining/);
+    expect(refused(withEvent({ kind: 'picnic' }))).toMatch(/kind is .*"harvest", "test" or "chore"/);
+    expect(refused(withEvent({ kind: 'chore', chore: 'lens' }))).toMatch(/no chore known here/);
+  });
+
+  test('what was kept before waters knew algae is read as it was', () => {
+    const b = demo();
+    const old = JSON.parse(exportText(b));
+    old.case.version = 4;
+    old.log.version = 1;
+    expect(importText(JSON.stringify(old))).toEqual(JSON.parse(JSON.stringify(b)));
   });
 });

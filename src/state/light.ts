@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { bareCalibration, type Calibration, calibrationKey, hungGroups } from '@/core/case/calibration';
 import { sessionsThatCount } from '@/core/case/calibrate';
 import { type ZoneLight, zoneLight } from '@/core/case/light';
-import { eventsOf } from '@/core/case/course';
+import { actsOnLight, eventsOf } from '@/core/case/course';
 import { cutsOf, type Replayed, type Stretch } from '@/core/case/replay';
 import { channelIds, entriesOf, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
 import type { CaseBundle, Zone } from '@/core/case/types';
@@ -132,7 +132,7 @@ export const pastKey = ({ history, log }: Past, zone: Zone) => [
   zone.spots,
   zone.needs,
   entriesOf(history, zone.id).map((e) => e.id),
-  eventsOf(log, zone.id).filter((e) => e.kind !== 'sign' && e.kind !== 'note'),
+  eventsOf(log, zone.id).filter(actsOnLight),
 ];
 
 /** The past as it is asked for: to the hour, or to what happened last within it. */

@@ -4,7 +4,7 @@ import { newPlate } from '@/core/case/plate';
 import { runnable } from '@/core/case/runnable';
 import type { EasingPlan } from '@/core/case/types';
 import { lampLibrary } from '@/core/library/lamps';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { loadCase, saveCase } from '@/store/documents';
 import { exportText, withId } from '@/store/file';
 
@@ -40,7 +40,7 @@ import { plainTank } from '@/core/optics/tank';
 
 const storage = createAsyncStorage('chromatheca');
 const GROUP = 'demo-panels';
-const demo = () => demoCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
+const demo = () => displayCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
 const state = () => useSession.getState();
 const group = () => state().bundle!.case.zones[0]!.groups[0]!;
 beforeEach(async () => {

@@ -9,6 +9,7 @@ import type { ResolvedThread } from '@/core/day/thread';
 import type { Answer, DesignInput } from '@/core/mix/design';
 import type { Levels } from '@/core/spectrum/controls';
 import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
+import type { LampAsk, LampWay } from '@/core/refugium/lampFor';
 import { reckoner } from '@/workers/client';
 
 const always = { staleTime: Infinity, gcTime: 60_000, networkMode: 'always', retry: 0 } as const;
@@ -115,6 +116,16 @@ export function useDoable() {
     [start],
   );
   return { ...rest, look };
+}
+
+/** Ways to light a mat of algae, with what was asked: what is found belongs to that, whatever is chosen since. */
+export function useLampFor() {
+  const { start, found, ...rest } = useSolver<{ ask: LampAsk; ways: LampWay[] }>();
+  const look = useCallback(
+    (ask: LampAsk) => start(async (onProgress) => ({ ask, ways: await reckoner().lampFor(ask, onProgress) })),
+    [start],
+  );
+  return { ...rest, found, look };
 }
 
 /** Every pattern's day for a group, from the worker; what was there stands until the new ones are. */

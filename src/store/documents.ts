@@ -4,7 +4,7 @@ import { type CaseBundle, type CaseDoc, emptyLog } from '@/core/case/types';
 
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { alone } from './lock';
-import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
+import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, LOG_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
 import {
   CASE_VERSION,
@@ -111,7 +111,7 @@ function readBundle(caseId: string, texts: Record<string, string | null>): CaseB
     readings: validate(readingsSchema, read('readings'), READINGS_VERSION, READINGS_MIGRATIONS, 'readings'),
     // cases older than the log have none
     log: texts[keyOf('log', caseId)]
-      ? validate(logSchema, read('log'), LOG_VERSION, [], 'log')
+      ? validate(logSchema, read('log'), LOG_VERSION, LOG_MIGRATIONS, 'log')
       : emptyLog(caseId),
   };
 }

@@ -1,6 +1,6 @@
 import { type CaseBundle, emptyLog } from '@/core/case/types';
 
-import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
+import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, LOG_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';
 import {
   CASE_VERSION,
@@ -71,7 +71,7 @@ export function importText(text: string): CaseBundle {
     log:
       file.log === undefined && file.version === 1
         ? emptyLog(doc.id)
-        : validate(logSchema, object(file.log, 'log'), LOG_VERSION, [], 'log'),
+        : validate(logSchema, object(file.log, 'log'), LOG_VERSION, LOG_MIGRATIONS, 'log'),
   };
   for (const part of ['history', 'readings', 'log'] as const) {
     if (bundle[part].caseId !== bundle.case.id) {

@@ -81,6 +81,8 @@ export const CASE_MIGRATIONS: readonly Migration[] = [
   }),
   (doc) => ({ ...doc, zones: each(doc.zones, zoneTo3) }),
   (doc) => ({ ...doc, lampKinds: each(doc.lampKinds, lampTo4) }),
+  // algae, how water passes them, chores and the shared water may be said from then on
+  (doc) => doc,
 ];
 
 /** Before version 5 an entry carried the caps still to be typed in; they become a plan of their own. */
@@ -133,6 +135,9 @@ export const HISTORY_MIGRATIONS: readonly Migration[] = [
   (doc) => ({ ...doc, entries: each(doc.entries, lampInside) }),
   capStepsToPlans,
 ];
+
+/** Steps of the log: harvests, tests and chores are known from version 2 on. */
+export const LOG_MIGRATIONS: readonly Migration[] = [(doc) => doc];
 
 /** Steps of the readings: in version 1 each was taken alone, at a spot, in µmol. */
 export const READINGS_MIGRATIONS: readonly Migration[] = [

@@ -10,6 +10,7 @@ import {
   type NeedId,
   type ReadingsDoc,
 } from '@/core/case/types';
+import { ALGAE } from '@/core/feeding/algae';
 import type { MeterKindId } from '@/core/meter/kinds';
 import { BANDS } from '@/core/spectrum/bands';
 import { type Control, controlsProblem } from '@/core/spectrum/controls';
@@ -17,10 +18,10 @@ import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
 import { type Extras, FLASHES_MOST, CLOUD_DEPTH_MOST } from '@/core/day/extras';
 
 /** The newest versions this app writes. Older ones migrate forward; newer ones are refused untouched. */
-export const CASE_VERSION = 4;
+export const CASE_VERSION = 5;
 export const HISTORY_VERSION = 5;
 export const READINGS_VERSION = 3;
-export const LOG_VERSION = 1;
+export const LOG_VERSION = 2;
 export const SETTINGS_VERSION = 1;
 
 const METERS: MeterKindId[] = ['ideal', 'lowCost', 'lux', 'phone', 'spectrometer'];
@@ -300,6 +301,10 @@ const limit = v.pipe(
   ),
 );
 
+const CHORES = ['lens', 'fan', 'salt', 'drip', 'residual'] as const;
+const ALGA_IDS = ALGAE.map((a) => a.id);
+const choreDays = v.pipe(between(1, 3650, ' days'), v.integer('give whole days'));
+
 const zone = v.object({
   id,
   name,
@@ -323,6 +328,17 @@ const zone = v.object({
   needs: v.record(need, wants),
   home: v.optional(v.nullable(v.object(window))),
   doseLimits: v.optional(v.record(v.picklist(BANDS.map((b) => b.id)), limit)),
+  flow: v.optional(
+    v.object({
+      way: v.picklist(['over', 'through', 'beneath', 'still'], 'is no way of water known here'),
+      leaves: v.picklist(['weir', 'baffle'], 'is "weir" or "baffle"'),
+      turnsPerHour: v.nullable(between(0, 1000, ' times an hour')),
+      screened: v.boolean('is true or false'),
+      headroomCm: v.nullable(between(0, 300, ' cm')),
+      drainsL: v.nullable(between(0, 5000, ' l')),
+    }),
+  ),
+  choreDays: v.optional(v.record(v.picklist(CHORES, 'is no chore known here'), choreDays)),
   groups: list(
     v.object({
       id,
@@ -348,6 +364,10 @@ const zone = v.object({
       sourceLight: text,
       cameFrom: v.optional(
         v.nullable(v.object({ peakUmol: between(1, 3000, ' µmol'), hours: between(0.5, 24, ' h') })),
+      ),
+      algaId: v.optional(v.nullable(v.picklist(ALGA_IDS, 'is no alga known here'))),
+      mat: v.optional(
+        v.nullable(v.object({ lengthCm: between(1, 1000, ' cm'), widthCm: between(1, 1000, ' cm') })),
       ),
       formId: v.nullable(id),
       soloNotes: list(
@@ -461,6 +481,15 @@ export const caseSchema: v.GenericSchema<unknown, CaseDoc> = v.pipe(
     references: list(v.object({ id, name, points, quantity })),
     forms: list(form),
     kwhPrice: v.optional(v.nullable(between(0, 1e6))),
+    system: v.optional(
+      v.object({
+        litres: v.nullable(between(1, 1e6, ' l')),
+        fedGPerDay: v.nullable(between(0, 1e5, ' g')),
+        food: v.picklist(['dry', 'frozen'], 'is "dry" or "frozen"'),
+        dosedNitratePpm: between(0, 1000, ' ppm'),
+        dosedPhosphatePpm: between(0, 100, ' ppm'),
+      }),
+    ),
   }),
   referencesHold,
 );
@@ -587,8 +616,27 @@ const logEvent: v.GenericSchema<unknown, LogEvent> = v.variant(
       ),
     }),
     v.object({ ...event, kind: v.literal('note') }),
+    v.object({
+      ...event,
+      kind: v.literal('harvest'),
+      spotId: id,
+      wetG: between(0, 1e6, ' g'),
+      drained: v.picklist(['dripping', 'drained', 'squeezed', 'dried'], 'is no way of draining known here'),
+      leftG: v.nullable(between(0, 1e6, ' g')),
+    }),
+    v.object({
+      ...event,
+      kind: v.literal('test'),
+      nitratePpm: v.nullable(between(0, 1000, ' ppm')),
+      phosphatePpm: v.nullable(between(0, 100, ' ppm')),
+    }),
+    v.object({
+      ...event,
+      kind: v.literal('chore'),
+      chore: v.picklist(['fan', 'salt', 'drip', 'residual'], 'is no chore known here'),
+    }),
   ],
-  'kind is "outage", "carbon", "lens", "moved", "sign" or "note"',
+  'kind is "outage", "carbon", "lens", "moved", "sign", "note", "harvest", "test" or "chore"',
 );
 
 export const logSchema: v.GenericSchema<unknown, LogDoc> = v.object({

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import * as v from 'valibot';
 
 import { calibrate } from '@/core/case/calibrate';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import {
   listAside,
@@ -22,7 +22,7 @@ import { DocumentError, LARGEST_TEXT, parseObject, validate } from './read';
 import { CASE_VERSION, caseSchema, DEFAULT_SETTINGS } from './schema';
 
 const storage = createAsyncStorage('chromatheca');
-const demo = () => demoCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
+const demo = () => displayCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 const refused = (work: () => unknown): DocumentError => {
   try {

@@ -1,9 +1,9 @@
 import { bareCalibration, hungGroups } from '@/core/case/calibration';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { checkSteps, type ModelCheck } from './check';
 
-const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = doc.zones[0]!;
 const groups = hungGroups(doc, zone);
 

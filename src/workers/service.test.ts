@@ -3,14 +3,14 @@ import { draftGroups, rigOf } from '@/core/case/lit';
 import { levelsById, rigGroups } from '@/core/case/plateaus';
 import type { Session } from '@/core/case/types';
 import { Cancelled } from '@/core/optics/light';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { channelOfRow, doseShares, rowShares, sharesAt } from '@/state/tank';
 import { dayAt, zoneLight } from '@/core/case/light';
 import { parInField } from '@/core/optics/field';
 
 import { service } from './service';
 
-const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
 const bare = bareCalibration(hungGroups(bundle.case, zone), zone.water);

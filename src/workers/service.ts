@@ -31,6 +31,7 @@ import type { ResolvedThread } from '@/core/day/thread';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
 import { type Answer, type DesignInput, designSteps } from '@/core/mix/design';
+import { type LampAsk, lampForSteps, type LampWay } from '@/core/refugium/lampFor';
 import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
 import { Cancelled } from '@/core/optics/light';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
@@ -155,6 +156,8 @@ export const service = {
     controller: ControllerProfile,
     onProgress: Progress,
   ): Promise<FittedDay> => walked(fitSteps(kind, threads, worth, controller), onProgress),
+  /** ways to light a mat of algae */
+  lampFor: (ask: LampAsk, onProgress: Progress): Promise<LampWay[]> => walked(lampForSteps(ask), onProgress),
   check: (zone: Zone, groups: RigGroup[], onProgress: Progress): Promise<ModelCheck> =>
     walked(checkSteps(zone, groups), onProgress),
   field: (rig: Omit<Rig, 'spots'>, grid: FieldGrid, onProgress: Progress): Promise<Field> =>

@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { accustom } from '../easing/accustomed';
 import { sheetCsv, sheetPlainText } from '../formats/sheetText';
@@ -26,7 +26,7 @@ import { lampTable, roundingEffect } from './table';
 import { type CaseBundle, type HistoryDoc, type RunningEntry, type Zone } from './types';
 
 const NOW = '2026-11-24T12:00:00.000Z';
-const bundle = demoCase(Date.parse(NOW), 'UTC');
+const bundle = displayCase(Date.parse(NOW), 'UTC');
 const doc = bundle.case;
 const zone = doc.zones[0]!;
 const group = zone.groups[0]!;

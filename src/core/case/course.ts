@@ -44,6 +44,10 @@ const place = ({ xCm, yCm, depthCm, openShare }: Place): Place => ({ xCm, yCm, d
 const of = <K extends LogEvent['kind']>(events: readonly LogEvent[], kind: K) =>
   events.filter((e): e is Extract<LogEvent, { kind: K }> => e.kind === kind);
 
+/** Events that may change light. */
+export const actsOnLight = (e: LogEvent): boolean =>
+  e.kind === 'outage' || e.kind === 'carbon' || e.kind === 'lens' || e.kind === 'moved';
+
 /** Dust is followed in steps of a week. */
 const DUST_STEP_MS = 7 * 86_400_000;
 

@@ -3,7 +3,8 @@ import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
 import { channelWallWatts } from '../spectrum/lamp';
 import { dayAt, doseAt, levelsOfGroups, parUnder, type ZoneLight, zoneLitHours } from './light';
 import type { LitGroup } from './lit';
-import type { NeedId } from './types';
+import { alga } from '../feeding/algae';
+import type { NeedId, Spot } from './types';
 
 /**
  * Light at which photosynthesis of a kind's symbionts saturates, Ek of P = Pmax·tanh(E/Ek), µmol m⁻² s⁻¹, mid-range. It moves with
@@ -18,6 +19,10 @@ export const EK_UMOL: Readonly<Record<NeedId, number | null>> = {
   anemone: 250,
   macroalgae: 150,
 };
+
+/** The same for a spot's tenant: an alga that is known has its own. */
+export const ekOf = (spot: Pick<Spot, 'need' | 'algaId'>): number | null =>
+  spot.need === null ? null : spot.algaId ? alga(spot.algaId).ekUmol : EK_UMOL[spot.need];
 
 /** What a day gives at a coral, and what it takes from the wall. */
 export interface DayFigures {

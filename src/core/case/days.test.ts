@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { type Day, dli, fullSeconds, kneeMinutes, levelsAt, secondsBetween } from '../day/day';
 import { MOON_MOST_UMOL } from '../day/extras';
@@ -22,7 +22,7 @@ import { brightestUmol, moonColour, type MoonLamp, moonStrength } from './moonli
 import { patternDay, PATTERNS, USUAL_HOME } from './patterns';
 import { strengthForUmol } from './strength';
 
-const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'Europe/Berlin');
+const bundle = displayCase(Date.parse('2026-11-24T12:00:00Z'), 'Europe/Berlin');
 const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
 const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);

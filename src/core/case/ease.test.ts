@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
 import { accustom, type DayLight, stepRatio } from '../easing/accustomed';
@@ -26,7 +26,7 @@ import {
 
 const NOW = '2026-11-24T12:00:00.000Z';
 const TODAY = '2026-11-24';
-const bundle = demoCase(Date.parse(NOW), 'UTC');
+const bundle = displayCase(Date.parse(NOW), 'UTC');
 const zone = bundle.case.zones[0]!;
 const entry = bundle.history.entries[0]!;
 const at = (date: string, time = '12:00') => `${date}T${time}:00.000Z`;

@@ -35,7 +35,8 @@ export function aims(zone: Zone, peaks: readonly number[], stage: Stage, eye: Ey
   const [from, to] = AIM[stage][eye];
   return zone.spots.flatMap((s: Spot, spot): Aim[] => {
     const wants = wantsOf(s, zone);
-    if (!wants || !livesByLight(s)) return [];
+    // a mat is sized by what it is to take out, not by a tank's stage
+    if (!wants || !livesByLight(s) || s.need === 'macroalgae') return [];
     const at = (share: number) => wants.fromUmol + (wants.toUmol - wants.fromUmol) * share;
     const [fromUmol, toUmol] = [at(from), at(to)];
     const peak = peaks[spot]!;

@@ -159,9 +159,16 @@ function peakMinutes(groups: readonly LitGroup[]): number[] {
   if (knees.length === 0) return [0];
   const jumps = (g: LitGroup) => g.day.knots.some((k, i) => k.minute === g.day.knots[i - 1]?.minute);
   return groups.some((g) => g.day.interpolation === 'hold' || g.day.drive || jumps(g))
-    ? knees.flatMap((m) => [m, (m + 1440 - 1e-6) % 1440])
+    ? // where both are as bright, the minute at which it begins is named
+      [...knees, ...knees.map((m) => (m + 1440 - 1e-6) % 1440)]
     : knees;
 }
+
+/** A whole minute of the day; the instant before a jump belongs to the minute before it, not to the one after. */
+const wholeMinute = (m: number): number => {
+  const next = Math.ceil(m);
+  return (next !== m && next - m < 1e-5 ? Math.floor(m) : Math.round(m)) % DAY_MINUTES;
+};
 
 export interface ZoneDay extends DayLight {
   peakMinute: number;
@@ -236,7 +243,7 @@ export function dayAt(light: ZoneLight, groups: readonly LitGroup[], spot: numbe
   let peakMinute = 0;
   for (const m of peakMinutes(groups)) {
     const value = parUnder(light, levelsOfGroups(groups, m), spot);
-    if (value > peak) [peak, peakMinute] = [value, Math.round(m) % 1440];
+    if (value > peak) [peak, peakMinute] = [value, wholeMinute(m)];
   }
   const total = groups.reduce((sum, g, i) => sum + dli(g.day, light.par[i]![spot]!), 0);
   return { dli: total, peak, peakMinute };

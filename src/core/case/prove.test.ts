@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { computeResponse } from '../optics/response';
 import { lux } from '../spectrum/lux';
@@ -15,7 +15,7 @@ import {
   type ProveInput,
 } from './prove';
 
-const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
 const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { litHours } from '../day/day';
 import { lampLibrary } from '../library/lamps';
@@ -11,7 +11,7 @@ import { runnable } from './runnable';
 import { atSetting, type Eased, judgeOf, mayWait, methodProblem, methodsOf, settingsOf } from './settings';
 import type { LogEvent, Runnable } from './types';
 
-const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;
 const entry = bundle.history.entries[0]!;
 const panel: Runnable = runnable(entry);

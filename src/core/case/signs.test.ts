@@ -1,15 +1,17 @@
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
+import { choreDays, CHORES, dueChores } from './chores';
+import { actsOnLight } from './course';
 import { aims } from './howMuch';
 import { runnable } from './runnable';
 import { type Eased } from './settings';
-import { signAdvice, SIGNS } from './signs';
+import { signAdvice, SIGNS, signsOf, signWords } from './signs';
 import { easingPercent, stepLines, stepWords } from './stepWords';
 import { entryWords, roseDaysAgo, timeline } from './timeline';
 import type { MetChange } from './replay';
 import type { EasingPlan, LogEvent, Sign } from './types';
 
-const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;
 const entry = bundle.history.entries[0]!;
 
@@ -37,6 +39,93 @@ describe('signs', () => {
       expect(advice.propose).toBeNull();
       expect(advice.words.length).toBeGreaterThan(20);
     });
+  });
+});
+
+describe('signs of algae', () => {
+  const alga = { need: 'macroalgae' as const };
+  const known = { roseDaysAgo: 5, ratio: 1.4, easing: true, algae: true };
+
+  test('they have no polyps and no glow, and words of their own', () => {
+    expect(signsOf(alga).map(([sign]) => sign)).toEqual(['paling', 'browning', 'tissue']);
+    expect(signsOf({ need: 'soft' })).toHaveLength(Object.keys(SIGNS).length);
+    expect(signWords('tissue', alga)).toBe('falling apart or spilling');
+    expect(signWords('tissue', { need: 'clam' })).toBe('losing tissue');
+    expect(signWords('newColour', alga)).toBe(SIGNS.newColour);
+  });
+
+  test('pale after a step up: back; pale without one: the water first', () => {
+    expect(signAdvice('paling', known)).toMatchObject({ propose: 'back', days: 5 });
+    expect(signAdvice('paling', { ...known, roseDaysAgo: null })).toMatchObject({ propose: 'hold' });
+    expect(signAdvice('paling', { ...known, roseDaysAgo: null, easing: false })).toMatchObject({
+      propose: null,
+      words: expect.stringContaining('Test nitrate and phosphate') as string,
+    });
+    expect(signAdvice('tissue', known)).toMatchObject({ propose: 'back' });
+    expect(signAdvice('tissue', { ...known, ratio: 1 }).propose).toBe('hold');
+    expect(signAdvice('browning', known).words).toMatch(/little flow, or its own shade/);
+  });
+
+  test('harvests, tests and chores as lines: a test in every water, light untouched by any of them', () => {
+    const base = { zoneId: zone.id, note: '', atUtc: '2026-11-20T10:00:00.000Z' };
+    const events: LogEvent[] = [
+      {
+        ...base,
+        id: 'h',
+        kind: 'harvest',
+        spotId: zone.spots[0]!.id,
+        wetG: 120.4,
+        drained: 'drained',
+        leftG: null,
+      },
+      { ...base, id: 't', zoneId: 'elsewhere', kind: 'test', nitratePpm: 5, phosphatePpm: null },
+      { ...base, id: 'c', kind: 'chore', chore: 'drip' },
+      { ...base, id: 'x', zoneId: 'elsewhere', kind: 'chore', chore: 'fan' },
+    ];
+    const lines = timeline(zone, { ...bundle.history, entries: [] }, { ...bundle.log, events }, [], 0);
+    expect(lines.map((l) => [l.kind, l.title])).toEqual([
+      ['chore', 'Drip loops: done'],
+      ['test', 'Water test: nitrate 5 ppm'],
+      ['harvest', 'Copper table: 120 g harvested'],
+    ]);
+    expect(lines.every((l) => l.met === null)).toBe(true);
+    expect(events.map(actsOnLight)).toEqual([false, false, false, false]);
+    expect(actsOnLight({ ...base, id: 'l', kind: 'lens', groupId: null, gainShare: 0.1 })).toBe(true);
+  });
+});
+
+describe('chores', () => {
+  const runs = [{ ...entry, atUtc: '2026-10-01T10:00:00.000Z' }];
+  const due = (z: typeof zone, events: LogEvent[] = [], entries = runs) =>
+    dueChores(z, { ...bundle.history, entries }, { ...bundle.log, events });
+  const DAY = 86_400_000;
+
+  test('counted from when the first lamp ran; more often in damp places; as the keeper says', () => {
+    const all = due(zone);
+    expect(all.map((d) => d.chore.id)).toEqual(['lens', 'salt', 'fan', 'drip', 'residual']);
+    expect(all[0]!.dueMs).toBe(Date.parse('2026-10-01T10:00:00.000Z') + 30 * DAY);
+    const damp = { ...zone, kind: 'refugium' as const };
+    for (const c of CHORES) expect(choreDays(damp, c.id)).toBeLessThan(choreDays(zone, c.id));
+    expect(choreDays({ ...damp, choreDays: { fan: 200 } }, 'fan')).toBe(200);
+    expect(due(zone, [], [])).toEqual([]);
+  });
+
+  test('done moves it on; a wiped lens of the log is the lens; another water’s chores are its own', () => {
+    const base = { note: '', atUtc: '2026-11-10T10:00:00.000Z' };
+    const all = due(zone, [
+      { ...base, id: '1', zoneId: zone.id, kind: 'chore', chore: 'salt' },
+      { ...base, id: '2', zoneId: zone.id, kind: 'lens', groupId: null, gainShare: 0.1 },
+      { ...base, id: '3', zoneId: 'elsewhere', kind: 'chore', chore: 'fan' },
+    ]);
+    const of = (id: string) => all.find((d) => d.chore.id === id)!;
+    expect(of('salt').dueMs).toBe(Date.parse(base.atUtc) + 60 * DAY);
+    expect(of('lens')).toMatchObject({ doneUtc: base.atUtc });
+    expect(of('fan').doneUtc).toBeNull();
+    expect(all[0]!.dueMs).toBeLessThanOrEqual(all[1]!.dueMs);
+  });
+
+  test('every chore says what is done and what can go wrong', () => {
+    expect(CHORES.every((c) => c.how.length > 30 && c.caution.length > 30)).toBe(true);
   });
 });
 
@@ -142,7 +231,7 @@ test('the log: every kind of line, newest first, with what it brought', () => {
     'Lens wiped: about 8 % more light',
     'Power out: all lamps',
     'Fed twice',
-    expect.stringMatching(/^a coral since removed moved: 17 → 15 cm deep/),
+    expect.stringMatching(/^something since removed moved: 17 → 15 cm deep/),
     expect.stringMatching(/^Panels: first typed in, cap 80 %, 6 threads/),
   ]);
   expect(lines[4]!.met).toMatchObject({ ratioBefore: 1, ratioAfter: 1.3 });

@@ -1,5 +1,5 @@
 import { CEILINGS } from '../easing/accustomed';
-import type { Sign } from './types';
+import type { Sign, Spot } from './types';
 
 export const SIGNS: Record<Sign, string> = {
   paling: 'paling',
@@ -9,6 +9,22 @@ export const SIGNS: Record<Sign, string> = {
   tissue: 'losing tissue',
   newColour: 'new, welcome colour',
 };
+
+/** What algae show, in words of their own; polyps and glow they have none. */
+const ALGAE_SIGNS: Partial<Record<Sign, string>> = {
+  paling: 'paling or bleaching',
+  browning: 'dark, with a film on it',
+  tissue: 'falling apart or spilling',
+};
+const isAlga = (spot: Pick<Spot, 'need'>) => spot.need === 'macroalgae';
+
+/** Signs that a spot's tenant can show. */
+export const signsOf = (spot: Pick<Spot, 'need'>): [Sign, string][] =>
+  Object.entries(isAlga(spot) ? ALGAE_SIGNS : SIGNS) as [Sign, string][];
+
+/** A sign as it is said of a spot's tenant. */
+export const signWords = (sign: Sign, spot: Pick<Spot, 'need'>): string =>
+  (isAlga(spot) ? ALGAE_SIGNS[sign] : undefined) ?? SIGNS[sign];
 
 export interface SignAdvice {
   words: string;
@@ -27,7 +43,7 @@ const LATELY_DAYS = 21;
  */
 export function signAdvice(
   sign: Sign,
-  known: { roseDaysAgo: number | null; ratio: number | null; easing: boolean },
+  known: { roseDaysAgo: number | null; ratio: number | null; easing: boolean; algae?: boolean },
 ): SignAdvice {
   const { roseDaysAgo, ratio, easing } = known;
   const lately = roseDaysAgo !== null && roseDaysAgo <= LATELY_DAYS;
@@ -37,6 +53,7 @@ export function signAdvice(
       : `the light rose ${roseDaysAgo === 1 ? 'yesterday' : `${roseDaysAgo} days ago`}`
     : 'the light has not risen lately';
   const much = ratio !== null && ratio > CEILINGS.gentle;
+  if (known.algae) return algaeAdvice(sign, when, lately && much, easing);
   switch (sign) {
     case 'paling':
       return much
@@ -88,5 +105,35 @@ export function signAdvice(
       };
     case 'polypsOut':
       return { words: 'A good sign. Nothing needs changing for it.', propose: null, days: 0 };
+  }
+}
+
+/** The same for algae: too much light, or too little in the water, look alike on them. */
+function algaeAdvice(sign: Sign, when: string, tooMuch: boolean, easing: boolean): SignAdvice {
+  switch (sign) {
+    case 'paling':
+      return tooMuch
+        ? {
+            words: `Pale, and ${when} beyond what it is used to: too much light is likely. Go back a step, or move it away from the lamp.`,
+            propose: 'back',
+            days: 5,
+          }
+        : {
+            words: `Pale, and ${when}: hungry water pales algae as much as light does. Test nitrate and phosphate before the lamp is touched.`,
+            propose: easing ? 'hold' : null,
+            days: 5,
+          };
+    case 'tissue':
+      return {
+        words: `Falling apart, and ${when}. Take out what is white or soft today, before it gives back what it took up; keep days and light steady, and test the water.`,
+        propose: tooMuch ? 'back' : easing ? 'hold' : null,
+        days: 7,
+      };
+    default:
+      return {
+        words: `Dark with a film on it, and ${when}: little flow, or its own shade. Turn and rinse it, take the worst out, and look at the flow before the lamp.`,
+        propose: easing ? 'hold' : null,
+        days: 5,
+      };
   }
 }

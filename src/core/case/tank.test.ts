@@ -1,6 +1,6 @@
 import { median } from 'd3-array';
 
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 
 import { computeField, gridFor } from '../optics/field';
 import { computeResponse } from '../optics/response';
@@ -26,7 +26,7 @@ import { livesByLight, lowerEdgeUmol, NEEDS, plainSpot, type Reading, type Sessi
 import { FRESH_YELLOW, yellowAfterCarbon, yellowFromCard } from './yellow';
 import { parFactor, meterKind, shownUnder } from '../meter/kinds';
 
-const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = doc.zones[0]!;
 const groups = draftGroups(doc, zone);
 const group = groups[0]!;

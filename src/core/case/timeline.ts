@@ -1,12 +1,17 @@
 import type { DayLight } from '../easing/accustomed';
 import { stepRatio } from '../easing/accustomed';
+import { chore } from './chores';
 import { changesBetween } from './difference';
 import { entriesOf } from './lit';
 import type { MetChange } from './replay';
-import { SIGNS } from './signs';
+import { signWords } from './signs';
 import type { HistoryDoc, LogDoc, LogEvent, RunningEntry, Zone } from './types';
 
-export type LineKind = 'light' | 'step' | 'sign' | 'event' | 'note';
+export type LineKind = 'light' | 'step' | 'sign' | 'event' | 'note' | 'harvest' | 'test' | 'chore';
+/** Kinds that are lines of their own in the log; everything else is an event. */
+const OWN_KINDS = ['sign', 'note', 'harvest', 'test', 'chore'] as const;
+const isOwn = (kind: string): kind is (typeof OWN_KINDS)[number] =>
+  (OWN_KINDS as readonly string[]).includes(kind);
 
 /** One line of the log, newest first. */
 export interface LogLine {
@@ -40,7 +45,7 @@ export function entryWords(entry: RunningEntry, before: RunningEntry | undefined
 }
 
 const eventTitle = (e: LogEvent, zone: Zone): string => {
-  const name = (id: string) => zone.spots.find((s) => s.id === id)?.name ?? 'a coral since removed';
+  const name = (id: string) => zone.spots.find((s) => s.id === id)?.name ?? 'something since removed';
   const group = (id: string) => zone.groups.find((g) => g.id === id)?.name ?? 'lamps since taken down';
   switch (e.kind) {
     case 'outage':
@@ -52,9 +57,20 @@ const eventTitle = (e: LogEvent, zone: Zone): string => {
     case 'moved':
       return `${name(e.spotId)} moved: ${Math.round(e.from.depthCm)} → ${Math.round(e.to.depthCm)} cm deep, ${Math.round(Math.hypot(e.from.xCm - e.to.xCm, e.from.yCm - e.to.yCm))} cm aside`;
     case 'sign':
-      return `${name(e.spotId)}: ${SIGNS[e.sign]}`;
+      return `${name(e.spotId)}: ${signWords(e.sign, zone.spots.find((s) => s.id === e.spotId) ?? { need: null })}`;
     case 'note':
       return e.note || 'Note';
+    case 'harvest':
+      return `${name(e.spotId)}: ${Math.round(e.wetG)} g harvested${e.leftG === null ? '' : `, ${Math.round(e.leftG)} g left`}`;
+    case 'test':
+      return `Water test: ${[
+        e.nitratePpm === null ? null : `nitrate ${e.nitratePpm} ppm`,
+        e.phosphatePpm === null ? null : `phosphate ${e.phosphatePpm} ppm`,
+      ]
+        .filter(Boolean)
+        .join(', ')}`;
+    case 'chore':
+      return `${chore(e.chore).name}: done`;
   }
 };
 
@@ -118,12 +134,13 @@ export function timeline(
           event: null,
         });
   for (const e of log.events) {
-    if (e.zoneId !== zone.id) continue;
+    // a test is of the water that all zones share
+    if (e.zoneId !== zone.id && e.kind !== 'test') continue;
     const isNote = e.kind === 'note';
     lines.push({
       id: e.id,
       atUtc: e.atUtc,
-      kind: e.kind === 'sign' ? 'sign' : isNote ? 'note' : 'event',
+      kind: isOwn(e.kind) ? e.kind : 'event',
       title: eventTitle(e, zone),
       details: [e.kind === 'outage' ? outageLength(e) : '', isNote ? '' : e.note].filter((x) => x !== ''),
       met: e.kind === 'outage' ? null : met(e.id),

@@ -1,8 +1,9 @@
 import type { Extras } from '../day/extras';
 import type { Levels } from '../day/thread';
-import { type Pace, PACES } from '../easing/accustomed';
+import { ceilingFor, type Pace, PACES } from '../easing/accustomed';
 import type { Hanging } from '../optics/rig';
 import type { CoralForm } from '../coral/form';
+import { alga, type AlgaId } from '../feeding/algae';
 import type { MeterKindId } from '../meter/kinds';
 import type { Tank } from '../optics/tank';
 import type { Water } from '../optics/water';
@@ -13,7 +14,7 @@ import type { LampKind } from '../spectrum/lamp';
 /** Everything about one keeper's system, as stored and exported. Lengths in cm, instants as UTC ISO 8601. */
 export interface CaseDoc {
   format: 'chromatheca-case';
-  version: 4;
+  version: 5;
   id: string;
   name: string;
   /** the demo is marked as such wherever it is shown */
@@ -28,6 +29,20 @@ export interface CaseDoc {
   forms: CoralForm[];
   /** what a kilowatt-hour costs, in the keeper's own money; absent = not given */
   kwhPrice?: number | null;
+  /** the water that circulates through all zones; absent = nothing said */
+  system?: SystemWater;
+}
+
+/** The water all zones share, and what goes into it. */
+export interface SystemWater {
+  /** all of it, l; null = reckoned from the boxes */
+  litres: number | null;
+  /** what is fed a day, g as it leaves the packet; null = not said */
+  fedGPerDay: number | null;
+  food: 'dry' | 'frozen';
+  /** what the keeper doses, ppm of the system a week */
+  dosedNitratePpm: number;
+  dosedPhosphatePpm: number;
 }
 
 /** A spectrum that came from a file. */
@@ -56,6 +71,10 @@ export interface Zone {
   home?: Window | null;
   /** least and most of each band that a coral is to get, mol m⁻² d⁻¹ */
   doseLimits?: Partial<Record<BandId, DoseLimit>>;
+  /** how water passes the algae; absent = not said */
+  flow?: MatFlow;
+  /** days between two turns of a chore, where the keeper has them otherwise than usual */
+  choreDays?: Partial<Record<ChoreId, number>>;
   groups: Group[];
   spots: Spot[];
 }
@@ -117,6 +136,24 @@ export interface PlateVersion {
   mix: Levels;
 }
 
+/** How water passes a mat of algae. */
+export interface MatFlow {
+  /** where it goes: over the mat, through it, beneath it, or it hardly moves */
+  way: 'over' | 'through' | 'beneath' | 'still';
+  /** how it leaves: over a weir, or under a baffle */
+  leaves: 'weir' | 'baffle';
+  /** times an hour that the box's water is changed; null = not known */
+  turnsPerHour: number | null;
+  /** a screen keeps threads from pump and weir */
+  screened: boolean;
+  /** free height above the water, cm, and what runs back when the pump stops, l; null = not known */
+  headroomCm: number | null;
+  drainsL: number | null;
+}
+
+/** Upkeep in damp places. */
+export type ChoreId = 'lens' | 'fan' | 'salt' | 'drip' | 'residual';
+
 export type NeedId =
   'soft' | 'largePolyp' | 'smallPolyp' | 'nonPhotosynthetic' | 'clam' | 'anemone' | 'macroalgae';
 
@@ -144,10 +181,20 @@ export interface Spot {
   sourceLight: string;
   /** the same in figures: its peak and for how long a day; absent = not known */
   cameFrom?: { peakUmol: number; hours: number } | null;
+  /** which alga grows there; absent = none, or not said */
+  algaId?: AlgaId | null;
+  /** how far its mat reaches, centred on the spot; absent = a mere point */
+  mat?: Mat | null;
   /** what its coral is made of: a form of the library or of the case; null = not said */
   formId: string | null;
   /** what a lone colour did to a region of its coral */
   soloNotes: SoloNote[];
+}
+
+/** A mat of algae, level, seen from above. */
+export interface Mat {
+  lengthCm: number;
+  widthCm: number;
 }
 
 /** A spot about which only its place and tenant are known. */
@@ -165,6 +212,8 @@ export const plainSpot = (
   arrived: known.arrived ?? null,
   sourceLight: known.sourceLight ?? '',
   ...(known.cameFrom ? { cameFrom: known.cameFrom } : {}),
+  ...(known.algaId ? { algaId: known.algaId } : {}),
+  ...(known.mat ? { mat: known.mat } : {}),
   formId: known.formId ?? null,
   soloNotes: known.soloNotes ?? [],
 });
@@ -320,18 +369,26 @@ export type LogEvent = {
   | { kind: 'moved'; spotId: string; from: Place; to: Place }
   | { kind: 'sign'; spotId: string; sign: Sign }
   | { kind: 'note' }
+  /** algae taken out, weighed wet, and what was left of the mat by the same scale; null = not said */
+  | { kind: 'harvest'; spotId: string; wetG: number; drained: Drained; leftG: number | null }
+  /** a test of the water all zones share; null = not tested */
+  | { kind: 'test'; nitratePpm: number | null; phosphatePpm: number | null }
+  | { kind: 'chore'; chore: Exclude<ChoreId, 'lens'> }
 );
+
+/** How a harvest was drained before it was weighed. */
+export type Drained = 'dripping' | 'drained' | 'squeezed' | 'dried';
 
 export interface LogDoc {
   format: 'chromatheca-log';
-  version: 1;
+  version: 2;
   caseId: string;
   events: LogEvent[];
 }
 
 export const emptyLog = (caseId: string): LogDoc => ({
   format: 'chromatheca-log',
-  version: 1,
+  version: 2,
   caseId,
   events: [],
 });
@@ -422,9 +479,16 @@ type Needs = Pick<Zone, 'needs'>;
 /** What a kind wants in a water: as the keeper has it, or the rule of thumb. */
 export const wantsOfKind = (need: NeedId, { needs }: Needs): Wants => needs[need] ?? NEEDS[need];
 
-/** The range a spot's tenant wants: its own, or its kind's; null when nobody is known to live there. */
-export const wantsOf = (spot: Pick<Spot, 'need' | 'wants'>, zone: Needs): Wants | null =>
-  spot.wants ?? (spot.need ? wantsOfKind(spot.need, zone) : null);
+/** The range a spot's tenant wants: its own, its alga's, or its kind's; null when nobody is known to live there. */
+export const wantsOf = (spot: Pick<Spot, 'need' | 'wants' | 'algaId'>, zone: Needs): Wants | null => {
+  if (spot.wants) return spot.wants;
+  if (!spot.need) return null;
+  if (spot.need === 'macroalgae' && spot.algaId && !zone.needs.macroalgae) {
+    const { fromUmol, toUmol } = alga(spot.algaId);
+    return { fromUmol, toUmol };
+  }
+  return wantsOfKind(spot.need, zone);
+};
 
 /** True for tenants that live by light: only these get used to it. */
 export const livesByLight = (spot: Pick<Spot, 'need'>): boolean => spot.need !== 'nonPhotosynthetic';
@@ -432,6 +496,10 @@ export const livesByLight = (spot: Pick<Spot, 'need'>): boolean => spot.need !==
 /** How a tenant follows its light. */
 export const paceOf = (spot: Pick<Spot, 'need'>): Pace =>
   spot.need === 'macroalgae' ? PACES.algae : PACES.coral;
+
+/** A ceiling as it holds for a spot's tenant. */
+export const ceilingOf = (spot: Pick<Spot, 'need'>, ceiling: number): number =>
+  ceilingFor(ceiling, paceOf(spot));
 
 /** Corals beyond any band: a spot without a known coral is treated as the most careful one. */
 export const lowerEdgeUmol = (spot: Spot, zone: Needs): number =>

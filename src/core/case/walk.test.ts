@@ -1,11 +1,11 @@
 import { draftGroups } from './lit';
 import { plainSpot, type Session } from './types';
-import { demoCase } from '@/demo/lagoon';
+import { displayCase } from '@/demo/lagoon';
 import { DEFAULT_SETTINGS } from '@/store/schema';
 
 import { levelsByName, lightings, litWords, readingAt, stopsOf, withNames } from './walk';
 
-const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = doc.zones[0]!;
 const groups = draftGroups(doc, zone);
 const habits = DEFAULT_SETTINGS.readings;

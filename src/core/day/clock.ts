@@ -21,10 +21,11 @@ export function formatTime(minute: number): string {
   return `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
 }
 
-/** "11 h 20 min" */
+/** "11 h 20 min", "40 min" */
 export function formatHours(hours: number): string {
   const minutes = Math.round(hours * 60);
   const h = Math.floor(minutes / 60);
   const m = minutes % 60;
+  if (h === 0 && m > 0) return `${m} min`;
   return m === 0 ? `${h} h` : `${h} h ${m} min`;
 }

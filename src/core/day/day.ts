@@ -254,27 +254,39 @@ const litStretches = (day: Day): { start: number; end: number }[] =>
       })),
   );
 
-/** Hours in which any of the days has any light; hours lit by several count once. */
-export function litHours(...days: readonly Day[]): number {
-  // cut at midnight, so that the ring becomes a line
+/** A stretch of minutes on the line from midnight to midnight. */
+export interface Lit {
+  from: number;
+  to: number;
+}
+
+/** When any of the days has any light: in order, cut at midnight so that the ring becomes a line, touching stretches joined. */
+export function litPieces(days: readonly Day[]): Lit[] {
   const parts = days
     .flatMap(litStretches)
-    .flatMap(({ start, end }) =>
-      end > DAY_MINUTES
-        ? start >= DAY_MINUTES
-          ? [[start - DAY_MINUTES, end - DAY_MINUTES] as const]
-          : [[start, DAY_MINUTES] as const, [0, end - DAY_MINUTES] as const]
-        : [[start, end] as const],
+    .flatMap(({ start: from, end: to }): Lit[] =>
+      to > DAY_MINUTES
+        ? from >= DAY_MINUTES
+          ? [{ from: from - DAY_MINUTES, to: to - DAY_MINUTES }]
+          : [
+              { from, to: DAY_MINUTES },
+              { from: 0, to: to - DAY_MINUTES },
+            ]
+        : [{ from, to }],
     )
-    .sort((a, b) => a[0] - b[0]);
-  let minutes = 0;
-  let reach = 0;
-  for (const [start, end] of parts) {
-    minutes += Math.max(0, end - Math.max(start, reach));
-    reach = Math.max(reach, end);
+    .sort((a, b) => a.from - b.from);
+  const out: Lit[] = [];
+  for (const { from, to } of parts) {
+    const last = out.at(-1);
+    if (last && from <= last.to + 1e-9) last.to = Math.max(last.to, to);
+    else out.push({ from, to });
   }
-  return minutes / 60;
+  return out;
 }
+
+/** Hours in which any of the days has any light; hours lit by several count once. */
+export const litHours = (...days: readonly Day[]): number =>
+  litPieces(days).reduce((sum, p) => sum + p.to - p.from, 0) / 60;
 
 /** Times at which the slope of a day may change: its knots and the knees of its drive. Sums of days change slope only at their union. */
 export function kneeMinutes(days: readonly Day[]): number[] {

@@ -8,6 +8,7 @@ import Upload from 'lucide-react-native/icons/upload';
 
 import type { HungLamp, Spot, Zone } from '@/core/case/types';
 import { NEEDS, wantsOf } from '@/core/case/types';
+import { alga } from '@/core/feeding/algae';
 import { fullWallWatts } from '@/core/spectrum/lamp';
 import { deleteOpenCase, exportOpenCase, importCase, openDemo, switchCase } from '@/state/boot';
 import { renameCase, setLampKind, setZone } from '@/state/commands';
@@ -29,9 +30,10 @@ import { Type } from '@/ui/Type';
 import { EyeCaution, SheetCautions } from '../shared/Cautions';
 import { newSpot } from '../shared/newSpot';
 import { ReadingSheet } from '../shared/ReadingSheet';
-import { parBasis, plural, watts } from '../shared/words';
+import { parBasis, plural, tenantsOf, watts } from '../shared/words';
 import { LampKindSheet } from './LampKindSheet';
 import { HungLampSheet, SpotSheet } from './PlaceSheets';
+import { Waters } from './Waters';
 
 const LARGEST_FILE = 50_000_000;
 
@@ -56,6 +58,7 @@ export function Case() {
         </>
       }
     >
+      <Waters />
       <Water key={zone.id} zone={zone} />
       <Lamps />
       <Spots />
@@ -81,9 +84,9 @@ function Water({ zone }: { zone: Zone }) {
     />
   );
   return (
-    <Section title="The water">
+    <Section title={doc.zones.length > 1 ? `The water of ${zone.name}` : 'The water'}>
       <ValueField
-        label="Name"
+        label="Name of the case"
         value={doc.name}
         onCommit={(text) =>
           text.trim() === '' ? 'Give it a name.' : run(renameCase(text.trim())) ? null : 'Not taken.'
@@ -190,7 +193,7 @@ function Spots() {
   const { zone } = useDesk();
   const [open, setOpen] = useState<Spot | null>(null);
   return (
-    <Section title="Spots and corals">
+    <Section title={`Spots and ${tenantsOf(zone.spots).many}`}>
       {zone.spots.length === 0 && (
         <Type quiet>No spot yet. A spot is a place in the water; light is always spoken of at one.</Type>
       )}
@@ -201,8 +204,8 @@ function Spots() {
               <Type kind="label">{s.name}</Type>
               <Type kind="small">
                 {s.need
-                  ? `${NEEDS[s.need].name}, wants ${wantsOf(s, zone)!.fromUmol}–${wantsOf(s, zone)!.toUmol} µmol${s.wants || zone.needs[s.need] ? '' : ' (rule of thumb)'}`
-                  : 'no coral known'}
+                  ? `${s.algaId ? alga(s.algaId).name.toLowerCase() : NEEDS[s.need].name}, wants ${wantsOf(s, zone)!.fromUmol}–${wantsOf(s, zone)!.toUmol} µmol${s.wants || zone.needs[s.need] ? '' : ' (rule of thumb)'}`
+                  : 'nobody known to live there'}
               </Type>
             </View>
             <Type kind="small">{`${s.xCm} left, ${s.yCm} front, ${s.depthCm} deep`}</Type>

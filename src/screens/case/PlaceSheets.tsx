@@ -1,6 +1,7 @@
 import { useState } from 'react';
 
-import { type HungLamp, type Spot, type Wants, wantsOfKind, type Zone } from '@/core/case/types';
+import { type HungLamp, type Mat, type Spot, type Wants, wantsOf, type Zone } from '@/core/case/types';
+import { ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { moveSpot, removeGroup, removeLamp, removeSpot, setLamp } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -66,6 +67,14 @@ function cameFromOfTexts(peak: string, hours: string): Spot['cameFrom'] | undefi
   return { peakUmol: p, hours: h };
 }
 
+/** A mat as typed: null = not said, undefined = something that makes no sense. */
+function matOfTexts(length: string, width: string, tank: Zone['tank']): Mat | null | undefined {
+  if (length.trim() === '' && width.trim() === '') return null;
+  const [a, b] = [parseNumber(length), parseNumber(width)];
+  if (a === null || b === null || a < 1 || b < 1 || a > tank.lengthCm || b > tank.widthCm) return undefined;
+  return { lengthCm: a, widthCm: b };
+}
+
 export function SpotSheet({
   spot,
   zone,
@@ -89,18 +98,35 @@ export function SpotSheet({
   const [source, setSource] = useState(spot.sourceLight);
   const [from, setFrom] = useState(spot.wants ? String(spot.wants.fromUmol) : '');
   const [to, setTo] = useState(spot.wants ? String(spot.wants.toUmol) : '');
-  const [problem, setProblem] = useState<{ wants?: string; arrived?: string; source?: string }>({});
+  const [algaId, setAlgaId] = useState<AlgaId | 'unsaid'>(spot.algaId ?? 'unsaid');
+  const [matLength, setMatLength] = useState(spot.mat ? String(spot.mat.lengthCm) : '');
+  const [matWidth, setMatWidth] = useState(spot.mat ? String(spot.mat.widthCm) : '');
+  const [problem, setProblem] = useState<{
+    wants?: string;
+    arrived?: string;
+    source?: string;
+    mat?: string;
+  }>({});
   const { tank } = zone;
   const { field, read } = useNumbers(
     { x: spot.xCm, y: spot.yCm, depth: spot.depthCm, open: spot.openShare * 100 },
     { x: [0, tank.lengthCm], y: [0, tank.widthCm], depth: [0, tank.depthCm], open: [0, 100] },
   );
+  const usual =
+    need === 'none'
+      ? null
+      : wantsOf({ need, wants: null, algaId: algaId === 'unsaid' ? null : algaId }, zone);
   const keep = () => {
     const n = read();
     const wants = wantsOfTexts(from, to);
     const date = arrived.trim();
     const came = cameFromOfTexts(peak, hours);
+    const mat = matOfTexts(matLength, matWidth, tank);
     const found = {
+      ...(need === 'macroalgae' &&
+        mat === undefined && {
+          mat: `Give both, at least 1 cm and at most the box (${tank.lengthCm} × ${tank.widthCm} cm); or leave both empty.`,
+        }),
       ...(came === undefined && {
         source: 'Give both, 1 to 3000 µmol and 0.5 to 24 hours; or leave both empty.',
       }),
@@ -118,7 +144,7 @@ export function SpotSheet({
       Object.keys(found).length > 0
     )
       return;
-    const { cameFrom: _, ...rest } = spot;
+    const { cameFrom: _, algaId: __, mat: ___, ...rest } = spot;
     const changed: Spot = {
       ...rest,
       name: name.trim(),
@@ -131,6 +157,8 @@ export function SpotSheet({
       arrived: need === 'none' || date === '' ? null : date,
       sourceLight: source.trim(),
       ...(need !== 'none' && came ? { cameFrom: came } : {}),
+      ...(need === 'macroalgae' && algaId !== 'unsaid' ? { algaId } : {}),
+      ...(need === 'macroalgae' && mat ? { mat } : {}),
     };
     if (run(moveSpot(zone.id, changed, { id: newId(), atUtc: nowUtcIso() }))) onClose();
   };
@@ -149,6 +177,39 @@ export function SpotSheet({
       </FieldRow>
       <TextField label="Light that overhangs leave" {...field('open')} unit="%" />
       <NeedField value={need} onChange={setNeed} needs={zone.needs} />
+      {need === 'macroalgae' && (
+        <>
+          <Choice
+            label="Which alga"
+            value={algaId}
+            onChange={setAlgaId}
+            options={[
+              ...ALGAE.map((a) => ({ value: a.id as AlgaId | 'unsaid', label: a.name })),
+              { value: 'unsaid' as const, label: 'not said' },
+            ]}
+          />
+          <FieldRow>
+            <TextField
+              label="Its mat, along"
+              value={matLength}
+              onChange={setMatLength}
+              unit="cm"
+              numeric
+              hint="from left to right; empty = a small clump"
+              error={problem.mat}
+              testID="mat-length"
+            />
+            <TextField
+              label="across"
+              value={matWidth}
+              onChange={setMatWidth}
+              unit="cm"
+              numeric
+              testID="mat-width"
+            />
+          </FieldRow>
+        </>
+      )}
       {need !== 'none' && (
         <>
           <FieldRow>
@@ -158,7 +219,7 @@ export function SpotSheet({
               onChange={setFrom}
               unit="µmol"
               numeric
-              hint={`empty = ${wantsOfKind(need, zone).fromUmol}, as its kind`}
+              hint={`empty = ${usual!.fromUmol}, as its kind`}
               error={problem.wants}
               testID="wants-from"
             />
@@ -168,7 +229,7 @@ export function SpotSheet({
               onChange={setTo}
               unit="µmol"
               numeric
-              hint={`empty = ${wantsOfKind(need, zone).toUmol}`}
+              hint={`empty = ${usual!.toUmol}`}
               testID="wants-to"
             />
           </FieldRow>

@@ -134,7 +134,7 @@ export function newCase(input: {
   const bundle: CaseBundle = {
     case: {
       format: 'chromatheca-case',
-      version: 4,
+      version: 5,
       id: caseId,
       name: input.name,
       demo: false,

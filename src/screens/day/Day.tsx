@@ -326,7 +326,7 @@ const LINKS = [
   {
     href: '/ease',
     label: 'Ease it in',
-    about: 'this change in steps that no coral minds, by cap, hours, height or mixture',
+    about: 'this change in steps that nobody minds, by cap, hours, height or mixture',
   },
   {
     href: '/patterns',
@@ -346,7 +346,7 @@ const LINKS = [
   {
     href: '/carry',
     label: 'Carry a day here',
-    about: 'from another lamp, depth or height, matched at the coral',
+    about: 'from another lamp, depth or height, matched where it is needed',
   },
 ] as const;
 

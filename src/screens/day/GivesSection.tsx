@@ -1,9 +1,8 @@
 import { View } from 'react-native';
 
-import { DAYS_PER_YEAR, EK_UMOL, hoursAbove, kWhPerDay } from '@/core/case/dayFigures';
+import { DAYS_PER_YEAR, ekOf, hoursAbove, kWhPerDay } from '@/core/case/dayFigures';
 import { dayAt, type ZoneLight, zoneLitHours } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import { NEEDS } from '@/core/case/types';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { setKwhPrice } from '@/state/commands';
 import { useDesk } from '@/state/desk';
@@ -12,9 +11,7 @@ import { Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
-import { mol, umol } from '../shared/words';
-
-const kWh = (v: number) => (v >= 9.95 ? v.toFixed(1) : v.toFixed(2));
+import { kWh, mol, tenantName, umol } from '../shared/words';
 
 /** What the day gives each coral, and what each group takes from the wall. */
 export function GivesSection({ light, groups }: { light: ZoneLight; groups: LitGroup[] }) {
@@ -27,7 +24,7 @@ export function GivesSection({ light, groups }: { light: ZoneLight; groups: LitG
       <View testID="gives">
         {zone.spots.map((s, i) => {
           const day = dayAt(light, groups, i);
-          const ek = s.need === null ? null : EK_UMOL[s.need];
+          const ek = ekOf(s);
           return (
             <Row key={s.id} style={{ minHeight: 44 }}>
               <View style={{ flex: 1 }}>
@@ -37,7 +34,7 @@ export function GivesSection({ light, groups }: { light: ZoneLight; groups: LitG
                     day.peak > 0 ? `peak ${umol(day.peak)} µmol at ${formatTime(day.peakMinute)}` : 'dark',
                     ek === null
                       ? null
-                      : `${formatHours(hoursAbove(light, groups, i, ek))} above ${ek} µmol, where a ${NEEDS[s.need!].name} is about saturated`,
+                      : `${formatHours(hoursAbove(light, groups, i, ek))} above ${ek} µmol, where ${tenantName(s)} is about saturated`,
                   ]
                     .filter(Boolean)
                     .join('; ')}

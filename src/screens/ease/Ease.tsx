@@ -7,7 +7,7 @@ import Printer from 'lucide-react-native/icons/printer';
 import { activePlans, type EaseAnswer } from '@/core/case/easePlan';
 import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
-import type { EasingPlan, EasingStep } from '@/core/case/types';
+import { ceilingOf, type EasingPlan, type EasingStep } from '@/core/case/types';
 import { easingCalendar } from '@/core/formats/calendar';
 import { Balance } from '@/pieces/Balance';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
@@ -29,7 +29,7 @@ import { Type } from '@/ui/Type';
 
 import { SheetCautions } from '../shared/Cautions';
 import { SpotChoice } from '../shared/SpotChoice';
-import { mol, parBasis, times, umol } from '../shared/words';
+import { mol, parBasis, tenantsOf, times, umol } from '../shared/words';
 import { EaseChoicesForm } from './EaseChoicesForm';
 import { HowMuch } from './HowMuch';
 import { planName, useEaseChoices, useEaseQuestion } from './question';
@@ -53,8 +53,12 @@ export function Ease() {
   const names = zone.spots.map((x) => x.name);
   const changes = changed.flatMap((x) => x.changes);
   const basis = parBasis(cal);
+  const who = tenantsOf(zone.spots);
+  const takes = (spot: number) =>
+    zone.spots[spot] ? ceilingOf(zone.spots[spot], asked.ceiling) : asked.ceiling;
   // what runs is within the ceiling already: nothing to do
-  const idle = of === 'running' && answer !== null && answer.atOnce.worst.ratio <= asked.ceiling;
+  const idle =
+    of === 'running' && answer !== null && answer.atOnce.worst.ratio <= takes(answer.atOnce.worst.spot);
 
   const under = activePlans(bundle.history, zone.id);
   const ownIds = new Set(question?.method === 'places' ? [] : question?.targets.map((t) => t.groupId));
@@ -145,7 +149,7 @@ export function Ease() {
           {!asked.question
             ? of === 'draft' || entries.length === 0
               ? 'Nothing waits to be eased in here.'
-              : 'There is no coral here that could mind.'
+              : 'There is nobody here who could mind.'
             : answer
               ? easeSentence(answer, zone, asked.ceiling, today)
               : error
@@ -160,8 +164,9 @@ export function Ease() {
             {page.wide && !idle && howMuch}
             <Section title="Cautions">
               <Note>
-                If a coral pales, draws its polyps in, or suddenly shows welcome new colour, stay at the
-                present step and say so in the log.
+                {who.one === 'alga'
+                  ? 'If the algae pale or fall apart, stay at the present step and say so in the log.'
+                  : 'If a coral pales, draws its polyps in, or suddenly shows welcome new colour, stay at the present step and say so in the log.'}
               </Note>
               <SheetCautions />
             </Section>
@@ -194,8 +199,8 @@ export function Ease() {
               {`Reckoning ${Math.round(progress * 100)} %`}
             </Type>
           )}
-          {answer?.peak && answer.peak.ratio > asked.ceiling && (
-            <Note>{`Hours cannot ease the peak: ${names[answer.peak.spot]} gets ${times(answer.peak.ratio)} the peak it is used to from the first day. Hang the lamp higher or shade that coral as well.`}</Note>
+          {answer?.peak && answer.peak.ratio > takes(answer.peak.spot) && (
+            <Note>{`Hours cannot ease the peak: ${names[answer.peak.spot]} gets ${times(answer.peak.ratio)} the peak it is used to from the first day. Hang the lamp higher or shade it as well.`}</Note>
           )}
           {replaced.length > 0 && (
             <Note>{`This takes the place of what is being eased in at the same lamps: ${replaced.join(' and ')}.`}</Note>
@@ -224,7 +229,7 @@ export function Ease() {
                 ratios={answer.course.ratios}
                 names={names}
                 strong={answer.limits.slice(0, 3).map((l) => l.spot)}
-                ceiling={asked.ceiling}
+                ceiling={takes(answer.limits[0]?.spot ?? 0)}
                 atOnce={atOnce ? worst : undefined}
                 peaks={answer.course.light.map((l) => l[Math.max(0, spotIndex)]!.peak)}
                 peakName={names[Math.max(0, spotIndex)]!}
@@ -240,7 +245,7 @@ export function Ease() {
               </Type>
               {atOnce && (
                 <Type kind="small" testID="at-once">
-                  {`Dotted: switched on at once, the largest of all corals: ${worst!
+                  {`Dotted: switched on at once, the largest of all: ${worst!
                     .filter((_, d) => [0, 3, 7, 14, 28].includes(d))
                     .map(
                       (r, i) =>
@@ -297,7 +302,7 @@ export function Ease() {
                 />
               </View>
               <Type kind="small">
-                Today says when each step is due; a missed one, a power cut or a sign on a coral plans the
+                Today says when each step is due; a missed one, a power cut or a sign on {who.a} plans the
                 rest anew. Undo takes it back.
               </Type>
             </View>

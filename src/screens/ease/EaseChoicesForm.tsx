@@ -2,6 +2,7 @@ import { View } from 'react-native';
 
 import type { EasingMethod } from '@/core/case/types';
 import { CEILING_NAMES } from '@/pieces/RatioCourse';
+import { useDesk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
 import { isDate, shortDate } from '@/state/time';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
@@ -10,6 +11,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
+import { tenantsOf } from '../shared/words';
 import type { EaseChoices, ScheduleKind, useEaseQuestion } from './question';
 import { METHOD_NOTES, METHOD_WORDS } from './words';
 
@@ -24,6 +26,7 @@ export function EaseChoicesForm({
   asked: ReturnType<typeof useEaseQuestion>;
 }) {
   const ease = useSettings((s) => s.ease);
+  const who = tenantsOf(useDesk().zone.spots);
   const kinds: { value: ScheduleKind; label: string }[] = [
     ...(asked.canItself ? [{ value: 'itself' as const, label: 'The lamp by itself' }] : []),
     ...(asked.method === 'places'
@@ -53,7 +56,7 @@ export function EaseChoicesForm({
   return (
     <View style={{ gap: space.l }} {...printHide}>
       <Choice
-        label="School: most at a time, times what a coral is used to"
+        label={`School: most at a time, times what ${who.a} is used to`}
         value={ease.school}
         onChange={(school) => changeSettings({ ease: { ...ease, school } })}
         options={[

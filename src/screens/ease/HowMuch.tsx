@@ -31,6 +31,7 @@ export function HowMuch({
   const ready = high.length === 0 || agreed.length === HIGH_LIGHT_NEEDS.length;
   useEffect(() => onReady(ready), [onReady, ready]);
   const above = found.filter((a) => a.standing === 'above').map((a) => zone.spots[a.spot]!.name);
+  if (found.length === 0) return null;
   return (
     <Section title="How much light at all?">
       <Choice<Stage>

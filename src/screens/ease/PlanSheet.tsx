@@ -31,7 +31,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
-import { mol, plural, times, umol } from '../shared/words';
+import { mol, plural, tenantsOf, times, umol } from '../shared/words';
 
 export type PlanAct = 'done' | 'hold' | 'back' | 'slower' | 'pause' | 'resume' | 'replan' | 'stop';
 
@@ -213,11 +213,11 @@ export function PlanSheet({
           </Type>
           {late > 0 && (
             <Type quiet testID="plan-late">
-              {`It was due ${late === 1 ? 'yesterday' : `${late} days ago`}${onTrack ? '' : '; planned anew from what the corals are used to now'}.`}
+              {`It was due ${late === 1 ? 'yesterday' : `${late} days ago`}${onTrack ? '' : '; planned anew from what they are used to now'}.`}
             </Type>
           )}
           {late === 0 && !onTrack && answer && !answer.refused && (
-            <Note>The corals are used to less than was planned: this step is smaller than it was to be.</Note>
+            <Note>They are used to less than was planned: this step is smaller than it was to be.</Note>
           )}
           {late > 0 && (
             <Choice
@@ -287,14 +287,15 @@ export function PlanSheet({
           )}
           {lit && (
             <Type kind="small">
-              {`${umol(lit.light[at]!.peak)} µmol and ${mol(lit.light[at]!.dli)} mol at ${names[at]}; at most ${times(lit.worst.ratio)} what a coral is used to (${names[lit.worst.spot]}).`}
+              {`${umol(lit.light[at]!.peak)} µmol and ${mol(lit.light[at]!.dli)} mol at ${names[at]}; at most ${times(lit.worst.ratio)} what it is used to (${names[lit.worst.spot]}).`}
             </Type>
           )}
         </View>
       )}
       <Note>
-        If a coral pales, draws its polyps in, or suddenly shows welcome new colour, hold here and say so in
-        the log.
+        {tenantsOf(zone.spots).one === 'alga'
+          ? 'If the algae pale or fall apart, hold here and say so in the log.'
+          : 'If a coral pales, draws its polyps in, or suddenly shows welcome new colour, hold here and say so in the log.'}
       </Note>
       <Button label={label[act]} kind="filled" wide disabled={!ready} onPress={keep} testID="plan-keep" />
       {answer && answer.atOnce.worst.ratio > CEILINGS.brisk && act === 'done' && (

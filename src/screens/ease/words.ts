@@ -1,6 +1,6 @@
 import type { EaseAnswer, EaseCourse } from '@/core/case/easePlan';
 import type { EasingMethod, Zone } from '@/core/case/types';
-import { livesByLight } from '@/core/case/types';
+import { ceilingOf, livesByLight } from '@/core/case/types';
 import { daysBetween, shortDate } from '@/state/time';
 
 import { inWords, plural, times } from '../shared/words';
@@ -26,16 +26,20 @@ export const METHOD_NOTES: Record<EasingMethod, string> = {
 /** The page in one sentence. */
 export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, today: string): string {
   const limit = answer.limits[0];
-  if (!limit) return 'There is no coral here that could mind.';
+  if (!limit) return 'There is nobody here who could mind.';
   const who = zone.spots[limit.spot]!.name;
   const once = `Made at once, ${who} would get ${times(limit.ratio)} what it is used to`;
-  if (limit.ratio <= ceiling && !answer.refused && answer.steps.length <= 1)
+  if (
+    limit.ratio <= ceilingOf(zone.spots[limit.spot]!, ceiling) &&
+    !answer.refused &&
+    answer.steps.length <= 1
+  )
     return `${once}: within the ceiling, no easing in is needed.`;
   if (answer.refused || !answer.course)
     return `${once}. ${answer.refused ? `No plan: ${answer.refused}.` : ''}`;
   const last = answer.itself ? answer.itself.days : daysBetween(today, answer.steps.at(-1)!.date);
   const worst = answer.course.worst;
-  const over = worst.ratio > ceiling * 1.0005;
+  const over = worst.ratio > ceilingOf(zone.spots[worst.spot]!, ceiling) * 1.0005;
   return `${once}. ${answer.itself ? `The lamp rises by itself over ${plural(last, 'day')}` : `In ${answer.steps.length === 1 ? 'one step' : `${inWords(answer.steps.length)} steps`} it takes ${plural(last, 'day')}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
 }
 

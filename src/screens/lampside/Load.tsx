@@ -4,6 +4,7 @@ import { View } from 'react-native';
 
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { judge, worstOf } from '@/core/case/safety';
+import { ceilingOf } from '@/core/case/types';
 import { type Program, programChanges, programOf } from '@/core/controller/program';
 import { misfits } from '@/core/controller/fit';
 import { CEILINGS } from '@/core/easing/accustomed';
@@ -56,7 +57,7 @@ function Loading() {
   const { light } = useLight(groups, zone, cal);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const worst = light && accustomed ? worstOf(judge(light, groups, accustomed.perSpot)) : undefined;
-  const over = worst !== undefined && worst.ratio > CEILINGS.usual;
+  const over = worst !== undefined && worst.ratio > ceilingOf(zone.spots[worst.spot]!, CEILINGS.usual);
   const program = programOf(kind, lit.threads, group.capShare);
   const names = kind.controls.map((c) => c.name);
   const misfit = misfits(kind, lit.threads);

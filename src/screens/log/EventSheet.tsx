@@ -3,13 +3,12 @@ import { useState } from 'react';
 
 import { FRESH_YELLOW } from '@/core/case/yellow';
 import type { LogEvent } from '@/core/case/types';
-import { removeEvent, setEvent, setZone, together } from '@/state/commands';
+import { setEvent, setZone, together } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { instantOf, isDate, localDate, wallMinute } from '@/state/time';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
-import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Note } from '@/ui/Parts';
@@ -17,6 +16,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { useWhen, WhenFields } from '../shared/When';
+import { EventFoot } from './EventFoot';
 
 export type Entered = 'outage' | 'carbon' | 'lens' | 'note';
 
@@ -177,7 +177,7 @@ export function EventSheet({
             </FieldRow>
           )}
           <Type kind="small">
-            The light the corals missed counts: what they are used to falls, and every later step is planned
+            The light that was missed counts: what they are used to falls, and every later step is planned
             from there. A cut may also have reset the lamp’s clock or its own easing: look at it.
           </Type>
         </>
@@ -232,17 +232,7 @@ export function EventSheet({
             : 'Rinse carbon first. Count it as a change of its own: raise no cap in the same week.'}
         </Note>
       )}
-      <Button label="Keep" kind="filled" wide onPress={keep} testID="keep-event" />
-      {event && (
-        <Button
-          label="Remove from the log"
-          onPress={() => {
-            onClose();
-            run(removeEvent(event.id));
-          }}
-          testID="remove-event"
-        />
-      )}
+      <EventFoot eventId={event?.id} onKeep={keep} onClose={onClose} testID="keep-event" />
     </Sheet>
   );
 }

@@ -24,7 +24,9 @@ import { Type } from '@/ui/Type';
 
 import { type PlanAct, PlanSheet } from '../ease/PlanSheet';
 import { SpotChoice } from '../shared/SpotChoice';
-import { mol, plural, times, umol } from '../shared/words';
+import { mol, plural, tenantsOf, times, umol } from '../shared/words';
+import { HarvestSheet } from '../algae/HarvestSheet';
+import { TestSheet } from '../algae/TestSheet';
 import { type Entered, EventSheet, toRisen } from './EventSheet';
 import { type Propose, SignSheet } from './SignSheet';
 
@@ -36,12 +38,19 @@ const KINDS: { value: Shown; label: string }[] = [
   { value: 'sign', label: 'Signs' },
   { value: 'event', label: 'Events' },
   { value: 'note', label: 'Notes' },
+  { value: 'harvest', label: 'Harvests' },
+  { value: 'test', label: 'Tests' },
+  { value: 'chore', label: 'Upkeep' },
 ];
+/** Kinds that every log offers to choose from; the others once there is one. */
+const ALWAYS: readonly Shown[] = ['all', 'light', 'step', 'sign', 'event', 'note'];
 const AT_FIRST = 60;
 
 type Open =
   | { what: 'sign' }
   | { what: 'event'; kind: Entered; event?: LogEvent }
+  | { what: 'harvest'; event?: Extract<LogEvent, { kind: 'harvest' }> }
+  | { what: 'test'; event?: Extract<LogEvent, { kind: 'test' }> }
   | { what: 'line'; line: LogLine }
   | { what: 'plan'; plan: EasingPlan; act?: PlanAct; days?: number };
 
@@ -116,8 +125,8 @@ export function Log() {
           <Section title="Light at">
             <SpotChoice label="Before and after are shown at" spots={zone.spots} spotId={spot?.id} />
             <Type kind="small">
-              µmol: the day’s brightest. ×: against what the coral was used to as that day began, replayed
-              from all that is known now; an entry put in later changes those after it.
+              µmol: the day’s brightest. ×: against what the {tenantsOf(zone.spots).one} was used to as that
+              day began, replayed from all that is known now; an entry put in later changes those after it.
             </Type>
           </Section>
           <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
@@ -140,7 +149,7 @@ export function Log() {
     >
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         <Button
-          label="A coral shows"
+          label={`${tenantsOf(zone.spots).a.replace(/^./, (c) => c.toUpperCase())} shows`}
           kind="filled"
           onPress={() => setOpen({ what: 'sign' })}
           testID="log-sign"
@@ -157,8 +166,18 @@ export function Log() {
         />
         <Button label="Lens" onPress={() => setOpen({ what: 'event', kind: 'lens' })} testID="log-lens" />
         <Button label="Note" onPress={() => setOpen({ what: 'event', kind: 'note' })} testID="log-note" />
+        {zone.spots.some((s) => s.need === 'macroalgae') && (
+          <Button label="Harvest" onPress={() => setOpen({ what: 'harvest' })} testID="log-harvest" />
+        )}
+        <Button label="Water test" onPress={() => setOpen({ what: 'test' })} testID="log-test" />
       </View>
-      <Choice label="Shown" hideLabel value={shown} onChange={setShown} options={KINDS} />
+      <Choice
+        label="Shown"
+        hideLabel
+        value={shown}
+        onChange={setShown}
+        options={KINDS.filter((k) => ALWAYS.includes(k.value) || lines.some((l) => l.kind === k.value))}
+      />
       {filtered.length === 0 && (
         <Type>
           {lines.length === 0
@@ -193,6 +212,8 @@ export function Log() {
           onOutage={running ? () => setOpen({ what: 'plan', plan: running, act: 'replan' }) : undefined}
         />
       )}
+      {open?.what === 'harvest' && <HarvestSheet event={open.event} onClose={close} />}
+      {open?.what === 'test' && <TestSheet event={open.event} onClose={close} />}
       {open?.what === 'plan' && (
         <PlanSheet plan={open.plan} act={open.act} holdDays={open.days} onClose={close} />
       )}
@@ -234,6 +255,8 @@ export function Log() {
     const e = line.event;
     if (e && (e.kind === 'outage' || e.kind === 'carbon' || e.kind === 'lens' || e.kind === 'note'))
       setOpen({ what: 'event', kind: e.kind, event: e });
+    else if (e?.kind === 'harvest') setOpen({ what: 'harvest', event: e });
+    else if (e?.kind === 'test') setOpen({ what: 'test', event: e });
     else setOpen({ what: 'line', line });
   }
 }

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { activePlans } from '@/core/case/easePlan';
-import { type SignAdvice, signAdvice, SIGNS } from '@/core/case/signs';
+import { type SignAdvice, signAdvice, signsOf, signWords } from '@/core/case/signs';
 import { roseDaysAgo } from '@/core/case/timeline';
-import type { EasingPlan, Sign } from '@/core/case/types';
+import type { EasingPlan, Sign, Spot } from '@/core/case/types';
 import { stepRatio } from '@/core/easing/accustomed';
 import { setEvent } from '@/state/commands';
 import { useDesk } from '@/state/desk';
@@ -23,11 +23,13 @@ import { Type } from '@/ui/Type';
 import type { PlanAct } from '../ease/PlanSheet';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useWhen, WhenFields } from '../shared/When';
+import { tenantsOf } from '../shared/words';
 
 /** What a sign says, from the light the coral met. */
 function adviceOn(
   { changes, perSpot }: Accustomed,
   said: { sign: Sign; atUtc: string },
+  tenant: Pick<Spot, 'need'>,
   spot: number,
   easing: boolean,
 ): SignAdvice {
@@ -37,6 +39,7 @@ function adviceOn(
     roseDaysAgo: roseDaysAgo(changes, spot, Date.parse(said.atUtc)),
     ratio: met && used ? stepRatio(met, used).ratio : null,
     easing,
+    algae: tenant.need === 'macroalgae',
   });
 }
 
@@ -61,8 +64,8 @@ export function SignSheet({
   const plan = activePlans(bundle.history, zone.id)[0] ?? null;
   if (!spot)
     return (
-      <Sheet title="What a coral shows" onClose={onClose}>
-        <Type>No coral is known here yet. Add one on Tank.</Type>
+      <Sheet title="What is seen" onClose={onClose}>
+        <Type>Nobody is known here yet. Add one on Tank.</Type>
       </Sheet>
     );
 
@@ -72,24 +75,24 @@ export function SignSheet({
     const done = run(
       setEvent(
         { id: newId(), zoneId: zone.id, atUtc, note: note.trim(), kind: 'sign', spotId: spot.id, sign },
-        `${spot.name}: ${SIGNS[sign]}`,
+        `${spot.name}: ${signWords(sign, spot)}`,
       ),
     );
     if (done) setSaid({ sign, atUtc });
   };
 
   if (said) {
-    const advice = accustomed ? adviceOn(accustomed, said, spotIndex, plan !== null) : null;
+    const advice = accustomed ? adviceOn(accustomed, said, spot, spotIndex, plan !== null) : null;
     if (!advice)
       return (
-        <Sheet title={`${spot.name}: ${SIGNS[said.sign]}`} onClose={onClose}>
+        <Sheet title={`${spot.name}: ${signWords(said.sign, spot)}`} onClose={onClose}>
           <Type role="status">Logged. Looking at what the light did …</Type>
         </Sheet>
       );
     const act: PlanAct | null =
       advice.propose === 'hold' ? 'hold' : advice.propose === 'back' ? 'back' : null;
     return (
-      <Sheet title={`${spot.name}: ${SIGNS[said.sign]}`} onClose={onClose}>
+      <Sheet title={`${spot.name}: ${signWords(said.sign, spot)}`} onClose={onClose}>
         <Type kind="sentence" testID="sign-advice">
           {advice.words}
         </Type>
@@ -123,10 +126,10 @@ export function SignSheet({
     );
   }
   return (
-    <Sheet title="What a coral shows" onClose={onClose}>
+    <Sheet title={`What ${tenantsOf([spot]).a} shows`} onClose={onClose}>
       <SpotChoice label="Which" spots={zone.spots} spotId={spot.id} />
       <View style={{ gap: space.s }}>
-        {(Object.entries(SIGNS) as [Sign, string][]).map(([sign, label]) => (
+        {signsOf(spot).map(([sign, label]) => (
           <Button
             key={sign}
             label={label.charAt(0).toUpperCase() + label.slice(1)}

@@ -10,7 +10,9 @@ import { type Spot, wantsOf, type Zone } from '@/core/case/types';
 import { formatTime } from '@/core/day/clock';
 import { lightFigures } from '@/core/mix/figures';
 import { scaleAll } from '@/core/mix/versions';
+import { alga } from '@/core/feeding/algae';
 import { mixWarnings } from '@/core/library/warnings';
+import { fitOf } from '@/core/refugium/families';
 import { type Control, dims, drivenChannels, type Levels } from '@/core/spectrum/controls';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { fullWallWatts, keptSpectrum, type LampKind, mixSpectrum } from '@/core/spectrum/lamp';
@@ -36,7 +38,7 @@ import { NoLamps } from '../shared/NoLamps';
 import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
-import { percent, times, tintWords, umol, watts } from '../shared/words';
+import { percent, tenantsOf, times, tintWords, umol, watts } from '../shared/words';
 import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
@@ -98,7 +100,17 @@ function Filled() {
   const own = ready ? light.par[index]![spotIndex]!.map((p, c) => p * levels[index]![c]!) : null;
   const ownSum = own?.reduce((a, b) => a + b, 0) ?? 0;
   const byControl = own && !solo ? parByControl(kind, own) : null;
-  const warnings = spectrum && !solo && !touching ? mixWarnings(kind, spectrum) : [];
+  // what lives at the spot says what of the light is of use, and what harms
+  const who = tenantsOf(zone.spots);
+  const grown = spot?.algaId ? alga(spot.algaId) : null;
+  const fit = spectrum && grown ? fitOf(spectrum, grown) : null;
+  const warnings: { id: string; text: string }[] =
+    spectrum && !solo && !touching
+      ? [
+          ...(fit && fit.standing !== 'good' ? [{ id: 'feeds', text: fit.words }] : []),
+          ...(who.one === 'alga' ? [] : mixWarnings(kind, spectrum)),
+        ]
+      : [];
   const safety =
     ready && accustomed ? judgeSpot(light, groups, accustomed.perSpot[spotIndex]!, spotIndex) : undefined;
   const parts = ready ? partsUnder(light, groups, levels, spotIndex) : [];
@@ -196,10 +208,17 @@ function Filled() {
             {figures && (
               <View testID="figures">
                 <Figure name="PAR here" value={`${umol(figures.par)} µmol m⁻² s⁻¹`} />
-                <Figure
-                  name="Usable share (PUR/PAR)"
-                  value={figures.usableShare === null ? '–' : `${percent(figures.usableShare)} of PAR`}
-                />
+                {grown ? (
+                  <Figure
+                    name={`Feeds a mat of ${grown.name.toLowerCase()}`}
+                    value={fit === null ? '–' : `${percent(fit.share)} of PAR`}
+                  />
+                ) : (
+                  <Figure
+                    name="Usable share (PUR/PAR)"
+                    value={figures.usableShare === null ? '–' : `${percent(figures.usableShare)} of PAR`}
+                  />
+                )}
                 <Figure
                   name="Lux per µmol of PAR"
                   value={figures.luxPerPar === null ? '–' : figures.luxPerPar.toFixed(1)}

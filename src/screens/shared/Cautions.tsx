@@ -48,3 +48,22 @@ export const HangingCautions = () => (
     </Note>
   </>
 );
+
+/** Beside lamps in a cabinet with water. */
+export const DampCautions = () => (
+  <>
+    <Note kind="mains">
+      Mains beside water in a damp cabinet: sockets and timers outside or high and to the side, a drip loop in
+      every cable, splash-rated parts, residual-current protection, plug out before hands go in. Wiring
+      follows local codes and goes to licensed people.
+    </Note>
+    <Note kind="heat">
+      A lamp in a closed cabinet needs air in and air out. Feel its housing after an hour; nothing that burns
+      lies on it. The maker’s least distance wins over any height here.
+    </Note>
+    <Note kind="eyes">
+      Deep red and blue look dimmer than they are: never look into a lit lamp, and switch it off before you
+      bend over it.
+    </Note>
+  </>
+);

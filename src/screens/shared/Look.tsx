@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
 
 import { LookPlate } from '@/pieces/LookPlate';
-import { type SceneCoral, TankPlate } from '@/pieces/TankPlate';
+import { type SceneAlga, type SceneCoral, TankPlate } from '@/pieces/TankPlate';
 import { useSettings } from '@/state/settings';
 
-/** The tank under a light: its own corals where their forms are known, else a white card, sand and rock. */
+/** The tank under a light: its own corals where their forms are known, and its algae; else a white card, sand and rock. */
 export function Look({
   light,
   scene,
@@ -13,7 +13,7 @@ export function Look({
   at,
 }: {
   light: Float64Array;
-  scene: readonly SceneCoral[];
+  scene: { corals: readonly SceneCoral[]; algae: readonly SceneAlga[] };
   width: number;
   dim: number;
   /** where it is seen, for reading aloud */
@@ -22,15 +22,17 @@ export function Look({
   const eyeDegree = useSettings((s) => s.eyeDegree);
   const fish = useSettings((s) => s.fish);
   const eye = useMemo(() => ({ degree: eyeDegree ?? undefined }), [eyeDegree]);
-  return scene.length > 0 ? (
+  return scene.corals.length + scene.algae.length > 0 ? (
     <TankPlate
       light={light}
-      corals={scene}
-      fish={fish}
+      corals={scene.corals}
+      algae={scene.algae}
+      // where nothing but algae lives nobody keeps fish to be looked at
+      fish={fish && scene.corals.length > 0}
       width={width}
       eye={eye}
       dim={dim}
-      name={`The tank with its corals, white card, sand and rock, seen at ${at}`}
+      name={`The tank with its ${[scene.corals.length > 0 && 'corals', scene.algae.length > 0 && 'algae'].filter(Boolean).join(' and ')}, white card, sand and rock, seen at ${at}`}
     />
   ) : (
     <LookPlate

@@ -3,7 +3,8 @@ import { useMemo } from 'react';
 import { spectrumUnder, type ZoneLight } from '@/core/case/light';
 import type { CaseDoc, Spot, Zone } from '@/core/case/types';
 import { type CoralForm, libraryForm } from '@/core/coral/form';
-import type { SceneCoral } from '@/pieces/TankPlate';
+import { alga } from '@/core/feeding/algae';
+import type { SceneAlga, SceneCoral } from '@/pieces/TankPlate';
 
 /** The form of a spot's coral: one of the case, or of the library; null when nobody has said. */
 export const formOf = (doc: CaseDoc, spot: Spot): CoralForm | null =>
@@ -36,16 +37,38 @@ export function sceneOf(
   });
 }
 
-/** The same, remembered while nothing it depends on changes. */
+/** The algae of a zone in place, each mat under its own light. */
+export const algaeOf = (zone: Zone, light: ZoneLight, levels: readonly (readonly number[])[]): SceneAlga[] =>
+  zone.spots.flatMap((s, i) =>
+    s.need === 'macroalgae' && s.algaId
+      ? [
+          {
+            id: s.id,
+            name: s.name,
+            alga: alga(s.algaId),
+            across: s.xCm / zone.tank.lengthCm,
+            down: s.depthCm / zone.tank.depthCm,
+            back: s.yCm / zone.tank.widthCm,
+            wide: (s.mat?.lengthCm ?? 0) / zone.tank.lengthCm,
+            light: spectrumUnder(light, levels, i),
+          },
+        ]
+      : [],
+  );
+
+/** Corals and algae of a zone, remembered while nothing they depend on changes. */
 export function useScene(
   doc: CaseDoc,
   zone: Zone,
   light: ZoneLight | null,
   levels: readonly (readonly number[])[],
-): SceneCoral[] {
+): { corals: SceneCoral[]; algae: SceneAlga[] } {
   const key = JSON.stringify(levels);
   return useMemo(
-    () => (light ? sceneOf(doc, zone, light, levels) : []),
+    () => ({
+      corals: light ? sceneOf(doc, zone, light, levels) : [],
+      algae: light ? algaeOf(zone, light, levels) : [],
+    }),
     // levels are made anew with every draw; their text says whether they differ
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [doc.forms, zone, light, key],

@@ -1,6 +1,8 @@
 import type { Calibration } from '@/core/case/calibration';
 import { bandUnder, brightestLevels, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
+import { NEEDS, type Spot } from '@/core/case/types';
+import { alga } from '@/core/feeding/algae';
 import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import type { Tint } from '@/core/colour/tint';
 
@@ -9,6 +11,8 @@ export const umol = (value: number): string =>
   value >= 9.95 ? String(Math.round(value)) : value === 0 ? '0' : value.toFixed(1);
 /** mol a day, two figures that mean something. */
 export const mol = (value: number): string => (value >= 9.95 ? value.toFixed(1) : value.toFixed(2));
+/** kWh, two figures that mean something. */
+export const kWh = (value: number): string => mol(value);
 export const percent = (share: number): string => `${Math.round(share * 100)} %`;
 /** A step ratio: two places, "×" after it; beyond 10 it says so. */
 export const times = (ratio: number): string => (ratio >= 10 ? 'over 10 ×' : `${ratio.toFixed(2)} ×`);
@@ -80,3 +84,35 @@ export const SURE = {
   proven: 'proven',
   doubted: 'typed in',
 } as const;
+
+/** What those who live at some spots are called together. */
+export function tenantsOf(spots: readonly Pick<Spot, 'need'>[]): { one: string; a: string; many: string } {
+  const known = spots.filter((s) => s.need !== null);
+  const algae = known.filter((s) => s.need === 'macroalgae').length;
+  if (algae === 0) return { one: 'coral', a: 'a coral', many: 'corals' };
+  return algae === known.length
+    ? { one: 'alga', a: 'an alga', many: 'algae' }
+    : { one: 'coral or alga', a: 'a coral or alga', many: 'corals and algae' };
+}
+
+/** A spot's tenant with its article: "a soft coral", "an anemone", "a green tangle". */
+export function tenantName(spot: Pick<Spot, 'need' | 'algaId'>): string {
+  const name = spot.algaId
+    ? alga(spot.algaId).name.toLowerCase()
+    : spot.need
+      ? NEEDS[spot.need].name
+      : 'coral';
+  return `${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name}`;
+}
+
+/** A figure known within bounds: "1.2-4.5". */
+export function between({ low, high }: { low: number; high: number }): string {
+  const places = high >= 9.95 ? 0 : high >= 0.995 ? 1 : high >= 0.0995 ? 2 : 3;
+  const [a, b] = [low.toFixed(places), high.toFixed(places)];
+  return a === b ? a : `${a}–${b}`;
+}
+/** A figure with as many places as mean something. */
+export const grams = (v: number): string =>
+  v >= 9.95 ? v.toFixed(0) : v >= 0.995 ? v.toFixed(1) : v.toFixed(2);
+export const ppm = (v: number): string =>
+  v >= 9.95 ? v.toFixed(0) : v >= 0.995 ? v.toFixed(1) : v >= 0.0995 ? v.toFixed(2) : v.toFixed(3);

@@ -15,7 +15,7 @@ import { judge, worstOf } from '@/core/case/safety';
 import { stepWords } from '@/core/case/stepWords';
 import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import { CEILINGS } from '@/core/easing/accustomed';
-import type { EasingPlan, Group } from '@/core/case/types';
+import { ceilingOf, type EasingPlan, type Group } from '@/core/case/types';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { misfits, threadFromValues } from '@/core/controller/fit';
 import { profileWords } from '@/core/controller/profiles';
@@ -43,7 +43,7 @@ import { Type } from '@/ui/Type';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { basisAt, inWords, mol, percent, plural, SURE, times, umol } from '../shared/words';
+import { basisAt, inWords, mol, percent, plural, SURE, tenantsOf, times, umol } from '../shared/words';
 import { TypedIn } from './TypedIn';
 
 const NAME_WIDTH = 84;
@@ -183,7 +183,7 @@ function Filled() {
 
   const safety = light && accustomed ? judge(light, groups, accustomed.perSpot) : null;
   const worst = safety ? worstOf(safety) : undefined;
-  const tooLarge = worst !== undefined && worst.ratio > CEILINGS.usual;
+  const tooLarge = worst !== undefined && worst.ratio > ceilingOf(zone.spots[worst.spot]!, CEILINGS.usual);
   const easing = activePlans(bundle.history, zone.id).find((p) =>
     p.targets.some((t) => t.groupId === group.id),
   );
@@ -267,7 +267,7 @@ function Filled() {
             ) : !safety ? (
               <Type quiet>
                 {zone.spots.length === 0
-                  ? 'Add a spot under Case to see what a coral there would get.'
+                  ? 'Add a spot under Case to see what light it would get.'
                   : 'Computing the light …'}
               </Type>
             ) : (
@@ -275,8 +275,8 @@ function Filled() {
                 <Type kind="strong" testID="safety">
                   {worst === undefined
                     ? 'No spot to judge.'
-                    : worst.ratio <= CEILINGS.usual
-                      ? `Safe to type in at once: at most ${times(worst.ratio)} what any coral is used to.`
+                    : !tooLarge
+                      ? `Safe to type in at once: at most ${times(worst.ratio)} what any ${tenantsOf(zone.spots).one} is used to.`
                       : `Ease this in: ${zone.spots[worst.spot]!.name} would get ${times(worst.ratio)} what it is used to, by ${worst.by}.`}
                 </Type>
                 {safety.map((s) => (
@@ -295,7 +295,7 @@ function Filled() {
                 <Type kind="small">
                   {accustomed!.known
                     ? 'Used to: from what ran here, with 10 days to grow accustomed (rule of thumb).'
-                    : 'Nothing is known to have run: each coral counts as used to the lower edge of its band for 8 hours (rule of thumb).'}
+                    : 'Nothing is known to have run: each counts as used to the lower edge of its band for 8 hours (rule of thumb).'}
                   {` Light: ${basisAt(calibration, light, groups, desk.spotIndex)}.`}
                 </Type>
               </>

@@ -42,7 +42,7 @@ export function TypedIn({ group, tooLarge, first }: Props) {
     <View style={{ gap: space.m }} {...printHide}>
       {first && (
         <Choice
-          label="Is this light new to the corals?"
+          label="Is this light new to those who live there?"
           value={used}
           onChange={setUsed}
           options={[

@@ -1,5 +1,5 @@
 import { router, usePathname } from 'expo-router';
-import { Pressable, View } from 'react-native';
+import { Pressable, ScrollView, View } from 'react-native';
 import Menu from 'lucide-react-native/icons/menu';
 import Redo from 'lucide-react-native/icons/redo-2';
 import Undo from 'lucide-react-native/icons/undo-2';
@@ -21,6 +21,11 @@ const PLACES = [
 ] as const;
 /** Pages that belong to a place. */
 const BELONGS: Record<string, string> = {
+  '/algae': '/tank',
+  '/sizing': '/tank',
+  '/which': '/case',
+  '/upkeep': '/case',
+  '/hours': '/day',
   '/ease': '/log',
   '/rescue': '/log',
   '/load': '/day',
@@ -133,7 +138,7 @@ export function Strip() {
   const styles = useStyles();
   return (
     <View style={styles.strip} {...printHide}>
-      <Zones />
+      <Zones horizontal />
       <View style={{ flexDirection: 'row', alignItems: 'center' }}>
         <SaveSign />
         <Before />
@@ -190,11 +195,22 @@ export function Rail() {
   );
 }
 
-function Zones() {
+function Zones({ horizontal }: { horizontal?: boolean }) {
   const styles = useStyles();
   const { zones, zoneId } = useWaters();
   return (
-    <View style={{ flexDirection: 'row', gap: space.l, flexShrink: 1 }} role="radiogroup" aria-label="Water">
+    <ScrollView
+      horizontal={horizontal}
+      showsHorizontalScrollIndicator={false}
+      style={horizontal ? { flexShrink: 1 } : { flexGrow: 0 }}
+      contentContainerStyle={{
+        flexDirection: 'row',
+        flexWrap: horizontal ? 'nowrap' : 'wrap',
+        columnGap: space.l,
+      }}
+      role="radiogroup"
+      aria-label="Water"
+    >
       {zones.map((z) => (
         <Pressable
           key={z.id}
@@ -211,7 +227,7 @@ function Zones() {
           </View>
         </Pressable>
       ))}
-    </View>
+    </ScrollView>
   );
 }
 

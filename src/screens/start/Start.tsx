@@ -375,7 +375,7 @@ export function NeedField({
 }) {
   return (
     <Choice
-      label="Coral there"
+      label="Who lives there"
       value={value}
       onChange={onChange}
       options={[

@@ -20,7 +20,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { newSpot } from '../shared/newSpot';
-import { bandWords, mol, percent, times, umol } from '../shared/words';
+import { bandWords, mol, percent, tenantsOf, times, umol } from '../shared/words';
 import { cm } from './parts';
 import type { TankLight } from './useTankLight';
 
@@ -52,7 +52,7 @@ export function Corals({ desk, light, judged, safety, found, onEdit, onFound }: 
   return (
     <>
       <Section
-        title="Corals and spots"
+        title={`${tenantsOf(zone.spots).many.replace(/^./, (c) => c.toUpperCase())} and spots`}
         aside={
           <Button
             label="Add"

@@ -19,7 +19,7 @@ import { Type } from '@/ui/Type';
 import { HungLampSheet, SpotSheet } from '../case/PlaceSheets';
 import { HangingCautions } from '../shared/Cautions';
 import { Ahead } from '../shared/Ahead';
-import { inWords } from '../shared/words';
+import { inWords, tenantsOf } from '../shared/words';
 import { ChartChoices } from './ChartChoices';
 import { Charts } from './Charts';
 import { CheckSheet } from './CheckSheet';
@@ -78,6 +78,7 @@ export function Tank() {
           {tankSentence(
             judged.map((j) => ({ name: zone.spots[j.spot]!.name, standing: j.standing })),
             light,
+            tenantsOf(zone.spots),
           )}
         </Type>
       }
@@ -134,6 +135,7 @@ export function Tank() {
         <Button label="Walls and rock" onPress={() => setOpen('rock')} testID="to-rock" />
         <Button label="What kinds want" onPress={() => setOpen('needs')} testID="to-needs" />
         <Button label="Yellow water" onPress={() => setOpen('water')} testID="to-water" />
+        <Button label="Algae" onPress={() => router.navigate('/algae')} testID="to-algae" />
         <Button label="Check this model" onPress={() => setOpen('check')} testID="to-check" />
       </View>
       <Fold title="Cautions for lamps over water">
@@ -154,11 +156,12 @@ export function Tank() {
 function tankSentence(
   judged: { name: string; standing: 'low' | 'right' | 'high' }[],
   light: TankLight,
+  who: ReturnType<typeof tenantsOf>,
 ): string {
   if (light.groups.length === 0) return 'No lamp hangs over this water yet.';
   if (!light.light) return 'The light is being computed.';
   const whose = light.whose === 'running' ? 'as it runs' : 'as drafted';
-  if (judged.length === 0) return `No coral is known here yet; the light is shown ${whose}.`;
+  if (judged.length === 0) return `No ${who.one} is known here yet; the light is shown ${whose}.`;
   const names = (s: 'low' | 'high') =>
     judged
       .filter((j) => j.standing === s)
@@ -171,6 +174,8 @@ function tankSentence(
   ].filter(Boolean);
   const all = judged.length;
   return off.length === 0
-    ? `${all === 1 ? 'The coral has' : `All ${inWords(all)} corals have`} the light they want at the day’s brightest, ${whose}.`
-    : `${right === 0 ? 'None' : `${inWords(right).replace(/^./, (c) => c.toUpperCase())}`} of ${inWords(all)} corals have what they want at the day’s brightest, ${whose}: ${off.join('; ')}.`;
+    ? `${all === 1 ? `The ${who.one} has the light it wants` : `All ${inWords(all)} ${who.many} have the light they want`} at the day’s brightest, ${whose}.`
+    : all === 1
+      ? `The ${who.one} does not have what it wants at the day’s brightest, ${whose}: ${off.join('; ')}.`
+      : `${right === 0 ? 'None' : `${inWords(right).replace(/^./, (c) => c.toUpperCase())}`} of ${inWords(all)} ${who.many} have what they want at the day’s brightest, ${whose}: ${off.join('; ')}.`;
 }

@@ -5,14 +5,17 @@ import { type ComponentType } from 'react';
 import type { CaseBundle, Group } from '@/core/case/types';
 import { newPlate } from '@/core/case/plate';
 import { lampLibrary } from '@/core/library/lamps';
-import { demoCase } from '@/demo/lagoon';
+import { demoCase, displayCase } from '@/demo/lagoon';
 import { closeSession, createCase, flush, run, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { DEFAULT_SETTINGS } from '@/store/schema';
 
 /** The instant every test of a place happens at. */
 export const NOW = Date.parse('2026-11-24T14:40:00Z');
-export const demo = () => demoCase(NOW, 'Europe/Berlin');
+/** The demo's display by itself. */
+export const demo = () => displayCase(NOW, 'Europe/Berlin');
+/** The whole demo, its refugium with it. */
+export const wholeDemo = () => demoCase(NOW, 'Europe/Berlin');
 
 // places hold hundreds of elements, and queries by role walk all of them
 jest.setTimeout(60_000);

@@ -13,10 +13,11 @@ import {
   type ZoneLight,
 } from '@/core/case/light';
 import { type LitGroup, riseShare } from '@/core/case/lit';
+import { dueChores } from '@/core/case/chores';
 import { activePlans } from '@/core/case/easePlan';
 import { judge } from '@/core/case/safety';
 import { stepWords } from '@/core/case/stepWords';
-import { type EasingPlan, livesByLight, type RunningEntry } from '@/core/case/types';
+import { ceilingOf, type EasingPlan, livesByLight, type RunningEntry } from '@/core/case/types';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { formatTime } from '@/core/day/clock';
 import { interludesOn } from '@/core/day/extras';
@@ -53,9 +54,12 @@ import { useScene } from '../shared/scene';
 import { ReadingSheet } from '../shared/ReadingSheet';
 import { Ahead } from '../shared/Ahead';
 import { SpotChoice } from '../shared/SpotChoice';
-import { basisAt, mol, percent, times, umol, watts } from '../shared/words';
+import { basisAt, mol, percent, tenantsOf, times, umol, watts } from '../shared/words';
 import { type PlanAct, PlanSheet } from '../ease/PlanSheet';
 import { SignSheet } from '../log/SignSheet';
+import { algaeSpots } from '@/core/refugium/mats';
+import { AlgaeToday } from './AlgaeToday';
+import { OtherWaters } from './OtherWaters';
 import { todaySentence } from './sentence';
 
 const useStyles = themed((p) => ({
@@ -94,6 +98,7 @@ export function Today() {
           {todaySentence({
             safety,
             spotNames: zone.spots.map((s) => s.name),
+            takes: (spot, ceiling) => ceilingOf(zone.spots[spot]!, ceiling),
             unknown: zone.groups.filter((g) => !entries.some((e) => e.groupId === g.id)).map((g) => g.name),
             groups: zone.groups.length,
             since: latest === null ? null : daysAgo(latest, nowMs, zone.timeZone),
@@ -116,6 +121,7 @@ export function Today() {
               entries={entries}
               latest={latest}
             />
+            {algaeSpots(zone).length > 0 && <AlgaeToday desk={desk} nowMs={nowMs} />}
             <Easing desk={desk} entries={entries} nowMs={nowMs} />
             {accustomed && (
               <Section title="Balance">
@@ -138,10 +144,10 @@ export function Today() {
                 </View>
                 <Ahead zone={zone} past={bundle} cal={calibration} nowMs={nowMs} />
                 <Type kind="small">
-                  Today’s light against what each coral is used to; the long mark is 1, the short one 1.3
-                  (rule of thumb).
+                  Today’s light against what each {tenantsOf(zone.spots).one} is used to; the long mark is 1,
+                  the short one 1.3 (rule of thumb).
                 </Type>
-                {safety.some((x) => x.ratio > CEILINGS.usual) && (
+                {safety.some((x) => x.ratio > ceilingOf(zone.spots[x.spot]!, CEILINGS.usual)) && (
                   <Button
                     label="Too much at once? What to do tonight"
                     wide
@@ -175,7 +181,9 @@ export function Today() {
         readings={calibration.readings}
         today={localDate(nowMs, zone.timeZone)}
         spotName={spot?.name ?? null}
+        nowMs={nowMs}
       />
+      <OtherWaters desk={desk} nowMs={nowMs} />
     </Page>
   );
 }
@@ -279,7 +287,7 @@ function Now({
       </Type>
       <Type kind="small">{`PAR: ${basis}.`}</Type>
       {choosing && (
-        <Sheet title="At which coral?" onClose={() => setChoosing(false)}>
+        <Sheet title="At which spot?" onClose={() => setChoosing(false)}>
           <SpotChoice label="The large figure is at" spots={zone.spots} spotId={spot?.id} />
         </Sheet>
       )}
@@ -391,7 +399,11 @@ function Easing({ desk, entries, nowMs }: { desk: Desk; entries: RunningEntry[];
         ))}
       </View>
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
-        <Button label="A coral shows" onPress={() => setSigning(true)} testID="today-sign" />
+        <Button
+          label={`${tenantsOf(zone.spots).a.replace(/^./, (c) => c.toUpperCase())} shows`}
+          onPress={() => setSigning(true)}
+          testID="today-sign"
+        />
         <Button label="Plan a change" onPress={() => router.navigate('/ease')} testID="today-ease" />
       </View>
       {open && (
@@ -417,12 +429,14 @@ function Due({
   readings,
   today,
   spotName,
+  nowMs,
 }: {
   desk: Desk;
   entries: RunningEntry[];
   readings: number;
   today: string;
   spotName: string | null;
+  nowMs: number;
 }) {
   const [open, setOpen] = useState(false);
   const { zone } = desk;
@@ -453,6 +467,17 @@ function Due({
         kind="filled"
         wide
         onPress={() => router.navigate('/sheet')}
+        testID="due"
+      />
+    );
+  }
+  const late = dueChores(zone, desk.bundle.history, desk.bundle.log).filter((d) => d.dueMs <= nowMs)[0];
+  if (late && late.doneUtc !== null) {
+    return (
+      <Button
+        label={`Upkeep: ${late.chore.name.toLowerCase()} is due`}
+        wide
+        onPress={() => router.navigate('/upkeep')}
         testID="due"
       />
     );

@@ -7,6 +7,8 @@ import { inWords, SURE, times } from '../shared/words';
 export function todaySentence(input: {
   safety: readonly SpotSafety[];
   spotNames: readonly string[];
+  /** a ceiling as it holds at a spot; absent = as for corals */
+  takes?: (spot: number, ceiling: number) => number;
   /** names of groups of which nothing is known */
   unknown: readonly string[];
   groups: number;
@@ -15,7 +17,15 @@ export function todaySentence(input: {
   /** how it is known, and whether readings say otherwise */
   sure?: 'typedIn' | 'loaded' | 'proven' | 'doubted';
 }): string {
-  const { safety, spotNames, unknown, groups, since, sure = 'typedIn' } = input;
+  const {
+    safety,
+    spotNames,
+    unknown,
+    groups,
+    since,
+    sure = 'typedIn',
+    takes = (_, ceiling) => ceiling,
+  } = input;
   if (groups === 0) return 'No lamp hangs over this water yet.';
   if (since === null)
     return 'Nothing is known to be running. Type the day into the lamp, then say so on the sheet.';
@@ -23,12 +33,14 @@ export function todaySentence(input: {
     unknown.length > 0 ? `; of ${unknown.join(' and ')} nothing is known` : ''
   }.`;
   if (safety.length === 0) return runs;
-  const over = safety.filter((s) => s.ratio > CEILINGS.usual).sort((a, b) => b.ratio - a.ratio);
+  const over = safety
+    .filter((s) => s.ratio > takes(s.spot, CEILINGS.usual))
+    .sort((a, b) => b.ratio - a.ratio);
   const worst = over[0];
   if (worst) {
     const rest = over.length - 1;
     return `${spotNames[worst.spot]} gets ${times(worst.ratio)} what it is used to${rest > 0 ? ` and ${inWords(rest)} more too much` : ''}: ${
-      worst.ratio > DISASTER ? 'lower the cap tonight' : 'ease it in'
+      worst.ratio > takes(worst.spot, DISASTER) ? 'lower the cap tonight' : 'ease it in'
     }. ${runs}`;
   }
   const all =

@@ -1,0 +1,1 @@
+export { Algae as default } from '@/screens/algae/Algae';

@@ -1,0 +1,1 @@
+export { Hours as default } from '@/screens/hours/Hours';

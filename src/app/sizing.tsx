@@ -1,0 +1,1 @@
+export { Sizing as default } from '@/screens/algae/Sizing';

@@ -1,0 +1,1 @@
+export { Upkeep as default } from '@/screens/upkeep/Upkeep';

@@ -1,0 +1,1 @@
+export { Which as default } from '@/screens/algae/Which';

@@ -1,0 +1,36 @@
+/** A figure known only within bounds: lowest, likely, highest. */
+export interface Range {
+  low: number;
+  mid: number;
+  high: number;
+}
+
+/** Bounds with their geometric middle as the likely value. */
+export const range = (low: number, high: number): Range => ({ low, mid: Math.sqrt(low * high), high });
+
+export const scaled = (r: Range, by: number): Range => ({
+  low: r.low * by,
+  mid: r.mid * by,
+  high: r.high * by,
+});
+
+/** Every bound with every bound: what can be, at the worst and at the best. */
+export const extremes = (a: Range, b: Range): Range => ({
+  low: a.low * b.low,
+  mid: a.mid * b.mid,
+  high: a.high * b.high,
+});
+
+/** 90 % of a normal distribution lie within this many standard deviations. */
+export const NINETY_SD = 1.645;
+/** Standard deviation of the logarithm when the bounds are a 90 % band. */
+export const logSd = (r: Range): number => Math.log(r.high / r.low) / (2 * NINETY_SD);
+export const ofLog = (mid: number, sd: number): Range => ({
+  low: mid * Math.exp(-NINETY_SD * sd),
+  mid,
+  high: mid * Math.exp(NINETY_SD * sd),
+});
+
+/** The product of two figures that are wrong independently, each within its 90 % band. */
+export const independent = (a: Range, b: Range): Range =>
+  ofLog(a.mid * b.mid, Math.hypot(logSd(a), logSd(b)));

@@ -1,0 +1,421 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import Plus from 'lucide-react-native/icons/plus';
+
+import type { LogEvent, Spot } from '@/core/case/types';
+import { plainSpot } from '@/core/case/types';
+import { formatHours } from '@/core/day/clock';
+import { type Alga, ALGAE } from '@/core/feeding/algae';
+import { fitOf } from '@/core/refugium/families';
+import { plainDaylight } from '@/core/refugium/growth';
+import { exported, intervals, testsOf } from '@/core/refugium/harvests';
+import { type Cause, CAUSES, type Judgement } from '@/core/refugium/judge';
+import { systemLitres } from '@/core/refugium/outlook';
+import { AlgaFigure } from '@/pieces/AlgaFigure';
+import { Strip } from '@/pieces/Strip';
+import { WaterCourse } from '@/pieces/WaterCourse';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { addDays, localDate, shortDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Page, usePageSize } from '@/ui/Page';
+import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { space, themed, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { SpotSheet } from '../case/PlaceSheets';
+import { DampCautions } from '../shared/Cautions';
+import { LightPending } from '../shared/LightPending';
+import { bandWords, between, grams, percent, plural, umol } from '../shared/words';
+import { AlgaSheet } from './AlgaSheet';
+import { FlowSection } from './FlowSection';
+import { HarvestSheet } from './HarvestSheet';
+import { TestSheet } from './TestSheet';
+import { algaeSentence } from './sentence';
+import { type MatState, useMats } from './useMats';
+
+type Open =
+  | { what: 'harvest'; event?: Extract<LogEvent, { kind: 'harvest' }> }
+  | { what: 'test' }
+  | { what: 'spot'; spot: Spot; isNew: boolean }
+  | { what: 'alga'; alga: Alga };
+
+const DAY_MS = 86_400_000;
+
+/** The algae of a water: the light over each mat, whether it works, and what it takes out. */
+export function Algae() {
+  const desk = useDesk();
+  const { zone, bundle, doc } = desk;
+  const nowMs = useNowMs();
+  const page = usePageSize();
+  const { mats, groups, whose, error, pending } = useMats(desk, nowMs);
+  const [open, setOpen] = useState<Open | null>(null);
+  const close = () => setOpen(null);
+  const spectrum = mats.find((m) => m.spectrum)?.spectrum ?? null;
+  const newSpot = () =>
+    setOpen({
+      what: 'spot',
+      isNew: true,
+      spot: plainSpot({
+        id: newId(),
+        name: mats.length === 0 ? 'Algae' : `Algae ${mats.length + 1}`,
+        xCm: Math.round(zone.tank.lengthCm / 2),
+        yCm: Math.round(zone.tank.widthCm / 2),
+        depthCm: Math.round(zone.tank.depthCm / 4),
+        need: 'macroalgae',
+        mat: {
+          lengthCm: Math.round(zone.tank.lengthCm * 0.8),
+          widthCm: Math.round(zone.tank.widthCm * 0.8),
+        },
+      }),
+    });
+
+  return (
+    <Page
+      testID="algae"
+      title="Algae"
+      under={`${zone.name} · light ${whose === 'running' ? 'as it runs' : 'as drafted'}`}
+      sentence={
+        <Type kind="sentence" testID="algae-sentence" style={{ maxWidth: 700 }}>
+          {algaeSentence(mats, groups.length > 0)}
+        </Type>
+      }
+      side={
+        <>
+          <Library
+            spectrum={spectrum}
+            light={spectrum ?? plainDaylight()}
+            onOpen={(a) => setOpen({ what: 'alga', alga: a })}
+          />
+          <Section title="Further">
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+              <Button label="Size the light" onPress={() => router.navigate('/sizing')} testID="to-sizing" />
+              <Button label="Hours" onPress={() => router.navigate('/hours')} testID="to-hours" />
+              <Button label="Which tank is it?" onPress={() => router.navigate('/which')} testID="to-which" />
+              <Button label="Upkeep" onPress={() => router.navigate('/upkeep')} testID="to-upkeep" />
+            </View>
+          </Section>
+          <FlowSection zone={zone} />
+          <Fold title="Cautions for lamps in a cabinet" testID="algae-cautions">
+            <DampCautions />
+          </Fold>
+        </>
+      }
+    >
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button
+          label="Harvest"
+          kind="filled"
+          disabled={mats.length === 0}
+          onPress={() => setOpen({ what: 'harvest' })}
+          testID="algae-harvest"
+        />
+        <Button label="Water test" onPress={() => setOpen({ what: 'test' })} testID="algae-test" />
+        <Button label="Add algae" icon={Plus} onPress={newSpot} testID="algae-add" />
+      </View>
+      {pending && <LightPending error={error} noSpot={false} height={120} />}
+      {mats.map((m) => (
+        <Mat
+          key={m.spot.id}
+          mat={m}
+          light={m.spectrum ?? plainDaylight()}
+          width={page.main}
+          onEdit={() => setOpen({ what: 'spot', spot: m.spot, isNew: false })}
+        />
+      ))}
+      {mats.map((m) => m.judgement && <Works key={m.spot.id} mat={m} judgement={m.judgement} />)}
+      <Taken
+        mats={mats}
+        nowMs={nowMs}
+        width={page.main}
+        litres={systemLitres(doc)}
+        tests={testsOf(bundle.log)}
+        timeZone={zone.timeZone}
+        onHarvest={(event) => setOpen({ what: 'harvest', event })}
+      />
+      {open?.what === 'harvest' && <HarvestSheet event={open.event} onClose={close} />}
+      {open?.what === 'test' && <TestSheet onClose={close} />}
+      {open?.what === 'spot' && (
+        <SpotSheet key={open.spot.id} spot={open.spot} isNew={open.isNew} zone={zone} onClose={close} />
+      )}
+      {open?.what === 'alga' && <AlgaSheet alga={open.alga} light={spectrum} zone={zone} onClose={close} />}
+    </Page>
+  );
+}
+
+/** One mat: what it is, what light falls on it, and what of that feeds it. */
+function Mat({
+  mat,
+  light,
+  width,
+  onEdit,
+}: {
+  mat: MatState;
+  light: Float64Array;
+  width: number;
+  onEdit: () => void;
+}) {
+  const { plateDim } = usePaper();
+  const { alga, spot, wants } = mat;
+  const l = mat.light;
+  return (
+    <Section
+      title={spot.name}
+      aside={<Button label="Change" name={`Change ${spot.name}`} kind="plain" onPress={onEdit} />}
+    >
+      {!alga ? (
+        <Type>It is not said which alga this is: choose it under Change, and its light can be judged.</Type>
+      ) : (
+        <>
+          <View style={{ flexDirection: 'row', gap: space.l }}>
+            <AlgaFigure
+              alga={alga}
+              light={light}
+              dim={plateDim}
+              size={112}
+              name={`${alga.name} as it looks in its light`}
+            />
+            <View style={{ flex: 1, gap: space.xs }}>
+              <Type kind="label">{`${alga.name}, ${mat.place.lengthCm} × ${mat.place.widthCm} cm, ${mat.place.depthCm} cm deep`}</Type>
+              {l && (
+                <>
+                  <Type testID={`mat-${spot.name}`}>
+                    <Type kind="strong">{`${umol(l.mean)} µmol`}</Type>
+                    {` over it at its brightest, ${umol(l.min)} to ${umol(l.max)}; it wants ${wants.fromUmol} to ${wants.toUmol}.`}
+                  </Type>
+                  <Type kind="small">
+                    {`Lit ${formatHours(l.litHours)}, as good as ${l.saturatedHours.toFixed(1)} h of light that saturates it; wants ${alga.fromHours} to ${alga.toHours} h. PAR estimate ${bandWords(mat.band)}; the rest rule of thumb.`}
+                  </Type>
+                </>
+              )}
+            </View>
+          </View>
+          {mat.spectrum && l && (
+            <>
+              <Strip spectrum={mat.spectrum} width={width} height={16} name={`Light at ${spot.name}`} />
+              <Type testID={`fit-${spot.name}`}>{mat.fit?.words ?? ''}</Type>
+            </>
+          )}
+          {mat.overlit && (
+            <Note>
+              <Type kind="label" testID={`overlit-${spot.name}`}>
+                {`Overlit: ${mat.overlit.words}`}
+              </Type>
+            </Note>
+          )}
+        </>
+      )}
+    </Section>
+  );
+}
+
+const useOdds = themed((p) => ({
+  rail: { height: 6, backgroundColor: p.line, flex: 1, borderRadius: 3, overflow: 'hidden' },
+  share: { height: 6, backgroundColor: p.ink },
+}));
+
+/** Does it work: the judgement with its odds, its reasons and its doubt. */
+function Works({ mat, judgement: j }: { mat: MatState; judgement: Judgement }) {
+  const styles = useOdds();
+  return (
+    <Section title={`Does it work? ${mat.spot.name}`}>
+      <Type kind="sentence" testID={`verdict-${mat.spot.name}`}>
+        {`${CAUSES[j.verdict]}. ${j.advice}`}
+      </Type>
+      <View style={{ gap: 6 }} testID={`odds-${mat.spot.name}`}>
+        {j.odds
+          .filter((o) => o.share >= 0.02)
+          .map((o) => (
+            <View
+              key={o.cause}
+              style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}
+              role="img"
+              aria-label={`${ODDS[o.cause]}: ${percent(o.share)}`}
+            >
+              <Type kind="label" style={{ width: 128 }}>
+                {ODDS[o.cause]}
+              </Type>
+              <View style={styles.rail}>
+                <View style={[styles.share, { width: `${Math.round(o.share * 100)}%` }]} />
+              </View>
+              <Type kind="label" style={{ width: 44, textAlign: 'right' }}>
+                {percent(o.share)}
+              </Type>
+            </View>
+          ))}
+      </View>
+      {j.missing.length > 0 && (
+        <View style={{ gap: 2 }}>
+          <Type kind="label">What would decide</Type>
+          {j.missing.map((m) => (
+            <Type key={m}>{`· ${m}`}</Type>
+          ))}
+        </View>
+      )}
+      <Fold title="Reasons" open testID={`reasons-${mat.spot.name}`}>
+        <View style={{ gap: 4 }}>
+          {j.reasons.map((r) => (
+            <Type key={r} kind="small">
+              {r}
+            </Type>
+          ))}
+          <Type kind="small">
+            Odds from the light by P-E, the hours, the tests and the weighed growth, each within its doubt;
+            growth of cultures and half-saturation from the literature, rounded. What is not measured here
+            (flow, iron, grazers) can hold a mat back as well.
+          </Type>
+        </View>
+      </Fold>
+    </Section>
+  );
+}
+
+const ODDS: Readonly<Record<Cause, string>> = {
+  light: 'light',
+  hours: 'hours',
+  nitrate: 'nitrate',
+  phosphate: 'phosphate',
+  shaded: 'its own shade',
+  fine: 'nothing wanting',
+  other: 'something else',
+};
+
+/** What was taken out, against what tests said. */
+function Taken({
+  mats,
+  nowMs,
+  width,
+  litres,
+  tests,
+  timeZone,
+  onHarvest,
+}: {
+  mats: readonly MatState[];
+  nowMs: number;
+  width: number;
+  litres: { litres: number; said: boolean };
+  tests: ReturnType<typeof testsOf>;
+  timeZone: string;
+  onHarvest: (event: MatState['harvests'][number]) => void;
+}) {
+  const harvests = mats.flatMap((m) => m.harvests).sort((a, b) => (a.atUtc < b.atUtc ? -1 : 1));
+  if (harvests.length === 0 && tests.length === 0)
+    return (
+      <Section title="Taken out">
+        <Type>
+          Here will stand what the algae took out of the water, week by week, beside what tests say. Weigh the
+          first harvest; from the second on it is a rate.
+        </Type>
+      </Section>
+    );
+  const ago = (utc: string) => (nowMs - Date.parse(utc)) / DAY_MS;
+  const days = Math.min(
+    180,
+    Math.max(14, Math.ceil(Math.max(...[...harvests, ...tests].map((e) => ago(e.atUtc)), 0) / 7) * 7),
+  );
+  const today = localDate(nowMs, timeZone);
+  const shown = <T extends { atUtc: string }>(list: readonly T[]) => list.filter((e) => ago(e.atUtc) <= days);
+  const each = mats.map((m) => ({ m, out: exported(m.harvests, litres.litres, nowMs) }));
+  return (
+    <Section title="Taken out">
+      {each.map(({ m, out }) =>
+        out && out.ppm ? (
+          <Type key={m.spot.id} testID={`taken-${m.spot.name}`}>
+            <Type kind="strong">{`${grams(out.wetGPerWeek)} g wet a week`}</Type>
+            {` by ${plural(out.harvests, 'harvest')} over ${Math.round(out.days)} days: ${between(out.nitrogenGPerWeek)} g nitrogen and ${between(out.phosphorusGPerWeek)} g phosphorus, that is ${between(out.ppm.nitrate)} ppm nitrate and ${between(out.ppm.phosphate)} ppm phosphate of ${Math.round(litres.litres)} l a week.`}
+          </Type>
+        ) : m.harvests.length > 0 ? (
+          <Type key={m.spot.id} kind="small">{`${m.spot.name}: one more harvest makes a rate.`}</Type>
+        ) : null,
+      )}
+      <WaterCourse
+        nitrate={shown(tests).flatMap((t) =>
+          t.nitratePpm === null ? [] : [{ daysAgo: ago(t.atUtc), value: t.nitratePpm }],
+        )}
+        phosphate={shown(tests).flatMap((t) =>
+          t.phosphatePpm === null ? [] : [{ daysAgo: ago(t.atUtc), value: t.phosphatePpm }],
+        )}
+        harvests={shown(harvests).map((h) => ({ daysAgo: ago(h.atUtc), wetG: h.wetG }))}
+        days={days}
+        dateOf={(d) => shortDate(addDays(today, -d)).slice(4)}
+        width={width}
+        name={`Nitrate and phosphate by tests and harvests over ${days} days`}
+      />
+      <Type kind="small">
+        {`Dry mass 8-15 % of what is weighed drained, nitrogen 2-4 % and phosphorus 0.1-0.3 % of that (literature): the range is every factor at its lowest and at its highest. System ${Math.round(litres.litres)} l, ${litres.said ? 'as said' : 'reckoned from the boxes'}; change it under Size the light.`}
+      </Type>
+      <Fold title="Each harvest" testID="each-harvest">
+        <View>
+          {mats.flatMap((m) => {
+            const grew = intervals(m.harvests);
+            return [...m.harvests].reverse().map((h) => {
+              const i = grew.find((x) => x.toUtc === h.atUtc);
+              return (
+                <Row
+                  key={h.id}
+                  style={{ minHeight: 44 }}
+                  onPress={() => onHarvest(h)}
+                  name={`Harvest of ${shortDate(localDate(Date.parse(h.atUtc), timeZone))}`}
+                >
+                  <View style={{ flex: 1 }}>
+                    <Type kind="label">{`${shortDate(localDate(Date.parse(h.atUtc), timeZone))}${mats.length > 1 ? `, ${m.spot.name}` : ''}`}</Type>
+                    <Type kind="small">
+                      {i
+                        ? `${grams(i.gainGPerDay)} g a day since the last${i.perDay === null ? '' : `, ${(100 * i.perDay).toFixed(1)} % a day${i.perDay > 0 ? `: doubles in ${Math.round(Math.LN2 / i.perDay)} days` : ''}`}`
+                        : 'the first: growth is known from the next on'}
+                    </Type>
+                  </View>
+                  <Type kind="strong">{`${Math.round(h.wetG)} g`}</Type>
+                </Row>
+              );
+            });
+          })}
+        </View>
+      </Fold>
+    </Section>
+  );
+}
+
+/** Every alga of the library under this light. */
+function Library({
+  spectrum,
+  light,
+  onOpen,
+}: {
+  spectrum: Float64Array | null;
+  light: Float64Array;
+  onOpen: (a: Alga) => void;
+}) {
+  const { plateDim } = usePaper();
+  return (
+    <Section title="Algae, and what they can use">
+      <View testID="alga-library">
+        {ALGAE.map((a) => {
+          const fit = spectrum ? fitOf(spectrum, a) : null;
+          return (
+            <Row key={a.id} onPress={() => onOpen(a)} name={`About ${a.name}`}>
+              <AlgaFigure alga={a} light={light} dim={plateDim} size={52} name={a.name} />
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{a.name}</Type>
+                <Type kind="small">{`${a.fromUmol}–${a.toUmol} µmol, ${a.fromHours}–${a.toHours} h`}</Type>
+              </View>
+              <View style={{ alignItems: 'flex-end' }}>
+                <Type kind="strong" testID={`share-${a.id}`}>
+                  {fit ? percent(fit.share) : '…'}
+                </Type>
+                <Type kind="small">{fit ? STANDING[fit.standing] : ''}</Type>
+              </View>
+            </Row>
+          );
+        })}
+      </View>
+      <Type kind="small">
+        {spectrum
+          ? 'Share of the PAR here that feeds a grown mat of each, from its pigments (literature, rounded). Pictures are computed in this light.'
+          : 'Shares follow when a lamp is lit over algae here. Pictures in plain daylight.'}
+      </Type>
+    </Section>
+  );
+}
+const STANDING = { good: 'suits it', poor: 'poor', refused: 'refused' } as const;

@@ -1,0 +1,305 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { ZONE_KINDS } from '@/core/case/chores';
+import { formatHours } from '@/core/day/clock';
+import { alga, ALGAE, type AlgaId } from '@/core/feeding/algae';
+import { expectedWetGPerDay } from '@/core/refugium/growth';
+import { aimUmol, type LampAsk, type LampWay, type Role, ROLES } from '@/core/refugium/lampFor';
+import { type Outlook, outlooks, standsInFor, systemLitres, takenByGrowth } from '@/core/refugium/outlook';
+import { algaeSpots, matOf } from '@/core/refugium/mats';
+import { algaSpot, hang, lampsFor } from '@/core/refugium/setUp';
+import type { Ppm } from '@/core/refugium/removal';
+import { addGroup, setSpot, together } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { useLampFor } from '@/state/solvers';
+import { useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice, FieldRow, ValueField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
+import { Page } from '@/ui/Page';
+import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { Type } from '@/ui/Type';
+
+import { DampCautions, HangingCautions } from '../shared/Cautions';
+import { SolvingRow } from '../shared/SolvingRow';
+import { between, percent, plural, umol, watts } from '../shared/words';
+import { OutlookSection, OutlookWords } from './OutlookSection';
+import { useMats } from './useMats';
+
+const bounded = (text: string | undefined, fallback: number, low: number, high: number): number => {
+  const v = Number(text);
+  return text !== undefined && text !== '' && Number.isFinite(v) && v >= low && v <= high ? v : fallback;
+};
+
+/** Everything asked, kept in the address. */
+function useAsked() {
+  const desk = useDesk();
+  const { zone } = desk;
+  const p = useLocalSearchParams<Record<string, string>>();
+  const spot = algaeSpots(zone)[0] ?? null;
+  const chosen =
+    ALGAE.find((a) => a.id === p.alga) ?? (spot?.algaId ? alga(spot.algaId) : alga('greenTangle'));
+  return {
+    desk,
+    spot,
+    alga: chosen,
+    role: (p.role === 'helper' ? 'helper' : 'main') as Role,
+    clearance: bounded(p.clear, 8, 1, 100),
+    room: bounded(p.room, 40, 1, 200),
+    hours: bounded(p.hours, Math.min(12, chosen.toHours), 1, 24),
+    set: (change: Record<string, string>) => router.setParams(change),
+  };
+}
+
+/** Size the light: a lamp for the footprint and role, what it will take out, and what that does to the water. */
+export function Sizing() {
+  const asked = useAsked();
+  const { desk, spot, role, clearance, room, hours, set } = asked;
+  const { zone, doc, bundle } = desk;
+  const nowMs = useNowMs();
+  const a = asked.alga;
+  const { mats } = useMats(desk, nowMs);
+  const solver = useLampFor();
+  const [open, setOpen] = useState<LampWay | null>(null);
+  const place = spot
+    ? matOf(spot)
+    : {
+        xCm: zone.tank.lengthCm / 2,
+        yCm: zone.tank.widthCm / 2,
+        depthCm: Math.round(zone.tank.depthCm / 4),
+        lengthCm: Math.round(zone.tank.lengthCm * 0.8),
+        widthCm: Math.round(zone.tank.widthCm * 0.8),
+      };
+  const ask: LampAsk = {
+    tank: zone.tank,
+    water: zone.water,
+    mat: place,
+    alga: a,
+    role,
+    clearanceCm: clearance,
+    roomCm: room,
+    hours,
+    lamps: lampsFor(
+      a,
+      zone.groups.map((g) => doc.lampKinds.find((k) => k.id === g.lampKindId)!),
+    ),
+  };
+  const { litres } = systemLitres(doc);
+  // what was found belongs to what was asked
+  const { found } = solver;
+  const stale = found !== null && JSON.stringify(found.ask) !== JSON.stringify(ask);
+  const best = found?.ways[0];
+  const taken = (w: LampWay, of: LampAsk) =>
+    takenByGrowth(expectedWetGPerDay(of.alga, (of.mat.lengthCm * of.mat.widthCm) / 1e4, w.hours), litres);
+  const field = (
+    label: string,
+    name: string,
+    value: number,
+    low: number,
+    high: number,
+    unit: string,
+    hint?: string,
+  ) => (
+    <ValueField
+      label={label}
+      value={String(value)}
+      unit={unit}
+      numeric
+      hint={hint}
+      testID={`size-${name}`}
+      onCommit={(text) => {
+        const v = parseNumber(text);
+        if (v === null || v < low || v > high) return `Give ${low} to ${high} ${unit}.`;
+        set({ [name]: String(v) });
+        return null;
+      }}
+    />
+  );
+  return (
+    <Page
+      testID="sizing"
+      title="Size the light"
+      under={`${zone.name} · mat ${place.lengthCm} × ${place.widthCm} cm, ${place.depthCm} cm deep`}
+      sentence={
+        <Type kind="sentence" testID="sizing-sentence" style={{ maxWidth: 700 }}>
+          {best && !stale
+            ? best.standing === 'fits'
+              ? `${plural(
+                  best.lamps.length,
+                  best.kind.name.replace(/^./, (c) => c.toLowerCase()),
+                )} ${best.heightCm} cm over the water ${best.lamps.length === 1 ? 'does' : 'do'} it: ${umol(best.mean)} µmol for ${watts(best.watts)}.`
+              : 'None of these lamps fits as asked; the nearest stands first.'
+            : `A ${ROLES[role]} of ${a.name.toLowerCase()} wants about ${Math.round(aimUmol(a, role))} µmol over the mat, nowhere above ${a.toUmol}.`}
+        </Type>
+      }
+      side={
+        <>
+          <OutlookSection mats={mats} />
+          <Fold title="Cautions">
+            <DampCautions />
+            <HangingCautions />
+          </Fold>
+        </>
+      }
+    >
+      <Choice
+        label="It is to be a"
+        value={role}
+        onChange={(v) => set({ role: v })}
+        options={(Object.entries(ROLES) as [Role, string][]).map(([value, label]) => ({ value, label }))}
+      />
+      <Choice
+        label="Of"
+        value={a.id}
+        onChange={(v: AlgaId) => set({ alga: v })}
+        options={ALGAE.map((x) => ({ value: x.id, label: x.name }))}
+      />
+      <FieldRow>
+        {field('Clear of splashes', 'clear', clearance, 1, 100, 'cm')}
+        {field(
+          'Room above',
+          'room',
+          room,
+          1,
+          200,
+          'cm',
+          room < clearance ? 'too little: it leans from beside' : undefined,
+        )}
+        {field('Lit', 'hours', hours, 1, 24, 'h')}
+      </FieldRow>
+      {solver.progress === null && (
+        <Button
+          label={found ? 'Look again' : 'Find lamps'}
+          kind={stale || !found ? 'filled' : undefined}
+          wide
+          onPress={() => solver.look(ask)}
+          testID="find-lamps"
+        />
+      )}
+      <SolvingRow solver={solver} what="Hanging lamps" />
+      {stale && <Type kind="small">What stands below was found for what was asked before.</Type>}
+      {found && (
+        <Section title="Lamps over this mat">
+          <View testID="lamp-ways">
+            {found.ways.map((w, i) => (
+              <Row
+                key={`${w.kind.id}-${w.lamps.length}`}
+                onPress={() => setOpen(w)}
+                name={`${plural(w.lamps.length, w.kind.name)}: ${w.words}`}
+                style={{ alignItems: 'flex-start' }}
+              >
+                <View style={{ flex: 1, gap: 2 }} testID={`way-${i}`}>
+                  <Type kind="label">{`${w.lamps.length > 1 ? `${w.lamps.length} × ` : ''}${w.kind.name}`}</Type>
+                  <Type kind="small">{`${w.standing === 'fits' ? '' : '▲ '}${w.words}`}</Type>
+                  <Type kind="small">
+                    {`${w.heightCm} cm up${w.tilted ? ', leaning from behind' : ''} · ${w.level < 1 ? `${percent(w.level)} of full · ` : ''}${umol(w.min)}–${umol(w.max)} µmol · ${percent(w.lostShare)} of its light misses the mat`}
+                  </Type>
+                </View>
+                <View style={{ alignItems: 'flex-end' }}>
+                  <Type kind="strong">{`${umol(w.mean)} µmol`}</Type>
+                  <Type kind="small">{watts(w.watts)}</Type>
+                  <Type kind="small">{`${between(taken(w, found.ask).nitrate)} ppm`}</Type>
+                </View>
+              </Row>
+            ))}
+          </View>
+          {severalWords(found.ways) && <Type testID="several">{severalWords(found.ways)}</Type>}
+          <Type kind="small">
+            {`By the transport model, over the whole mat; full sets of a lamp’s colours. ppm: nitrate of ${Math.round(litres)} l a week with nothing but light to limit growth (literature and rule of thumb; harvests correct it for the lamp that runs). Several small lamps waste more light past the rim and burn less in the middle.`}
+          </Type>
+        </Section>
+      )}
+      {open && found && (
+        <WaySheet
+          way={open}
+          taken={taken(open, found.ask)}
+          outlooks={outlooks(
+            doc,
+            bundle.log,
+            mats.map((m) => m.harvests),
+            taken(open, found.ask),
+            nowMs,
+          )}
+          onClose={() => setOpen(null)}
+          hours={found.ask.hours}
+          onHang={() => {
+            const { alga: of, mat, hours: lit } = found.ask;
+            const others = doc.zones.filter((z) => z.id !== zone.id);
+            const made = hang(open, doc, others, ZONE_KINDS[zone.kind].lookedAt, lit, newId);
+            const commands = [
+              ...(spot ? [] : [setSpot(zone.id, algaSpot(newId(), of, mat, mat))]),
+              addGroup(zone.id, made.kind, made.plate, made.group),
+            ] as const;
+            if (run(together(`hang ${made.kind.name}`, ...commands))) {
+              changeSettings({ groupId: made.group.id, plateId: made.plate.id });
+              setOpen(null);
+              router.navigate('/ease');
+            }
+          }}
+        />
+      )}
+    </Page>
+  );
+}
+
+/** Several small against one strong, of those that fit: what the spread costs and gives. */
+function severalWords(ways: readonly LampWay[]): string | null {
+  const one = ways.find((w) => w.lamps.length === 1 && w.standing === 'fits');
+  const several = ways.find((w) => w.lamps.length > 1 && w.standing === 'fits');
+  if (!one || !several) return null;
+  const side = (w: LampWay) =>
+    `${w.lamps.length > 1 ? `${w.lamps.length} × ` : 'one '}${w.kind.name.toLowerCase()}: least over mean ${w.uniformity.toFixed(2)}, ${percent(w.lostShare)} lost, ${watts(w.watts)}`;
+  return `Several small against one strong: ${side(several)}; ${side(one)}. ${
+    several.uniformity > one.uniformity * 1.05
+      ? 'Several spread the light better here.'
+      : 'Several spread it no better here.'
+  }`;
+}
+
+function WaySheet({
+  way: w,
+  hours,
+  taken,
+  outlooks,
+  onHang,
+  onClose,
+}: {
+  way: LampWay;
+  /** what it would take out a week */
+  taken: Ppm;
+  outlooks: readonly Outlook[];
+  hours: number;
+  onHang: () => void;
+  onClose: () => void;
+}) {
+  return (
+    <Sheet title={plural(w.lamps.length, w.kind.name)} onClose={onClose}>
+      <Type>{w.words}</Type>
+      <Type>
+        {`${w.heightCm} cm over the water${w.tilted ? `, leaning ${w.lamps[0]!.tiltDeg}° from beside the box` : ''}${w.level < 1 ? `, at ${percent(w.level)} of full` : ''}: ${umol(w.mean)} µmol on the mean, ${umol(w.min)} to ${umol(w.max)}; least over mean ${w.uniformity.toFixed(2)}. ${percent(w.lostShare)} of its light never reaches the mat. ${watts(w.watts)} from the wall; ${w.hours.toFixed(1)} of ${formatHours(hours)} count as saturating light.`}
+      </Type>
+      <Type testID="way-taken">
+        {`It would take out ${between(taken.nitrate)} ppm nitrate and ${between(taken.phosphate)} ppm phosphate a week. ${standsInFor(outlooks[0]?.share ?? null)}`}
+      </Type>
+      {outlooks.map((o) => (
+        <OutlookWords key={o.nutrient} o={o} />
+      ))}
+      {w.standing === 'tooStrong' && (
+        <Note>
+          Too strong for this mat: hang it higher than there is room, screen it, or take another one.
+        </Note>
+      )}
+      <Type kind="small">
+        Hung as a draft: nothing is lit by it. Its first step is planned on the next page, so that algae are
+        not lit at full length on day one.
+      </Type>
+      <Button label="Hang it here" kind="filled" wide onPress={onHang} testID="hang-way" />
+    </Sheet>
+  );
+}

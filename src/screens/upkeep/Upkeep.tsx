@@ -1,0 +1,131 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { type Due, dueChores, DAMP, ZONE_KINDS } from '@/core/case/chores';
+import { removeEvent, setEvent, setZone } from '@/state/commands';
+import { useDesk } from '@/state/desk';
+import { newId } from '@/state/id';
+import { run } from '@/state/session';
+import { daysAgo, daysBetween, localDate, nowUtcIso, shortDate, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Page } from '@/ui/Page';
+import { Note, Section } from '@/ui/Parts';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { EventSheet, toRisen } from '../log/EventSheet';
+import { DampCautions } from '../shared/Cautions';
+import { NumberField } from '../shared/fields';
+import { plural } from '../shared/words';
+
+/** Upkeep of a water's lamps: what is due, when, and what can go wrong. */
+export function Upkeep() {
+  const { zone, bundle } = useDesk();
+  const nowMs = useNowMs();
+  const [wiping, setWiping] = useState(false);
+  const list = dueChores(zone, bundle.history, bundle.log);
+  const today = localDate(nowMs, zone.timeZone);
+  const inDays = (d: Due) => daysBetween(today, localDate(d.dueMs, zone.timeZone));
+  const late = list.filter((d) => inDays(d) <= 0);
+  const done = (d: Due) => {
+    if (d.chore.id === 'lens') return setWiping(true);
+    run(
+      setEvent(
+        { id: newId(), zoneId: zone.id, atUtc: nowUtcIso(), note: '', kind: 'chore', chore: d.chore.id },
+        `${d.chore.name}: done`,
+      ),
+    );
+  };
+  return (
+    <Page
+      testID="upkeep"
+      title="Upkeep"
+      under={`${zone.name} · ${ZONE_KINDS[zone.kind].name}, ${DAMP[zone.kind] ? 'damp place' : 'open room'}`}
+      sentence={
+        <Type kind="sentence" testID="upkeep-sentence" style={{ maxWidth: 700 }}>
+          {list.length === 0
+            ? 'Nothing runs here yet, so nothing is due.'
+            : late.length === 0
+              ? `Nothing is due. Next: ${list[0]!.chore.name.toLowerCase()} on ${shortDate(localDate(list[0]!.dueMs, zone.timeZone))}.`
+              : `${late.map((d) => d.chore.name).join(', ')} ${late.length === 1 ? 'is' : 'are'} due.`}
+        </Type>
+      }
+      side={
+        <Section title="Cautions">
+          <DampCautions />
+          <Note>The makers’ manuals win over any interval here; these are rules of thumb.</Note>
+        </Section>
+      }
+    >
+      {list.length === 0 && <Button label="To Day" wide onPress={() => router.navigate('/day')} />}
+      {list.map((d) => {
+        const days = inDays(d);
+        const id = d.chore.id;
+        const last = bundle.log.events.findLast(
+          (e) => e.zoneId === zone.id && e.kind === 'chore' && e.chore === id,
+        );
+        return (
+          <Section
+            key={id}
+            title={d.chore.name}
+            aside={
+              <Type kind="label" testID={`due-${id}`}>
+                {days < 0
+                  ? `▲ ${plural(-days, 'day')} late`
+                  : days === 0
+                    ? '▲ today'
+                    : `in ${plural(days, 'day')}`}
+              </Type>
+            }
+          >
+            <Type>{d.chore.how}</Type>
+            <Type kind="small">{d.chore.caution}</Type>
+            <View style={{ flexDirection: 'row', alignItems: 'flex-end', gap: space.m, flexWrap: 'wrap' }}>
+              <Button
+                label={id === 'lens' ? 'Wiped …' : 'Done'}
+                name={`${d.chore.name}: done`}
+                kind={days <= 0 ? 'filled' : undefined}
+                onPress={() => done(d)}
+                testID={`done-${id}`}
+              />
+              <View style={{ width: 150 }}>
+                <NumberField
+                  label="Every"
+                  value={d.everyDays}
+                  unit="days"
+                  low={1}
+                  high={3650}
+                  whole
+                  wrong="Give 1 to 3650 whole days."
+                  take={(v) => run(setZone(zone.id, { choreDays: { ...zone.choreDays, [id]: v } }))}
+                  testID={`every-${id}`}
+                />
+              </View>
+            </View>
+            <Type kind="small">
+              {d.doneUtc === null
+                ? 'Never logged: counted from when the first lamp ran here.'
+                : `Last done ${daysAgo(d.doneUtc, nowMs, zone.timeZone)}.`}
+            </Type>
+            {last && localDate(Date.parse(last.atUtc), zone.timeZone) === today && (
+              <Button
+                label="Not done after all"
+                kind="plain"
+                onPress={() => run(removeEvent(last.id))}
+                testID={`undone-${id}`}
+              />
+            )}
+          </Section>
+        );
+      })}
+      {wiping && (
+        <EventSheet
+          kind="lens"
+          onClose={() => setWiping(false)}
+          onLight={bundle.history.entries.length > 0 ? toRisen : undefined}
+        />
+      )}
+    </Page>
+  );
+}

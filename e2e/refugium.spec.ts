@@ -114,6 +114,8 @@ test('waters are added, named, spoken of, summed up, removed and brought back', 
   await expect(page.getByTestId('water-Refugium')).toContainText(
     /dark until 19:30 · peak \d+ µmol at Green tangle/,
   );
+  // what stands above has come too, so that the row stays where it is
+  await expect(page.getByTestId('now-umol')).toBeVisible();
   await press(page.getByRole('button', { name: 'Put Refugium on the desk' }));
   await expect(page.getByTestId('water-Display')).toContainText('lit until 20:10');
   await expect(page.getByText('µmol now at Green tangle')).toBeVisible();

@@ -25,6 +25,7 @@ import { Type } from '@/ui/Type';
 
 import { levelsAtMoment } from '../mix/view';
 import { LightPending } from '../shared/LightPending';
+import { lookHeight } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
 import { formOf, sceneOf } from '../shared/scene';
 import { percent, plural } from '../shared/words';
@@ -80,16 +81,19 @@ function Filled() {
   ]);
 
   const variety = spectrum ? varietyOf(coloursUnder(stock, false, spectrum)) : 0;
+  const pending = !spectrum && zone.spots.length > 0;
   return (
     <Page
       testID="corals"
       title="Corals"
       under={`${desk.plate!.name}, ${moment.moment.used ? formatTime(moment.moment.minute) : 'at full strength under the cap'}`}
       sentence={
-        <Type testID="corals-says">
-          {stock.length === 0
-            ? 'No coral here has a colour form yet.'
-            : `${plural(stock.length, 'coral')} seen; their colours lie ${variety.toFixed(0)} from their middle, where 1 is just seen.`}
+        <Type testID="corals-says" style={pending && !page.wide && { minHeight: 46 }}>
+          {pending
+            ? 'How far their colours lie apart follows here.'
+            : stock.length === 0
+              ? 'No coral here has a colour form yet.'
+              : `${plural(stock.length, 'coral')} seen; their colours lie ${variety.toFixed(0)} from their middle, where 1 is just seen.`}
         </Type>
       }
       side={
@@ -162,7 +166,12 @@ function Filled() {
           )}
         </View>
       ) : (
-        <LightPending error={moment.error} noSpot={zone.spots.length === 0} height={160} />
+        <LightPending
+          error={moment.error}
+          noSpot={zone.spots.length === 0}
+          // picture, what it says, and a row of each coral
+          height={lookHeight(page.main) + 94 + 73 * zone.spots.filter((s) => s.formId).length}
+        />
       )}
       <View>
         {scene.map((c) => {

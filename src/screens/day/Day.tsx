@@ -140,7 +140,9 @@ function Filled({ desk }: { desk: Desk }) {
             <Type quiet>{`${basis.charAt(0).toUpperCase()}${basis.slice(1)}.`}</Type>
           </View>
         ) : (
-          <Type quiet>The day at a coral follows here.</Type>
+          <Type quiet style={{ minHeight: page.wide ? 48 : 71 }}>
+            The day at a coral follows here.
+          </Type>
         )
       }
       side={
@@ -183,7 +185,7 @@ function Filled({ desk }: { desk: Desk }) {
           onMinute={setChainAt}
         />
       ) : (
-        <LightPending error={error} noSpot={zone.spots.length === 0} height={320} />
+        <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />
       )}
       {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
       {acted && (

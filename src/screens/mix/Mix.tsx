@@ -33,7 +33,7 @@ import { Type } from '@/ui/Type';
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
-import { Look } from '../shared/Look';
+import { Look, lookHeight } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
 import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
@@ -178,7 +178,7 @@ function Filled() {
       titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
       under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')}${dims(kind) ? ` · cap ${percent(group.capShare)}` : ''}`}
       sentence={
-        <View style={{ gap: 2 }}>
+        <View style={{ gap: 2, minHeight: ready ? 0 : page.wide ? 48 : 71 }}>
           {ready && figures ? (
             <>
               <Type>
@@ -205,7 +205,9 @@ function Filled() {
       side={
         <>
           <Section title="Figures">
-            {figures && (
+            {!figures ? (
+              <View style={{ minHeight: zone.spots.length > 0 ? 275 : 0 }} />
+            ) : (
               <View testID="figures">
                 <Figure name="PAR here" value={`${umol(figures.par)} µmol m⁻² s⁻¹`} />
                 {grown ? (
@@ -267,7 +269,7 @@ function Filled() {
           at={spot!.name}
         />
       ) : (
-        <LightPending error={error} noSpot={zone.spots.length === 0} height={108} />
+        <LightPending error={error} noSpot={zone.spots.length === 0} height={lookHeight(page.main)} />
       )}
       <View>
         <Comb
@@ -301,7 +303,9 @@ function Filled() {
             onStep={setLevel}
           />
         )}
-        {spectrum && (
+        {!spectrum ? (
+          <View style={{ height: zone.spots.length > 0 ? 77 : 0 }} />
+        ) : (
           <View style={{ paddingTop: space.s, gap: space.xs }}>
             <Strip spectrum={spectrum} width={page.main} name={`Spectrum at ${spot!.name}, 375 to 705 nm`} />
             <View

@@ -4,6 +4,9 @@ import { LookPlate } from '@/pieces/LookPlate';
 import { type SceneAlga, type SceneCoral, TankPlate } from '@/pieces/TankPlate';
 import { useSettings } from '@/state/settings';
 
+/** Height of the picture of a tank of so many pixels across: what waits for it keeps its place. */
+export const lookHeight = (width: number): number => Math.round(width * 0.345);
+
 /** The tank under a light: its own corals where their forms are known, and its algae; else a white card, sand and rock. */
 export function Look({
   light,

@@ -74,7 +74,14 @@ export function Tank() {
       title="Tank"
       under={`${zone.name} · ${zone.tank.lengthCm} × ${zone.tank.widthCm} × ${zone.tank.depthCm} cm of water`}
       sentence={
-        <Type kind="sentence" testID="tank-sentence" style={{ maxWidth: 700 }}>
+        <Type
+          kind="sentence"
+          testID="tank-sentence"
+          style={{
+            maxWidth: 700,
+            minHeight: judged.length > 0 || zone.spots.length === 0 ? 0 : 27 * (page.wide ? 2 : 3),
+          }}
+        >
           {tankSentence(
             judged.map((j) => ({ name: zone.spots[j.spot]!.name, standing: j.standing })),
             light,

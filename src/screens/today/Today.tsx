@@ -49,7 +49,7 @@ import { Type } from '@/ui/Type';
 
 import { windowOf } from '../day/Day';
 import { LightPending } from '../shared/LightPending';
-import { Look } from '../shared/Look';
+import { Look, lookHeight } from '../shared/Look';
 import { useScene } from '../shared/scene';
 import { ReadingSheet } from '../shared/ReadingSheet';
 import { Ahead } from '../shared/Ahead';
@@ -82,6 +82,9 @@ export function Today() {
     ready && accustomed
       ? judge(light, groups, accustomed.perSpot).filter((s) => livesByLight(zone.spots[s.spot]!))
       : [];
+  const minute = wallMinute(nowMs, zone.timeZone);
+  // on a narrow page what is said once the corals are judged takes a second line: it is kept free till then
+  const lines = !page.wide && !accustomed && entries.length > 0 ? 2 : 1;
   const latest =
     entries
       .map((e) => e.atUtc)
@@ -94,7 +97,7 @@ export function Today() {
       title={desk.doc.name}
       under={`${longDate(nowMs, zone.timeZone)}${desk.doc.demo ? ' · demo, made up, yours to play with' : ''}`}
       sentence={
-        <Type kind="sentence" testID="today-sentence" style={{ maxWidth: 700 }}>
+        <Type kind="sentence" testID="today-sentence" style={{ maxWidth: 700, minHeight: 27 * lines }}>
           {todaySentence({
             safety,
             spotNames: zone.spots.map((s) => s.name),
@@ -167,12 +170,16 @@ export function Today() {
           desk={desk}
           light={light}
           groups={groups}
-          minute={wallMinute(nowMs, zone.timeZone)}
+          minute={minute}
           width={page.main}
           basis={basisAt(calibration, light, groups, spotIndex)}
         />
       ) : groups.length > 0 ? (
-        <LightPending error={error} noSpot={zone.spots.length === 0} height={220} />
+        <LightPending
+          error={error}
+          noSpot={zone.spots.length === 0}
+          height={zone.spots.length > 0 ? roomOfNow(groups, minute, page.main) : 220}
+        />
       ) : null}
       <InterludeNow desk={desk} entries={entries} nowMs={nowMs} />
       <Due
@@ -187,6 +194,18 @@ export function Today() {
     </Page>
   );
 }
+
+/**
+ * About the height of what stands here once the light is known, in pixels: nothing beneath it moves from under a
+ * finger when it comes.
+ */
+const roomOfNow = (groups: readonly LitGroup[], minute: number, width: number): number =>
+  286 +
+  (levelsOfGroups(groups, minute)
+    .flat()
+    .some((x) => x > 0)
+    ? lookHeight(width) + space.l
+    : 0);
 
 function Now({
   desk,

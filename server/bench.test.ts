@@ -1,13 +1,8 @@
 import http from 'node:http';
-import { type AddressInfo } from 'node:net';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 
-import { createApp } from './app';
+import { serving } from './test/serving';
 
-const dist = mkdtempSync(join(tmpdir(), 'dist-'));
-writeFileSync(join(dist, 'index.html'), '<!doctype html><title>page</title>');
+const at = serving({ 'index.html': '<!doctype html><title>page</title>' });
 const make = {
   name: 'Head',
   profile: {
@@ -23,18 +18,6 @@ const make = {
   controls: [{ id: 'a', name: 'A' }],
 };
 
-let server: http.Server;
-let port: number;
-beforeAll(async () => {
-  server = createApp(dist).listen(0, '127.0.0.1');
-  await new Promise((resolve) => server.once('listening', resolve));
-  ({ port } = server.address() as AddressInfo);
-});
-afterAll(() => {
-  server.close();
-  server.closeAllConnections();
-});
-
 const agent = new http.Agent({ keepAlive: true, maxSockets: 20 });
 afterAll(() => agent.destroy());
 const ask = (
@@ -46,7 +29,7 @@ const ask = (
   new Promise((resolve, reject) => {
     const request = http.request(
       {
-        port,
+        port: at.port,
         host: '127.0.0.1',
         method,
         path: `/api/bench${path}`,
@@ -73,7 +56,7 @@ test('heads over HTTP: made, loaded, read back, listened to, taken away', async 
     active: { capShare: 0.4 },
   });
   const events = await new Promise<string>((resolve, reject) => {
-    const request = http.get({ port, host: '127.0.0.1', path: '/api/bench/live' }, (response) => {
+    const request = http.get({ port: at.port, host: '127.0.0.1', path: '/api/bench/live' }, (response) => {
       let text = '';
       response.on('data', (chunk) => {
         text += chunk;

@@ -1,36 +1,25 @@
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
-import { type AddressInfo } from 'node:net';
 import http from 'node:http';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 
 import { createApp } from './app';
+import { serving } from './test/serving';
 
-const dist = mkdtempSync(join(tmpdir(), 'dist-'));
-mkdirSync(join(dist, '_expo/static'), { recursive: true });
-writeFileSync(join(dist, 'index.html'), '<!doctype html><title>page</title>'.padEnd(4000));
-writeFileSync(join(dist, '_expo/static/entry-abc.js'), 'x'.repeat(4000));
+const at = serving({
+  'index.html': '<!doctype html><title>page</title>'.padEnd(4000),
+  '_expo/static/entry-abc.js': 'x'.repeat(4000),
+});
 
-let server: http.Server;
-let port: number;
-beforeAll(async () => {
-  server = createApp(dist).listen(0, '127.0.0.1');
-  await new Promise((resolve) => server.once('listening', resolve));
-  ({ port } = server.address() as AddressInfo);
-});
-afterAll(() => {
-  server.close();
-  server.closeAllConnections();
-});
 const get = (path: string, foreign?: string) =>
   new Promise<{ status: number; headers: http.IncomingHttpHeaders; body: string }>((resolve, reject) => {
-    const host = foreign ?? `127.0.0.1:${port}`;
+    const host = foreign ?? `127.0.0.1:${at.port}`;
     http
-      .get({ port, host: '127.0.0.1', path, headers: { host, 'accept-encoding': 'gzip' } }, (res) => {
-        let body = '';
-        res.on('data', (chunk) => (body += chunk));
-        res.on('end', () => resolve({ status: res.statusCode!, headers: res.headers, body }));
-      })
+      .get(
+        { port: at.port, host: '127.0.0.1', path, headers: { host, 'accept-encoding': 'gzip' } },
+        (res) => {
+          let body = '';
+          res.on('data', (chunk) => (body += chunk));
+          res.on('end', () => resolve({ status: res.statusCode!, headers: res.headers, body }));
+        },
+      )
       .on('error', reject);
   });
 
@@ -54,8 +43,8 @@ test('security headers, one origin, no foreign host', async () => {
   expect(headers['content-security-policy']).toContain("worker-src 'self' blob:");
   expect(headers['x-content-type-options']).toBe('nosniff');
   expect(headers['x-powered-by']).toBeUndefined();
-  const local = await get('/day', `localhost:${port}`);
-  expect([local.status, local.headers.location]).toEqual([308, `http://127.0.0.1:${port}/day`]);
+  const local = await get('/day', `localhost:${at.port}`);
+  expect([local.status, local.headers.location]).toEqual([308, `http://127.0.0.1:${at.port}/day`]);
   expect((await get('/', 'reef.example')).status).toBe(421);
 });
 

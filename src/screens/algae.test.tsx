@@ -323,7 +323,7 @@ describe('wording and the strip', () => {
       expect(text('gives')).toMatch(/h above 150 µmol, where a green tangle is about saturated/),
     );
     onMat({ algaId: 'brownBlade' });
-    expect(text('gives')).toMatch(/h above 130 µmol, where a brown blades is about saturated/);
+    expect(text('gives')).toMatch(/h above 130 µmol, where a brown blade is about saturated/);
   });
 
   test('the strip chooses the water, and another one is another lamp, mix and spot', () => {

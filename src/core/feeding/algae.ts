@@ -227,7 +227,7 @@ export const ALGAE: readonly Alga[] = [
   },
   {
     id: 'brownBlade',
-    name: 'Brown blades',
+    name: 'Brown blade',
     group: 'brown',
     about: 'Leathery fronds. Feeds on blue-green through fucoxanthin; slower, and wants water that moves.',
     pigments: { chlorophyllA: 1, chlorophyllC: 0.3, fucoxanthin: 1.1, carotenoids: 0.15 },

@@ -62,6 +62,8 @@ module.exports = defineConfig([
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
       'import/no-named-as-default-member': 'off',
+      // the type checker says so already, and in a fraction of the time
+      'import/namespace': 'off',
       // These two serve the React Compiler, which is not used; gesture callbacks read refs after render.
       'react-hooks/refs': 'off',
       'react-hooks/preserve-manual-memoization': 'off',

@@ -15,6 +15,7 @@ import { Log } from './log/Log';
 import { Mix } from './mix/Mix';
 import { Strip } from './shell/Places';
 import { choose, doc, edit, fill, freshPlaces, open, press, show, tap, text, wholeDemo } from './test/kit';
+import { downloads } from './test/files';
 import type * as Files from './test/files';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
@@ -256,6 +257,33 @@ describe('the other pages of a refugium', () => {
     });
   });
 
+  test('what grew in shorter days is judged by those, and the keeper is told so', async () => {
+    show(Algae);
+    await waitFor(() => expect(text('verdict-Green tangle')).toMatch(/^Nothing wanting/));
+    expect(document.body.textContent).not.toContain('grew in another light');
+    // half the hours until a week ago
+    edit((b) => ({
+      ...b,
+      history: {
+        ...b.history,
+        entries: b.history.entries.flatMap((e) => {
+          if (e.zoneId !== 'demo-sump-zone') return [e];
+          const [on, off] = [1200, 120];
+          const short = e.threads.map((t, i) => ({ ...t, minute: i === 0 ? on : off }));
+          return [
+            { ...e, id: `${e.id}-short`, threads: short },
+            { ...e, atUtc: new Date(Date.now() - 7 * 86_400_000).toISOString() },
+          ];
+        }),
+      },
+    }));
+    await waitFor(() =>
+      expect(document.body.textContent).toMatch(
+        /What was weighed grew in another light, about 100 % as strong for 6(\.\d)? h a day: that is counted in/,
+      ),
+    );
+  });
+
   test('hours: half the clock falls into the dark; a red does not take the whole clock', async () => {
     show(Hours);
     // its timer kept summer time
@@ -283,6 +311,12 @@ describe('the other pages of a refugium', () => {
   test('upkeep: due dates, done, undone, another interval, and a lens as light given back', () => {
     show(Upkeep);
     expect(text('upkeep-sentence')).toBe('Lens and splash guard is due.');
+    tap('upkeep-calendar');
+    const { name, text: dates } = downloads.at(-1)!;
+    expect(name).toBe('upkeep.ics');
+    expect(dates).toMatch(/SUMMARY:Lens and splash guard\\, Refugium/);
+    expect(dates).toContain('RRULE:FREQ=DAILY;INTERVAL=21');
+    expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(5);
     expect(text('due-salt')).toBe('in 12 days');
     fill('every-salt', '0');
     expect(screen.getByText(/Give 1 to 3650 whole days/)).toBeTruthy();

@@ -1,7 +1,5 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 
-import { TextEncoder } from 'node:util';
-
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { typedControls } from '@/core/spectrum/controls';
 import { lampLibrary } from '@/core/library/lamps';
@@ -49,9 +47,6 @@ jest.mock('@/workers/client', () => {
   const offered = { ...real };
   return { reckoner: () => offered };
 });
-
-// jsdom has none, browsers do
-globalThis.TextEncoder ??= TextEncoder;
 
 freshPlaces();
 const worker = reckoner() as unknown as Record<string, unknown>;
@@ -300,6 +295,12 @@ describe('Patterns', () => {
     expect(screen.getByRole('alert').textContent).toMatch(/two different times/);
     fill('home-from', '19:00');
     expect(doc().zones[0]!.home).toEqual({ fromMinute: 1140, toMinute: 1320 });
+    // what is shown is still that of the former hours: it cannot be taken
+    tap('take-pattern-evening');
+    expect(group().threads).toHaveLength(0);
+    await waitFor(() =>
+      expect(screen.getByTestId('take-pattern-evening').getAttribute('aria-disabled')).not.toBe('true'),
+    );
     tap('take-pattern-evening');
     expect(group().threads.length).toBeGreaterThan(4);
     expect(useSettings.getState().equalDli).toBe(false);
@@ -349,6 +350,23 @@ describe('Fit to a controller', () => {
       /^4 points\. Farthest at any moment: \d+\.\d % of the day’s peak; light a day/,
     );
     expect(within(screen.getByTestId('fit-points')).getAllByRole('row')).toHaveLength(4);
+    // what was found for a day is gone when the day is another
+    const dimmed = group().threads.map((t) => ({ ...t, strengthShare: t.strengthShare * 0.5 }));
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({
+          ...z,
+          groups: z.groups.map((g) => ({ ...g, threads: dimmed })),
+        })),
+      },
+    }));
+    expect(screen.queryByTestId('fitted')).toBeNull();
+    act(() => undo());
+    expect(screen.queryByTestId('fitted')).toBeNull();
+    tap('fit-day');
+    await waitFor(() => expect(screen.getByTestId('fitted')).toBeTruthy());
     tap('keep-fit');
     expect(navigate).toHaveBeenCalledWith('/day');
     expect(minutes().every((m) => m % 60 === 0)).toBe(true);

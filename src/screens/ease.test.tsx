@@ -143,6 +143,30 @@ describe('Plan a change', () => {
     expect(history().plans[0]!.steps[0]).toMatchObject({ date: '2026-12-01', doneUtc: null });
   });
 
+  test('a plan for what was asked a moment ago cannot be begun', async () => {
+    await quiet();
+    show(Ease);
+    await waitFor(() => expect(screen.getByTestId('ease-steps')).toBeTruthy());
+    const start = () => screen.getByTestId('start-plan');
+    const open = () => start().getAttribute('aria-disabled') !== 'true';
+    begin();
+    expect(history().plans).toHaveLength(1);
+    act(() => undo());
+    expect(history().plans).toHaveLength(0);
+    await waitFor(() => expect(open()).toBe(true));
+    const before = start().textContent;
+    fill('ease-start', '2026-12-01');
+    // the former plan is still there to be looked at
+    expect(start().textContent).toBe(before);
+    expect(open()).toBe(false);
+    tap('start-plan');
+    expect(history().plans).toHaveLength(0);
+    await waitFor(() => expect(open()).toBe(true));
+    expect(start().textContent).toBe('Begin on Tue 1 Dec');
+    tap('start-plan');
+    expect(history().plans[0]!.steps[0]!.date).toBe('2026-12-01');
+  });
+
   test('high light asks its three questions first', async () => {
     await quiet();
     cap(1);

@@ -37,13 +37,21 @@ const situationKey = ({ zone, past, cal, nowMs }: Situation) => [
 export function useEase(
   s: Situation,
   question: EaseQuestion | null,
-): { answer: EaseAnswer | null; progress: number | null; error: string | null; stale: boolean } {
+): {
+  /** what was answered, and the question it answers: a former one's while a new one is worked on */
+  answer: EaseAnswer | null;
+  answered: EaseQuestion | null;
+  progress: number | null;
+  error: string | null;
+  /** a newer question is being worked on */
+  stale: boolean;
+} {
   const [progress, setProgress] = useState(0);
   const query = useQuery({
     queryKey: ['ease', question, ...situationKey(s)],
-    queryFn: ({ signal }) => {
+    queryFn: async ({ signal }) => {
       setProgress(0);
-      return reckoner().ease(
+      const answer = await reckoner().ease(
         s.zone,
         s.past.history,
         s.past.log,
@@ -55,14 +63,17 @@ export function useEase(
           return !signal.aborted;
         },
       );
+      return { question: question!, answer };
     },
     enabled: question !== null,
     placeholderData: keepPreviousData,
     ...always,
   });
-  const fits = query.data && query.data.atOnce.ratios[0]?.length === s.zone.spots.length;
+  const data = question === null ? undefined : query.data;
+  const fits = data && data.answer.atOnce.ratios[0]?.length === s.zone.spots.length;
   return {
-    answer: fits && question !== null ? query.data! : null,
+    answer: fits ? data.answer : null,
+    answered: fits ? data.question : null,
     progress: query.isFetching && question !== null ? progress : null,
     error: query.error?.message ?? null,
     stale: query.isPlaceholderData,

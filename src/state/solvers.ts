@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 
 import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
 import type { Doable } from '@/core/case/doable';
@@ -44,20 +44,27 @@ export interface Solving<T> {
   error: string | null;
 }
 
-/** Work in the worker, with progress; a new run takes the place of the last, and it can be stopped. */
-export function useSolver<T>(): Solving<T> & {
+/**
+ * Work in the worker, with progress; a new run takes the place of the last, and it can be stopped. It belongs to what was asked
+ * about (documents are never changed in place): once that is another, nothing is found and what runs is stopped.
+ */
+export function useSolver<T>(of: readonly unknown[] = []): Solving<T> & {
   start: (work: (onProgress: (share: number) => boolean) => Promise<T>) => void;
   cancel: () => void;
   clear: () => void;
 } {
-  const [state, setState] = useState<Solving<T>>({ progress: null, found: null, error: null });
+  const [state, setState] = useState<Solving<T>>(NOTHING);
+  const [about, setAbout] = useState(of);
   const run = useRef(0);
+  const asked = useRef(of);
+  asked.current = of;
   const cancel = useCallback(() => {
     run.current += 1;
     setState((s) => ({ ...s, progress: null }));
   }, []);
   const start = useCallback((work: (onProgress: (share: number) => boolean) => Promise<T>) => {
     const mine = (run.current += 1);
+    setAbout(asked.current);
     setState({ progress: 0, found: null, error: null });
     work((share) => {
       if (run.current !== mine) return false;
@@ -71,14 +78,20 @@ export function useSolver<T>(): Solving<T> & {
   }, []);
   const clear = useCallback(() => {
     run.current += 1;
-    setState({ progress: null, found: null, error: null });
+    setState(NOTHING);
   }, []);
-  return { ...state, start, cancel, clear };
+  const belongs = of.length === about.length && of.every((x, i) => Object.is(x, about[i]));
+  if (!belongs && state !== NOTHING) setState(NOTHING);
+  useEffect(() => {
+    if (!belongs) run.current += 1;
+  }, [belongs]);
+  return { ...(belongs ? state : NOTHING), start, cancel, clear };
 }
+const NOTHING = { progress: null, found: null, error: null };
 
 /** A design of mixes. */
-export function useDesign() {
-  const { start, found, ...rest } = useSolver<Answer[]>();
+export function useDesign(of: readonly unknown[]) {
+  const { start, found, ...rest } = useSolver<Answer[]>(of);
   return {
     ...rest,
     answers: found,
@@ -87,8 +100,8 @@ export function useDesign() {
 }
 
 /** A day fitted to a controller. */
-export function useFit() {
-  const { start, ...rest } = useSolver<FittedDay>();
+export function useFit(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<FittedDay>(of);
   const fit = useCallback(
     (kind: LampKind, threads: ResolvedThread[], worth: ChannelWorth, controller: ControllerProfile) =>
       start((onProgress) => reckoner().fitDay(kind, threads, worth, controller, onProgress)),
@@ -98,8 +111,8 @@ export function useFit() {
 }
 
 /** A day carried to another lamp. */
-export function useCarry() {
-  const { start, ...rest } = useSolver<CarriedDay>();
+export function useCarry(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<CarriedDay>(of);
   const carry = useCallback(
     (source: ForeignDay, target: CarryTarget) => start(() => reckoner().carryDay(source, target)),
     [start],
@@ -108,8 +121,8 @@ export function useCarry() {
 }
 
 /** Days that a controller can run with the present light. */
-export function useDoable() {
-  const { start, ...rest } = useSolver<Doable[]>();
+export function useDoable(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<Doable[]>(of);
   const look = useCallback(
     (...input: [Omit<PatternsInput, 'wantedDli'>, ResolvedThread[], ChannelWorth, ControllerProfile]) =>
       start((onProgress) => reckoner().doable(...input, onProgress)),
@@ -132,13 +145,23 @@ export function useLampFor() {
 export function usePatterns(input: PatternsInput | null): {
   days: Record<PatternId, PatternDay> | null;
   error: string | null;
+  /** they still are those of what was asked before */
+  stale: boolean;
 } {
   const query = useQuery({
     queryKey: ['patterns', input],
-    queryFn: ({ signal }) => reckoner().patterns(input!, () => !signal.aborted),
+    queryFn: async ({ signal }) => ({
+      kind: input!.kind,
+      days: await reckoner().patterns(input!, () => !signal.aborted),
+    }),
     enabled: input !== null,
     placeholderData: keepPreviousData,
     ...always,
   });
-  return { days: query.data ?? null, error: query.error?.message ?? null };
+  return {
+    // days of another lamp mean nothing to this one
+    days: query.data && query.data.kind === input?.kind ? query.data.days : null,
+    error: query.error?.message ?? null,
+    stale: query.isPlaceholderData,
+  };
 }

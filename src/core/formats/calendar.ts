@@ -52,29 +52,41 @@ export function onOffCalendar(input: CalendarInput): string {
   return calendar.toString();
 }
 
-export interface EasingCalendarInput {
+/** What is to be done on a date. */
+export interface DatedDeed {
+  /** tells it from the others where they are no numbered steps */
+  key?: string;
+  date: string;
+  title: string;
+  text: string;
+  /** days after which it is due again; absent = once */
+  everyDays?: number;
+}
+
+export interface DatedCalendarInput {
   title: string;
   /** a stable id, so that a newer file takes the place of an older one */
   id: string;
   nowMs: number;
-  steps: readonly { date: string; title: string; text: string }[];
+  steps: readonly DatedDeed[];
 }
 
-/** Steps of an easing in as events of a whole day each, with what is to be set, as iCalendar text (RFC 5545). */
-export function easingCalendar(input: EasingCalendarInput): string {
+/** What is to be done, as events of a whole day each with what it is about: iCalendar text (RFC 5545). */
+export function datedCalendar(input: DatedCalendarInput): string {
   const calendar = ical({
     name: input.title,
-    prodId: { company: 'Chromatheca', product: 'easing', language: 'EN' },
+    prodId: { company: 'Chromatheca', product: 'dates', language: 'EN' },
     method: ICalCalendarMethod.PUBLISH,
   });
   input.steps.forEach((step, i) => {
     calendar.createEvent({
-      id: `${input.id}-step-${i + 1}@chromatheca`,
+      id: `${input.id}-${step.key ?? `step-${i + 1}`}@chromatheca`,
       start: DateTime.fromISO(step.date, { zone: 'utc' }),
       allDay: true,
       stamp: new Date(input.nowMs),
       summary: step.title,
       description: step.text,
+      repeating: step.everyDays ? { freq: ICalEventRepeatingFreq.DAILY, interval: step.everyDays } : null,
     });
   });
   return calendar.toString();

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import ICAL from 'ical.js';
 
 import { formatTime } from '../day/clock';
-import { easingCalendar, onOffCalendar } from './calendar';
+import { datedCalendar, onOffCalendar } from './calendar';
 import type { LampTable } from '../case/table';
 import type { LogLine } from '../case/timeline';
 import { parseDayCsv } from './dayCsv';
@@ -153,7 +153,7 @@ describe('clocks as a calendar, read back by another library', () => {
 });
 
 test('steps of an easing in as whole-day events with their numbers, read back by another library', () => {
-  const text = easingCalendar({
+  const text = datedCalendar({
     title: 'Cap 40 % → 80 %, Display',
     id: 'case-zone',
     nowMs: Date.UTC(2026, 10, 24),
@@ -176,6 +176,30 @@ test('steps of an easing in as whole-day events with their numbers, read back by
   expect(events[0]!.description).toBe('Copper table: 163 µmol; no coral above 1.30 ×, so far');
   expect(events[1]!.description).toHaveLength(200);
   expect(new Set(events.map((e) => e.uid)).size).toBe(2);
+});
+
+test('chores come again every so many days, each under its own lasting id', () => {
+  const chores = (date: string) =>
+    datedCalendar({
+      title: 'Upkeep, Refugium',
+      id: 'case-zone-upkeep',
+      nowMs: Date.UTC(2026, 10, 24),
+      steps: [
+        { key: 'salt', date, title: 'Salt creep, Refugium', text: 'Look along cables', everyDays: 21 },
+        { key: 'lens', date, title: 'Lens, Refugium', text: 'Wipe' },
+      ],
+    });
+  const read = (text: string) =>
+    new ICAL.Component(ICAL.parse(text)).getAllSubcomponents('vevent').map((e) => new ICAL.Event(e));
+  const [salt, lens] = read(chores('2026-11-24'));
+  const days = salt!.iterator();
+  expect([days.next(), days.next(), days.next()].map(String)).toEqual([
+    '2026-11-24',
+    '2026-12-15',
+    '2027-01-05',
+  ]);
+  expect(lens!.isRecurring()).toBe(false);
+  expect(read(chores('2026-12-01')).map((e) => e.uid)).toEqual([salt!.uid, lens!.uid]);
 });
 
 test('the log as CSV: oldest first, figures before and after, nothing a spreadsheet would run', () => {

@@ -127,6 +127,35 @@ describe('the judgement of a mat, on twelve histories', () => {
     expect(j.verdict).toBe('cannotTell');
   });
 
+  test('what was weighed is explained by the light it grew in, the limit is that of the light there is', () => {
+    // a strong lamp has hung for two days; all that was weighed grew under one a sixth as strong
+    const weak = { ...base, harvests: cut(1.6) };
+    const replaced = { ...weak, past: () => ({ strengthShare: 1 / 6, hoursShare: 1 }) };
+    expect(judgeMat(weak).verdict).toBe('cannotTell');
+    expect(judgeMat(weak).odds[0]!.cause).toBe('other');
+    expect(judgeMat(replaced).verdict).toBe('fine');
+    expect(judgeMat(replaced).reasons.join(' ')).toContain(
+      'What was weighed grew in another light, about 17 % as strong for 14 h a day: that is counted in.',
+    );
+    expect(judgeMat(weak).reasons.join(' ')).not.toContain('another light');
+    // the other way round: it grew well under a lamp that is gone, and now too little is left
+    const dimmed = {
+      ...base,
+      light: { worthUmol: 45, sd: 0.15 },
+      past: () => ({ strengthShare: 5.5, hoursShare: 1 }),
+    };
+    expect(judgeMat(dimmed).verdict).toBe('light');
+    // hours alike, and only those intervals count that grew in them
+    const shortened = judgeMat({
+      ...base,
+      litHours: 4,
+      past: (i) => ({ strengthShare: 1, hoursShare: i.toUtc < ago(10) ? 3.5 : 1 }),
+      harvests: [harvest(44, 200, 250), harvest(30, 154, 250), harvest(16, 154, 250), harvest(2, 60, 250)],
+    });
+    expect(shortened.verdict).toBe('hours');
+    expect(shortened.reasons.join(' ')).toMatch(/100 % as strong for 11 h a day/);
+  });
+
   test('the more nitrate, the less likely is it the limit of the same slow growth', () => {
     const share = (ppm: number) =>
       judgeMat({ ...base, harvests: cut(2.5), tests: [test_(3, ppm, 0.07)] }).odds.find(

@@ -1,7 +1,15 @@
 import { type Alga } from '../feeding/algae';
 import { normal, seeded } from '../spectrum/random';
 import { countingHours, expectedWetGPerDay } from './growth';
-import { type Harvest, lateIntervals, latestTest, TEST_DAYS, type WaterTest } from './harvests';
+import {
+  type Harvest,
+  type Interval,
+  lateIntervals,
+  latestTest,
+  TEST_DAYS,
+  type WaterTest,
+} from './harvests';
+import { AS_NOW, type PastLight } from './past';
 import { logSd } from './range';
 
 export type Cause = 'light' | 'hours' | 'nitrate' | 'phosphate' | 'shaded' | 'fine' | 'other';
@@ -13,6 +21,8 @@ export interface MatKnown {
   /** light over the mat at its brightest in plain daylight's worth, µmol, and the standard deviation of its logarithm; null = not known */
   light: { worthUmol: number; sd: number } | null;
   litHours: number;
+  /** the light in which an interval grew, against the present one; absent = as now */
+  past?: (interval: Interval) => PastLight;
   harvests: readonly Harvest[];
   tests: readonly WaterTest[];
   nowMs: number;
@@ -51,19 +61,22 @@ const SURE = 0.6;
 /** What is not known here (grazers, flow, shedding, iron) explains any growth as well as a draw that is this far off. */
 const OTHER = 0.04;
 const DRAWS = 3000;
+/** A past light is spoken of when its logarithm differs from the present one's by more than this. */
+const OTHERWISE = 0.1;
 
 /** Hours a day at which an alga grows its best. */
 const bestHours = (a: Alga) => (a.fromHours + a.toHours) / 2;
 
 /**
- * What holds a mat back. Every cause is a factor on the growth there could be: light tanh(E/Ek), hours, the scarcer nutrient
+ * What holds a mat back in the light it has now; what was weighed is explained by the light it grew in. Every cause is a factor on the growth there could be: light tanh(E/Ek), hours, the scarcer nutrient
  * N/(N+half), and shade within a dense mat. All that is not known exactly is drawn many times within its doubt; draws count by how well
  * they explain the growth that was weighed; a draw's limit is its smallest factor. The verdict is the limit of most of them, or
  * that it cannot be told.
  */
 export function judgeMat(known: MatKnown): Judgement {
-  const { alga, areaM2, light, litHours, harvests, tests, nowMs } = known;
+  const { alga, areaM2, light, litHours, past = () => AS_NOW, harvests, tests, nowMs } = known;
   const seen = lateIntervals(harvests, nowMs);
+  const grewIn = seen.map((i) => ({ ...past(i), days: i.days }));
   const nitrate = latestTest(tests, 'nitratePpm', nowMs);
   const phosphate = latestTest(tests, 'phosphatePpm', nowMs);
   const days = seen.reduce((sum, i) => sum + i.days, 0);
@@ -88,9 +101,12 @@ export function judgeMat(known: MatKnown): Judgement {
     const p =
       phosphate === null ? between(UNTESTED.phosphate) : Math.max(phosphate, 0.003) * draw(SD.phosphate);
     const dense = (meanKgM2 ?? DENSE_KG_M2 / 2) * draw(meanKgM2 === null ? 0.6 : SD.density);
+    const h = litHours * draw(SD.hours);
+    const lightShare = (of: number) => Math.tanh((e * of) / alga.ekUmol);
+    const hoursShare = (of: number) => Math.min(1, (h * of) / bestHours(alga));
     const factors: Record<Exclude<Cause, 'fine' | 'other'>, number> = {
-      light: Math.tanh(e / alga.ekUmol),
-      hours: Math.min(1, (litHours * draw(SD.hours)) / bestHours(alga)),
+      light: lightShare(1),
+      hours: hoursShare(1),
       nitrate: n / (n + HALF_PPM.nitrate),
       phosphate: p / (p + HALF_PPM.phosphate),
       shaded: Math.min(1, DENSE_KG_M2 / dense),
@@ -101,8 +117,12 @@ export function judgeMat(known: MatKnown): Judgement {
     const growth =
       expected.mid *
       draw(logSd(expected)) *
-      factors.light *
-      factors.hours *
+      (days > 0
+        ? grewIn.reduce(
+            (sum, i) => sum + lightShare(i.strengthShare) * hoursShare(i.hoursShare) * i.days,
+            0,
+          ) / days
+        : 1) *
       Math.min(factors.nitrate, factors.phosphate) *
       factors.shaded;
     const off = gain === null ? 0 : Math.log(Math.max(gain, expected.low * 1e-3) / growth) / growthSd;
@@ -131,6 +151,9 @@ export function judgeMat(known: MatKnown): Judgement {
   const told = seen.length > 0 && !nothingFits && top !== undefined && top.share >= SURE;
   const verdict = told ? top.cause : 'cannotTell';
 
+  const mean = (of: (i: PastLight) => number) =>
+    days > 0 ? Math.max(1e-3, grewIn.reduce((s, i) => s + of(i) * i.days, 0) / days) : 1;
+  const then = { strengthShare: mean((i) => i.strengthShare), hoursShare: mean((i) => i.hoursShare) };
   const figure = (v: number) => (v >= 10 ? v.toFixed(0) : v >= 1 ? v.toFixed(1) : v.toFixed(2));
   const reasons = [
     gain === null
@@ -140,6 +163,9 @@ export function judgeMat(known: MatKnown): Judgement {
       ? null
       : `Light over the mat is now worth ${Math.round(light.worthUmol)} µmol of daylight; it saturates near ${alga.ekUmol}: ${Math.round(100 * Math.tanh(light.worthUmol / alga.ekUmol))} % of what light can do.`,
     `Lit ${figure(litHours)} h a day; it grows best with about ${figure(bestHours(alga))}.`,
+    Math.max(Math.abs(Math.log(then.strengthShare)), Math.abs(Math.log(then.hoursShare))) > OTHERWISE
+      ? `What was weighed grew in another light, about ${Math.round(100 * then.strengthShare)} % as strong for ${figure(litHours * then.hoursShare)} h a day: that is counted in.`
+      : null,
     nitrate === null
       ? 'Nitrate has not been tested lately.'
       : `Nitrate ${figure(nitrate)} ppm: ${nutrientWords(nitrate / (nitrate + HALF_PPM.nitrate))}.`,

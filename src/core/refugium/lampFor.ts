@@ -25,9 +25,10 @@ export interface MatPlace {
   widthCm: number;
 }
 
+/** Both odd, so that the place in the middle of the list is the middle of the mat. */
 const COLUMNS = 5;
-const ROWS = 4;
-/** Places over a mat at which its light is read: the middles of 5 × 4 parts, inside the water. */
+const ROWS = 5;
+/** Places over a mat at which its light is read: the middles of 5 × 5 parts, inside the water. */
 export function matPlaces(mat: MatPlace, tank: Pick<Tank, 'lengthCm' | 'widthCm'>): RigSpot[] {
   return Array.from({ length: COLUMNS * ROWS }, (_, i): RigSpot => ({
     xCm: Math.min(

@@ -3,6 +3,7 @@ import { demoCase, displayCase } from '@/demo/lagoon';
 import { bareCalibration, hungGroups } from '../case/calibration';
 import { dayAt, zoneLight } from '../case/light';
 import { draftGroups, type LitGroup, rigOf } from '../case/lit';
+import type { MetChange } from '../case/replay';
 import type { CaseDoc, LogDoc, LogEvent, Thread, Zone } from '../case/types';
 import { litHours, litPieces } from '../day/day';
 import { alga } from '../feeding/algae';
@@ -14,6 +15,7 @@ import { overlap } from './hours';
 import { lampForSteps, type LampWay } from './lampFor';
 import { algaeSpots, laidMats, laidWays, litMats, type Laid, loggedMat, matOf, overlitMats } from './mats';
 import { outlooks, takenByGrowth } from './outlook';
+import { AS_NOW, pastLight } from './past';
 import { range } from './range';
 import { algaSpot, hang, lampsFor, plainHours } from './setUp';
 
@@ -138,6 +140,60 @@ describe('what the log says of a mat', () => {
       judgement: null,
       growth: null,
     });
+  });
+});
+
+describe('the light that was', () => {
+  const now = { dli: 10, peak: 200 };
+  const change = (atUtc: string, dli: number, peak: number): MetChange => ({
+    atUtc,
+    ids: ['x'],
+    before: null,
+    after: [
+      { dli: 0, peak: 0 },
+      { dli, peak },
+    ],
+    used: [],
+  });
+  const over = (changes: MetChange[]) =>
+    pastLight(changes, 1, now, '2026-10-01T00:00:00Z', '2026-10-11T00:00:00Z');
+
+  test('as now before anything is known, when nothing changed, and where there is no light now', () => {
+    expect(over([])).toEqual(AS_NOW);
+    expect(over([change('2026-11-01T00:00:00Z', 1, 20)])).toEqual(AS_NOW);
+    const same = over([change('2026-09-01T00:00:00Z', 10, 200), change('2026-10-05T00:00:00Z', 10, 200)]);
+    expect(same.strengthShare).toBeCloseTo(1, 12);
+    expect(same.hoursShare).toBeCloseTo(1, 12);
+    expect(pastLight([], 1, { dli: 0, peak: 0 }, '2026-10-01T00:00:00Z', '2026-10-11T00:00:00Z')).toBe(
+      AS_NOW,
+    );
+  });
+
+  test('half as strong all the time; half the hours for half the time; dark for a part of it', () => {
+    const half = over([change('2026-09-01T00:00:00Z', 5, 100)]);
+    expect([half.strengthShare, half.hoursShare]).toEqual([expect.closeTo(0.5, 12), expect.closeTo(1, 12)]);
+    // short days until the middle of it
+    const short = over([change('2026-09-01T00:00:00Z', 5, 200), change('2026-10-06T00:00:00Z', 10, 200)]);
+    expect(short.hoursShare).toBeCloseTo(0.75, 12);
+    expect(short.strengthShare).toBeCloseTo(1, 12);
+    // six of ten days dark: fewer hours, none of them dimmer
+    const dark = over([change('2026-09-01T00:00:00Z', 0, 0), change('2026-10-07T00:00:00Z', 10, 200)]);
+    expect(dark.hoursShare).toBeCloseTo(0.4, 12);
+    expect(dark.strengthShare).toBeCloseTo(1, 12);
+    expect(over([change('2026-09-01T00:00:00Z', 0, 0)]).hoursShare).toBe(0);
+  });
+
+  test('harvests of shorter days raise what is expected of the present ones', () => {
+    const m = matsOf(sump)[0]!;
+    const wet = (hoursShare: number, strengthShare = 1) =>
+      loggedMat(m, bundle.log, NOW, () => ({ hoursShare, strengthShare })).growth!.wet.mid;
+    expect(wet(1)).toBeCloseTo(loggedMat(m, bundle.log, NOW).growth!.wet.mid, 9);
+    expect(wet(0.5)).toBeGreaterThan(1.4 * wet(1));
+    expect(wet(1, 0.2)).toBeGreaterThan(1.2 * wet(1));
+    // in the dark nothing was to be expected: such intervals say nothing
+    expect(wet(0)).toBeCloseTo(m.expected!.mid, 9);
+    expect(m.here!.peak).toBeLessThanOrEqual(m.peakUmol);
+    expect(m.here!.peak).toBeGreaterThanOrEqual(m.light!.min);
   });
 });
 

@@ -5,13 +5,15 @@ import { type LogDoc, type Mat, plainSpot, type Spot, type Wants, wantsOf, type 
 import { alga, type Alga } from '../feeding/algae';
 import { NINETY } from '../meter/noise';
 import type { RigSpot } from '../optics/response';
+import type { DayLight } from '../easing/accustomed';
 import type { Spectrum } from '../spectrum/grid';
 import { type Fit, fitOf } from './families';
 import { corrected, countingHours, expectedWetGPerDay, type MatLight, matLight } from './growth';
-import { type Harvest, harvestsOf, lateIntervals, testsOf } from './harvests';
+import { type Harvest, harvestsOf, type Interval, lateIntervals, testsOf } from './harvests';
 import { judgeMat, type Judgement } from './judge';
 import { type MatPlace, matPlaces } from './lampFor';
 import { type Overlit, overlit, type Way, waysOut } from './overlit';
+import { AS_NOW, type PastLight } from './past';
 import type { Range } from './range';
 
 /** A mat where nobody has said how large it is, cm. Mark: rule of thumb. */
@@ -66,6 +68,8 @@ export interface LitMat {
   light: MatLight | null;
   /** photons at its middle when it is brightest, µmol m⁻² s⁻¹ nm⁻¹; null while there is no light */
   spectrum: Spectrum | null;
+  /** the day's light at its middle; null while there is no light */
+  here: DayLight | null;
   /** highest PAR of the day anywhere on it, µmol */
   peakUmol: number;
   /** half width of the 90 % band of its light, as a share */
@@ -89,7 +93,16 @@ export function litMats(
     const areaM2 = (place.lengthCm * place.widthCm) / 1e4;
     const known = { spot, alga: kind, place, areaM2, wants: wantsOf(spot, zone)! };
     if (!light)
-      return { ...known, light: null, spectrum: null, peakUmol: 0, band: 0, fit: null, expected: null };
+      return {
+        ...known,
+        light: null,
+        spectrum: null,
+        here: null,
+        peakUmol: 0,
+        band: 0,
+        fit: null,
+        expected: null,
+      };
     const own = indices[i]!;
     const over = kind ? matLight(light, groups, own, kind) : null;
     const middle = own[Math.floor(own.length / 2)]!;
@@ -99,6 +112,7 @@ export function litMats(
       ...known,
       light: over,
       spectrum,
+      here: dayAt(light, groups, middle),
       peakUmol: Math.max(...own.map((k) => dayAt(light, groups, k).peak)),
       band: bandUnder(cal, light, groups, levels, middle),
       fit: kind ? fitOf(spectrum, kind) : null,
@@ -152,11 +166,32 @@ export interface LoggedMat {
 /** A light that is known to be off by less than this is not believed, as a standard deviation. Mark: rule of thumb. */
 const LEAST_SD = 0.05;
 
-export function loggedMat(m: LitMat, log: LogDoc, nowMs: number): LoggedMat {
+/** What there was to expect of a mat in another light than it has now, wet g a day. */
+function expectedIn({ alga: kind, light, areaM2 }: LitMat, { strengthShare, hoursShare }: PastLight): Range {
+  const { worthUmol, saturatedHours, litHours } = light!;
+  const bend = (of: number) => Math.tanh((worthUmol * of) / kind!.ekUmol);
+  const strength = worthUmol > 0 ? bend(strengthShare) / bend(1) : 0;
+  return expectedWetGPerDay(
+    kind!,
+    areaM2,
+    countingHours(saturatedHours * hoursShare * strength, litHours * hoursShare, kind!),
+  );
+}
+
+/** @param past the light an interval grew in, against the present one; absent = as now */
+export function loggedMat(
+  m: LitMat,
+  log: LogDoc,
+  nowMs: number,
+  past: (interval: Interval) => PastLight = () => AS_NOW,
+): LoggedMat {
   const harvests = harvestsOf(log, [m.spot.id]);
   const { expected } = m;
   const weighed = expected
-    ? lateIntervals(harvests, nowMs).map((i) => ({ expected, gotGPerDay: i.gainGPerDay }))
+    ? lateIntervals(harvests, nowMs).map((i) => ({
+        expected: expectedIn(m, past(i)),
+        gotGPerDay: i.gainGPerDay,
+      }))
     : [];
   return {
     harvests,
@@ -167,6 +202,7 @@ export function loggedMat(m: LitMat, log: LogDoc, nowMs: number): LoggedMat {
             areaM2: m.areaM2,
             light: { worthUmol: m.light.worthUmol, sd: Math.max(LEAST_SD, m.band / NINETY) },
             litHours: m.light.litHours,
+            past,
             harvests,
             tests: testsOf(log),
             nowMs,

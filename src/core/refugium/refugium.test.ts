@@ -315,7 +315,9 @@ describe('a lamp for the footprint', () => {
 
   test('places of a mat lie inside the water', () => {
     const places = matPlaces({ ...ask.mat, lengthCm: 90, widthCm: 90 }, tank);
-    expect(places).toHaveLength(20);
+    expect(places).toHaveLength(25);
+    // what is read in the middle of the list is read in the middle of the mat
+    expect(matPlaces(ask.mat, tank)[12]).toMatchObject({ xCm: ask.mat.xCm, yCm: ask.mat.yCm });
     expect(places.every((p) => p.xCm >= 0 && p.xCm <= 45 && p.yCm >= 0 && p.yCm <= 35)).toBe(true);
   });
 

@@ -10,9 +10,10 @@ import {
   loggedMat,
   overlitMats,
 } from '@/core/refugium/mats';
+import { AS_NOW, pastLight } from '@/core/refugium/past';
 import type { Overlit } from '@/core/refugium/overlit';
 import { type Desk, litNow } from '@/state/desk';
-import { useCalibration, useLight } from '@/state/light';
+import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { utcIso } from '@/state/time';
 
 /** A mat with the light it has and what its harvests say. */
@@ -33,6 +34,7 @@ export function useMats(desk: Desk, nowMs: number): Mats {
   const { zone, bundle } = desk;
   const cal = useCalibration(bundle, zone);
   const groups = litNow(desk, nowMs);
+  const lived = useAccustomed(zone, bundle, cal, nowMs);
   const whose = runningAt(bundle.history, zone, utcIso(nowMs)).length > 0 ? 'running' : 'draft';
   const laid = useMemo(() => laidMats(zone), [zone]);
   const { light, error } = useLight(groups, laid.zone, cal);
@@ -47,8 +49,15 @@ export function useMats(desk: Desk, nowMs: number): Mats {
   // to the hour: harvests and tests are looked back at by days
   const hour = Math.floor(nowMs / HOUR_MS);
   const logged = useMemo(
-    () => lit.map((m) => loggedMat(m, bundle.log, (hour + 1) * HOUR_MS)),
-    [lit, bundle.log, hour],
+    () =>
+      lit.map((m) =>
+        loggedMat(m, bundle.log, (hour + 1) * HOUR_MS, ({ fromUtc, toUtc }) =>
+          m.here && lived
+            ? pastLight(lived.changes, zone.spots.indexOf(m.spot), m.here, fromUtc, toUtc)
+            : AS_NOW,
+        ),
+      ),
+    [lit, lived, zone, bundle.log, hour],
   );
   const mats = useMemo(
     () => lit.map((m, i): MatState => ({ ...m, ...logged[i]!, overlit: over[i]! })),

@@ -57,7 +57,7 @@ function Filled({ desk }: { desk: Desk }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [place, setPlace] = useState<{ heightCm: number; depthCm: number } | null>(null);
-  const { carry, found, progress, error: failed, clear } = useCarry();
+  const { carry, found, progress, error: failed, clear } = useCarry([kind, group, spot]);
   const ready = light !== null && spotIndex >= 0;
   const index = groups.findIndex((g) => g.groupId === group.id);
 

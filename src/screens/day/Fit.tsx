@@ -56,8 +56,9 @@ function Filled({ desk }: { desk: Desk }) {
   const { groups, light, error, accustomed } = useDraftLight(desk);
   const [chosen, setChosen] = useState<string>('own');
   const [editing, setEditing] = useState(false);
-  const doable = useDoable();
-  const { fit, found, progress, error: failed, cancel, clear } = useFit();
+  const about = [kind, group, spot];
+  const doable = useDoable(about);
+  const { fit, found, progress, error: failed, cancel, clear } = useFit(about);
   const page = usePageSize();
   const ready = light !== null && spotIndex >= 0;
   const index = groups.findIndex((g) => g.groupId === group.id);

@@ -53,7 +53,11 @@ function Filled({ desk }: { desk: Desk }) {
     return strongest?.mix ?? desk.plate?.mix ?? {};
   }, [lit.threads, desk.plate]);
 
-  const { days, error: failed } = usePatterns(
+  const {
+    days,
+    error: failed,
+    stale,
+  } = usePatterns(
     ready && wanted > 0
       ? {
           kind,
@@ -175,6 +179,7 @@ function Filled({ desk }: { desk: Desk }) {
             reason={days[p.id].reason}
             stepOf={(g) => stepWords(light, g, zone, accustomed)}
             testID={`pattern-${p.id}`}
+            waiting={stale}
             onTake={() => run(takeDay(doc, group, `pattern: ${p.name}`, days[p.id].threads))}
           />
         ))

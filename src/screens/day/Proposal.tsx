@@ -34,6 +34,8 @@ interface ProposalProps {
   threads: ResolvedThread[];
   reason: string | null;
   stepOf: (groups: LitGroup[]) => string;
+  /** another one is being computed in its place */
+  waiting?: boolean;
   onTake: () => boolean;
   testID: string;
   narrow?: boolean;
@@ -49,6 +51,7 @@ export function Proposal({
   threads,
   reason,
   stepOf,
+  waiting = false,
   onTake,
   testID,
   narrow,
@@ -92,6 +95,7 @@ export function Proposal({
       <Button
         label="Take this day"
         name={title ? `Take ${title}` : 'Take the moved day'}
+        disabled={waiting}
         onPress={onTake}
         testID={`take-${testID}`}
       />

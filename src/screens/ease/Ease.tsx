@@ -8,7 +8,7 @@ import { activePlans, type EaseAnswer } from '@/core/case/easePlan';
 import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import { ceilingOf, type EasingPlan, type EasingStep } from '@/core/case/types';
-import { easingCalendar } from '@/core/formats/calendar';
+import { datedCalendar } from '@/core/formats/calendar';
 import { Balance } from '@/pieces/Balance';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { startPlan, together, moveSpot } from '@/state/commands';
@@ -45,8 +45,10 @@ export function Ease() {
   const s: Situation = { zone, past: bundle, cal, nowMs };
   const choices = useEaseChoices(desk, nowMs);
   const asked = useEaseQuestion(desk, s, choices);
-  const question = useSettled(asked.question);
-  const { answer, progress, error } = useEase(s, question);
+  const settled = useSettled(asked.question);
+  const { answer, answered: question, progress, error, stale } = useEase(s, settled);
+  // a plan for what was asked a moment ago is looked at, not begun
+  const waiting = stale || JSON.stringify(settled) !== JSON.stringify(asked.question);
   const [atOnce, setAtOnce] = useState(false);
   const [ready, setReady] = useState(false);
   const { today, of, changed, entries } = asked;
@@ -67,7 +69,7 @@ export function Ease() {
   const others = under.filter((p) => !same(p)).map((p) => p.name);
 
   const start = () => {
-    if (!answer || !question || !answer.course) return;
+    if (!answer || !question || !answer.course || waiting) return;
     const plan = planOf(question, answer, zone.id, planName(of, changes, choices.coral), today);
     const first = plan.steps[0]!;
     const now = first.date <= today;
@@ -96,10 +98,10 @@ export function Ease() {
     if (done) router.navigate('/');
   };
   const calendar = () => {
-    if (!answer || !question) return;
+    if (!answer || !question || waiting) return;
     download(
       'easing-in.ics',
-      easingCalendar({
+      datedCalendar({
         title: `${planName(of, changes, choices.coral)}, ${zone.name}`,
         id: `${doc.id}-${zone.id}`,
         nowMs: Date.parse(nowUtcIso()),
@@ -276,7 +278,7 @@ export function Ease() {
                 }
                 kind="filled"
                 wide
-                disabled={!ready}
+                disabled={!ready || waiting}
                 onPress={start}
                 testID="start-plan"
               />
@@ -290,10 +292,11 @@ export function Ease() {
                   label="Calendar"
                   name="Steps as a calendar"
                   icon={CalendarClock}
+                  disabled={waiting}
                   onPress={calendar}
                   testID="ease-calendar"
                 />
-                <Button label="Print" icon={Printer} onPress={printPage} />
+                <Button label="Print" icon={Printer} disabled={waiting} onPress={printPage} />
                 <Button
                   label="I already did it"
                   kind="plain"

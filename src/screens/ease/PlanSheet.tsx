@@ -95,7 +95,7 @@ export function PlanSheet({
         ...(act === 'back' && below !== null ? { meanwhile: below } : {}),
       })
     : null;
-  const { answer, progress, error } = useEase({ zone, past: bundle, cal, nowMs }, question);
+  const { answer, progress, error, stale } = useEase({ zone, past: bundle, cal, nowMs }, question);
   const names = zone.spots.map((s) => s.name);
   const at = Math.max(0, spotIndex);
 
@@ -187,7 +187,7 @@ export function PlanSheet({
     pause: 'Pause',
     stop: 'Stop easing in',
   };
-  const ready = !asks || (coming !== null && (act !== 'done' || coming.length > 0));
+  const ready = !asks || (!stale && coming !== null && (act !== 'done' || coming.length > 0));
   const lines = act === 'done' && first ? stepLines(plan, first.setting) : [];
   const lit = answer?.steps.find((s) => first && Math.abs(s.setting - first.setting) < 1e-9);
 

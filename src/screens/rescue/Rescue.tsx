@@ -191,7 +191,8 @@ export function Rescue() {
             wide
             onPress={typeCut}
             testID="rescue-typed"
-            disabled={back.answer === null}
+            // without a way back, because it could not be computed, the cut can be typed in all the same
+            disabled={back.stale || (back.answer === null && back.error === null)}
           />
           <Type kind="small" testID="rescue-back">
             {back.answer?.refused

@@ -1,3 +1,8 @@
+import { TextEncoder } from 'node:util';
+
+// what writes calendars wants it, every browser has it, jsdom does not
+globalThis.TextEncoder ??= TextEncoder;
+
 let file: { name: string; text: string } | Error | null = null;
 
 /** What was offered as a file to keep, newest last. */

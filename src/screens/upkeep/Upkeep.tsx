@@ -1,14 +1,17 @@
+import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
 import { type Due, dueChores, DAMP, ZONE_KINDS } from '@/core/case/chores';
+import { datedCalendar } from '@/core/formats/calendar';
 import { removeEvent, setEvent, setZone } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { daysAgo, daysBetween, localDate, nowUtcIso, shortDate, useNowMs } from '@/state/time';
+import { addDays, daysAgo, daysBetween, localDate, nowUtcIso, shortDate, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
+import { download } from '@/ui/files';
 import { Page } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
@@ -21,7 +24,7 @@ import { plural } from '../shared/words';
 
 /** Upkeep of a water's lamps: what is due, when, and what can go wrong. */
 export function Upkeep() {
-  const { zone, bundle } = useDesk();
+  const { doc, zone, bundle } = useDesk();
   const nowMs = useNowMs();
   const [wiping, setWiping] = useState(false);
   const list = dueChores(zone, bundle.history, bundle.log);
@@ -37,6 +40,24 @@ export function Upkeep() {
       ),
     );
   };
+  const calendar = () =>
+    download(
+      'upkeep.ics',
+      datedCalendar({
+        title: `Upkeep, ${zone.name}`,
+        id: `${doc.id}-${zone.id}-upkeep`,
+        nowMs,
+        steps: list.map((d) => ({
+          key: d.chore.id,
+          // what is late is due now
+          date: addDays(today, Math.max(0, inDays(d))),
+          title: `${d.chore.name}, ${zone.name}`,
+          text: `${d.chore.how} ${d.chore.caution}`,
+          everyDays: d.everyDays,
+        })),
+      }),
+      'text/calendar',
+    );
   return (
     <Page
       testID="upkeep"
@@ -52,10 +73,26 @@ export function Upkeep() {
         </Type>
       }
       side={
-        <Section title="Cautions">
-          <DampCautions />
-          <Note>The makers’ manuals win over any interval here; these are rules of thumb.</Note>
-        </Section>
+        <>
+          {list.length > 0 && (
+            <Section title="Dates to take along">
+              <Type kind="small">
+                Each chore on its next date and every so many days from there, for the calendar you look at. A
+                newer file replaces the older one’s dates.
+              </Type>
+              <Button
+                label="Calendar file"
+                icon={CalendarClock}
+                onPress={calendar}
+                testID="upkeep-calendar"
+              />
+            </Section>
+          )}
+          <Section title="Cautions">
+            <DampCautions />
+            <Note>The makers’ manuals win over any interval here; these are rules of thumb.</Note>
+          </Section>
+        </>
       }
     >
       {list.length === 0 && <Button label="To Day" wide onPress={() => router.navigate('/day')} />}

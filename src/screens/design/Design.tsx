@@ -71,7 +71,7 @@ function Filled() {
   const [school, setSchool] = useState(SCHOOLS[0]!.id);
   const [aims, setAims] = useState<Aims>(SCHOOLS[0]!.aims);
   const [parTyped, setPar] = useState<number | null>(null);
-  const found = useDesign([kind, group, plate, spot]);
+  const found = useDesign([kind, group.id, spot]);
   const parWanted = parTyped ?? Math.round(moment.par);
   const strength = moment.strength * group.capShare;
   // the corals on the desk, or a plain stock where nobody has said

@@ -452,7 +452,7 @@ describe('setting up', () => {
     expect(navigate).toHaveBeenCalledWith('/algae');
   });
 
-  test('what was found is no answer to another family, role or alga, and sets up what it was found for', async () => {
+  test('what was found is no answer to another family, role, box or alga, and a name is not given twice', async () => {
     show(Which);
     tap('which-look');
     await waitFor(() => expect(screen.getByTestId('set-up-0')).toBeTruthy());
@@ -466,6 +466,13 @@ describe('setting up', () => {
     await waitFor(() => expect(screen.getByTestId('set-up-0')).toBeTruthy());
     // typed since, not looked for
     fill('which-length', '90');
+    expect(screen.queryByTestId('set-up-0')).toBeNull();
+    fill('which-length', '45');
+    fill('which-name', 'Display');
+    expect(screen.getByText('▲ Another water of this case has that name.')).toBeTruthy();
+    tap('set-up-0');
+    expect(doc().zones).toHaveLength(2);
+    fill('which-name', 'Shelf');
     tap('set-up-0');
     const made = doc().zones[2]!;
     expect(made.tank.lengthCm).toBe(45);

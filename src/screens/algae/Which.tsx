@@ -37,11 +37,12 @@ import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
+import { parseNumber } from '@/ui/parseNumber';
 import { Fold, Note, Section } from '@/ui/Parts';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { useNumbers } from '../case/PlaceSheets';
+import { useNumbers, waterNameWrong } from '../case/PlaceSheets';
 import { DampCautions } from '../shared/Cautions';
 import { formOf } from '../shared/scene';
 import { SolvingRow } from '../shared/SolvingRow';
@@ -281,19 +282,25 @@ function SetUp({
     solver.look(ask);
   };
   const { found } = solver;
-  // another purpose, alga, role or family since: what was found is no answer to that
+  const nameWrong = waterNameWrong(zones, name);
+  const typed = (key: Parameters<typeof field>[0]) => parseNumber(field(key).value);
+  // another purpose, alga, role, family or box since: what was found is no answer to that
   const stale =
     found !== null &&
     (found.ask.alga.id !== a.id ||
       found.ask.role !== role ||
+      found.ask.tank.lengthCm !== typed('length') ||
+      found.ask.tank.widthCm !== typed('width') ||
+      found.ask.tank.depthCm !== typed('depth') ||
+      found.ask.roomCm !== typed('room') ||
       !found.ask.lamps.some((l) => l.kind.id === offer.family.lampId));
   const ways = found && !stale ? found.ways.slice(0, OFFERED) : [];
   const make = (way: LampWay, { tank, mat: place, alga: of, hours: lit }: LampAsk) => {
-    if (name.trim() === '') return;
+    if (nameWrong) return;
     const id = newId();
     const water: Zone = {
       id,
-      name: name.trim().slice(0, 60),
+      name: name.trim(),
       kind,
       timeZone: zone.timeZone,
       tank,
@@ -318,7 +325,7 @@ function SetUp({
         label="Name of the water"
         value={name}
         onChange={setName}
-        error={name.trim() === '' ? 'Give it a name.' : undefined}
+        error={nameWrong}
         testID="which-name"
       />
       <FieldRow>
@@ -355,6 +362,7 @@ function SetUp({
             label={`Set up with ${w.lamps.length > 1 ? 'these' : 'this one'}`}
             name={`Set up with ${w.lamps.length} × ${w.kind.name}`}
             kind={i === 0 ? 'filled' : undefined}
+            disabled={nameWrong !== undefined}
             onPress={() => make(w, found!.ask)}
             testID={`set-up-${i}`}
           />

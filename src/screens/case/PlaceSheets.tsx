@@ -49,6 +49,15 @@ export function useNumbers<K extends string>(start: Record<K, number>, limits: R
   return { field, read };
 }
 
+/** What is wrong with a name for a water; undefined = nothing. */
+export function waterNameWrong(zones: readonly Zone[], name: string, ownId?: string): string | undefined {
+  const wanted = name.trim();
+  if (wanted === '') return 'Give it a name.';
+  if (zones.some((z) => z.name === wanted && z.id !== ownId))
+    return 'Another water of this case has that name.';
+  return wanted.length > 60 ? 'At most 60 letters.' : undefined;
+}
+
 export const BOTH = 'Give both, 0 to 3000, the second above the first; or leave both empty.';
 
 /** What is typed as wanted: null = nothing, undefined = something that makes no sense. */

@@ -19,7 +19,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { plural } from '../shared/words';
-import { useNumbers } from './PlaceSheets';
+import { useNumbers, waterNameWrong } from './PlaceSheets';
 
 /** The lit waters of the case: which lies on the desk, more of them, their names and kinds. */
 export function Waters() {
@@ -75,14 +75,7 @@ function ZoneSheet({ zone, onClose }: { zone: Zone | null; onClose: () => void }
   );
   const keep = () => {
     const wanted = name.trim();
-    const wrong =
-      wanted === ''
-        ? 'Give it a name.'
-        : doc.zones.some((z) => z.name === wanted && z.id !== zone?.id)
-          ? 'Another water of this case has that name.'
-          : wanted.length > 60
-            ? 'At most 60 letters.'
-            : undefined;
+    const wrong = waterNameWrong(doc.zones, wanted, zone?.id);
     setError(wrong);
     const n = read();
     if (wrong || !n) return;

@@ -10,6 +10,7 @@ import { Which } from './algae/Which';
 import { Case } from './case/Case';
 import { Day } from './day/Day';
 import { FitPage } from './day/Fit';
+import { Ease } from './ease/Ease';
 import { Hours } from './hours/Hours';
 import { Log } from './log/Log';
 import { Mix } from './mix/Mix';
@@ -292,6 +293,7 @@ describe('the other pages of a refugium', () => {
     );
     expect(text('hours-plan')).toMatch(/^On at 20:30, off at 08:30: never together with Display/);
     expect(screen.getByTestId('hours-take').getAttribute('aria-disabled')).toBe('true');
+    expect(text('hours-take')).toBe('Drafted already');
     press('Hours lit a day up');
     press('Hours lit a day up');
     expect(text('hours-plan')).toMatch(/^On at 19:30, off at 09:30: 1 h 30 min together with Display/);
@@ -349,6 +351,19 @@ describe('wording and the strip', () => {
     );
     act(() => changeSettings({ zoneId: 'demo-display', groupId: null, plateId: null, spotId: null }));
     await waitFor(() => expect(text('figures')).toContain('Usable share (PUR/PAR)'));
+  });
+
+  test('cautions speak of who lives there, and of hours where nothing can be capped', async () => {
+    show(Ease);
+    await waitFor(() =>
+      expect(
+        screen.getByText(/^Set its hours before it hangs over algae: it is at full strength/),
+      ).toBeTruthy(),
+    );
+    act(() => changeSettings({ zoneId: 'demo-display' }));
+    await waitFor(() =>
+      expect(screen.getByText(/^Set the cap before this lamp hangs over corals/)).toBeTruthy(),
+    );
   });
 
   test('the sheet and the day speak of who lives there', async () => {

@@ -9,6 +9,7 @@ import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import { ceilingOf, type EasingPlan, type EasingStep } from '@/core/case/types';
 import { datedCalendar } from '@/core/formats/calendar';
+import { dims } from '@/core/spectrum/controls';
 import { Balance } from '@/pieces/Balance';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { startPlan, together, moveSpot } from '@/state/commands';
@@ -170,7 +171,7 @@ export function Ease() {
                   ? 'If the algae pale or fall apart, stay at the present step and say so in the log.'
                   : 'If a coral pales, draws its polyps in, or suddenly shows welcome new colour, stay at the present step and say so in the log.'}
               </Note>
-              <SheetCautions />
+              <SheetCautions switched={desk.lampKind !== null && !dims(desk.lampKind)} over={who.many} />
             </Section>
           </>
         )

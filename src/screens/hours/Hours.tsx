@@ -311,7 +311,7 @@ function Opposite({ desk, others, asked }: { desk: Desk; others: Zone[]; asked: 
       )}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
         <Button
-          label="Draft these hours"
+          label={same ? 'Drafted already' : 'Draft these hours'}
           kind="filled"
           disabled={same}
           onPress={() => {
@@ -319,7 +319,12 @@ function Opposite({ desk, others, asked }: { desk: Desk; others: Zone[]; asked: 
           }}
           testID="hours-take"
         />
-        <Button label="Ease it in" onPress={() => router.navigate('/ease')} testID="hours-ease" />
+        <Button
+          label="Ease it in"
+          kind={same ? 'filled' : undefined}
+          onPress={() => router.navigate('/ease')}
+          testID="hours-ease"
+        />
         <Button label="To Day" onPress={() => router.navigate('/day')} />
       </View>
       <Type kind="small">

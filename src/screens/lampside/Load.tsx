@@ -30,7 +30,7 @@ import { answerSchema, type Head, headSchema, heldSchema } from '@/wire/wire';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { inWords, parBasis, plural, times } from '../shared/words';
+import { inWords, parBasis, plural, tenantsOf, times } from '../shared/words';
 import { fits, remember } from './heads';
 
 /** Put the drafted day into lamp heads, read it back, and only then call it running. */
@@ -222,7 +222,7 @@ function Loading() {
             )}
           </Section>
           <Section title="Cautions">
-            <SheetCautions />
+            <SheetCautions switched={!dims(kind)} over={tenantsOf(zone.spots).many} />
           </Section>
         </>
       }

@@ -122,7 +122,7 @@ export function Log() {
               })}
             </Section>
           )}
-          <Section title="Light at">
+          <Section title={zone.spots.length > 1 ? 'Light at' : `Light at ${spot?.name ?? 'a spot'}`}>
             <SpotChoice label="Before and after are shown at" spots={zone.spots} spotId={spot?.id} />
             <Type kind="small">
               µmol: the day’s brightest. ×: against what the {tenantsOf(zone.spots).one} was used to as that

@@ -17,10 +17,21 @@ export const TubeCaution = () => (
   </Note>
 );
 
-/** On everything that is typed into a lamp. */
-export const SheetCautions = () => (
+/** On everything that is typed into a lamp: whether it can be capped at all, and over whom it hangs. */
+export const SheetCautions = ({
+  switched = false,
+  over = 'corals',
+}: {
+  /** it is on or off: hours and height are all there is */
+  switched?: boolean;
+  over?: string;
+}) => (
   <>
-    <Note>Set the cap before this lamp hangs over corals: many lamps start at a bright default.</Note>
+    <Note>
+      {switched
+        ? `Set its hours before it hangs over ${over}: it is at full strength from the first minute.`
+        : `Set the cap before this lamp hangs over ${over}: many lamps start at a bright default.`}
+    </Note>
     <Note kind="mains">
       Mains beside salt water: drip loops, residual-current protection, plug out before hands go in. Wiring
       and ceiling anchors follow local codes and go to licensed people.

@@ -294,7 +294,7 @@ function Filled() {
                 ))}
                 <Type kind="small">
                   {accustomed!.known
-                    ? 'Used to: from what ran here, with 10 days to grow accustomed (rule of thumb).'
+                    ? 'Used to: from what ran here, with 10 days to grow accustomed, 4 for macroalgae (rule of thumb).'
                     : 'Nothing is known to have run: each counts as used to the lower edge of its band for 8 hours (rule of thumb).'}
                   {` Light: ${basisAt(calibration, light, groups, desk.spotIndex)}.`}
                 </Type>
@@ -302,7 +302,7 @@ function Filled() {
             )}
           </Section>
           <Section title="Cautions">
-            <SheetCautions />
+            <SheetCautions switched={!dims(kind)} over={tenantsOf(zone.spots).many} />
           </Section>
         </>
       }

@@ -345,7 +345,7 @@ const minuteByMinute = () => {
 };
 const ours = matLight(sumpLight, sumpGroups, all, tangle)!;
 report(
-  'a day of light over a mat, 20 places',
+  'a day of light over a mat, 25 places',
   medianMs(() => matLight(sumpLight, sumpGroups, all, tangle)),
   medianMs(minuteByMinute, 1),
   `${ours.saturatedHours.toFixed(3)} h of saturating light, by the minute ${minuteByMinute().toFixed(3)} h`,

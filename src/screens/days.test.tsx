@@ -24,6 +24,7 @@ import {
   edit,
   fill,
   freshPlaces,
+  onGroup,
   open,
   press,
   show,
@@ -275,13 +276,7 @@ describe('Day', () => {
 
 describe('Patterns', () => {
   test('a dark day asks for a light first; hours at home and what is wanted are checked', async () => {
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, threads: [] })) })),
-      },
-    }));
+    edit(onGroup((g) => ({ ...g, threads: [] })));
     show(Patterns);
     await waitFor(() => expect(screen.getByText(/The present day is dark/)).toBeTruthy());
     choose('At a light of my own');
@@ -352,16 +347,7 @@ describe('Fit to a controller', () => {
     expect(within(screen.getByTestId('fit-points')).getAllByRole('row')).toHaveLength(4);
     // what was found for a day is gone when the day is another
     const dimmed = group().threads.map((t) => ({ ...t, strengthShare: t.strengthShare * 0.5 }));
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({
-          ...z,
-          groups: z.groups.map((g) => ({ ...g, threads: dimmed })),
-        })),
-      },
-    }));
+    edit(onGroup((g) => ({ ...g, threads: dimmed })));
     expect(screen.queryByTestId('fitted')).toBeNull();
     act(() => undo());
     expect(screen.queryByTestId('fitted')).toBeNull();

@@ -13,7 +13,21 @@ import { Log } from './log/Log';
 import { Rescue } from './rescue/Rescue';
 import { downloads, freshFiles } from './test/files';
 import type * as Files from './test/files';
-import { choose, demo, doc, edit, fill, freshPlaces, NOW, open, press, show, tap, text } from './test/kit';
+import {
+  onGroup,
+  choose,
+  demo,
+  doc,
+  edit,
+  fill,
+  freshPlaces,
+  NOW,
+  open,
+  press,
+  show,
+  tap,
+  text,
+} from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
 import { Tank } from './tank/Tank';
@@ -35,14 +49,7 @@ const kept = (name: string) => downloads.find((d) => d.name === name)!.text;
 
 const history = () => useSession.getState().bundle!.history;
 const log = () => useSession.getState().bundle!.log.events;
-const cap = (capShare: number) =>
-  edit((b) => ({
-    ...b,
-    case: {
-      ...b.case,
-      zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare })) })),
-    },
-  }));
+const cap = (capShare: number) => edit(onGroup((g) => ({ ...g, capShare })));
 /** Begins; high light is agreed to where it is asked. */
 function begin(): void {
   [0, 1, 2].forEach((i) => screen.queryByTestId(`high-${i}`) && tap(`high-${i}`));
@@ -170,16 +177,7 @@ describe('Plan a change', () => {
   test('high light asks its three questions first', async () => {
     await quiet();
     cap(1);
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({
-          ...z,
-          groups: z.groups.map((g) => ({ ...g, lamps: g.lamps.map((l) => ({ ...l, heightCm: 12 })) })),
-        })),
-      },
-    }));
+    edit(onGroup((g) => ({ ...g, lamps: g.lamps.map((l) => ({ ...l, heightCm: 12 })) })));
     show(Ease);
     await waitFor(() => expect(screen.getByTestId('high-light')).toBeTruthy());
     expect(screen.getByTestId('start-plan').getAttribute('aria-disabled')).toBe('true');

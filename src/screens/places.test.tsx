@@ -1,6 +1,5 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 
-import type { CaseBundle } from '@/core/case/types';
 import { typeIn } from '@/state/commands';
 import { flush, run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
@@ -11,7 +10,7 @@ import { Mix } from './mix/Mix';
 import { LampSheet } from './sheet/LampSheet';
 import { Banners } from './shell/Banners';
 import { Strip, Tabs } from './shell/Places';
-import { demo, edit, freshPlaces, open, show, text } from './test/kit';
+import { demo, edit, freshPlaces, onGroup, open, show, text } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
 import { Today } from './today/Today';
@@ -24,13 +23,6 @@ jest.mock(
 
 freshPlaces();
 beforeEach(() => routeAt());
-
-const onGroup =
-  (change: (g: CaseBundle['case']['zones'][0]['groups'][0]) => CaseBundle['case']['zones'][0]['groups'][0]) =>
-  (b: CaseBundle): CaseBundle => ({
-    ...b,
-    case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map(change) })) },
-  });
 
 describe('Today', () => {
   test('speaks from running: sentence, figure, parts, next change, light so far, balance', async () => {

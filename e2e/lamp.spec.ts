@@ -6,6 +6,7 @@ import { exportText, withId } from '@/store/file';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { computeResponse } from '@/core/optics/response';
+import type { LampKind } from '@/core/spectrum/lamp';
 
 import { expect, go, importText, NOW, open, press, saved, test, type } from './kit';
 
@@ -130,33 +131,35 @@ test('@phone every fault of every kind of head is told', async ({ page, request 
   await importText(page, exportText(sevenControllers()));
   await expect(page.getByTestId('case-message')).toHaveText('Imported Seven controllers.');
   const { case: doc } = sevenControllers();
-  const place = async (faults: string[]) => {
-    await request.post('/api/bench/reset', { data: {} });
-    await request.post('/api/bench/clock', { data: { minute: 940 } });
-    for (const kind of doc.lampKinds) {
-      const made = await request.post('/api/bench/heads', { data: headFor(kind, kind.name) });
-      const { id } = (await made.json()) as { id: string };
-      await request.post(`/api/bench/heads/${id}/faults`, { data: { faults } });
-      if (faults.includes('clockReset')) await request.post(`/api/bench/heads/${id}/power`, { data: {} });
-    }
+  const place = async (kind: LampKind, name: string, faults: string[]): Promise<string> => {
+    const made = await request.post('/api/bench/heads', { data: headFor(kind, name) });
+    const { id } = (await made.json()) as { id: string };
+    await request.post(`/api/bench/heads/${id}/faults`, { data: { faults } });
+    return id;
   };
+  // one head with each fault, behind each kind of controller
+  await request.post('/api/bench/clock', { data: { minute: 940 } });
+  for (const kind of doc.lampKinds)
+    for (const [fault] of TOLD) await place(kind, `${kind.name}, ${fault}`, [fault]);
   await toLoad(page);
-  for (const [id, words] of TOLD) {
-    await place([id]);
-    // another page and back, so that the heads of before are forgotten
-    await press(page.getByTestId('to-bench'));
-    await press(page.getByTestId('to-load'));
-    for (const kind of doc.lampKinds) {
-      await press(page.getByRole('radio', { name: kind.name, exact: true }));
-      await expect(page.getByTestId(`load-${kind.name}`)).toBeVisible();
-      await press(page.getByTestId('load-now'));
+  for (const kind of doc.lampKinds) {
+    await press(page.getByRole('radio', { name: kind.name, exact: true }));
+    for (const [fault] of TOLD) await expect(page.getByTestId(`load-${kind.name}, ${fault}`)).toBeVisible();
+    await press(page.getByTestId('load-now'));
+    for (const [fault, words] of TOLD) {
       // what only switches has no cap that could act twice
       const expected =
-        id === 'capTwice' && kind.controller.sets === 'switch' ? /^✓ Read back and compared/ : words;
-      await expect(page.getByTestId(`ending-${kind.name}`)).toHaveText(expected, { timeout: 15_000 });
+        fault === 'capTwice' && kind.controller.sets === 'switch' ? /^✓ Read back and compared/ : words;
+      await expect(page.getByTestId(`ending-${kind.name}, ${fault}`)).toHaveText(expected, {
+        timeout: 15_000,
+      });
     }
   }
-  await place(['clockReset']);
+  await request.post('/api/bench/reset', { data: {} });
+  for (const kind of doc.lampKinds) {
+    const id = await place(kind, kind.name, ['clockReset']);
+    await request.post(`/api/bench/heads/${id}/power`, { data: {} });
+  }
   await press(page.getByTestId('to-bench'));
   for (const kind of doc.lampKinds)
     await expect(page.getByTestId(`head-${kind.name}`)).toContainText('Was it reset by a power cut?');

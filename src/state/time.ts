@@ -15,17 +15,20 @@ export function useNowMs(): number {
   return now;
 }
 
-/** A value once it has stood still for so long; what follows a finger asks for nothing heavy meanwhile. */
-export function useSettled<T>(value: T, ms = 180): T {
-  const [settled, setSettled] = useState(value);
+/**
+ * A value once it has stood still for so long, and whether it does: what follows a finger asks for nothing heavy meanwhile, and
+ * what was asked before is not taken for what is there now.
+ */
+export function useSettled<T>(value: T, ms = 180): { settled: T; still: boolean } {
   const key = JSON.stringify(value);
+  const [state, setState] = useState({ settled: value, key });
   useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), ms);
+    const timer = setTimeout(() => setState((s) => (s.key === key ? s : { settled: value, key })), ms);
     return () => clearTimeout(timer);
     // the text says whether it differs
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key, ms]);
-  return settled;
+  return { settled: state.settled, still: state.key === key };
 }
 
 const at = (ms: number, zone: string) => DateTime.fromMillis(ms, { zone });

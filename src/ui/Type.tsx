@@ -19,19 +19,27 @@ export type TypeKind = 'title' | 'heading' | 'sentence' | 'body' | 'strong' | 'l
 interface Props extends Omit<TextProps, 'style'> {
   kind?: TypeKind;
   quiet?: boolean;
+  /** lines kept free for words that are still to come, so that nothing beneath moves then */
+  roomLines?: number;
   style?: StyleProp<TextStyle>;
   children: ReactNode;
 }
 
 /** All text: one quiet serif for titles and sentences, one legible sans with tabular figures for what is read. */
-export function Type({ kind = 'body', quiet = false, style, children, ...rest }: Props) {
+export function Type({ kind = 'body', quiet = false, roomLines = 0, style, children, ...rest }: Props) {
   const styles = useStyles();
   const heading = kind === 'title' ? 1 : kind === 'heading' ? 2 : undefined;
   return (
     <Text
       {...rest}
       {...(heading ? { role: 'heading' as const, 'aria-level': heading } : {})}
-      style={[styles[kind], { fontVariant: ['tabular-nums'] }, quiet && { color: styles.small.color }, style]}
+      style={[
+        styles[kind],
+        { fontVariant: ['tabular-nums'] },
+        quiet && { color: styles.small.color },
+        roomLines > 0 && { minHeight: roomLines * styles[kind].lineHeight },
+        style,
+      ]}
     >
       {children}
     </Text>

@@ -2,7 +2,7 @@ import { DAY_MINUTES } from '../day/day';
 import { civilDay, dateOf, dayNumber } from '../day/wallClock';
 import { accustom, type DayLight, NEVER_USED, steadyDay, unknownStart } from '../easing/accustomed';
 import type { RigSpot } from '../optics/response';
-import { type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
+import { actsOnLight, type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
 import { lightBetween } from './light';
 import { type LitGroup, litRunning } from './lit';
 import type { Calibration } from './calibration';
@@ -200,7 +200,7 @@ function happenings(zone: Zone, history: HistoryDoc, log: LogDoc) {
   };
   for (const e of history.entries) if (e.zoneId === zone.id) note(e.atUtc, e.id, e.usedTo);
   for (const e of log.events) {
-    if (e.zoneId !== zone.id || e.kind === 'sign' || e.kind === 'note') continue;
+    if (e.zoneId !== zone.id || !actsOnLight(e)) continue;
     note(e.atUtc, e.id);
     if (e.kind === 'outage' && e.toUtc !== null) note(e.toUtc, `${e.id}/end`);
   }

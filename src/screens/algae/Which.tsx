@@ -214,7 +214,7 @@ function Offer({
       <Type kind="small">{o.standing === 'refused' ? o.fit.words : o.family.look}</Type>
       {onTake &&
         (chosen ? (
-          <Type kind="label">✓ This one is set up</Type>
+          <Type kind="label">✓ Chosen for the set-up</Type>
         ) : (
           <Button
             label={`Take ${o.family.name.toLowerCase()} instead`}

@@ -88,7 +88,7 @@ function Filled() {
       title="Corals"
       under={`${desk.plate!.name}, ${moment.moment.used ? formatTime(moment.moment.minute) : 'at full strength under the cap'}`}
       sentence={
-        <Type testID="corals-says" style={pending && !page.wide && { minHeight: 46 }}>
+        <Type testID="corals-says" roomLines={pending && !page.wide ? 2 : 0}>
           {pending
             ? 'How far their colours lie apart follows here.'
             : stock.length === 0

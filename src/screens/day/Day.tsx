@@ -140,7 +140,7 @@ function Filled({ desk }: { desk: Desk }) {
             <Type quiet>{`${basis.charAt(0).toUpperCase()}${basis.slice(1)}.`}</Type>
           </View>
         ) : (
-          <Type quiet style={{ minHeight: page.wide ? 48 : 71 }}>
+          <Type quiet roomLines={zone.spots.length === 0 ? 0 : page.wide ? 2 : 3}>
             The day at a coral follows here.
           </Type>
         )

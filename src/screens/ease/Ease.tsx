@@ -46,10 +46,10 @@ export function Ease() {
   const s: Situation = { zone, past: bundle, cal, nowMs };
   const choices = useEaseChoices(desk, nowMs);
   const asked = useEaseQuestion(desk, s, choices);
-  const settled = useSettled(asked.question);
+  const { settled, still } = useSettled(asked.question);
   const { answer, answered: question, progress, error, stale } = useEase(s, settled);
   // a plan for what was asked a moment ago is looked at, not begun
-  const waiting = stale || JSON.stringify(settled) !== JSON.stringify(asked.question);
+  const waiting = stale || !still;
   const [atOnce, setAtOnce] = useState(false);
   const [ready, setReady] = useState(false);
   const { today, of, changed, entries } = asked;

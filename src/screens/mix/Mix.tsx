@@ -178,7 +178,7 @@ function Filled() {
       titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
       under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')}${dims(kind) ? ` · cap ${percent(group.capShare)}` : ''}`}
       sentence={
-        <View style={{ gap: 2, minHeight: ready ? 0 : page.wide ? 48 : 71 }}>
+        <View style={{ gap: 2, minHeight: ready || zone.spots.length === 0 ? 0 : page.wide ? 48 : 71 }}>
           {ready && figures ? (
             <>
               <Type>

@@ -40,8 +40,7 @@ export function Probe({
 }) {
   const { zone } = desk;
   const { cal, groups, levels } = light;
-  const settled = useSettled(place);
-  const still = JSON.stringify(settled) === JSON.stringify(place);
+  const { settled, still } = useSettled(place);
   const matrix = usePlaces(groups, zone, [{ ...settled, openShare: 1 }], cal);
   const field = light.field.field!;
   const exact = matrix && still ? zoneLight(matrix, groups, cal) : null;

@@ -77,10 +77,10 @@ export function Tank() {
         <Type
           kind="sentence"
           testID="tank-sentence"
-          style={{
-            maxWidth: 700,
-            minHeight: judged.length > 0 || zone.spots.length === 0 ? 0 : 27 * (page.wide ? 2 : 3),
-          }}
+          roomLines={
+            light.light || zone.spots.length === 0 || light.groups.length === 0 ? 0 : page.wide ? 2 : 3
+          }
+          style={{ maxWidth: 700 }}
         >
           {tankSentence(
             judged.map((j) => ({ name: zone.spots[j.spot]!.name, standing: j.standing })),

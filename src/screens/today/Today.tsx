@@ -97,7 +97,7 @@ export function Today() {
       title={desk.doc.name}
       under={`${longDate(nowMs, zone.timeZone)}${desk.doc.demo ? ' · demo, made up, yours to play with' : ''}`}
       sentence={
-        <Type kind="sentence" testID="today-sentence" style={{ maxWidth: 700, minHeight: 27 * lines }}>
+        <Type kind="sentence" testID="today-sentence" roomLines={lines} style={{ maxWidth: 700 }}>
           {todaySentence({
             safety,
             spotNames: zone.spots.map((s) => s.name),

@@ -304,6 +304,26 @@ describe('the other pages of a refugium', () => {
     expect(sump().groups[0]!.threads).toHaveLength(1);
     act(() => undo());
     expect(sump().groups[0]!.threads).toHaveLength(2);
+    // with two displays it has both to avoid
+    expect(screen.getByText('Light Refugium while Display is dark')).toBeTruthy();
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: [
+          ...b.case.zones,
+          {
+            ...b.case.zones[0]!,
+            id: 'second',
+            name: 'Shelf',
+            spots: [],
+            groups: b.case.zones[0]!.groups.map((g) => ({ ...g, id: 'second-group' })),
+          },
+        ],
+      },
+    }));
+    expect(screen.getByText('Light Refugium while Display and Shelf are dark')).toBeTruthy();
+    act(() => undo());
     // a display keeps the shape of its day
     act(() => changeSettings({ zoneId: 'demo-display' }));
     expect(screen.getByText(/This water is looked at: its day is shaped thread by thread/)).toBeTruthy();

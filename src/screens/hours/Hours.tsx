@@ -40,7 +40,7 @@ export function Hours() {
   const params = useLocalSearchParams<{ as?: string; hours?: string }>();
   const as = params.as === 'draft' ? 'draft' : 'running';
   const others = doc.zones.filter((z) => z.id !== zone.id && z.groups.length > 0);
-  const otherNames = others.map((z) => z.name).join(' and ');
+  const otherNames = namesOf(others);
   const groupsOf = (z: Zone) =>
     as === 'running' ? litNow({ ...desk, zone: z }, nowMs) : draftGroups(doc, z);
   const now = wallMinute(nowMs, zone.timeZone);
@@ -63,7 +63,7 @@ export function Hours() {
               ? 'One lit water alone: its hours lie in nobody’s way.'
               : `${zone.name} is lit ${formatHours((o.both + o.onlyA) / 60)} a day, ${
                   o.both < 1
-                    ? `all of it while ${otherNames} is dark`
+                    ? `all of it while ${darkWords(others)}`
                     : `${formatHours(o.both / 60)} of it together with ${otherNames}`
                 }${o.dark < 1 ? '; something is lit at every hour' : `; for ${formatHours(o.dark / 60)} nothing is lit`}.`}
         </Type>
@@ -131,6 +131,10 @@ export function Hours() {
     </Page>
   );
 }
+
+const namesOf = (zones: readonly Zone[]): string => zones.map((z) => z.name).join(' and ');
+const darkWords = (zones: readonly Zone[]): string =>
+  `${namesOf(zones)} ${zones.length > 1 ? 'are' : 'is'} dark`;
 
 /** One water's field, in its own light. */
 function Night({
@@ -214,7 +218,7 @@ const HALF = 12;
 /** Lights this water for so many hours, as far as can be while the other is dark. */
 function Opposite({ desk, others, asked }: { desk: Desk; others: Zone[]; asked: string | undefined }) {
   const { doc, zone } = desk;
-  const otherNames = others.map((z) => z.name).join(' and ');
+  const otherNames = namesOf(others);
   const kinds = algaeSpots(zone).flatMap((s) => (s.algaId ? [alga(s.algaId)] : []));
   // the most careful of them
   const careful = kinds.length === 0 ? null : kinds.reduce((a, b) => (b.toHours < a.toHours ? b : a));
@@ -263,7 +267,7 @@ function Opposite({ desk, others, asked }: { desk: Desk; others: Zone[]; asked: 
   const cost = (v: number) => (price === null ? '' : `, ${Math.round(v * DAYS_PER_YEAR * price)} a year`);
   return (
     <Section
-      title={others.length > 0 ? `Light ${zone.name} while ${otherNames} is dark` : `Hours of ${zone.name}`}
+      title={others.length > 0 ? `Light ${zone.name} while ${darkWords(others)}` : `Hours of ${zone.name}`}
     >
       <Choice
         label="Hours"

@@ -6,7 +6,7 @@ import { exportText, withId } from '@/store/file';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { computeResponse } from '@/core/optics/response';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 
 import { expect, go, importText, NOW, open, press, saved, test, type } from './kit';
 

@@ -1,5 +1,5 @@
 import { parseTime } from '@/core/day/clock';
-import type { Levels } from '@/core/day/thread';
+import type { Levels } from '@/core/spectrum/lampKind';
 import {
   type CaseBundle,
   emptyLog,

@@ -1,4 +1,5 @@
-import { type EmitterGroup, lampKind, type PlainLamp } from '@/core/spectrum/lamp';
+import type { EmitterGroup } from '@/core/spectrum/lampKind';
+import { lampKind, type PlainLamp } from '@/core/spectrum/lamp';
 
 type Channel = PlainLamp['channels'][number];
 

@@ -4,7 +4,7 @@ import { headFor, headsOfEveryKind, pageLine } from '@/state/bench';
 import { loadHead, type LoadResult, restoreHead } from '@/state/load';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { programOf } from '@/core/controller/program';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { displayCase } from '@/demo/lagoon';
 import { type BenchState, checksum, type Fault, FAULTS, type Head, type WireSchedule } from '@/wire/wire';
 

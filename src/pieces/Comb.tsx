@@ -7,7 +7,7 @@ import Svg, { Circle, Defs, G, Line, LinearGradient, Path, Rect, Stop, Text } fr
 
 import { wavelengthColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
-import type { Levels } from '@/core/day/thread';
+import type { Levels } from '@/core/spectrum/lampKind';
 import { FIRST_NM } from '@/core/spectrum/grid';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';

@@ -1,6 +1,7 @@
-import { channelLevels, type Control, type Levels } from '@/core/spectrum/controls';
+import { channelLevels } from '@/core/spectrum/controls';
+import type { Control, Levels, LampKind } from '@/core/spectrum/lampKind';
 import { addScaled, FIRST_NM, LAST_NM, zeroSpectrum } from '@/core/spectrum/grid';
-import { keptSpectrum, type LampKind, needsEyeCaution } from '@/core/spectrum/lamp';
+import { keptSpectrum, needsEyeCaution } from '@/core/spectrum/lamp';
 
 /** A control as the comb draws it: one hump with one grip. A tint has none: it moves sideways, on its own rail. */
 export interface Crest {

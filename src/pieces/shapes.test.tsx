@@ -3,9 +3,10 @@ import { cssRgb } from '@/core/colour/screen';
 import { FORMS } from '@/core/coral/form';
 import { formSeen } from '@/core/coral/seen';
 import { lampLibrary } from '@/core/library/lamps';
-import { allFull, channelLevels, type Levels } from '@/core/spectrum/controls';
+import { allFull, channelLevels } from '@/core/spectrum/controls';
+import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
-import { keptSpectrum, type LampKind, mixSpectrum } from '@/core/spectrum/lamp';
+import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
 
 import { regionColours } from './CoralFigure';

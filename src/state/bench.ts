@@ -4,7 +4,7 @@ import * as v from 'valibot';
 
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { onlySwitches } from '@/core/controller/program';
-import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
+import type { ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import { Bench } from '@/heads/bench';
 import {
   benchSchema,

@@ -25,9 +25,9 @@ import type {
 import { NO_SYSTEM } from '@/core/refugium/outlook';
 import type { CoralForm } from '@/core/coral/form';
 import type { Extras } from '@/core/day/extras';
-import { threadBetween, type Levels } from '@/core/day/thread';
+import { threadBetween } from '@/core/day/thread';
+import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { formatTime } from '@/core/day/clock';
-import type { LampKind } from '@/core/spectrum/lamp';
 
 /** A named edit: a pure function from bundle to bundle. Commands with the same `merge` key in quick succession are one step. */
 export interface Command {

@@ -1,9 +1,8 @@
 import type { ResolvedThread } from '@/core/day/thread';
 import { typedControls } from '@/core/spectrum/controls';
-import type { LampKind } from '@/core/spectrum/lamp';
-import { lampKindOf, resolveThread } from '@/core/case/lit';
+import type { LampKind } from '@/core/spectrum/lampKind';
+import { lampKindOf, resolveThread, type LitGroup } from '@/core/case/lit';
 import { circuitsOf, type OnWindow, switchedLamp, threadsOfWindows } from '@/core/case/dawn';
-import type { LitGroup } from '@/core/case/lit';
 import type { CaseDoc, Group, Thread } from '@/core/case/types';
 
 import { type Command, setDays } from './commands';

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { draftGroups, lampKindOf, type LitGroup, litRunning, runningAt } from '@/core/case/lit';
 import type { CaseBundle, CaseDoc, Group, Plate, RunningEntry, Spot, Zone } from '@/core/case/types';
 import { civilDay, type CivilDay } from '@/core/day/wallClock';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 
 import type { Command } from './commands';
 import { run, useSession } from './session';

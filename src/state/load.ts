@@ -1,5 +1,5 @@
 import { driveAt, onlySwitches, type Program } from '@/core/controller/program';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import {
   answerSchema,
   checksum,

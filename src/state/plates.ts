@@ -1,5 +1,5 @@
 import type { CaseDoc, Plate } from '@/core/case/types';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { plateText, readPlate } from '@/store/plateFile';
 
 import { addLampKind, addPlate } from './commands';

@@ -7,8 +7,7 @@ import type { PatternDay, PatternId, PatternsInput } from '@/core/case/patterns'
 import type { ChannelWorth, FittedDay } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
 import type { Answer, DesignInput } from '@/core/mix/design';
-import type { Levels } from '@/core/spectrum/controls';
-import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
+import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { LampAsk, LampWay } from '@/core/refugium/lampFor';
 import { reckoner } from '@/workers/client';
 

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 
 import type { HungLamp, RunningThread } from '@/core/case/types';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 
 import { DocumentError, parseObject, validate } from './read';
 import { hungLamp, lampKind, runningThreads, share, name } from './schema';

@@ -1,6 +1,6 @@
 import { controlPerChannel } from '@/core/spectrum/controls';
 
-import { PLAIN_CONTROLLER } from '@/core/spectrum/lamp';
+import { PLAIN_CONTROLLER } from '@/core/spectrum/lampKind';
 
 import type { Migration } from './read';
 

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 
 import type { Plate } from '@/core/case/types';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 
 import { PLATE_MIGRATIONS } from './migrations';
 import { DocumentError, parseObject, validate } from './read';

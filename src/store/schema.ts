@@ -13,8 +13,12 @@ import {
 import { ALGAE } from '@/core/feeding/algae';
 import type { MeterKindId } from '@/core/meter/kinds';
 import { BANDS } from '@/core/spectrum/bands';
-import { type Control, controlsProblem } from '@/core/spectrum/controls';
-import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
+import {
+  type Control,
+  controlsProblem,
+  type ControllerProfile,
+  type LampKind,
+} from '@/core/spectrum/lampKind';
 import { type Extras, FLASHES_MOST, CLOUD_DEPTH_MOST } from '@/core/day/extras';
 
 /** The newest versions this app writes. Older ones migrate forward; newer ones are refused untouched. */

@@ -35,9 +35,8 @@ import { type LampAsk, lampForSteps, type LampWay } from '@/core/refugium/lampFo
 import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
 import { Cancelled } from '@/core/optics/light';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
-import type { Levels } from '@/core/spectrum/controls';
+import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { Spectrum } from '@/core/spectrum/grid';
-import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
 
 import { checkSteps, type ModelCheck } from './check';
 

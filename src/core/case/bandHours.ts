@@ -3,7 +3,7 @@ import { unrolled } from '../day/moves';
 import type { ResolvedThread } from '../day/thread';
 import { threadFromValues } from '../controller/fit';
 import { typedControls } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 
 /** A colour's course through the unrolled day. */
 type Course = [minute: number, value: number][];

@@ -2,8 +2,8 @@ import { type Day, DAY_MINUTES, fullSeconds, levelsAt, parOf } from '../day/day'
 import { dayLength, unrolled } from '../day/moves';
 import { lampLevels, type ResolvedThread } from '../day/thread';
 import { circuitThreads, threadFromValues } from '../controller/fit';
-import { channelLevels, dims, type Levels, toStep, typedControls } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import { channelLevels, dims, toStep, typedControls } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import type { Window } from './types';
 
 /** A re-timed day: the wanted look falls into the hours at home, and each coral's dose stays what it was. */

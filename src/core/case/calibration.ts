@@ -1,9 +1,8 @@
 import { NINETY, PRIOR_SHARE } from '../meter/noise';
 import { dot, times } from '../meter/linear';
-import type { Levels } from '../spectrum/controls';
-import { type Bent, channelIds, type HungGroup } from './lit';
+import type { Levels } from '../spectrum/lampKind';
+import { type Bent, channelIds, type HungGroup, lampKindOf } from './lit';
 import type { CaseDoc, RigGroup, Zone } from './types';
-import { lampKindOf } from './lit';
 
 /** One unknown of a zone's light. */
 export interface Parameter {

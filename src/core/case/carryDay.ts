@@ -3,9 +3,10 @@ import { lampLevels, type ResolvedThread, threadBetween } from '../day/thread';
 import { boundedFit } from '../mix/boundedFit';
 import { carryToLamp, MATCH_PER_HALVING, matchAtEqualPar } from '../mix/carry';
 import { BANDS, bandShares, par } from '../spectrum/bands';
-import { channelLevels, type Levels } from '../spectrum/controls';
+import { channelLevels } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { addScaled, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { channelSpectrum, emittedShares, keptSpectrum, type LampKind } from '../spectrum/lamp';
+import { channelSpectrum, emittedShares, keptSpectrum } from '../spectrum/lamp';
 import type { LitGroup } from './lit';
 
 /** A day made for other hardware, as it falls on a coral there. */

@@ -1,8 +1,8 @@
 import { DAY_MINUTES } from '../day/day';
 import type { ResolvedThread } from '../day/thread';
 import { circuitThreads } from '../controller/fit';
-import { dims, type Levels, typedControls } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import { dims, typedControls } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import type { LitGroup } from './lit';
 
 /** Something that is on or off: a circuit of a lamp, or a whole lamp. */

@@ -8,7 +8,7 @@ import { lampDay, type ResolvedThread } from '../day/thread';
 import { bluestTint, colourClass, mixTurns } from '../library/colours';
 import { lampLibrary } from '../library/lamps';
 import { computeResponse } from '../optics/response';
-import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lamp';
+import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
 import { interludeCost, weatherLoss } from './acted';
 import { minutesForDose, runLonger } from './bandHours';
 import { moveBeauty } from './beauty';

@@ -1,7 +1,6 @@
 import { formatTime } from '../day/clock';
 import type { Extras } from '../day/extras';
-import type { Levels } from '../day/thread';
-import type { LampKind } from '../spectrum/lamp';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { runnableOf } from './runnable';
 import type { CaseDoc, Group, HungLamp, Runnable, RunningEntry } from './types';
 

@@ -1,7 +1,7 @@
 import { behind, type ChannelWorth, lossOf, misfits } from '../controller/fit';
 import { dli } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
-import type { ControllerProfile } from '../spectrum/lamp';
+import type { ControllerProfile } from '../spectrum/lampKind';
 import { PATTERNS, patternSteps, type PatternsInput } from './patterns';
 
 /** A day with the present light that a controller runs as it is drawn. */

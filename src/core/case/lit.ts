@@ -5,7 +5,7 @@ import { shifted } from '../day/moves';
 import { behindWall, type CivilDay, dayNumber } from '../day/wallClock';
 import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
-import type { LampKind } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 import type {
   CaseDoc,
   Group,

@@ -2,8 +2,7 @@ import { levelsAt, parOf } from '../day/day';
 import { MOON_MOST_UMOL } from '../day/extras';
 import { lampDay } from '../day/thread';
 import { colourClass } from '../library/colours';
-import type { Levels } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 
 /** A group as a moon is made from it. */
 export interface MoonLamp {

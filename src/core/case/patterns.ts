@@ -2,8 +2,8 @@ import { DAY_MINUTES, dli } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { circuitThreads } from '../controller/fit';
 import { colourClass, type MixTurns, mixTurns } from '../library/colours';
-import { dims, type Levels } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import { dims } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import type { Window } from './types';
 
 /** Ways to shape a day that keepers argue for. A pattern is a function of lamp, wanted DLI and hours at home. */

@@ -1,4 +1,4 @@
-import type { Levels } from '../spectrum/controls';
+import type { Levels } from '../spectrum/lampKind';
 import type { Plate } from './types';
 
 /** A plate without history. */

@@ -1,8 +1,8 @@
 import { formatTime } from '../day/clock';
 import { parOf } from '../day/day';
 import { lampLevels } from '../day/thread';
-import { type Control, typedControls } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import type { Control, LampKind } from '../spectrum/lampKind';
+import { typedControls } from '../spectrum/controls';
 import type { ZoneLight } from './light';
 import type { LitGroup } from './lit';
 

@@ -1,5 +1,5 @@
 import type { Extras } from '../day/extras';
-import type { Levels } from '../day/thread';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { ceilingFor, type Pace, PACES } from '../easing/accustomed';
 import type { Hanging } from '../optics/rig';
 import type { CoralForm } from '../coral/form';
@@ -9,7 +9,6 @@ import type { Tank } from '../optics/tank';
 import type { Water } from '../optics/water';
 import type { BandId } from '../spectrum/bands';
 import type { TableEmission } from '../spectrum/emission';
-import type { LampKind } from '../spectrum/lamp';
 
 /** Everything about one keeper's system, as stored and exported. Lengths in cm, instants as UTC ISO 8601. */
 export interface CaseDoc {

@@ -1,8 +1,8 @@
 import { type Day, DAY_MINUTES, type Knot, kneeMinutes, levelsAt, parOf, topOf } from '../day/day';
 import { lampDay, lampLevels, type ResolvedThread, threadBetween } from '../day/thread';
 import { BANDS } from '../spectrum/bands';
-import { channelLevels, dims, followsStrength, type Levels, typedControls } from '../spectrum/controls';
-import type { ControllerProfile, LampKind } from '../spectrum/lamp';
+import { channelLevels, dims, followsStrength, typedControls } from '../spectrum/controls';
+import type { Levels, ControllerProfile, LampKind } from '../spectrum/lampKind';
 import { peakError } from './corners';
 import { reduceSteps, settable } from './reduce';
 

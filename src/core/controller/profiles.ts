@@ -1,4 +1,4 @@
-import { PLAIN_CONTROLLER, type ControllerProfile } from '../spectrum/lamp';
+import { PLAIN_CONTROLLER, type ControllerProfile } from '../spectrum/lampKind';
 
 /** Kinds of controllers that hang on reef lamps, invented and generic. Mark of every figure: rule of thumb. */
 export const CONTROLLERS: readonly { id: string; about: string; profile: ControllerProfile }[] = [

@@ -2,7 +2,7 @@ import { formatTime } from '../day/clock';
 import { DAY_MINUTES } from '../day/day';
 import type { ResolvedThread } from '../day/thread';
 import { dims, followsStrength, typedControls } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 
 /** What is put into a lamp: values of its controls at times of its day, in whole steps, before its cap. */
 export interface Program {

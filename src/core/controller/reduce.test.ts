@@ -4,7 +4,8 @@ import { type Day, DAY_MINUTES, type Knot, levelsAt, litHours } from '../day/day
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { lampLibrary } from '../library/lamps';
 import { dims } from '../spectrum/controls';
-import { type LampKind, lampKind, PLAIN_CONTROLLER } from '../spectrum/lamp';
+import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
+import { lampKind } from '../spectrum/lamp';
 import { type ChannelWorth, fitSteps, type FittedDay, lossOf, misfits, switchCount, switchPlan } from './fit';
 import { CONTROLLERS, profileWords } from './profiles';
 import { peakError } from './corners';

@@ -1,4 +1,5 @@
-import { curvePiece, type Dimming } from '../spectrum/lamp';
+import { curvePiece } from '../spectrum/lamp';
+import type { Dimming } from '../spectrum/lampKind';
 
 /** Minutes in a wall-clock day. Days are rings of wall-clock minutes. */
 export const DAY_MINUTES = 1440;

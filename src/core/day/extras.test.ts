@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 
 import { lampLibrary } from '../library/lamps';
-import { PLAIN_CONTROLLER } from '../spectrum/lamp';
+import { PLAIN_CONTROLLER } from '../spectrum/lampKind';
 import { type Day, DAY_MINUTES, dli, fullSeconds, levelsAt, litHours, secondsBetween } from './day';
 import {
   CLOUD_DEPTH_MOST,

@@ -1,7 +1,6 @@
 import { getMoonIllumination, getMoonTimes, getTimes } from 'suncalc';
 
-import type { Levels } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { normal, seeded, seedOf } from '../spectrum/random';
 import { type Day, DAY_MINUTES, type Knot, overall, topOf, typedAt } from './day';
 import { type Movable, unrolled } from './moves';

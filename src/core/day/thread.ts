@@ -1,15 +1,7 @@
-import {
-  channelLevels,
-  dims,
-  followsStrength,
-  type Levels,
-  toStep,
-  typedControls,
-} from '../spectrum/controls';
-import { budgetFactor, channelWallWatts, lightOfDrive, type LampKind } from '../spectrum/lamp';
+import { channelLevels, dims, followsStrength, toStep, typedControls } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
+import { budgetFactor, channelWallWatts, lightOfDrive } from '../spectrum/lamp';
 import { type Day, type Drive, type Knot, levelsAt, overall, typedAt } from './day';
-
-export type { Levels };
 
 /** A thread with its mix already looked up: values of the lamp's controls. */
 export interface ResolvedThread {

@@ -1,5 +1,5 @@
 import { photometryFlux } from '../optics/optic';
-import type { Photometry } from '../spectrum/lamp';
+import type { Photometry } from '../spectrum/lampKind';
 import { FileProblem } from './table';
 
 const LARGEST_TEXT = 2_000_000;

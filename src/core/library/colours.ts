@@ -1,6 +1,6 @@
-import { type Control, type Levels } from '../spectrum/controls';
+import type { Control, Levels, LampKind } from '../spectrum/lampKind';
 import { addScaled, zeroSpectrum } from '../spectrum/grid';
-import { keptSpectrum, type LampKind } from '../spectrum/lamp';
+import { keptSpectrum } from '../spectrum/lamp';
 import { centreNm } from './compare';
 
 /** Broader than this a light counts as white or lime, nm. Mark: rule of thumb. */

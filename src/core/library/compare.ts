@@ -1,14 +1,8 @@
 import { BANDS, type BandId, par, type PerBand } from '../spectrum/bands';
-import { allFull, channelLevels, type Levels } from '../spectrum/controls';
+import { allFull, channelLevels } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { addScaled, FIRST_NM, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import {
-  channelWallWatts,
-  emittedShares,
-  fullWallWatts,
-  keptSpectrum,
-  type LampKind,
-  mixSpectrum,
-} from '../spectrum/lamp';
+import { channelWallWatts, emittedShares, fullWallWatts, keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { usableShare } from '../feeding/symbiont';
 import { blueBreadthNm, sharesOfPar } from '../mix/shape';
 import { lampLibrary } from './lamps';

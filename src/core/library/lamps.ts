@@ -1,12 +1,6 @@
 import { partsTable, phosphorWhite, type LightPart } from '../mix/phosphor';
-import type { Control } from '../spectrum/controls';
-import {
-  type EmitterGroup,
-  type GroupShape,
-  lampKind,
-  type LampKind,
-  type PlainLamp,
-} from '../spectrum/lamp';
+import type { Control, EmitterGroup, GroupShape, LampKind } from '../spectrum/lampKind';
+import { lampKind, type PlainLamp } from '../spectrum/lamp';
 
 /**
  * The library: invented lamps that span what hangs over reef tanks. None is a product; figures are typical of the kind and

@@ -1,7 +1,8 @@
 import { par } from '../spectrum/bands';
 import { allFull } from '../spectrum/controls';
 import { emissionSpectrum } from '../spectrum/emission';
-import { lampKind, type LampKind, mixSpectrum } from '../spectrum/lamp';
+import { lampKind, mixSpectrum } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 import { xyOf, xyzOf } from '../colour/xyz';
 import { temperatureOf } from '../colour/temperature';
 import { METER_KINDS, meterKind, parFactor, parRatio } from '../meter/kinds';

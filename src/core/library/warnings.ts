@@ -1,7 +1,7 @@
 import { tintOf } from '../colour/tint';
 import { blueBreadthNm, bandName, bandRange, sharesOfPar } from '../mix/shape';
 import type { Spectrum } from '../spectrum/grid';
-import type { LampKind } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 import { bandsHeld, TOKEN_SHARE } from './compare';
 
 export interface MixWarning {

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 
 import { libraryForm } from '../coral/form';
 import { lampLibrary } from '../library/lamps';
-import { keptSpectrum, type LampKind } from '../spectrum/lamp';
+import { keptSpectrum } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 import {
   atWantedPar,
   beats,

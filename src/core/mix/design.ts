@@ -6,8 +6,9 @@ import { formSeen } from '../coral/seen';
 import { symbiontAbsorption } from '../feeding/symbiont';
 import { integrate, integrateWeighted, type Spectrum } from '../spectrum/grid';
 import { PAR_FROM_NM, PAR_TO_NM, par } from '../spectrum/bands';
-import { channelLevels, followsStrength, isLinear, type Levels } from '../spectrum/controls';
-import { channelWallWatts, emittedShares, fullWallWatts, type LampKind } from '../spectrum/lamp';
+import { channelLevels, followsStrength, isLinear } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
+import { channelWallWatts, emittedShares, fullWallWatts } from '../spectrum/lamp';
 import { seeded } from '../spectrum/random';
 
 /** What the keeper wants of a mix; weights 0..1, a look from icy white (0) to deep blue (1). */

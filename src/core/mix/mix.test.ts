@@ -4,9 +4,10 @@ import { demoPanel } from '@/demo/panel';
 
 import { lampLibrary } from '../library/lamps';
 import { par } from '../spectrum/bands';
-import { allFull, channelLevels, controlsProblem, type Levels, typedControls } from '../spectrum/controls';
+import { allFull, channelLevels, typedControls } from '../spectrum/controls';
+import { controlsProblem, type Levels, type LampKind } from '../spectrum/lampKind';
 import { emissionSpectrum } from '../spectrum/emission';
-import { keptSpectrum, lampKind, type LampKind, mixSpectrum } from '../spectrum/lamp';
+import { keptSpectrum, lampKind, mixSpectrum } from '../spectrum/lamp';
 import { boundedFit } from './boundedFit';
 import { carrySpectrum, carryToLamp, matchAtEqualPar } from './carry';
 import { phosphorWhiteTable } from './phosphor';

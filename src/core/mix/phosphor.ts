@@ -2,7 +2,7 @@ import { planckUv } from '../colour/temperature';
 import { xyzOf } from '../colour/xyz';
 import { emissionSpectrum } from '../spectrum/emission';
 import { addScaled, FIRST_NM, integrate, zeroSpectrum } from '../spectrum/grid';
-import type { GroupShape } from '../spectrum/lamp';
+import type { GroupShape } from '../spectrum/lampKind';
 
 /** A generic phosphor white: blue pump and two broad phosphors, energy shapes. Mark: rule of thumb (typical of the kind). */
 const PARTS = [

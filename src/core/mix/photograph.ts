@@ -1,9 +1,10 @@
 import { planckUv, temperatureOf } from '../colour/temperature';
 import { type Xyz, xyOf, xyzOf } from '../colour/xyz';
 import { par } from '../spectrum/bands';
-import { channelLevels, followsStrength, type Levels } from '../spectrum/controls';
+import { channelLevels, followsStrength } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { addScaled, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { keptSpectrum, type LampKind, mixSpectrum } from '../spectrum/lamp';
+import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { boundedFit } from './boundedFit';
 
 /** A phone can white-balance light between these, this close to the Planckian locus. Mark: rule of thumb. */

@@ -1,6 +1,6 @@
 import { BANDS, par } from '../spectrum/bands';
-import type { Levels } from '../spectrum/controls';
-import { type LampKind, mixSpectrum } from '../spectrum/lamp';
+import type { Levels, LampKind } from '../spectrum/lampKind';
+import { mixSpectrum } from '../spectrum/lamp';
 import { usableShare } from '../feeding/symbiont';
 import { tintOf } from '../colour/tint';
 import { sharedPhotons, sharesOfPar } from './shape';

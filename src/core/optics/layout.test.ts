@@ -1,7 +1,8 @@
 import { lampLibrary } from '../library/lamps';
 import { par } from '../spectrum/bands';
 import { integrate } from '../spectrum/grid';
-import { keptSpectrum, type LampKind } from '../spectrum/lamp';
+import { keptSpectrum } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 import { computeResponse, type Rig } from './response';
 import { lampRows } from './rig';
 import { plainTank } from './tank';

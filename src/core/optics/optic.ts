@@ -1,4 +1,4 @@
-import type { Photometry } from '../spectrum/lamp';
+import type { Photometry } from '../spectrum/lampKind';
 
 /** Where an optic points: axis and the two directions across it, unit vectors with z down. */
 export interface Frame {

@@ -1,5 +1,6 @@
 import { emissionSpectrum } from '../spectrum/emission';
-import { beamExponent, groupEmission, groupFluxUmolPerS, type LampKind } from '../spectrum/lamp';
+import { beamExponent, groupEmission, groupFluxUmolPerS } from '../spectrum/lamp';
+import type { LampKind } from '../spectrum/lampKind';
 import { addScaled, withoutTails, zeroSpectrum } from '../spectrum/grid';
 import type { RigRow } from './light';
 import { beamOptic, fileOptic, type Frame, lampFrame, type Optic, withExponent } from './optic';

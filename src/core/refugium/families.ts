@@ -1,9 +1,9 @@
 import { ALGAE, type Alga, type AlgaId, feedingShare } from '../feeding/algae';
 import { lampLibrary } from '../library/lamps';
-import type { Levels } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { channelLevels } from '../spectrum/controls';
 import { addScaled, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { keptSpectrum, type LampKind } from '../spectrum/lamp';
+import { keptSpectrum } from '../spectrum/lamp';
 
 /** What the algae are there for. */
 export type Purpose = 'filter' | 'among' | 'show';

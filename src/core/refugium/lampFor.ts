@@ -3,9 +3,10 @@ import { computeResponse, type RigSpot } from '../optics/response';
 import { type Hanging, lampRows } from '../optics/rig';
 import type { Tank } from '../optics/tank';
 import type { Water } from '../optics/water';
-import { channelLevels, dims, type Levels } from '../spectrum/controls';
+import { channelLevels, dims } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 import { bandPhotons, par } from '../spectrum/bands';
-import { fullWallWatts, keptSpectrum, type LampKind, wallWatts } from '../spectrum/lamp';
+import { fullWallWatts, keptSpectrum, wallWatts } from '../spectrum/lamp';
 import { addScaled, zeroSpectrum } from '../spectrum/grid';
 import { countingHours, worthOf } from './growth';
 

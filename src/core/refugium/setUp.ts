@@ -18,8 +18,8 @@ import type { Alga } from '../feeding/algae';
 import { feedingPerJoule, type LampWay } from './lampFor';
 import { isNearPureBlue, lampLight } from './families';
 import { blockDay, oppositeHours, sharedHours } from './hours';
-import { allFull, dims, type Levels, toStep } from '../spectrum/controls';
-import type { LampKind } from '../spectrum/lamp';
+import { allFull, dims, toStep } from '../spectrum/controls';
+import type { Levels, LampKind } from '../spectrum/lampKind';
 
 /** How many lamps are tried: those with most growth per watt, and what hangs here. */
 const TRIED = 7;

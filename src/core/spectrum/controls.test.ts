@@ -8,13 +8,12 @@ import {
   channelLevels,
   controlPerChannel,
   dims,
-  drivenChannels,
   followsStrength,
   isLinear,
-  type Levels,
   toStep,
   typedControls,
 } from './controls';
+import { drivenChannels, type Levels, PLAIN_CONTROLLER } from './lampKind';
 import { emissionSpectrum } from './emission';
 import { integrate, withoutTails } from './grid';
 import {
@@ -27,7 +26,6 @@ import {
   efficacyUmolPerJ,
   emittedShares,
   fullWallWatts,
-  PLAIN_CONTROLLER,
   keptSpectrum,
   lampKind,
   lightOfDrive,

@@ -1,28 +1,4 @@
-import type { LampKind } from './lamp';
-
-/** Values by id of a channel or control, 0..1. */
-export type Levels = Readonly<Record<string, number>>;
-
-/**
- * What the keeper can set on a lamp. Usually a `level` per channel; a level with several entries in `drives` ties channels
- * at these ratios, be it two colours on one key or a whole locked balance. `onOff` is a control with two values. `tint` and
- * `brightness` come as a pair: tint chooses a ratio between stops, brightness scales it. `trim` multiplies channels that
- * something else drives, between two factors.
- */
-export type Control =
-  | { kind: 'level' | 'onOff'; id: string; name: string; drives: Levels }
-  | { kind: 'brightness'; id: string; name: string }
-  | {
-      kind: 'tint';
-      id: string;
-      name: string;
-      /** what the two ends look like, for reading aloud */
-      fromName: string;
-      toName: string;
-      /** channel shares at positions of the control, in rising order from 0 to 1; linear between them */
-      stops: { at: number; shares: Levels }[];
-    }
-  | { kind: 'trim'; id: string; name: string; channelIds: string[]; fromFactor: number; toFactor: number };
+import type { Control, LampKind, Levels } from './lampKind';
 
 /** Controls whose value goes down with the strength of a thread; tint and trims stay as they are. */
 export const followsStrength = (control: Control): boolean =>
@@ -148,37 +124,3 @@ export function typedControls(kind: LampKind, mix: Levels, strengthShare: number
 /** Every control at its fullest: levels, brightness and circuits at 1, tint in the middle, trims at their highest. */
 export const allFull = (kind: LampKind): Levels =>
   Object.fromEntries(kind.controls.map((c) => [c.id, c.kind === 'tint' ? 0.5 : 1]));
-
-/** Channels that a control alone decides the light of. */
-export const drivenChannels = (control: Control): string[] => {
-  if (control.kind === 'trim') return control.channelIds;
-  if (control.kind === 'tint') return [...new Set(control.stops.flatMap((s) => Object.keys(s.shares)))];
-  return control.kind === 'brightness' ? [] : Object.keys(control.drives);
-};
-
-/** What is wrong with the controls of a lamp, or null: every channel driven, ids once, tint and brightness as a pair. */
-export function controlsProblem(kind: Pick<LampKind, 'channels' | 'controls'>): string | null {
-  const { controls, channels } = kind;
-  if (new Set(controls.map((c) => c.id)).size !== controls.length) return 'two controls share an id';
-  const known = new Set(channels.map((c) => c.id));
-  const stray = controls.flatMap(drivenChannels).find((id) => !known.has(id));
-  if (stray !== undefined) return `a control drives "${stray}", which is no channel of this lamp`;
-  const count = (what: Control['kind']) => controls.filter((c) => c.kind === what).length;
-  if (count('tint') > 1 || count('tint') !== count('brightness'))
-    return 'tint and brightness come as one pair';
-  const driven = new Set(controls.filter((c) => c.kind !== 'trim').flatMap(drivenChannels));
-  const dark = channels.find((c) => !driven.has(c.id));
-  if (dark) return `nothing drives the channel ${dark.name}`;
-  for (const c of controls) {
-    if (c.kind !== 'tint') continue;
-    const at = c.stops.map((s) => s.at);
-    if (
-      at.length < 2 ||
-      at[0] !== 0 ||
-      at[at.length - 1] !== 1 ||
-      at.some((v, i) => i > 0 && v <= at[i - 1]!)
-    )
-      return 'the stops of a tint rise from 0 to 1';
-  }
-  return null;
-}

@@ -21,8 +21,8 @@ import {
 import { feedingPerJoule, type LampAsk, type LampWay, type Role, ROLES } from '@/core/refugium/lampFor';
 import { algaSpot, hang } from '@/core/refugium/setUp';
 import { lampLibrary } from '@/core/library/lamps';
-import { allFull, dims, type Levels } from '@/core/spectrum/controls';
-import type { LampKind } from '@/core/spectrum/lamp';
+import { allFull, dims } from '@/core/spectrum/controls';
+import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { plainTank } from '@/core/optics/tank';
 import { AlgaFigure } from '@/pieces/AlgaFigure';
 import { CoralFigure } from '@/pieces/CoralFigure';

@@ -7,7 +7,7 @@ import * as v from 'valibot';
 import type { HungLamp, Zone } from '@/core/case/types';
 import { parseIes } from '@/core/formats/ies';
 import { FileProblem } from '@/core/formats/table';
-import type { LampKind, Photometry } from '@/core/spectrum/lamp';
+import type { LampKind, Photometry } from '@/core/spectrum/lampKind';
 import { addGroup } from '@/state/commands';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

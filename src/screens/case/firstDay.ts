@@ -12,11 +12,10 @@ import {
   type Thread,
   type Zone,
 } from '@/core/case/types';
-import type { Levels } from '@/core/day/thread';
+import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { unknownStart } from '@/core/easing/accustomed';
 import { controlLight } from '@/core/library/colours';
 import { dims } from '@/core/spectrum/controls';
-import type { LampKind } from '@/core/spectrum/lamp';
 import { computeResponse } from '@/core/optics/response';
 
 /** Level that a first mix gives a colour, by the centre of its light. Mark: rule of thumb. */

@@ -4,16 +4,16 @@ import { centreNm } from '@/core/library/compare';
 import { phosphorWhite, WHITE_EFFICACY_UMOL_PER_J, WHITE_FROM_K, WHITE_TO_K } from '@/core/mix/phosphor';
 import type { ReadSpectrum } from '@/core/formats/table';
 import { emissionSpectrum } from '@/core/spectrum/emission';
-import { type Control, controlPerChannel, controlsProblem, dims } from '@/core/spectrum/controls';
 import {
+  type Control,
+  controlsProblem,
   type Channel,
   type Dimming,
-  efficacyUmolPerJ,
   type EmitterGroup,
-  fullWallWatts,
   type LampKind,
-  lampKind,
-} from '@/core/spectrum/lamp';
+} from '@/core/spectrum/lampKind';
+import { controlPerChannel, dims } from '@/core/spectrum/controls';
+import { efficacyUmolPerJ, fullWallWatts, lampKind } from '@/core/spectrum/lamp';
 import { parseNumber } from '@/ui/parseNumber';
 
 /** A lamp as it is typed: everything is text until it is read. */

@@ -1,8 +1,7 @@
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import type { CaseDoc, SoloNote, Spot, Zone } from '@/core/case/types';
-import { wantsOf } from '@/core/case/types';
+import { type CaseDoc, type SoloNote, type Spot, type Zone, wantsOf } from '@/core/case/types';
 import { seeUnder } from '@/core/colour/look';
 import { conversions } from '@/core/coral/advice';
 import { FORMS } from '@/core/coral/form';
@@ -11,7 +10,7 @@ import { lightFrom, regionOptics } from '@/core/coral/seen';
 import { bandsHeld } from '@/core/library/compare';
 import { bandName } from '@/core/mix/shape';
 import { BANDS } from '@/core/spectrum/bands';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { CoralFigure, regionColours } from '@/pieces/CoralFigure';
 import { DashSample, Outlines } from '@/pieces/Outlines';
 import { Strip } from '@/pieces/Strip';

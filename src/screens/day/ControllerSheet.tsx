@@ -1,7 +1,7 @@
 import { View } from 'react-native';
 
 import { CONTROLLERS, profileWords } from '@/core/controller/profiles';
-import type { ControllerProfile, LampKind } from '@/core/spectrum/lamp';
+import type { ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import { setLampKind } from '@/state/commands';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';

@@ -12,7 +12,7 @@ import { formatTime } from '@/core/day/clock';
 import type { ResolvedThread } from '@/core/day/thread';
 import { BANDS, bandPhotons } from '@/core/spectrum/bands';
 import { dims, typedControls } from '@/core/spectrum/controls';
-import type { ControllerProfile } from '@/core/spectrum/lamp';
+import type { ControllerProfile } from '@/core/spectrum/lampKind';
 import { TwoDays } from '@/pieces/TwoDays';
 import { setLampKind } from '@/state/commands';
 import { takeDay } from '@/state/days';

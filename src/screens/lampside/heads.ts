@@ -1,7 +1,7 @@
 import { lampKindOf } from '@/core/case/lit';
 import { programOf } from '@/core/controller/program';
 import type { CaseDoc, Group, RunningEntry } from '@/core/case/types';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { changeSettings, useSettings } from '@/state/settings';
 import type { Head, Live, WireSchedule } from '@/wire/wire';
 import { emissionWords } from '@/state/load';

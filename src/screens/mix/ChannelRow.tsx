@@ -3,7 +3,7 @@ import { Pressable, View } from 'react-native';
 import Eye from 'lucide-react-native/icons/eye';
 import Lock from 'lucide-react-native/icons/lock';
 
-import type { Control } from '@/core/spectrum/controls';
+import type { Control } from '@/core/spectrum/lampKind';
 import { Stepper } from '@/ui/Button';
 import { Choice, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';

@@ -2,8 +2,7 @@ import { View } from 'react-native';
 
 import type { Plate } from '@/core/case/types';
 import { par } from '@/core/spectrum/bands';
-import { drivenChannels } from '@/core/spectrum/controls';
-import type { LampKind } from '@/core/spectrum/lamp';
+import { drivenChannels, type LampKind } from '@/core/spectrum/lampKind';
 import { LookPlate } from '@/pieces/LookPlate';
 import { Strip } from '@/pieces/Strip';
 import type { Crest } from '@/pieces/combShape';

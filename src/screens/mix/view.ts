@@ -4,8 +4,9 @@ import type { Moment } from '@/core/case/moment';
 import type { Group, Plate } from '@/core/case/types';
 import { lampDay } from '@/core/day/thread';
 import { levelsAt } from '@/core/day/day';
-import { channelLevels, drivenChannels, type Levels } from '@/core/spectrum/controls';
-import { emittedShares, type LampKind } from '@/core/spectrum/lamp';
+import { channelLevels } from '@/core/spectrum/controls';
+import { drivenChannels, type Levels, type LampKind } from '@/core/spectrum/lampKind';
+import { emittedShares } from '@/core/spectrum/lamp';
 
 /** Strength at which Mix speaks of a plate: its brightest thread's, or full when no thread uses it. */
 export const strengthAt = (group: Group, plate: Plate, moment: Moment): number =>

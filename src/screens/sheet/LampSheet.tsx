@@ -25,7 +25,7 @@ import { parseDayCsv } from '@/core/formats/dayCsv';
 import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
 import { FileProblem } from '@/core/formats/table';
 import { dims } from '@/core/spectrum/controls';
-import type { LampKind } from '@/core/spectrum/lamp';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { takeDay } from '@/state/days';
 import { dayFile } from '@/state/dayFiles';
 import { run } from '@/state/session';

@@ -6,7 +6,7 @@ import { judge, worstOf } from '@/core/case/safety';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { type InterludeKind } from '@/core/day/extras';
 import { colourClass } from '@/core/library/colours';
-import { type Levels } from '@/core/spectrum/controls';
+import type { Levels } from '@/core/spectrum/lampKind';
 import { newId } from '@/state/id';
 import { isDate, localDate, shortDate, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';

@@ -1,27 +1,34 @@
-import type { ChromoId, ProteinId } from './pigments';
+import * as v from 'valibot';
 
-/** A part of a coral with a colour of its own: tips or rim, body, polyps. Amounts are 0..1. */
-export interface Region {
-  id: string;
-  name: string;
+import { id, list, name, share } from '../shape/shape';
+import { CHROMO_IDS, PROTEIN_IDS } from './pigments';
+
+const regionSchema = v.object({
+  id,
+  name,
   /** how pale skeleton and tissue are by themselves: reflectance without any pigment */
-  pale: number;
+  pale: share,
   /** how many symbionts: 0 = bleached, 1 = very brown */
-  brown: number;
-  chromo: Partial<Record<ChromoId, number>>;
-  proteins: Partial<Record<ProteinId, number>>;
-}
+  brown: share,
+  /** amounts of chromoproteins and of fluorescent families by id */
+  chromo: v.record(v.picklist(CHROMO_IDS, `is one of ${CHROMO_IDS.join(', ')}`), share),
+  proteins: v.record(v.picklist(PROTEIN_IDS, `is one of ${PROTEIN_IDS.join(', ')}`), share),
+});
+/** A part of a coral with a colour of its own: tips or rim, body, polyps. Amounts are 0..1. */
+export type Region = v.InferOutput<typeof regionSchema>;
 
-export type ShapeId =
-  'branch' | 'table' | 'plate' | 'crust' | 'brain' | 'cup' | 'polyps' | 'disc' | 'leather' | 'tentacles';
-
+export const formSchema = v.object({
+  id,
+  name,
+  shape: v.picklist(
+    ['branch', 'table', 'plate', 'crust', 'brain', 'cup', 'polyps', 'disc', 'leather', 'tentacles'],
+    'is no shape known here',
+  ),
+  regions: v.pipe(list(regionSchema, 1), v.maxLength(6, 'at most 6 regions')),
+});
 /** What a coral is made of, never what colour it has: colour is computed from its pigments under the light of the moment. */
-export interface CoralForm {
-  id: string;
-  name: string;
-  shape: ShapeId;
-  regions: Region[];
-}
+export type CoralForm = v.InferOutput<typeof formSchema>;
+export type ShapeId = CoralForm['shape'];
 
 const region = (id: string, name: string, rest: Partial<Omit<Region, 'id' | 'name'>>): Region => ({
   id,

@@ -4,8 +4,17 @@ import { SYMBIONT_BANDS } from '../feeding/symbiont';
 const gauss = (nm: number, peakNm: number, fwhmNm: number) =>
   Math.exp(-4 * Math.LN2 * ((nm - peakNm) / fwhmNm) ** 2);
 
-export type ProteinId =
-  'cyan' | 'shortGreen' | 'green' | 'yellow' | 'orange' | 'red' | 'converted' | 'chlorophyll';
+export const PROTEIN_IDS = [
+  'cyan',
+  'shortGreen',
+  'green',
+  'yellow',
+  'orange',
+  'red',
+  'converted',
+  'chlorophyll',
+] as const;
+export type ProteinId = (typeof PROTEIN_IDS)[number];
 
 /** A fluorescent family: what it absorbs to glow, what it sends out, and how many photons of those it absorbs. */
 export interface Protein {
@@ -132,7 +141,8 @@ export const PROTEINS: readonly Protein[] = FAMILIES.map((f) => {
 });
 export const protein = (id: ProteinId): Protein => PROTEINS.find((p) => p.id === id)!;
 
-export type ChromoId = 'pink' | 'purple' | 'blue';
+export const CHROMO_IDS = ['pink', 'purple', 'blue'] as const;
+export type ChromoId = (typeof CHROMO_IDS)[number];
 /** Chromoproteins absorb without glowing. Peaks rounded from published spectra (Alieva et al. 2008). Mark: literature, rounded. */
 export const CHROMOS: readonly {
   id: ChromoId;

@@ -1,5 +1,7 @@
+import * as v from 'valibot';
 import { getMoonIllumination, getMoonTimes, getTimes } from 'suncalc';
 
+import { between, date, id, list, minute, name, share, shares, truth, whole, window } from '../shape/shape';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { normal, seeded, seedOf } from '../spectrum/random';
 import { type Day, DAY_MINUTES, type Knot, overall, topOf, typedAt } from './day';
@@ -7,64 +9,67 @@ import { type Movable, unrolled } from './moves';
 import { lampDay, lampLevels, type ResolvedThread } from './thread';
 import { type CivilDay, dayStartMs, minuteOnDay, neighbour } from './wallClock';
 
-/** What acts on a group's days besides threads, cap and easing. */
-export interface Extras {
-  moon?: Moon;
-  weather?: Weather;
-  interludes?: Interlude[];
-  drift?: Drift;
-}
-
-/** A faint light in the dark part of the day. */
-export interface Moon {
-  mix: Levels;
-  strengthShare: number;
-  /** wall-clock window; it may run over midnight */
-  fromMinute: number;
-  toMinute: number;
-  /** follows the real moon of a place: up when it is up, as bright as it is lit; null = the same every night */
-  real: { latitudeDeg: number; longitudeDeg: number } | null;
-}
-
-/** Passing clouds and distant storms, for fun. */
-export interface Weather {
-  seed: number;
-  /** how much of the light the deepest cloud takes */
-  depthShare: number;
-  /** share of days with clouds */
-  cloudyShare: number;
-  storms: boolean;
-  flashesPerSecond: number;
-}
-
-export type InterludeKind = 'photograph' | 'feeding' | 'viewing' | 'maintenance';
-
-/** A timed replacement of the threads on one day, with a certain end. */
-export interface Interlude {
-  id: string;
-  kind: InterludeKind;
-  /** local date on which it begins */
-  date: string;
-  fromMinute: number;
-  minutes: number;
-  strengthShare: number;
-  mix: Levels;
-  mixName: string;
-}
-
-/** First and last light move through the year as the sun's do at a latitude. */
-export interface Drift {
-  latitudeDeg: number;
-  /** how far first and last light may move */
-  mostMinutes: number;
-}
-
 /** A moon brighter than this at the brightest coral is no moon but a night without dark, µmol m⁻² s⁻¹. Mark: rule of thumb. */
 export const MOON_MOST_UMOL = 1;
 /** Deepest cloud that is offered. Mark: rule of thumb. */
 export const CLOUD_DEPTH_MOST = 0.5;
 /** Most flashes in any second: general flash threshold of WCAG 2.x, success criterion 2.3.1. Mark: standard. */
 export const FLASHES_MOST = 3;
+
+const moon = v.object({
+  mix: shares,
+  strengthShare: share,
+  /** wall-clock window; it may run over midnight */
+  ...window,
+  /** follows the real moon of a place: up when it is up, as bright as it is lit; null = the same every night */
+  real: v.nullable(v.object({ latitudeDeg: between(-90, 90, '°'), longitudeDeg: between(-180, 180, '°') })),
+});
+/** A faint light in the dark part of the day. */
+export type Moon = v.InferOutput<typeof moon>;
+
+const weather = v.object({
+  seed: whole(0, 4_294_967_295),
+  /** how much of the light the deepest cloud takes */
+  depthShare: between(0, CLOUD_DEPTH_MOST),
+  /** share of days with clouds */
+  cloudyShare: share,
+  storms: truth,
+  flashesPerSecond: between(0.1, FLASHES_MOST),
+});
+/** Passing clouds and distant storms, for fun. */
+export type Weather = v.InferOutput<typeof weather>;
+
+const interlude = v.object({
+  id,
+  kind: v.picklist(['photograph', 'feeding', 'viewing', 'maintenance'], 'is no kind known here'),
+  /** local date on which it begins */
+  date,
+  fromMinute: minute,
+  minutes: whole(1, 720, ' min', 'give whole minutes'),
+  strengthShare: share,
+  mix: shares,
+  mixName: name,
+});
+/** A timed replacement of the threads on one day, with a certain end. */
+export type Interlude = v.InferOutput<typeof interlude>;
+export type InterludeKind = Interlude['kind'];
+
+const drift = v.object({
+  latitudeDeg: between(-66, 66, '°'),
+  /** how far first and last light may move */
+  mostMinutes: between(1, 180, ' min'),
+});
+/** First and last light move through the year as the sun's do at a latitude. */
+export type Drift = v.InferOutput<typeof drift>;
+
+export const extrasSchema = v.object({
+  moon: v.optional(moon),
+  weather: v.optional(weather),
+  interludes: v.optional(list(interlude)),
+  drift: v.optional(drift),
+});
+/** What acts on a group's days besides threads, cap and easing. */
+export type Extras = v.InferOutput<typeof extrasSchema>;
 
 const wrap = (minute: number) => ((minute % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
 /** A moment before a minute, for the level that a jump leaves. */

@@ -106,7 +106,15 @@ export const PIGMENTS: readonly Pigment[] = [
   },
 ];
 
-export type AlgaId = 'greenTangle' | 'featheryGreen' | 'grapeGreen' | 'redLeaf' | 'redBush' | 'brownBlade';
+export const ALGA_IDS = [
+  'greenTangle',
+  'featheryGreen',
+  'grapeGreen',
+  'redLeaf',
+  'redBush',
+  'brownBlade',
+] as const;
+export type AlgaId = (typeof ALGA_IDS)[number];
 
 /** A kind of macroalga: what it is made of, what it wants. */
 export interface Alga {

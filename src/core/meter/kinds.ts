@@ -11,7 +11,8 @@ import {
 import { LUMENS_PER_WATT } from '../spectrum/lux';
 import { cmf } from '../spectrum/observer';
 
-export type MeterKindId = 'ideal' | 'lowCost' | 'lux' | 'phone' | 'spectrometer';
+export const METER_KIND_IDS = ['ideal', 'lowCost', 'lux', 'phone', 'spectrometer'] as const;
+export type MeterKindId = (typeof METER_KIND_IDS)[number];
 
 /** A meter as a spectral response: what it shows per µmol at each wavelength. */
 export interface MeterKind {

@@ -1,3 +1,6 @@
+import * as v from 'valibot';
+
+import { between } from '../shape/shape';
 import { emissionSpectrum } from '../spectrum/emission';
 import { beamExponent, groupEmission, groupFluxUmolPerS } from '../spectrum/lamp';
 import type { LampKind } from '../spectrum/lampKind';
@@ -6,18 +9,21 @@ import type { RigRow } from './light';
 import { beamOptic, fileOptic, type Frame, lampFrame, type Optic, withExponent } from './optic';
 import type { RigEmitter } from './transport';
 
-/** A lamp kind at a place: the centre of its face over the tank, turned around the vertical, leaning or level. */
-export interface Hanging {
-  xCm: number;
-  yCm: number;
+/** What says where a lamp hangs. */
+export const hangingEntries = {
+  xCm: between(-200, 1200, ' cm'),
+  yCm: between(-200, 1200, ' cm'),
   /** height of the middle of its face over the water */
-  heightCm: number;
-  turnDeg: number;
+  heightCm: between(1, 300, ' cm'),
+  turnDeg: between(-360, 360, '°'),
   /** how far it leans; 0 or absent = level */
-  tiltDeg?: number;
+  tiltDeg: v.optional(between(0, 60, '°')),
   /** where its light goes when it leans, on the plan: 0 = right, 90 = back, 180 = left, 270 = front */
-  tiltTowardDeg?: number;
-}
+  tiltTowardDeg: v.optional(between(-360, 360, '°')),
+};
+const hanging = v.object(hangingEntries);
+/** A lamp kind at a place: the centre of its face over the tank, turned around the vertical, leaning or level. */
+export type Hanging = v.InferOutput<typeof hanging>;
 
 /**
  * Places of n emitters on a face: a grid of nearly square cells, row by row.

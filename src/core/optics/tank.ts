@@ -1,40 +1,45 @@
-/** Factor on each pane's own reflectance: 1 = clean glass, 0 = painted black or overgrown. */
-export interface Walls {
-  left: number;
-  right: number;
-  front: number;
-  back: number;
-}
+import * as v from 'valibot';
 
+import { between, id, list, name, share } from '../shape/shape';
+
+const walls = v.object({ left: share, right: share, front: share, back: share });
+/** Factor on each pane's own reflectance: 1 = clean glass, 0 = painted black or overgrown. */
+export type Walls = v.InferOutput<typeof walls>;
+
+const solid = v.pipe(
+  v.object({
+    id,
+    name,
+    shape: v.picklist(['block', 'mound', 'step'], 'is "block", "mound" or "step"'),
+    /** its middle */
+    xCm: between(-500, 1500, ' cm'),
+    yCm: between(-500, 1500, ' cm'),
+    lengthCm: between(1, 1000, ' cm'),
+    widthCm: between(1, 1000, ' cm'),
+    topCm: between(0, 299, ' cm'),
+    bottomCm: between(1, 300, ' cm'),
+  }),
+  v.check((s) => s.bottomCm > s.topCm, 'its bottom lies below its top'),
+);
 /**
  * Simple rockwork and stepped floors, upright: a `block` fills its box, a `mound` is the upper half of an ellipsoid, a
  * `step` is a block of floor (it stands on the floor and throws light back as the floor does). Depths from the surface, cm.
  */
-export interface Solid {
-  id: string;
-  name: string;
-  shape: 'block' | 'mound' | 'step';
-  /** its middle */
-  xCm: number;
-  yCm: number;
-  lengthCm: number;
-  widthCm: number;
-  topCm: number;
-  bottomCm: number;
-}
+export type Solid = v.InferOutput<typeof solid>;
 
-/** The water and what bounds it. Frame: x left→right, y front→back, z down from the surface, cm. Water stands to the rim. */
-export interface Tank {
-  lengthCm: number;
-  widthCm: number;
-  depthCm: number;
-  walls: Walls;
+export const tankSchema = v.object({
+  lengthCm: between(5, 1000, ' cm'),
+  widthCm: between(5, 1000, ' cm'),
+  depthCm: between(5, 300, ' cm'),
+  walls,
   /** diffuse reflectance of the floor: sand 0.4, bare glass 0.1 (rule of thumb) */
-  floorReflectance: number;
+  floorReflectance: share,
   /** share of light that a lid or screen leaves; 1 = open */
-  lidShare: number;
-  solids: Solid[];
-}
+  lidShare: share,
+  solids: v.pipe(list(solid), v.maxLength(40, 'at most 40 solids')),
+});
+/** The water and what bounds it. Frame: x left→right, y front→back, z down from the surface, cm. Water stands to the rim. */
+export type Tank = v.InferOutput<typeof tankSchema>;
 
 /** A box of clean glass with sand, open above. */
 export const plainTank = (lengthCm: number, widthCm: number, depthCm: number): Tank => ({

@@ -1,3 +1,6 @@
+import * as v from 'valibot';
+
+import { between } from '../shape/shape';
 import { sample, type Spectrum } from '../spectrum/grid';
 
 /** Absorption of pure water, m⁻¹. Pope & Fry 1997 (380-720 nm), Smith & Baker 1981 (730-780 nm); held below 380. Mark: literature. */
@@ -45,12 +48,13 @@ const PURE_WATER: readonly (readonly [nm: number, perM: number])[] = [
   [780, 2.36],
 ];
 
-export interface Water {
+export const waterSchema = v.object({
   /** absorption by yellow substances at 440 nm, m⁻¹: fresh carbon 0.02-0.05, average 0.1-0.3, neglected 0.6-1.2 (rule of thumb) */
-  yellow440PerM: number;
+  yellow440PerM: between(0, 5),
   /** scattering, counted as loss, m⁻¹ */
-  scatterPerM: number;
-}
+  scatterPerM: between(0, 5),
+});
+export type Water = v.InferOutput<typeof waterSchema>;
 
 /** Slope of yellow-substance absorption over wavelength, nm⁻¹ (Bricaud et al. 1981, rounded). Mark: literature. */
 const YELLOW_SLOPE_PER_NM = 0.014;

@@ -15,6 +15,7 @@ export const BANDS = [
 
 export type BandId = (typeof BANDS)[number]['id'];
 export type PerBand = Record<BandId, number>;
+export const BAND_IDS = BANDS.map((b) => b.id);
 
 /** Photosynthetically active radiation: photons 400-700 nm. Mark: standard. */
 export const PAR_FROM_NM = 400;

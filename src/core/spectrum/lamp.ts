@@ -1,6 +1,15 @@
 import { emissionSpectrum, type Emission } from './emission';
 import { channelLevels, controlPerChannel, dims } from './controls';
-import { type Channel, type ControllerProfile, type Dimming, type EmitterGroup, type LampKind, type Levels, LINEAR, PLAIN_CONTROLLER } from './lampKind';
+import {
+  type Channel,
+  type ControllerProfile,
+  type Dimming,
+  type EmitterGroup,
+  type LampKind,
+  type Levels,
+  LINEAR,
+  PLAIN_CONTROLLER,
+} from './lampKind';
 import { addScaled, type Spectrum, withoutTails, zeroSpectrum } from './grid';
 
 /** What a lamp kind needs at least; the rest is what most lamps are: LEDs spread over the face, a level per channel, no shared budget. */

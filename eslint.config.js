@@ -22,6 +22,7 @@ const rooms = {
 };
 /** Inside core: a floor may use the floors before it. */
 const floors = [
+  ['shape'],
   ['spectrum'],
   ['colour', 'optics', 'feeding', 'meter'],
   ['coral'],
@@ -29,6 +30,7 @@ const floors = [
   ['controller'],
   ['library'],
   ['easing'],
+  ['record'],
   ['case'],
   ['refugium'],
   ['formats'],

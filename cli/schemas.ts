@@ -2,7 +2,7 @@ import * as v from 'valibot';
 
 import { parseTime } from '@/core/day/clock';
 import { ALGAE } from '@/core/feeding/algae';
-import { DRY_SHARE } from '@/core/refugium/removal';
+import { DRY_SHARE } from '@/core/feeding/removal';
 
 /** Largest magnitude of any number. */
 const LIMIT = 1e9;

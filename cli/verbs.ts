@@ -7,7 +7,7 @@ import { threadKnots } from '@/core/day/thread';
 import { fastestPlan, PlanRefused } from '@/core/easing/plan';
 import { alga, ALGAE } from '@/core/feeding/algae';
 import { fitOf } from '@/core/refugium/families';
-import { asPpm, removed } from '@/core/refugium/removal';
+import { asPpm, removed } from '@/core/feeding/removal';
 import { parseDayCsv } from '@/core/formats/dayCsv';
 import { parseIes } from '@/core/formats/ies';
 import { parseReadingsCsv } from '@/core/formats/readingsCsv';

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 
 import type { Page } from '@playwright/test';
 
-import { plainSpot, type CaseBundle, type Group } from '@/core/case/types';
+import { plainSpot, type Group } from '@/core/record/zone';
+import type { CaseBundle } from '@/core/record/documents';
 import { lampLibrary } from '@/core/library/lamps';
 import { displayCase } from '@/demo/lagoon';
 import { exportText } from '@/store/file';

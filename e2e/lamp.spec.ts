@@ -1,4 +1,4 @@
-import type { CaseBundle } from '@/core/case/types';
+import type { CaseBundle } from '@/core/record/documents';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { displayCase } from '@/demo/lagoon';
 import { headFor } from '@/state/bench';

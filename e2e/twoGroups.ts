@@ -1,4 +1,4 @@
-import type { CaseBundle } from '@/core/case/types';
+import type { CaseBundle } from '@/core/record/documents';
 import { exportText } from '@/store/file';
 
 const controller = { pointStepShare: 0.01, interpolation: 'ramp' as const };

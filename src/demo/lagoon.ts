@@ -1,16 +1,10 @@
 import { parseTime } from '@/core/day/clock';
 import type { Levels } from '@/core/spectrum/lampKind';
-import {
-  type CaseBundle,
-  emptyLog,
-  type LogEvent,
-  type Plate,
-  plainSpot,
-  type RunningEntry,
-  type Spot,
-  type Thread,
-  type Zone,
-} from '@/core/case/types';
+import { bundleOf, type CaseBundle } from '@/core/record/documents';
+import { type LogEvent } from '@/core/record/log';
+import type { Plate } from '@/core/record/caseDoc';
+import { plainSpot, type Spot, type Thread, type Zone } from '@/core/record/zone';
+import type { RunningEntry } from '@/core/record/history';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { lampLibrary } from '@/core/library/lamps';
 import { plainTank } from '@/core/optics/tank';
@@ -261,23 +255,19 @@ export function displayCase(nowMs: number, timeZone: string): CaseBundle {
     easingShare: 1,
     usedTo: true,
   };
-  return {
-    case: {
-      format: 'chromatheca-case',
-      version: 5,
-      id: caseId,
-      name: 'Reading-room lagoon',
-      demo: true,
-      zones: [zone(timeZone)],
-      lampKinds: [demoPanel],
-      plates,
-      references: [],
-      forms: [],
-    },
-    history: { format: 'chromatheca-history', version: 5, caseId, entries: [running], plans: [] },
-    readings: { format: 'chromatheca-readings', version: 3, caseId, sessions: [] },
-    log: emptyLog(caseId),
-  };
+  const bundle = bundleOf({
+    format: 'chromatheca-case',
+    version: 5,
+    id: caseId,
+    name: 'Reading-room lagoon',
+    demo: true,
+    zones: [zone(timeZone)],
+    lampKinds: [demoPanel],
+    plates,
+    references: [],
+    forms: [],
+  });
+  return { ...bundle, history: { ...bundle.history, entries: [running] } };
 }
 
 /** The demo case: the display and its refugium, with what was weighed, tested and seen to there. */

@@ -1,6 +1,7 @@
 import { act, screen, waitFor, within } from '@testing-library/react';
 
-import type { LogEvent, Spot, Zone } from '@/core/case/types';
+import type { LogEvent } from '@/core/record/log';
+import type { Spot, Zone } from '@/core/record/zone';
 import { undo, useSession } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';
 

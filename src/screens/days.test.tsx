@@ -4,7 +4,7 @@ import { CONTROLLERS } from '@/core/controller/profiles';
 import { typedControls } from '@/core/spectrum/controls';
 import { lampLibrary } from '@/core/library/lamps';
 import { litDraft, resolveThread } from '@/core/case/lit';
-import type { Group } from '@/core/case/types';
+import type { Group } from '@/core/record/zone';
 import { dayFile } from '@/state/dayFiles';
 import { undo } from '@/state/session';
 import { useSettings } from '@/state/settings';

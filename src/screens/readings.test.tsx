@@ -3,7 +3,7 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { levelsById, rigGroups } from '@/core/case/plateaus';
-import type { Reading, Session } from '@/core/case/types';
+import type { Reading, Session } from '@/core/record/readings';
 import { parseReadingsCsv } from '@/core/formats/readingsCsv';
 import { computeResponse } from '@/core/optics/response';
 import { undo, useSession } from '@/state/session';

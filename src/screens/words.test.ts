@@ -16,7 +16,7 @@ import { mol, parBasis, times, tintWords, umol } from './shared/words';
 import { todaySentence } from './today/sentence';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { dayAt, zoneLight } from '@/core/case/light';
-import { plainSpot } from '@/core/case/types';
+import { plainSpot } from '@/core/record/zone';
 import { computeResponse } from '@/core/optics/response';
 import { plainTank } from '@/core/optics/tank';
 import { demoPanel } from '@/demo/panel';

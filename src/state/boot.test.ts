@@ -82,9 +82,40 @@ describe('starting', () => {
     expect(useSession.getState().bundle!.case.demo).toBe(true);
     expect(await storage.getItem('case/demo')).toBe(newer);
     // asked again, an own demo is not laid out twice
+    await createCase(own('between', 'Between'));
+    await openDemo();
     const first = openId();
     expect(await switchCase(first!)).toBeNull();
     expect((await listCases()).filter((c) => c.demo && !c.newer)).toHaveLength(1);
+  });
+});
+
+describe('the demo replaces nothing', () => {
+  test.each(['history', 'readings', 'log'])('a lone %s of a newer app under its id stays', async (part) => {
+    await storage.setItem(`${part}/demo`, '{"version":99}');
+    await openDemo();
+    await flush();
+    expect(await storage.getItem(`${part}/demo`)).toBe('{"version":99}');
+    expect(openId()).not.toBe('demo');
+    expect(useSession.getState().save.kind).toBe('saved');
+    // it is found again as the demo that it is
+    const first = openId();
+    await createCase(own('a', 'First'));
+    await openDemo();
+    expect(openId()).toBe(first);
+  });
+
+  test.each(['history', 'readings', 'log'])('a demo whose %s is of a newer app stays whole', async (part) => {
+    await openDemo();
+    await flush();
+    const texts = await storage.getMany(['case/demo', 'history/demo', 'readings/demo', 'log/demo']);
+    const newer = JSON.stringify({ ...JSON.parse(texts[`${part}/demo`]!), version: 99 });
+    await storage.setItem(`${part}/demo`, newer);
+    closeSession();
+    await boot();
+    expect(openId()).not.toBe('demo');
+    expect(await storage.getItem(`${part}/demo`)).toBe(newer);
+    expect(await storage.getItem('case/demo')).toBe(texts['case/demo']);
   });
 });
 
@@ -121,7 +152,7 @@ describe('going from case to case', () => {
     run(setZone('demo-display', { name: 'Changed a moment ago' }));
     await deleteOpenCase();
     expect(openId()).toBe('a');
-    expect(await loadCase('b')).toBeNull();
+    expect(await loadCase('b')).toEqual({ is: 'missing' });
     expect((await storage.getAllKeys()).filter((k) => k.endsWith('/b'))).toEqual([]);
     await deleteOpenCase();
     expect(openId()).toBe('demo');
@@ -136,7 +167,10 @@ describe('going from case to case', () => {
     await createCase(own('a', 'Große Wanne No. 2'));
     const file = exportOpenCase()!;
     expect(file.name).toBe('gro-e-wanne-no-2.chromatheca.json');
-    expect(importText(file.text).case).toEqual(useSession.getState().bundle!.case);
+    expect(importText(file.text)).toMatchObject({
+      ok: true,
+      value: { case: useSession.getState().bundle!.case },
+    });
     await createCase(own('c', '珊瑚'));
     expect(exportOpenCase()!.name).toBe('case.chromatheca.json');
   });

@@ -1,17 +1,30 @@
+import type { CaseBundle, Part } from '@/core/record/documents';
+import type { LeftOut } from '@/core/record/documentKind';
+import { problemLine } from '@/core/record/read';
+import { NAME_LENGTH } from '@/core/shape/shape';
+import { slug } from '@/core/shape/slug';
 import { demoCase } from '@/demo/lagoon';
 import {
   type AsideListing,
-  type CaseListing,
+  isFree,
   listAside,
   listCases,
   removeCase,
   takeUpLastWords,
 } from '@/store/documents';
-import { withId, exportText, importText } from '@/store/file';
-import { DocumentError } from '@/store/read';
+import { exportText, mergedDocument, readFile, withId } from '@/store/file';
 
 import { newId } from './id';
-import { closeSession, createCase, flush, openCase, useSession } from './session';
+import {
+  closeSession,
+  createCase,
+  flush,
+  markExported,
+  openCase,
+  type Opened,
+  run,
+  useSession,
+} from './session';
 import { changeSettings, readSettings } from './settings';
 import { deviceTimeZone } from './time';
 
@@ -36,73 +49,122 @@ export async function boot(): Promise<Boot> {
 }
 
 async function tryOpen(caseId: string): Promise<boolean> {
-  try {
-    if (!(await openCase(caseId))) return false;
-  } catch (error) {
-    if (error instanceof DocumentError) return false;
-    throw error;
-  }
+  if (!(await openCase(caseId)).ok) return false;
   changeSettings({ caseId });
   return true;
 }
 
-/** Opens the demo, laying a new one out when there is none. It never touches another case. */
-export async function openDemo(): Promise<void> {
+/** Nothing of a case is chosen when another is opened. */
+const NOTHING_CHOSEN = { zoneId: null, spotId: null, groupId: null, plateId: null };
+
+/**
+ * Opens the demo, laying a new one out when there is none. It never touches another case, and nothing that is stored under its id:
+ * not a newer app's demo, not what is left of one.
+ */
+export async function openDemo(): Promise<Opened> {
   const demo = demoCase(Date.now(), deviceTimeZone());
-  const listed = (await listCases()).find((c) => c.id === demo.case.id);
-  if (listed && !listed.newer && (await tryOpen(demo.case.id))) return;
-  // a demo of a newer app stays untouched; this one gets an id of its own
-  await createCase(listed?.newer ? withId(demo, newId(), demo.case.name) : demo);
-  changeSettings({ caseId: useSession.getState().bundle!.case.id });
+  const { id, name } = demo.case;
+  const there = (await listCases()).filter((c) => c.demo && !c.newer);
+  const own = there.find((c) => c.id === id) ?? there[0];
+  if (own && (await tryOpen(own.id))) return { ok: true };
+  const made = (await isFree(id)) ? demo : withId(demo, newId(), name);
+  const opened = await createCase(made);
+  if (opened.ok) changeSettings({ caseId: made.case.id });
+  return opened;
 }
 
 /** Opens a case by id. @returns what went wrong, or null */
 export async function switchCase(caseId: string): Promise<string | null> {
-  try {
-    if (!(await openCase(caseId)))
-      return 'This case could not be read and was set aside. It can be downloaded below.';
-    changeSettings({ caseId, zoneId: null, spotId: null, groupId: null, plateId: null });
-    return null;
-  } catch (error) {
-    return (error as Error).message;
-  }
+  const opened = await openCase(caseId);
+  if (!opened.ok) return opened.say;
+  changeSettings({ caseId, ...NOTHING_CHOSEN });
+  return null;
 }
 
-/** Deletes the open case and opens what is left. */
-export async function deleteOpenCase(): Promise<void> {
+/** Deletes the open case and opens what is left. @returns what went wrong, or null */
+export async function deleteOpenCase(): Promise<string | null> {
   const id = useSession.getState().bundle?.case.id;
-  if (!id) return;
+  if (!id) return null;
   await flush();
-  await removeCase(id);
+  const removed = await removeCase(id);
+  if (!removed.ok) return removed.message;
   closeSession();
-  changeSettings({ caseId: null, zoneId: null, spotId: null, groupId: null, plateId: null });
+  changeSettings({ caseId: null, ...NOTHING_CHOSEN });
   await boot();
+  return null;
 }
 
 /** The open case as the text of a case file, with a file name. */
 export function exportOpenCase(): { name: string; text: string } | null {
   const { bundle } = useSession.getState();
   if (!bundle) return null;
-  const slug =
-    bundle.case.name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'case';
-  return { name: `${slug}.chromatheca.json`, text: exportText(bundle) };
+  markExported();
+  return { name: `${slug(bundle.case.name, 'case')}.chromatheca.json`, text: exportText(bundle) };
 }
 
+export type Imported = { ok: true; say: string } | { ok: false; say: string };
+
+/** What had to be left out of a file, in a sentence; nothing when that is nothing. */
+const leftWords = (left: readonly LeftOut[]): string =>
+  left.length === 0
+    ? ''
+    : ` ${left.length === 1 ? 'One entry' : `${left.length} entries`} could not be read and ${left.length === 1 ? 'was' : 'were'} left out: ${left
+        .slice(0, 3)
+        .map((l) => [l.path, l.problem].filter(Boolean).join(', '))
+        .join(
+          '; ',
+        )}${left.length > 3 ? ' and more' : ''}. The file still has ${left.length === 1 ? 'it' : 'them'}: correct ${left.length === 1 ? 'it' : 'them'} there and import it again.`;
+
 /**
- * Imports a case file as a case of its own. An id that is already here gets a new one, so that nothing is replaced.
- * @throws DocumentError
+ * Imports whatever this app gave out. A case becomes a case of its own: an id that is already here gets a new one, so that nothing
+ * is replaced. Entries of a case go into it, where they are not there yet.
  */
-export async function importCase(text: string): Promise<string> {
-  const bundle = importText(text);
-  const cases: CaseListing[] = await listCases();
-  const taken = cases.some((c) => c.id === bundle.case.id);
-  const own = taken ? withId(bundle, newId(), `${bundle.case.name} (imported)`) : bundle;
-  await createCase(own);
-  const { save } = useSession.getState();
-  changeSettings({ caseId: own.case.id, zoneId: null, spotId: null, groupId: null, plateId: null });
-  if (save.kind === 'failed') throw new Error(save.message);
-  return own.case.name;
+export async function importFile(text: string): Promise<Imported> {
+  const read = readFile(text);
+  if (!read.ok)
+    return {
+      ok: false,
+      say: `Not imported. ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`,
+    };
+  const { value } = read;
+  if (value.is === 'part') return importPart(value.part, value.caseId, value.doc, value.left);
+  const { bundle, left } = value;
+  const own = (await isFree(bundle.case.id))
+    ? bundle
+    : withId(bundle, newId(), `${bundle.case.name} (imported)`.slice(0, NAME_LENGTH));
+  const made = await createCase(own);
+  if (!made.ok) return { ok: false, say: `Not imported. ${made.say} Nothing was changed.` };
+  changeSettings({ caseId: own.case.id, ...NOTHING_CHOSEN });
+  return { ok: true, say: `Imported ${own.case.name}.${leftWords(left)}` };
+}
+
+async function importPart<P extends Exclude<Part, 'case'>>(
+  part: P,
+  caseId: string,
+  doc: CaseBundle[P],
+  left: readonly LeftOut[],
+): Promise<Imported> {
+  const { bundle } = useSession.getState();
+  if (bundle?.case.id !== caseId) {
+    const home = (await listCases()).find((c) => c.id === caseId);
+    return {
+      ok: false,
+      say: home
+        ? `Not imported. This belongs to ${home.name}: open that case first, then import it again. Nothing was changed.`
+        : 'Not imported. This belongs to a case that is not here: import that case first. Nothing was changed.',
+    };
+  }
+  const { doc: merged, added } = mergedDocument(part, bundle[part], doc);
+  if (added === 0)
+    return {
+      ok: left.length === 0,
+      say: `Nothing in it that is not here already.${leftWords(left)}`,
+    };
+  const done = run({ name: `import into the ${part}`, apply: (b) => ({ ...b, [part]: merged }) });
+  return done
+    ? {
+        ok: true,
+        say: `${added === 1 ? 'One entry was' : `${added} entries were`} put into the ${part}.${leftWords(left)}`,
+      }
+    : { ok: false, say: `Not imported. ${useSession.getState().refusal ?? ''} Nothing was changed.` };
 }

@@ -1,28 +1,12 @@
 import { lampKindOf, resolveThread } from '@/core/case/lit';
 import { runnableOf } from '@/core/case/runnable';
-import type {
-  CaseBundle,
-  CaseDoc,
-  EasingPlan,
-  Group,
-  HistoryDoc,
-  HungLamp,
-  LogEvent,
-  Place,
-  PlanDeed,
-  Plate,
-  Reading,
-  Runnable,
-  RunningEntry,
-  SavedSpectrum,
-  Session,
-  SoloNote,
-  Spot,
-  SystemWater,
-  Thread,
-  Zone,
-} from '@/core/case/types';
-import { NO_SYSTEM } from '@/core/refugium/outlook';
+import type { CaseBundle } from '@/core/record/documents';
+import type { CaseDoc, Plate, SavedSpectrum, SystemWater } from '@/core/record/caseDoc';
+import type { EasingPlan, HistoryDoc, PlanDeed, Runnable, RunningEntry } from '@/core/record/history';
+import type { Group, HungLamp, Place, SoloNote, Spot, Thread, Zone } from '@/core/record/zone';
+import { kindOf, type LogEvent } from '@/core/record/log';
+import type { Reading, Session } from '@/core/record/readings';
+import { NO_SYSTEM } from '@/core/record/system';
 import type { CoralForm } from '@/core/coral/form';
 import type { Extras } from '@/core/day/extras';
 import { threadBetween } from '@/core/day/thread';
@@ -111,9 +95,9 @@ export const removeZone = (zoneId: string, name: string): Command => ({
       readings: { ...b.readings, sessions: b.readings.sessions.filter(elsewhere) },
       log: {
         ...b.log,
-        // a test is of the water that all share
+        // what is of the water that all share stays
         events: b.log.events
-          .filter((e) => elsewhere(e) || e.kind === 'test')
+          .filter((e) => elsewhere(e) || kindOf(e).shared)
           .map((e) => (elsewhere(e) ? e : { ...e, zoneId: b.case.zones.find((z) => z.id !== zoneId)!.id })),
       },
     };

@@ -1,5 +1,6 @@
-import type { Group, Spot } from '@/core/case/types';
+import type { Group, Spot } from '@/core/record/zone';
 import type { LitGroup } from '@/core/case/lit';
+import { slug } from '@/core/shape/slug';
 import { type DayFile, dayText, readDay } from '@/store/dayFile';
 
 export type { DayFile };
@@ -7,12 +8,7 @@ export { readDay };
 
 /** A group's day as the text of a file: by value, with its lamps and the coral it was judged at. */
 export const dayFile = (lit: LitGroup, group: Group, spot: Spot | null): { name: string; text: string } => ({
-  name: `${
-    group.name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'day'
-  }.day.json`,
+  name: `${slug(group.name, 'day')}.day.json`,
   text: dayText({
     name: group.name,
     lampKind: lit.lampKind,

@@ -3,7 +3,8 @@ import { typedControls } from '@/core/spectrum/controls';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { lampKindOf, resolveThread, type LitGroup } from '@/core/case/lit';
 import { circuitsOf, type OnWindow, switchedLamp, threadsOfWindows } from '@/core/case/dawn';
-import type { CaseDoc, Group, Thread } from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { Group, Thread } from '@/core/record/zone';
 
 import { type Command, setDays } from './commands';
 import { newId } from './id';

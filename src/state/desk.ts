@@ -1,7 +1,10 @@
 import { create } from 'zustand';
 
 import { draftGroups, lampKindOf, type LitGroup, litRunning, runningAt } from '@/core/case/lit';
-import type { CaseBundle, CaseDoc, Group, Plate, RunningEntry, Spot, Zone } from '@/core/case/types';
+import type { CaseBundle } from '@/core/record/documents';
+import type { CaseDoc, Plate } from '@/core/record/caseDoc';
+import type { Group, Spot, Zone } from '@/core/record/zone';
+import type { RunningEntry } from '@/core/record/history';
 import { civilDay, type CivilDay } from '@/core/day/wallClock';
 import type { LampKind } from '@/core/spectrum/lampKind';
 

@@ -1,14 +1,14 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 
-import type { Calibration } from '@/core/case/calibration';
-import { calibrationKey } from '@/core/case/calibration';
+import { type Calibration, calibrationKey } from '@/core/case/calibration';
 import type { ClimbPlaces } from '@/core/case/climb';
 import type { EaseAnswer, EaseCourse, EaseQuestion } from '@/core/case/easePlan';
 import type { Rescue } from '@/core/case/rescue';
 import { atSetting, placeAt } from '@/core/case/settings';
 import { stepWords } from '@/core/case/stepWords';
-import type { EasingPlan, EasingStep, PlanDeed, RunningEntry, Zone } from '@/core/case/types';
+import type { EasingPlan, EasingStep, PlanDeed, RunningEntry } from '@/core/record/history';
+import type { Zone } from '@/core/record/zone';
 import { reckoner } from '@/workers/client';
 
 import { changePlan, type Command, entryOf, moveSpot, together } from './commands';

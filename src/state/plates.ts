@@ -1,5 +1,7 @@
-import type { CaseDoc, Plate } from '@/core/case/types';
+import type { CaseDoc, Plate } from '@/core/record/caseDoc';
+import { bad, good, type Read } from '@/core/record/read';
 import type { LampKind } from '@/core/spectrum/lampKind';
+import { slug } from '@/core/shape/slug';
 import { plateText, readPlate } from '@/store/plateFile';
 
 import { addLampKind, addPlate } from './commands';
@@ -8,30 +10,28 @@ import { run } from './session';
 
 /** One plate as the text of a file, with its file name. */
 export function plateFile(plate: Plate, kind: LampKind): { name: string; text: string } {
-  const slug =
-    plate.name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'plate';
-  return { name: `${slug}.plate.json`, text: plateText(plate, kind) };
+  return { name: `${slug(plate.name, 'plate')}.plate.json`, text: plateText(plate, kind) };
 }
 
 /** The same lamp, whatever it is called here. */
 const sameLamp = (a: LampKind, b: LampKind) =>
   JSON.stringify([a.channels, a.controls]) === JSON.stringify([b.channels, b.controls]);
 
-/**
- * Takes a plate from a file into the case. Its lamp kind comes along when the case does not have it.
- * @throws DocumentError
- */
-export function importPlate(doc: CaseDoc, text: string): { plateId: string; name: string; foreign: boolean } {
-  const { plate, lampKind } = readPlate(text);
+/** Takes a plate from a file into the case. Its lamp kind comes along when the case does not have it. */
+export function importPlate(
+  doc: CaseDoc,
+  text: string,
+): Read<{ plateId: string; name: string; foreign: boolean }> {
+  const read = readPlate(text);
+  if (!read.ok) return read;
+  const { plate, lampKind } = read.value;
   const own = doc.lampKinds.find((k) => sameLamp(k, lampKind));
   const hung = doc.zones.some((z) => z.groups.some((g) => g.lampKindId === own?.id));
   const id = newId();
   const kindId = own?.id ?? (doc.lampKinds.some((k) => k.id === lampKind.id) ? newId() : lampKind.id);
   const taken: Plate = { ...plate, id, lampKindId: kindId };
   const done = own ? run(addPlate(taken)) : run(addLampKind({ ...lampKind, id: kindId }, taken));
-  if (!done) throw new Error('the plate does not fit into this case');
-  return { plateId: id, name: plate.name, foreign: !hung };
+  return done
+    ? good({ plateId: id, name: plate.name, foreign: !hung })
+    : bad('invalid', '', 'the plate does not fit into this case', 'Look at what is said above.');
 }

@@ -2,15 +2,17 @@ import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
 import { newPlate } from '@/core/case/plate';
 import { runnable } from '@/core/case/runnable';
-import type { EasingPlan } from '@/core/case/types';
+import type { EasingPlan } from '@/core/record/history';
+import type { CaseBundle } from '@/core/record/documents';
 import { lampLibrary } from '@/core/library/lamps';
 import { displayCase } from '@/demo/lagoon';
 import { loadCase, saveCase } from '@/store/documents';
 import { exportText, withId } from '@/store/file';
 
-import { boot, importCase, openDemo } from './boot';
+import { boot, importFile, openDemo } from './boot';
 import {
   addPlate,
+  addSession,
   addThread,
   freeze,
   movePlate,
@@ -31,11 +33,24 @@ import {
   setZone,
   startPlan,
   typeIn,
+  type Command,
 } from './commands';
 import { anew, dueStep, goOn, newPlan, openSteps, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
 import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';
-import { closeSession, createCase, flush, openCase, redo, retrySave, run, undo, useSession } from './session';
+import {
+  closeSession,
+  createCase,
+  flush,
+  markExported,
+  openCase,
+  redo,
+  retrySave,
+  run,
+  runIn,
+  undo,
+  useSession,
+} from './session';
 import { plainTank } from '@/core/optics/tank';
 
 const storage = createAsyncStorage('chromatheca');
@@ -43,6 +58,11 @@ const GROUP = 'demo-panels';
 const demo = () => displayCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
 const state = () => useSession.getState();
 const group = () => state().bundle!.case.zones[0]!.groups[0]!;
+const loaded = async (id: string) => {
+  const found = await loadCase(id);
+  if (found.is !== 'open') throw new Error(found.is);
+  return found;
+};
 beforeEach(async () => {
   closeSession();
   await storage.clear();
@@ -52,7 +72,7 @@ beforeEach(async () => {
 test('a command is saved, one step of history, undone and redone', async () => {
   expect(run(setCap(GROUP, 0.5))).toBe(true);
   await flush();
-  expect((await loadCase('demo'))!.bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.5);
+  expect((await loaded('demo')).bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.5);
   undo();
   expect(group().capShare).toBe(0.8);
   redo();
@@ -114,7 +134,7 @@ test('typed in is the only way to running, is frozen by value, and can be undone
   undo();
   expect(state().bundle!.history.entries).toHaveLength(1);
   await flush();
-  expect((await loadCase('demo'))!.bundle.history.entries).toHaveLength(1);
+  expect((await loaded('demo')).bundle.history.entries).toHaveLength(1);
   expect(zone.groups[0]!.capShare).toBe(0.8);
 });
 
@@ -159,7 +179,7 @@ describe('easing in', () => {
     expect(kept().steps[1]!.doneUtc).toBeNull();
     expect(state().bundle!.history.entries).toHaveLength(2);
     await flush();
-    expect((await loadCase('demo'))!.bundle.history.plans).toEqual(state().bundle!.history.plans);
+    expect((await loaded('demo')).bundle.history.plans).toEqual(state().bundle!.history.plans);
   });
 
   test('held, paused, taken back, slower, stopped: what is typed in and what the log says', () => {
@@ -337,24 +357,22 @@ test('a stale tab stops writing; a failed write keeps the change and is tried ag
   await flush();
   expect(state().save.kind).toBe('saved');
 
-  const stored = (await loadCase('demo'))!;
-  await saveCase(
-    { ...stored.bundle, case: { ...stored.bundle.case, name: 'Other tab' } },
-    stored.bundle,
+  const stored = await loaded('demo');
+  await saveCase({ ...stored.bundle, case: { ...stored.bundle.case, name: 'Other tab' } }, stored.bundle, [
     stored.revision,
-  );
+  ]);
   run(setCap(GROUP, 0.2));
   await flush();
   expect(state().save.kind).toBe('stale');
   run(setCap(GROUP, 0.25));
   await flush();
-  expect((await loadCase('demo'))!.bundle.case.name).toBe('Other tab');
+  expect((await loaded('demo')).bundle.case.name).toBe('Other tab');
 });
 
 test('the start opens the last case, else an own one, else lays out the demo; the demo replaces nothing', async () => {
   const made = withId(demo(), 'mine', 'Reading-room lagoon');
   const own = exportText({ ...made, case: { ...made.case, demo: false } });
-  expect(await importCase(own)).toBe('Reading-room lagoon');
+  expect(await importFile(own)).toEqual({ ok: true, say: 'Imported Reading-room lagoon.' });
   closeSession();
   await boot();
   expect(state().bundle!.case.id).toBe('mine');
@@ -365,7 +383,7 @@ test('the start opens the last case, else an own one, else lays out the demo; th
   await openCase('mine');
   expect(group().capShare).toBe(0.11);
   // the same file again stands beside the first
-  expect(await importCase(own)).toBe('Reading-room lagoon (imported)');
+  expect(await importFile(own)).toEqual({ ok: true, say: 'Imported Reading-room lagoon (imported).' });
   await storage.clear();
   closeSession();
   await boot();
@@ -424,13 +442,225 @@ test('a plate from a file: of the same lamp it joins in, of another its lamp com
   const doc = () => state().bundle!.case;
   const file = plateFile(doc().plates[0]!, doc().lampKinds[0]!);
   expect(file.name).toBe('late-light.plate.json');
-  expect(importPlate(doc(), file.text)).toMatchObject({ foreign: false });
+  expect(importPlate(doc(), file.text)).toMatchObject({ ok: true, value: { foreign: false } });
   expect(doc().lampKinds).toHaveLength(1);
   const tubes = lampLibrary().find((l) => l.kind.source === 'tube')!.kind;
   const text = plateFile(newPlate('x', 'Tubes', tubes.id, { broad: 1 }), tubes).text;
   const taken = importPlate(doc(), text);
-  expect(taken.foreign).toBe(true);
-  expect(doc().plates.find((p) => p.id === taken.plateId)!.lampKindId).toBe(tubes.id);
+  if (!taken.ok) throw new Error('not taken');
+  expect(taken.value.foreign).toBe(true);
+  expect(doc().plates.find((p) => p.id === taken.value.plateId)!.lampKindId).toBe(tubes.id);
   importPlate(doc(), text);
   expect(doc().lampKinds).toHaveLength(2);
+});
+
+test('what readings hold is looked at like everything else: a name that would not be read again is refused', async () => {
+  const before = state().bundle!;
+  const session = {
+    id: 's',
+    zoneId: 'demo-display',
+    name: 'x'.repeat(151),
+    atUtc: '2026-11-24T12:00:00.000Z',
+    meter: { kind: 'lux' as const, immersionFactor: 1, sensorAboveCm: 0, simulated: false },
+    pumpsOn: false,
+    lit: '',
+    counts: true,
+    rig: null,
+    readings: [],
+  };
+  expect(run(addSession(session))).toBe(false);
+  expect(state().refusal).toMatch(/sessions\.0\.name at most 120 characters/);
+  expect(state().bundle).toBe(before);
+  expect(run(addSession({ ...session, name: 'Evening' }))).toBe(true);
+  await flush();
+  expect((await loaded('demo')).bundle.readings.sessions).toHaveLength(1);
+});
+
+test('lists are held against their limits whole, not by what is new in them', () => {
+  const note = (i: number) => ({
+    id: `n${i}`,
+    zoneId: 'demo-display',
+    atUtc: '2026-11-24T12:00:00.000Z',
+    note: 'n',
+    kind: 'note' as const,
+  });
+  const full = Array.from({ length: 20_000 }, (_, i) => note(i));
+  const fill: Command = { name: 'fill', apply: (b) => ({ ...b, log: { ...b.log, events: full } }) };
+  expect(run(fill)).toBe(true);
+  expect(run(setEvent(note(20_000), 'one more'))).toBe(false);
+  expect(state().refusal).toMatch(/events at most 20000 allowed/);
+});
+
+describe('going from case to case', () => {
+  const another = (id: string): CaseBundle => {
+    const made = withId(demo(), id, id);
+    return { ...made, case: { ...made.case, demo: false } };
+  };
+  const put = async (id: string) => {
+    await createCase(another(id));
+    await openCase('demo');
+  };
+  /** Holds the next write back until it is let go. */
+  const slowWrite = () => {
+    const write = storage.setMany.bind(storage);
+    let go = () => {};
+    const gate = new Promise<void>((resolve) => (go = resolve));
+    const spy = jest.spyOn(storage, 'setMany').mockImplementationOnce(async (entries) => {
+      await gate;
+      return write(entries);
+    });
+    return { go, spy };
+  };
+
+  test('a write on its way ends in the case it was begun for; the new one is saved as its own', async () => {
+    await put('other');
+    const { go, spy } = slowWrite();
+    run(setCap(GROUP, 0.31));
+    const going = openCase('other');
+    go();
+    expect(await going).toEqual({ ok: true });
+    expect(run(setCap(GROUP, 0.52))).toBe(true);
+    await flush();
+    expect(state().save.kind).toBe('saved');
+    expect((await loaded('demo')).bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.31);
+    expect((await loaded('other')).bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.52);
+    spy.mockRestore();
+  });
+
+  test('what is edited while another case is being read is kept before that one opens', async () => {
+    await put('other');
+    const going = openCase('other');
+    // the case is still the old one while the store is read
+    await Promise.resolve();
+    expect(run(setCap(GROUP, 0.47))).toBe(true);
+    expect(await going).toEqual({ ok: true });
+    expect(state().bundle!.case.id).toBe('other');
+    expect((await loaded('demo')).bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.47);
+    run(setCap(GROUP, 0.6));
+    await flush();
+    expect(state().save.kind).toBe('saved');
+  });
+
+  test('an answer that comes when another case is open changes nothing', async () => {
+    await put('other');
+    await openCase('other');
+    const before = state().bundle;
+    expect(runIn('demo', setCap(GROUP, 0.1))).toBe(false);
+    expect(state().bundle).toBe(before);
+    expect(runIn('other', setCap(GROUP, 0.1))).toBe(true);
+  });
+
+  test('what a full store did not take stays: no other case is opened over it until it is stored or given out', async () => {
+    await put('other');
+    const spy = jest.spyOn(storage, 'setMany').mockRejectedValue(new Error('quota'));
+    run(setCap(GROUP, 0.44));
+    await flush();
+    expect(state().save.kind).toBe('failed');
+    const refused = await openCase('other');
+    expect(refused).toMatchObject({ ok: false, why: 'unsaved' });
+    expect(group().capShare).toBe(0.44);
+    expect(state().save.kind).toBe('failed');
+    expect(await importFile(exportText(another('third')))).toMatchObject({
+      ok: false,
+      say: expect.stringMatching(/changes that are not stored.*Nothing was changed\./),
+    });
+    expect(state().bundle!.case.id).toBe('demo');
+    markExported();
+    expect(await openCase('other')).toEqual({ ok: true });
+    spy.mockRestore();
+  });
+
+  test('an import that a full store refuses leaves the open case open, in memory and in the store', async () => {
+    const before = state().bundle;
+    const spy = jest.spyOn(storage, 'setMany').mockRejectedValue(new Error('quota'));
+    expect(await importFile(exportText(another('third')))).toMatchObject({
+      ok: false,
+      say: expect.stringMatching(/no room left.*Nothing was changed\./),
+    });
+    expect(state().bundle).toBe(before);
+    expect(state().save.kind).toBe('saved');
+    spy.mockRestore();
+    expect(await loadCase('third')).toEqual({ is: 'missing' });
+  });
+
+  test('with nothing open and no room the demo is there all the same, and says that it is not saved', async () => {
+    closeSession();
+    await storage.clear();
+    const spy = jest.spyOn(storage, 'setMany').mockRejectedValue(new Error('quota'));
+    await boot();
+    expect(state().bundle!.case.demo).toBe(true);
+    expect(state().save).toMatchObject({ kind: 'failed', full: true });
+    spy.mockRestore();
+    retrySave();
+    await flush();
+    expect(state().save.kind).toBe('saved');
+    expect((await loaded(state().bundle!.case.id)).bundle).toEqual(state().bundle);
+  });
+});
+
+describe('what comes back by import', () => {
+  test('entries go into the open case, where they are not there yet, as one step that can be undone', async () => {
+    const { log } = state().bundle!;
+    const note = {
+      id: 'late',
+      zoneId: 'demo-display',
+      atUtc: '2026-11-20T10:00:00.000Z',
+      note: 'found again',
+      kind: 'note',
+    };
+    const text = JSON.stringify({
+      ...log,
+      events: [...log.events, note, { ...note, id: 'bad', atUtc: 'once' }],
+    });
+    const said = await importFile(text);
+    expect(said).toEqual({
+      ok: true,
+      say: expect.stringMatching(
+        /^One entry was put into the log\. One entry could not be read .*events\.1\.atUtc/,
+      ),
+    });
+    expect(state().bundle!.log.events.at(-1)).toEqual(note);
+    expect(await importFile(JSON.stringify({ ...log, events: [note] }))).toEqual({
+      ok: true,
+      say: 'Nothing in it that is not here already.',
+    });
+    undo();
+    expect(state().bundle!.log).toEqual(log);
+  });
+
+  test('entries of another case say where they belong', async () => {
+    const { log } = state().bundle!;
+    expect(await importFile(JSON.stringify({ ...log, caseId: 'gone' }))).toMatchObject({
+      ok: false,
+      say: expect.stringMatching(/a case that is not here/),
+    });
+    await createCase(withId(demo(), 'other', 'Other tank'));
+    expect(await importFile(JSON.stringify(log))).toMatchObject({
+      ok: false,
+      say: expect.stringMatching(/belongs to Reading-room lagoon: open that case first/),
+    });
+  });
+
+  test('a lone case document becomes a case with empty books', async () => {
+    const { case: doc } = withId(demo(), 'lone', 'Lone');
+    expect(await importFile(JSON.stringify(doc))).toMatchObject({ ok: true });
+    expect(state().bundle).toMatchObject({ case: { id: 'lone' }, history: { entries: [], caseId: 'lone' } });
+  });
+
+  test('a plate that cannot be read is left out and named; a zone that cannot be read keeps the file out', async () => {
+    const bundle = withId(demo(), 'x', 'X');
+    const file = JSON.parse(exportText(bundle));
+    file.case.plates.push({ id: 'p', name: '' });
+    expect(await importFile(JSON.stringify(file))).toEqual({
+      ok: true,
+      say: expect.stringMatching(
+        /^Imported X\. One entry could not be read and was left out: case\.plates\.3/,
+      ),
+    });
+    file.case.zones[0].tank.lengthCm = 'long';
+    expect(await importFile(JSON.stringify(file))).toEqual({
+      ok: false,
+      say: expect.stringMatching(/^Not imported\. case\.zones\.0\.tank\.lengthCm: give a number/),
+    });
+  });
 });

@@ -1,9 +1,9 @@
-import * as v from 'valibot';
 import { create } from 'zustand';
 
-import type { CaseBundle } from '@/core/case/types';
-import { dropCase, leaveCase, loadCase, saveCase, StaleTab, WriteFailed } from '@/store/documents';
-import { caseSchema, historySchema, logSchema } from '@/store/schema';
+import { type CaseBundle, kindOfPart, PARTS } from '@/core/record/documents';
+import { problemIn } from '@/core/record/documentKind';
+import { problemLine } from '@/core/record/read';
+import { dropCase, leaveCase, loadCase, newRevision, type Revision, saveCase } from '@/store/documents';
 
 import type { Command } from './commands';
 
@@ -38,80 +38,216 @@ interface Session {
   refusal: string | null;
 }
 
-export const useSession = create<Session>(() => ({
+const NONE: Session = {
   bundle: null,
   past: [],
   future: [],
   save: { kind: 'saved' },
   peek: false,
   refusal: null,
-}));
+};
+export const useSession = create<Session>(() => NONE);
 const { getState, setState } = useSession;
 
-let saved: { bundle: CaseBundle | null; revision: number | null } = { bundle: null, revision: null };
-let saving: Promise<void> | null = null;
+/**
+ * The case that is open: which it is, what of it is stored and under which revision, what is being written. One object a case, so
+ * that a write or an answer that comes late meets the case it was begun for, or none.
+ */
+class OpenCase {
+  /** what is stored, and as what; null = never yet */
+  private stored: { bundle: CaseBundle; revision: Revision } | null;
+  /** the write under way: of what, as what */
+  private inFlight: { bundle: CaseBundle; revision: Revision } | null = null;
+  private writing: Promise<void> | null = null;
+  /** what was left as last words, and as which revision another page may have written it */
+  private left: { bundle: CaseBundle; revision: Revision } | null = null;
+  /** given out as a file: it may leave memory */
+  exported: CaseBundle | null = null;
 
-/** Opens a case. False when there is none, or it was corrupted and has been set aside. */
-export async function openCase(caseId: string): Promise<boolean> {
-  await flush();
-  const loaded = await loadCase(caseId);
-  if (!loaded) return false;
-  adopt(loaded.bundle, loaded.revision);
-  return true;
-}
+  constructor(
+    readonly id: string,
+    bundle: CaseBundle,
+    revision: Revision | null,
+  ) {
+    this.stored = revision === null ? null : { bundle, revision };
+  }
 
-/** Makes a new bundle the open case and stores it. */
-export async function createCase(bundle: CaseBundle): Promise<void> {
-  await flush();
-  adopt(bundle, null);
-  save();
-  await flush();
-}
+  private get isOpen(): boolean {
+    return open === this;
+  }
+  private tell(save: SaveState): void {
+    if (this.isOpen) setState({ save });
+  }
 
-function adopt(bundle: CaseBundle, revision: number | null): void {
-  saved = { bundle: revision === null ? null : bundle, revision };
-  setState({ bundle, past: [], future: [], save: { kind: 'saved' }, peek: false, refusal: null });
-}
+  /** Starts writing what is newest; writes follow one another, and what changes meanwhile goes with the next. */
+  save(): void {
+    if (getState().save.kind === 'stale') return;
+    this.tell({ kind: 'saving' });
+    if (leaving) this.leave();
+    this.writing ??= this.writeAll().finally(() => (this.writing = null));
+  }
 
-const not =
-  <T>(before: readonly T[]) =>
-  (item: T) =>
-    !before.includes(item);
+  /** Resolves when everything is written or refused. */
+  async flush(): Promise<void> {
+    while (this.writing) await this.writing;
+  }
 
-/** What is wrong with what a command made; of histories and logs only what is new in them is looked at. */
-function problemIn(next: CaseBundle, before: CaseBundle): string | null {
-  const { history, log } = next;
-  const checks: [
-    changed: boolean,
-    schema: v.GenericSchema<unknown, unknown>,
-    made: () => unknown,
-    what: string,
-  ][] = [
-    [next.case !== before.case, caseSchema, () => next.case, 'the case'],
-    [
-      history !== before.history,
-      historySchema,
-      () => ({
-        ...history,
-        entries: history.entries.filter(not(before.history.entries)),
-        plans: history.plans.filter(not(before.history.plans)),
-      }),
-      'what runs',
-    ],
-    [
-      log !== before.log,
-      logSchema,
-      () => ({ ...log, events: log.events.filter(not(before.log.events)) }),
-      'the log',
-    ],
-  ];
-  for (const [changed, schema, made, what] of checks) {
-    if (!changed) continue;
-    const checked = v.safeParse(schema, made(), { abortPipeEarly: true });
-    if (!checked.success) {
-      const issue = checked.issues[0];
-      return `${v.getDotPath(issue) ?? what} ${issue.message}`;
+  /** What this case's next write may be put on top of: what it stored last, or its own last words. */
+  private follows(): (Revision | null)[] {
+    return [this.stored?.revision ?? null, ...(this.left ? [this.left.revision] : [])];
+  }
+
+  private async writeAll(): Promise<void> {
+    for (;;) {
+      const bundle = this.isOpen ? getState().bundle : null;
+      if (!bundle || bundle === this.stored?.bundle) break;
+      const revision = newRevision();
+      this.inFlight = { bundle, revision };
+      // parts are compared with what is stored; after last words were taken up that may be theirs
+      const saved = await saveCase(
+        bundle,
+        this.left ? null : (this.stored?.bundle ?? null),
+        this.follows(),
+        revision,
+      );
+      this.inFlight = null;
+      if (saved.is !== 'saved') {
+        this.tell(
+          saved.is === 'overtaken'
+            ? { kind: 'stale' }
+            : { kind: 'failed', full: saved.full, message: saved.message },
+        );
+        return;
+      }
+      this.stored = { bundle, revision };
+      this.dropWords();
     }
+    this.tell({ kind: 'saved' });
+  }
+
+  /** A closing page waits for no write: what is not stored yet is left for the next start. */
+  leave(): void {
+    const { bundle, save } = getState();
+    if (!this.isOpen || !bundle || bundle === this.stored?.bundle || save.kind === 'stale') return;
+    // a write of the same under way is the same revision: whichever gets through, it is stored once
+    const as = this.inFlight?.bundle === bundle ? this.inFlight.revision : newRevision();
+    const before = this.follows();
+    const follows =
+      this.inFlight && this.inFlight.revision !== as ? [...before, this.inFlight.revision] : before;
+    this.left = { bundle, revision: as };
+    leaveCase({ follows, as, bundle });
+  }
+
+  /** What is stored is newer than any last words of this page. */
+  private dropWords(): void {
+    if (!this.left) return;
+    dropCase(this.id);
+    this.left = null;
+    if (leaving) this.leave();
+  }
+
+  get busy(): boolean {
+    return this.writing !== null;
+  }
+
+  /** True when nothing would be lost by letting go of it: stored, or given out as a file. */
+  get kept(): boolean {
+    const { bundle } = getState();
+    return bundle === null || bundle === this.stored?.bundle || bundle === this.exported;
+  }
+}
+
+let open: OpenCase | null = null;
+
+let leaving = false;
+globalThis.addEventListener?.('pagehide', () => {
+  leaving = true;
+  open?.leave();
+});
+globalThis.addEventListener?.('pageshow', () => {
+  if (!leaving) return;
+  leaving = false;
+  // back from where it was kept: what was left unwritten is written now
+  if (open && !open.kept) open.save();
+});
+
+/** How opening or making a case ended. */
+export type Opened =
+  { ok: true } | { ok: false; why: 'missing' | 'unreadable' | 'newer' | 'unsaved' | 'refused'; say: string };
+
+const UNSAVED = (name: string): Opened => ({
+  ok: false,
+  why: 'unsaved',
+  say: `${name} has changes that are not stored. Export it to a file, or make room and try again; then this works.`,
+});
+
+/** Lets every write of the open case end. @returns why it must not be let go of, or null */
+async function settle(): Promise<Opened | null> {
+  // what is edited while a write ends is written next
+  do await flush();
+  while (open?.busy);
+  return open && !open.kept ? UNSAVED(getState().bundle!.case.name) : null;
+}
+
+/** Opens a case. What is open stays open when that cannot be, or when it would lose what is not stored. */
+export async function openCase(caseId: string): Promise<Opened> {
+  const unsaved = await settle();
+  if (unsaved) return unsaved;
+  const loaded = await loadCase(caseId);
+  if (loaded.is === 'missing')
+    return { ok: false, why: 'missing', say: 'This case is not stored here any more.' };
+  if (loaded.is === 'newer') return { ok: false, why: 'newer', say: problemLine(loaded.problem) };
+  if (loaded.is === 'unreadable')
+    return {
+      ok: false,
+      why: 'unreadable',
+      say: 'This case could not be read and was set aside. It can be downloaded below.',
+    };
+  // what was edited while it was loading is written first
+  const late = await settle();
+  if (late) return late;
+  adopt(loaded.bundle, loaded.revision);
+  return { ok: true };
+}
+
+/** Stores a new case and makes it the open one. When it cannot be stored, what is open stays open. */
+export async function createCase(bundle: CaseBundle): Promise<Opened> {
+  const unsaved = await settle();
+  if (unsaved) return unsaved;
+  const saved = await saveCase(bundle, null, [null]);
+  if (saved.is === 'saved') {
+    const late = await settle();
+    if (late) return late;
+    adopt(bundle, saved.revision);
+    return { ok: true };
+  }
+  const say =
+    saved.is === 'refused' ? saved.message : 'Something of a case with this name is stored already.';
+  // with nothing open there is nothing to stay with: it is kept in memory, and says so
+  if (!open) {
+    adopt(bundle, null);
+    setState({
+      save: {
+        kind: 'failed',
+        full: saved.is === 'refused' && saved.full,
+        message: say,
+      },
+    });
+    return { ok: true };
+  }
+  return { ok: false, why: 'refused', say };
+}
+
+function adopt(bundle: CaseBundle, revision: Revision | null): void {
+  open = new OpenCase(bundle.case.id, bundle, revision);
+  setState({ ...NONE, bundle });
+}
+
+/** What is wrong with what a command made: every document is looked at, of long ones only what is new. */
+function problemOf(next: CaseBundle, before: CaseBundle): string | null {
+  for (const part of PARTS) {
+    const problem = problemIn(kindOfPart(part), next[part], before[part]);
+    if (problem !== null) return problem;
   }
   return null;
 }
@@ -121,7 +257,7 @@ export function run(command: Command, nowMs: number = Date.now()): boolean {
   const { bundle, past } = getState();
   if (!bundle) return false;
   const next = command.apply(bundle);
-  const problem = problemIn(next, bundle);
+  const problem = problemOf(next, bundle);
   if (problem !== null) {
     setState({ refusal: `Not done (${command.name}): ${problem}.` });
     return false;
@@ -140,9 +276,13 @@ export function run(command: Command, nowMs: number = Date.now()): boolean {
     future: [],
     refusal: null,
   });
-  save();
+  open?.save();
   return true;
 }
+
+/** Runs a command that answers something asked of a case a while ago; when another case is open by now nothing is done. */
+export const runIn = (caseId: string, command: Command): boolean =>
+  getState().bundle?.case.id === caseId && run(command);
 
 export function undo(): void {
   const { bundle, past, future } = getState();
@@ -154,7 +294,7 @@ export function undo(): void {
     future: [...future, { name: step.name, after: bundle }],
     refusal: null,
   });
-  save();
+  open?.save();
 }
 
 export function redo(): void {
@@ -167,68 +307,25 @@ export function redo(): void {
     future: future.slice(0, -1),
     refusal: null,
   });
-  save();
+  open?.save();
 }
 
 export const setPeek = (peek: boolean): void => setState({ peek });
 export const dismissRefusal = (): void => setState({ refusal: null });
 
-/** Starts writing what is newest; writes follow one another, and what changes meanwhile goes with the next. */
-function save(): void {
-  if (getState().save.kind === 'stale') return;
-  setState({ save: { kind: 'saving' } });
-  if (leaving) leave();
-  saving ??= writeAll().finally(() => {
-    saving = null;
-  });
-}
-
-let leaving = false;
-
-/** A closing page waits for no write: what is not stored yet is left for the next start. */
-function leave(): void {
-  const { bundle, save: state } = getState();
-  if (bundle && bundle !== saved.bundle && state.kind !== 'stale') leaveCase(bundle, saved.revision);
-}
-
-globalThis.addEventListener?.('pagehide', () => {
-  leaving = true;
-  leave();
-});
-globalThis.addEventListener?.('pageshow', () => {
-  leaving = false;
-});
-
-async function writeAll(): Promise<void> {
-  for (;;) {
-    const { bundle } = getState();
-    if (!bundle || bundle === saved.bundle) break;
-    try {
-      const revision = await saveCase(bundle, saved.bundle, saved.revision);
-      saved = { bundle, revision };
-      if (leaving) dropCase(bundle.case.id);
-    } catch (error) {
-      if (error instanceof StaleTab) setState({ save: { kind: 'stale' } });
-      else {
-        const full = error instanceof WriteFailed && error.full;
-        setState({ save: { kind: 'failed', full, message: (error as Error).message } });
-      }
-      return;
-    }
-  }
-  setState({ save: { kind: 'saved' } });
-}
-
 /** Resolves when everything is written or refused. */
-export async function flush(): Promise<void> {
-  while (saving) await saving;
-}
+export const flush = async (): Promise<void> => open?.flush();
 
 /** Tries a failed write again. */
-export const retrySave = (): void => save();
+export const retrySave = (): void => open?.save();
 
-/** For tests: forgets the open case without touching the store. */
+/** The open case was given out as a file: what is not stored of it may leave memory. */
+export function markExported(): void {
+  if (open) open.exported = getState().bundle;
+}
+
+/** Lets go of the open case without touching the store: it was deleted. */
 export function closeSession(): void {
-  saved = { bundle: null, revision: null };
-  setState({ bundle: null, past: [], future: [], save: { kind: 'saved' }, peek: false, refusal: null });
+  open = null;
+  setState(NONE);
 }

@@ -1,4 +1,4 @@
-import { DEFAULT_SETTINGS } from '@/store/schema';
+import { DEFAULT_SETTINGS } from '@/store/settings';
 import { loadSettings, saveSettings } from '@/store/documents';
 
 import { changeSettings, settleSettings, useSettings } from './settings';
@@ -29,7 +29,7 @@ test('a single change is written at once; what slides along a rail is written to
   expect(save).toHaveBeenCalledTimes(1);
   jest.advanceTimersByTime(400);
   expect(save).toHaveBeenCalledTimes(2);
-  expect(save.mock.calls.at(-1)![0].tank.depth).toBeCloseTo(119 / 120, 9);
+  expect(save.mock.calls.at(-1)![0].tank!.depth).toBeCloseTo(119 / 120, 9);
   jest.advanceTimersByTime(2000);
   expect(save).toHaveBeenCalledTimes(2);
 });

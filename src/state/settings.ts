@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 
 import { loadSettings, saveSettings } from '@/store/documents';
-import { DEFAULT_SETTINGS, type Settings } from '@/store/schema';
+import { DEFAULT_SETTINGS, type Settings } from '@/store/settings';
 
 /** Settings of this device and the selection that every tab shares. */
 export const useSettings = create<Settings>(() => DEFAULT_SETTINGS);
@@ -15,17 +15,19 @@ export async function readSettings(): Promise<Settings> {
 /** While a finger slides along a rail, settings are written at most this often, ms. */
 const WRITE_EVERY_MS = 300;
 let waiting: ReturnType<typeof setTimeout> | undefined;
-let owed = false;
+/** what was changed and not written yet */
+let owed: Partial<Settings> = {};
 
 const write = (): void => {
-  owed = false;
-  saveSettings(useSettings.getState()).catch(() => undefined);
+  const change = owed;
+  owed = {};
+  if (Object.keys(change).length > 0) saveSettings(change).catch(() => undefined);
 };
 /** Writes what is still owed, as a page goes away. */
 export function settleSettings(): void {
   clearTimeout(waiting);
   waiting = undefined;
-  if (owed) write();
+  write();
 }
 globalThis.addEventListener?.('pagehide', settleSettings);
 
@@ -35,12 +37,12 @@ globalThis.addEventListener?.('pagehide', settleSettings);
  */
 export function changeSettings(change: Partial<Settings>): void {
   useSettings.setState(change);
-  owed = true;
+  owed = { ...owed, ...change };
   if (waiting !== undefined) return;
   write();
   waiting = setTimeout(() => {
     waiting = undefined;
-    if (owed) changeSettings({});
+    if (Object.keys(owed).length > 0) changeSettings({});
   }, WRITE_EVERY_MS);
 }
 

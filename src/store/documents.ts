@@ -1,64 +1,31 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
-import { type CaseBundle, type CaseDoc, emptyLog } from '@/core/case/types';
+import { type CaseBundle, DOCUMENTS, kindOfPart, type Part, PARTS } from '@/core/record/documents';
+import { type LeftOut, readDocument } from '@/core/record/documentKind';
+import { parseObject, type Problem, problemLine, validated } from '@/core/record/read';
+import type { Texts } from '@/store/transact';
 
+import { foundText, readFile } from './file';
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
-import { alone } from './lock';
-import { CASE_MIGRATIONS, HISTORY_MIGRATIONS, LOG_MIGRATIONS, READINGS_MIGRATIONS } from './migrations';
-import { DocumentError, parseObject, validate } from './read';
-import {
-  CASE_VERSION,
-  caseSchema,
-  DEFAULT_SETTINGS,
-  HISTORY_VERSION,
-  historySchema,
-  LOG_VERSION,
-  logSchema,
-  READINGS_VERSION,
-  readingsSchema,
-  type Settings,
-  SETTINGS_VERSION,
-  settingsSchema,
-} from './schema';
+import { DEFAULT_SETTINGS, type Settings, SETTINGS_VERSION, settingsSchema } from './settings';
+import { type Refusal, type Written, written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
 
-const PARTS = ['case', 'history', 'readings', 'log'] as const;
-type Part = (typeof PARTS)[number];
 const keyOf = (part: Part, caseId: string) => `${part}/${caseId}`;
+const keysOf = (caseId: string) => PARTS.map((p) => keyOf(p, caseId));
 const revisionKey = (caseId: string) => `revision/${caseId}`;
 const ASIDE = 'aside/';
 const SETTINGS = 'settings';
 
-/** Names this page among all that write; stands in every revision it makes. */
-const TAB = globalThis.crypto.randomUUID();
-const readRevision = (text: string | null): { count: number; tab: string } | null => {
-  if (text === null) return null;
-  const [count = '0', tab = ''] = text.split(' ');
-  return { count: Number(count), tab };
-};
-
-/** This tab holds an older state than the store: it must not write. */
-export class StaleTab extends Error {}
-/** The store took nothing of this write; what was there before is still there. */
-export class WriteFailed extends Error {
-  constructor(
-    readonly full: boolean,
-    cause: unknown,
-  ) {
-    super(
-      full
-        ? 'The browser has no room left for this site.'
-        : `The browser's store refused the write: ${String((cause as Error)?.message ?? cause)}`,
-    );
-  }
-}
-
-export interface LoadedCase {
-  bundle: CaseBundle;
-  /** grows with every write; a tab may only write on top of the revision it knows */
-  revision: number;
-}
+/**
+ * Names a state of a stored case. Every write makes a new one and says which it follows, so that a case that was deleted and made
+ * anew, or written by another tab, is never taken for the one that is open here.
+ */
+export type Revision = string;
+/** What is stored before it has ever been written by this version. */
+const UNNAMED: Revision = '';
+export const newRevision = (): Revision => globalThis.crypto.randomUUID();
 
 /** What the store holds, for the list of cases. */
 export interface CaseListing {
@@ -76,188 +43,301 @@ export interface AsideListing {
   reason: string;
 }
 
-async function write(entries: Record<string, string>): Promise<void> {
-  try {
-    await storage.setMany(entries);
-  } catch (error) {
-    const text = `${(error as Error)?.name} ${(error as Error)?.message} ${String((error as { cause?: unknown })?.cause)}`;
-    throw new WriteFailed(/quota|disk|no space/i.test(text), error);
-  }
-}
+export type Loaded =
+  | { is: 'open'; bundle: CaseBundle; revision: Revision }
+  | { is: 'missing' }
+  /** it was moved out of the way, unchanged; or stays where it is when there is no room for that */
+  | { is: 'unreadable'; reason: string }
+  | { is: 'newer'; problem: Problem };
 
-/** Moves documents that cannot be read out of the way, unchanged. */
-async function setAside(keys: readonly string[], reason: string): Promise<void> {
-  const texts = await storage.getMany([...keys]);
-  const found = keys.filter((k) => texts[k] !== null && texts[k] !== undefined);
-  const stamp = new Date().toISOString();
-  await write(
-    Object.fromEntries(
-      found.map((k) => [`${ASIDE}${stamp}/${k}`, JSON.stringify({ from: k, reason, text: texts[k] })]),
-    ),
-  );
-  await storage.removeMany(found);
-}
+const asideEntry = (from: string, reason: string, text: string, n = 0): Record<string, string> => ({
+  [`${ASIDE}${new Date().toISOString()}${n === 0 ? '' : `-${n}`}/${from}`]: JSON.stringify({
+    from,
+    reason,
+    text,
+  }),
+});
 
-function readBundle(caseId: string, texts: Record<string, string | null>): CaseBundle {
-  const read = (part: Part): Record<string, unknown> => {
-    const text = texts[keyOf(part, caseId)];
-    if (text === null || text === undefined)
-      throw new DocumentError('invalid', part, 'is missing', 'Import the case from an export.');
-    return parseObject(text);
-  };
-  return {
-    case: validate(caseSchema, read('case'), CASE_VERSION, CASE_MIGRATIONS, 'case'),
-    history: validate(historySchema, read('history'), HISTORY_VERSION, HISTORY_MIGRATIONS, 'history'),
-    readings: validate(readingsSchema, read('readings'), READINGS_VERSION, READINGS_MIGRATIONS, 'readings'),
-    // cases older than the log have none
-    log: texts[keyOf('log', caseId)]
-      ? validate(logSchema, read('log'), LOG_VERSION, LOG_MIGRATIONS, 'log')
-      : emptyLog(caseId),
-  };
-}
+/** Why something could not be read, in the words of a list of such things. */
+const reasonOf = (problems: readonly { path: string; problem: string }[]): string =>
+  [
+    ...problems.slice(0, 3).map((p) => [p.path, p.problem].filter(Boolean).join(': ')),
+    ...(problems.length > 3 ? [`and ${problems.length - 3} more`] : []),
+  ].join('; ');
 
-/**
- * Loads a case. A corrupted one is set aside and null is returned; a newer one is left untouched.
- * @throws DocumentError of kind `newer`
- */
-export async function loadCase(caseId: string): Promise<LoadedCase | null> {
-  const keys = PARTS.map((p) => keyOf(p, caseId));
-  const texts = await storage.getMany([...keys, revisionKey(caseId)]);
-  if (texts[keys[0]!] === null) return null;
-  try {
-    return {
-      bundle: readBundle(caseId, texts),
-      revision: readRevision(texts[revisionKey(caseId)] ?? null)?.count ?? 0,
+type Readout =
+  | { is: 'newer'; problem: Problem }
+  | { is: 'broken'; problem: Problem }
+  | { is: 'read'; bundle: CaseBundle; aside: Record<string, string>; repaired: Part[] };
+
+/** A case from its stored texts. What cannot be read of it is put aside; only without the case itself there is none. */
+function readTexts(caseId: string, texts: Texts): Readout {
+  const parts: [Part, object][] = [];
+  const repaired: Part[] = [];
+  let aside: Record<string, string> = {};
+  for (const part of PARTS) {
+    const kind = kindOfPart(part);
+    const text = texts[keyOf(part, caseId)] ?? null;
+    const without = kind.empty?.(caseId) ?? null;
+    if (text === null && without !== null) {
+      parts.push([part, without]);
+      continue;
+    }
+    const left: LeftOut[] = [];
+    const parsed = parseObject(text ?? '');
+    const read = parsed.ok
+      ? readDocument(kind, parsed.value, { prefix: part, caseId, repair: (l) => left.push(l) })
+      : parsed;
+    if (read.ok) {
+      parts.push([part, read.value]);
+      if (left.length === 0) continue;
+      repaired.push(part);
+      // lists of entries give up the entries alone; a case is kept as it was found, whole
+      const entries = left.every((l) => l.list in kind.lists && /^\w+\.\d+$/.test(l.at));
+      const kept = entries ? JSON.stringify({ ...(kind.empty!(caseId) as object), ...byList(left) }) : text!;
+      aside = { ...aside, ...asideEntry(keyOf(part, caseId), reasonOf(left), kept, repaired.length) };
+      continue;
+    }
+    if (read.problem.kind === 'newer') return { is: 'newer', problem: read.problem };
+    if (without === null) return { is: 'broken', problem: read.problem };
+    repaired.push(part);
+    parts.push([part, without]);
+    aside = {
+      ...aside,
+      ...asideEntry(keyOf(part, caseId), problemLine(read.problem), text!, repaired.length),
     };
-  } catch (error) {
-    if (!(error instanceof DocumentError) || error.kind === 'newer') throw error;
-    await setAside(keys, `${error.message}`);
-    return null;
   }
+  return { is: 'read', bundle: Object.fromEntries(parts) as unknown as CaseBundle, aside, repaired };
 }
 
+const byList = (left: readonly LeftOut[]): Record<string, unknown[]> => {
+  const out: Record<string, unknown[]> = {};
+  for (const l of left) (out[l.list] ??= []).unshift(l.item);
+  return out;
+};
+
+/** Loads a case. What cannot be read of it is set aside, unchanged, in the same transaction that keeps the rest. */
+export async function loadCase(caseId: string): Promise<Loaded> {
+  const keys = keysOf(caseId);
+  const texts = await storage.getMany([...keys, revisionKey(caseId)]);
+  const revision = texts[revisionKey(caseId)] ?? UNNAMED;
+  if (texts[keyOf('case', caseId)] === null) return { is: 'missing' };
+  const read = readTexts(caseId, texts);
+  if (read.is === 'newer') return { is: 'newer', problem: read.problem };
+  if (read.is === 'broken') {
+    const reason = problemLine(read.problem);
+    const found = foundText(Object.fromEntries(PARTS.map((p) => [p, texts[keyOf(p, caseId)]])));
+    await written([], () => ({
+      set: asideEntry(keyOf('case', caseId), reason, found),
+      remove: [...keys, revisionKey(caseId)],
+      value: null,
+    }));
+    return { is: 'unreadable', reason };
+  }
+  const { bundle, aside, repaired } = read;
+  if (repaired.length === 0) return { is: 'open', bundle, revision };
+  const next = newRevision();
+  const kept = await written([revisionKey(caseId)], (now) =>
+    (now[revisionKey(caseId)] ?? UNNAMED) === revision
+      ? {
+          set: {
+            ...aside,
+            ...Object.fromEntries(repaired.map((p) => [keyOf(p, caseId), JSON.stringify(bundle[p])])),
+            [revisionKey(caseId)]: next,
+          },
+          value: next,
+        }
+      : { value: revision },
+  );
+  // without room for that everything stays as it was found, and is opened all the same
+  return { is: 'open', bundle, revision: kept.ok ? kept.value : revision };
+}
+
+export type Saved =
+  | { is: 'saved'; revision: Revision }
+  /** another tab has written, deleted or replaced it since */
+  | { is: 'overtaken' }
+  | ({ is: 'refused' } & Omit<Refusal, 'ok'>);
+
+/** What a write may be put on top of: a revision, or null where nothing of the case may be stored yet. */
+export type Follows = readonly (Revision | null)[];
+
 /**
- * Writes the changed parts of a case and its revision in one transaction.
- * @param known revision this tab loaded or wrote last; null when the case is new here
- * @returns the new revision
- * @throws StaleTab when another tab has written since; WriteFailed
+ * Writes the changed parts of a case and its new revision in one transaction, on top of what it may follow only.
+ * @param before what is stored, so that only what differs is written; null = everything is
  */
-export function saveCase(
+export async function saveCase(
   bundle: CaseBundle,
   before: CaseBundle | null,
-  known: number | null,
-): Promise<number> {
-  const id = bundle.case.id;
-  return alone(`chromatheca/${id}`, async () => {
-    const stored = readRevision(await storage.getItem(revisionKey(id)));
-    // null known: the case is new here, nothing can have overtaken it
-    if (known !== null && stored?.count !== known) throw new StaleTab();
-    const revision = (stored?.count ?? 0) + 1;
-    const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
-    await write({
-      ...Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
-      [revisionKey(id)]: `${revision} ${TAB}`,
-    });
-    return revision;
+  follows: Follows,
+  revision: Revision = newRevision(),
+): Promise<Saved> {
+  const { id } = bundle.case;
+  const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
+  const result = await written([revisionKey(id), ...keysOf(id)], (now) => {
+    const there = now[keyOf('case', id)] !== null;
+    const stored = there ? (now[revisionKey(id)] ?? UNNAMED) : null;
+    const free = there || Object.values(now).every((text) => text === null);
+    if (!free || !follows.includes(stored)) return { value: false };
+    return {
+      set: {
+        ...Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
+        [revisionKey(id)]: revision,
+      },
+      value: true,
+    };
   });
+  if (!result.ok) return { is: 'refused', full: result.full, message: result.message };
+  return result.value ? { is: 'saved', revision } : { is: 'overtaken' };
 }
 
-export async function removeCase(caseId: string): Promise<void> {
-  await alone(`chromatheca/${caseId}`, () =>
-    storage.removeMany([...PARTS.map((p) => keyOf(p, caseId)), revisionKey(caseId)]),
-  );
+/** True when nothing of a case of this id is stored. */
+export async function isFree(caseId: string): Promise<boolean> {
+  const texts = await storage.getMany([...keysOf(caseId), revisionKey(caseId)]);
+  return Object.values(texts).every((text) => text === null || text === undefined);
 }
+
+export const removeCase = (caseId: string): Promise<Written<null>> =>
+  written([], () => ({ remove: [...keysOf(caseId), revisionKey(caseId)], value: null }));
 
 /** All cases, the demo last. Names come from the documents without validating them whole. */
 export async function listCases(): Promise<CaseListing[]> {
-  const keys = (await storage.getAllKeys()).filter((k) => k.startsWith('case/'));
+  const prefix = keyOf('case', '');
+  const keys = (await storage.getAllKeys()).filter((k) => k.startsWith(prefix));
   const texts = await storage.getMany(keys);
-  const listings = keys.flatMap((key): CaseListing[] => {
-    try {
-      const doc = parseObject(texts[key] ?? '') as Partial<CaseDoc> & { version?: number };
-      return [
-        {
-          id: key.slice('case/'.length),
-          name: typeof doc.name === 'string' ? doc.name : 'unnamed',
-          demo: doc.demo === true,
-          newer: typeof doc.version === 'number' && doc.version > CASE_VERSION,
-        },
-      ];
-    } catch {
-      // unreadable: it is set aside when it is opened or at the start
-      return [{ id: key.slice('case/'.length), name: 'unreadable case', demo: false, newer: false }];
-    }
+  const listings = keys.map((key): CaseListing => {
+    const read = parseObject(texts[key] ?? '');
+    const id = key.slice(prefix.length);
+    // unreadable: it is set aside when it is opened or at the start
+    if (!read.ok) return { id, name: 'unreadable case', demo: false, newer: false };
+    const { name, demo, version } = read.value;
+    return {
+      id,
+      name: typeof name === 'string' ? name : 'unnamed',
+      demo: demo === true,
+      newer: typeof version === 'number' && version > DOCUMENTS.case.version,
+    };
   });
   return listings.sort((a, b) => Number(a.demo) - Number(b.demo) || a.name.localeCompare(b.name));
 }
+
+/** What was set aside, as it says itself; what cannot even be read as that stands there under its key. */
+const asideOf = (text: string | null): { from: string; reason: string; text: string } | null => {
+  const read = parseObject(text ?? '');
+  if (!read.ok) return null;
+  const { from, reason, text: inner } = read.value;
+  return typeof from === 'string' && typeof inner === 'string'
+    ? { from, reason: typeof reason === 'string' ? reason : 'unknown', text: inner }
+    : null;
+};
 
 export async function listAside(): Promise<AsideListing[]> {
   const keys = (await storage.getAllKeys()).filter((k) => k.startsWith(ASIDE)).sort();
   const texts = await storage.getMany(keys);
   return keys.map((key) => {
-    const { from, reason } = JSON.parse(texts[key] ?? '{}') as { from?: string; reason?: string };
-    return { key, from: from ?? key, reason: reason ?? 'unknown' };
+    const { from, reason } = asideOf(texts[key] ?? null) ?? { from: key, reason: 'unknown' };
+    return { key, from, reason };
   });
 }
 
 /** The untouched text of a document that was set aside, or of any stored document. */
 export async function rawText(key: string): Promise<string | null> {
   const text = await storage.getItem(key);
-  if (text === null || !key.startsWith(ASIDE)) return text;
-  return (JSON.parse(text) as { text: string }).text;
+  return key.startsWith(ASIDE) ? (asideOf(text)?.text ?? text) : text;
 }
 
 export const forgetAside = (key: string): Promise<void> => storage.removeItem(key);
 
+/** Settings written by a newer app are left as they are; this session then keeps its own in memory. */
+let settingsAreNewer = false;
+
 export async function loadSettings(): Promise<Settings> {
   const text = await storage.getItem(SETTINGS);
   if (text === null) return DEFAULT_SETTINGS;
-  try {
-    return validate(settingsSchema, parseObject(text), SETTINGS_VERSION) as Settings;
-  } catch (error) {
-    if (error instanceof DocumentError && error.kind === 'newer') settingsAreNewer = true;
-    else await setAside([SETTINGS], (error as Error).message);
-    return DEFAULT_SETTINGS;
-  }
+  const parsed = parseObject(text);
+  const read = parsed.ok ? validated(settingsSchema, parsed.value, SETTINGS_VERSION) : parsed;
+  if (read.ok) return read.value as Settings;
+  if (read.problem.kind === 'newer') settingsAreNewer = true;
+  else
+    await written([], () => ({
+      set: asideEntry(SETTINGS, problemLine(read.problem), text),
+      remove: [SETTINGS],
+      value: null,
+    }));
+  return DEFAULT_SETTINGS;
 }
 
-interface LastWords {
-  /** revision the page stood on */
-  known: number | null;
-  tab: string;
-  bundle: CaseBundle;
+/** Writes what was changed onto what is stored: another tab's choices of other things stay. */
+export async function saveSettings(change: Partial<Settings>): Promise<void> {
+  if (settingsAreNewer) return;
+  await written([SETTINGS], (now) => {
+    const stored = parseObject(now[SETTINGS] ?? '');
+    return {
+      set: {
+        [SETTINGS]: JSON.stringify({ ...DEFAULT_SETTINGS, ...(stored.ok ? stored.value : {}), ...change }),
+      },
+      value: null,
+    };
+  });
 }
 
 /** What a closing page could not write any more. */
-export function leaveCase(bundle: CaseBundle, known: number | null): void {
-  const words: LastWords = { known, tab: TAB, bundle };
-  leaveWords(`case/${bundle.case.id}`, JSON.stringify(words));
+export interface LastWords {
+  follows: Follows;
+  /** the revision they are, or would be: where it is stored already, they got through */
+  as: Revision;
+  bundle: CaseBundle;
 }
-export const dropCase = (caseId: string): void => dropWords(`case/${caseId}`);
 
-/** Writes what closing pages left behind; a bundle that another tab has overtaken is set aside instead. */
+/** Names this page among all that leave words. */
+const PAGE = globalThis.crypto.randomUUID();
+const wordsKey = (caseId: string) => `case/${caseId}/${PAGE}`;
+
+export const leaveCase = (words: LastWords): void =>
+  leaveWords(wordsKey(words.bundle.case.id), JSON.stringify(words));
+export const dropCase = (caseId: string): void => dropWords(wordsKey(caseId));
+
+/**
+ * Writes what closing pages left behind, on top of the revision it follows and of no other: a bundle that was overtaken is set
+ * aside instead. Without room the words stay where they are.
+ */
 export async function takeUpLastWords(): Promise<void> {
   for (const [key, text] of Object.entries(wordsLeft())) {
     if (key.startsWith('form/')) await saveForm(key.slice('form/'.length), text);
-    else if (key.startsWith('case/')) await takeUpCase(key, text);
+    else if (key.startsWith('case/') && !(await takeUpCase(key, text))) continue;
     dropWords(key);
   }
 }
 
-async function takeUpCase(key: string, text: string): Promise<void> {
-  const id = key.slice('case/'.length);
-  try {
-    const { known, tab, bundle } = parseObject(text) as unknown as LastWords;
-    const stored = readRevision(await storage.getItem(revisionKey(id)));
-    // a write of that same page may have got through after its last words
-    await saveCase(bundle, null, stored?.tab === tab ? stored.count : known);
-  } catch (error) {
-    if (error instanceof WriteFailed) throw error;
-    const reason = 'these changes were not saved before the page closed, and another tab had written since';
-    await write({
-      [`${ASIDE}${new Date().toISOString()}/${key}`]: JSON.stringify({ from: key, reason, text }),
-    });
+/** What words follow; an older app counted its revisions instead of naming them. */
+const followed = (
+  { follows, known }: Partial<LastWords> & { known?: unknown },
+  stored: string | null,
+): Follows =>
+  Array.isArray(follows)
+    ? follows
+    : typeof known === 'number'
+      ? stored?.startsWith(`${known} `)
+        ? [stored]
+        : []
+      : [null];
+
+/** @returns whether the words are kept elsewhere now */
+async function takeUpCase(key: string, text: string): Promise<boolean> {
+  const id = key.split('/')[1]!;
+  const parsed = parseObject(text);
+  const words = parsed.ok ? (parsed.value as Partial<LastWords>) : {};
+  const content = readFile(text);
+  if (content.ok && content.value.is === 'case' && content.value.left.length === 0) {
+    const stored = await storage.getItem(revisionKey(id));
+    if (stored !== null && stored === words.as) return true;
+    const saved = await saveCase(content.value.bundle, null, followed(words, stored), words.as);
+    if (saved.is === 'saved') return true;
+    if (saved.is === 'refused') return false;
   }
+  const reason = 'these changes were not saved before the page closed, and the case was written since';
+  const kept = await written([], () => ({ set: asideEntry(`case/${id}`, reason, text), value: null }));
+  return kept.ok;
 }
 
 /** A form on a closing page. */
@@ -265,11 +345,6 @@ export const leaveForm = (name: string, text: string): void => leaveWords(`form/
 
 /** Form input that is not a command yet, so that a reload in mid-edit loses nothing. */
 export const loadForm = (name: string): Promise<string | null> => storage.getItem(`form/${name}`);
-export const saveForm = (name: string, text: string): Promise<void> => write({ [`form/${name}`]: text });
+export const saveForm = async (name: string, text: string): Promise<void> =>
+  void (await written([], () => ({ set: { [`form/${name}`]: text }, value: null })));
 export const clearForm = (name: string): Promise<void> => storage.removeItem(`form/${name}`);
-
-/** Settings written by a newer app are left as they are; this session then keeps its own in memory. */
-let settingsAreNewer = false;
-export const saveSettings = async (settings: Settings): Promise<void> => {
-  if (!settingsAreNewer) await write({ [SETTINGS]: JSON.stringify(settings) });
-};

@@ -1,36 +1,51 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import * as v from 'valibot';
 
 import { calibrate } from '@/core/case/calibrate';
 import { displayCase } from '@/demo/lagoon';
 
-import {
-  listAside,
-  listCases,
-  loadCase,
-  loadSettings,
-  rawText,
-  saveCase,
-  saveSettings,
-  StaleTab,
-  WriteFailed,
-} from './documents';
-import { exportText, importText, withId } from './file';
+import { listAside, listCases, loadCase, loadSettings, rawText, saveCase, saveSettings } from './documents';
+import { exportText, importText, mergedDocument, readFile, withId } from './file';
 import { plateText, readPlate } from './plateFile';
-import { DocumentError, LARGEST_TEXT, parseObject, validate } from './read';
-import { CASE_VERSION, caseSchema, DEFAULT_SETTINGS } from './schema';
+import { caseKind } from '@/core/record/caseDoc';
+import {
+  LARGEST_TEXT,
+  parseObject,
+  type Problem,
+  problemLine,
+  type Read,
+  validated,
+} from '@/core/record/read';
+import { DEFAULT_SETTINGS } from './settings';
+import { kindOfPart, PARTS } from '@/core/record/documents';
 
 const storage = createAsyncStorage('chromatheca');
 const demo = () => displayCase(Date.UTC(2026, 10, 24), 'Europe/Berlin');
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-const refused = (work: () => unknown): DocumentError => {
-  try {
-    work();
-  } catch (error) {
-    return error as DocumentError;
-  }
-  throw new Error('was accepted');
+/** What was read. */
+const taken = <T>(read: Read<T>): T => {
+  if (!read.ok) throw new Error(problemLine(read.problem));
+  return read.value;
+};
+const read = (text: string) => taken(importText(text));
+/** What is wrong with a text. */
+const refused = (work: () => Read<unknown>): Problem & { message: string } => {
+  const result = work();
+  if (result.ok) throw new Error('was accepted');
+  return { ...result.problem, message: problemLine(result.problem) };
+};
+const loaded = async (id: string) => {
+  const found = await loadCase(id);
+  if (found.is !== 'open') throw new Error(found.is);
+  return found;
+};
+const stored = async (...args: Parameters<typeof saveCase>): Promise<string> => {
+  const saved = await saveCase(...args);
+  if (saved.is !== 'saved') throw new Error(saved.is);
+  return saved.revision;
 };
 beforeEach(() => storage.clear());
 
@@ -65,7 +80,7 @@ describe('older versions', () => {
         modelUmol: 190,
       },
     ];
-    const bundle = importText(JSON.stringify(file));
+    const bundle = read(JSON.stringify(file));
     expect(bundle.case.zones[0]!.tank).toEqual(demo().case.zones[0]!.tank);
     expect(bundle.case.zones[0]!.spots).toEqual(demo().case.zones[0]!.spots);
     const [session] = bundle.readings.sessions;
@@ -106,7 +121,7 @@ describe('older versions', () => {
 
   test('a case of version 1 migrates: a control per channel, the same light', () => {
     const now = plain(demo());
-    const { case: doc, history } = importText(version1());
+    const { case: doc, history } = read(version1());
     const spots = now.case.zones[0]!.spots.map((s) => ({ ...s, formId: null }));
     expect(doc).toEqual({
       ...now.case,
@@ -155,7 +170,7 @@ test('caps still to be typed in become a plan; files without a log get an empty 
     capSteps: [{ date: '2026-01-02', capShare: 1 }],
   };
   file.history.entries.push(old);
-  const { history, log } = importText(JSON.stringify(file));
+  const { history, log } = read(JSON.stringify(file));
   expect(log.events).toEqual([]);
   expect(history.entries.every((e) => !('capSteps' in e))).toBe(true);
   expect(history.plans).toHaveLength(1);
@@ -189,7 +204,7 @@ test('a case of version 3 gets controllers that take any number of points; circu
     ...c,
     kind: 'onOff',
   }));
-  const { case: doc, history } = importText(JSON.stringify(file));
+  const { case: doc, history } = read(JSON.stringify(file));
   expect(doc.lampKinds[0]!.controller).toMatchObject({ sets: 'switch', maxPoints: null, rows: 'colours' });
   expect(history.entries[0]!.lampKind.controller).toEqual(demo().history.entries[0]!.lampKind.controller);
 });
@@ -307,7 +322,7 @@ describe('what version 2 added is checked', () => {
 describe('the plate file', () => {
   const { plates, lampKinds } = demo().case;
   test('a plate travels with its lamp', () => {
-    expect(readPlate(plateText(plates[0]!, lampKinds[0]!))).toEqual({
+    expect(taken(readPlate(plateText(plates[0]!, lampKinds[0]!)))).toMatchObject({
       plate: plain(plates[0]!),
       lampKind: plain(lampKinds[0]!),
     });
@@ -317,7 +332,7 @@ describe('the plate file', () => {
     old.version = 1;
     const { pointStepShare, interpolation, capMeans, easingOf } = old.lampKind.controller;
     old.lampKind.controller = { pointStepShare, interpolation, capMeans, easingOf };
-    expect(readPlate(JSON.stringify(old)).lampKind.controller).toEqual(lampKinds[0]!.controller);
+    expect(taken(readPlate(JSON.stringify(old))).lampKind.controller).toEqual(lampKinds[0]!.controller);
   });
   test.each<[string, (text: string) => string, RegExp]>([
     ['a case file', () => exportText(demo()), /no Chromatheca plate/],
@@ -335,8 +350,7 @@ describe('the plate file', () => {
 describe('the case file', () => {
   test('round trip: what was exported is imported, to the letter', () => {
     const bundle = demo();
-    expect(importText(exportText(bundle))).toEqual(plain(bundle));
-    expect(exportText(importText(exportText(bundle)))).toBe(exportText(bundle));
+    expect(read(exportText(bundle))).toEqual(plain(bundle));
   });
 
   test.each<[string, (f: ReturnType<typeof plain<ReturnType<typeof demo>>>) => void, RegExp]>([
@@ -443,7 +457,8 @@ describe('the case file', () => {
           fc.object().map((o) => JSON.stringify({ format: 'chromatheca-file', version: 1, ...o })),
         ),
         (text) => {
-          expect(refused(() => importText(text))).toBeInstanceOf(DocumentError);
+          expect(refused(() => importText(text)).remedy).toMatch(/\w/);
+          expect(refused(() => readFile(text)).remedy).toMatch(/\w/);
         },
       ),
     );
@@ -453,12 +468,8 @@ describe('the case file', () => {
 
   test('an unknown newer version is refused untouched; a missing one is named', () => {
     const doc = plain(demo().case) as unknown as Record<string, unknown>;
-    expect(
-      refused(() => validate(caseSchema, { ...doc, version: CASE_VERSION + 1 }, CASE_VERSION)).kind,
-    ).toBe('newer');
-    expect(refused(() => validate(caseSchema, { ...doc, version: undefined }, CASE_VERSION)).path).toBe(
-      'version',
-    );
+    expect(refused(() => validated(caseKind.schema, { ...doc, version: 6 }, 5)).kind).toBe('newer');
+    expect(refused(() => validated(caseKind.schema, { ...doc, version: undefined }, 5)).path).toBe('version');
   });
 
   test('older versions migrate forward, step by step', () => {
@@ -468,82 +479,184 @@ describe('the case file', () => {
       (doc: Record<string, unknown>) => ({ ...doc, name: doc.title }),
       (doc: Record<string, unknown>) => ({ ...doc, marks: 1 }),
     ];
-    expect(validate(schema, { ...old, title: name, version: 1 }, 3, steps)).toEqual({
+    expect(taken(validated(schema, { ...old, title: name, version: 1 }, 3, steps))).toEqual({
       version: 3,
       name,
       marks: 1,
     });
-    expect(validate(schema, { name, version: 2 }, 3, steps)).toEqual({ version: 3, name, marks: 1 });
+    expect(taken(validated(schema, { name, version: 2 }, 3, steps))).toEqual({ version: 3, name, marks: 1 });
   });
 });
 
 describe('documents', () => {
   test('a saved case is loaded as it was, and only changed parts are written again', async () => {
     const bundle = plain(demo());
-    const first = await saveCase(bundle, null, null);
+    const first = await stored(bundle, null, [null]);
     await storage.setItem('history/demo', 'untouched');
     const changed = { ...bundle, case: { ...bundle.case, name: 'Renamed' } };
-    const second = await saveCase(changed, bundle, first);
-    expect(second).toBe(first + 1);
+    const second = await stored(changed, bundle, [first]);
+    expect(second).not.toBe(first);
     expect(await storage.getItem('history/demo')).toBe('untouched');
     await storage.setItem('history/demo', JSON.stringify(bundle.history));
-    const loaded = await loadCase('demo');
-    expect(loaded).toEqual({ bundle: changed, revision: second });
+    expect(await loaded('demo')).toEqual({ is: 'open', bundle: changed, revision: second });
   });
 
-  test('a tab that knows an older revision must not write', async () => {
+  test('a tab that knows an older revision must not write; nor over a case deleted and made anew', async () => {
     const bundle = demo();
-    const known = await saveCase(bundle, null, null);
-    await saveCase({ ...bundle, case: { ...bundle.case, name: 'Other tab' } }, bundle, known);
-    await expect(saveCase(bundle, null, known)).rejects.toThrow(StaleTab);
-    expect((await loadCase('demo'))!.bundle.case.name).toBe('Other tab');
+    const known = await stored(bundle, null, [null]);
+    await stored({ ...bundle, case: { ...bundle.case, name: 'Other tab' } }, bundle, [known]);
+    expect((await saveCase(bundle, null, [known])).is).toBe('overtaken');
+    expect((await loaded('demo')).bundle.case.name).toBe('Other tab');
     await storage.clear();
-    await expect(saveCase(bundle, null, known)).rejects.toThrow(StaleTab);
+    expect((await saveCase(bundle, null, [known])).is).toBe('overtaken');
+    // as many writes as the old one had: another case all the same
+    const anew = await stored({ ...bundle, case: { ...bundle.case, name: 'Anew' } }, null, [null]);
+    expect((await saveCase(bundle, null, [known])).is).toBe('overtaken');
+    expect(await loaded('demo')).toMatchObject({ revision: anew, bundle: { case: { name: 'Anew' } } });
   });
 
-  test('a corrupted document is set aside unchanged and can be read back', async () => {
-    await saveCase(demo(), null, null);
-    const broken = '{"format":"chromatheca-case","version":1}';
-    await storage.setItem('case/demo', broken);
-    expect(await loadCase('demo')).toBeNull();
-    const aside = await listAside();
-    expect(aside.map((a) => a.from).sort()).toEqual([
-      'case/demo',
-      'history/demo',
-      'log/demo',
-      'readings/demo',
-    ]);
-    expect(aside[0]!.reason).toMatch(/case\.id|is missing/);
-    expect(await rawText(aside.find((a) => a.from === 'case/demo')!.key)).toBe(broken);
+  test('a new case is written over nothing that is stored under its id, not even a lone part', async () => {
+    await storage.setItem('log/demo', '{"version":99}');
+    expect((await saveCase(demo(), null, [null])).is).toBe('overtaken');
+    expect(await storage.getItem('log/demo')).toBe('{"version":99}');
     expect(await storage.getItem('case/demo')).toBeNull();
   });
 
-  test('a newer document is neither opened nor moved', async () => {
+  test('a case that is stored since before revisions had names is followed all the same', async () => {
     const bundle = plain(demo());
-    await saveCase(bundle, null, null);
-    const newer = JSON.stringify({ ...bundle.case, version: 7 });
-    await storage.setItem('case/demo', newer);
-    await expect(loadCase('demo')).rejects.toMatchObject({ kind: 'newer' });
-    expect(await storage.getItem('case/demo')).toBe(newer);
+    await stored(bundle, null, [null]);
+    await storage.setItem('revision/demo', '7 some-tab');
+    const { revision } = await loaded('demo');
+    expect((await saveCase(bundle, null, [revision])).is).toBe('saved');
+    await storage.removeItem('revision/demo');
+    const bare = await loaded('demo');
+    expect((await saveCase(bundle, null, [bare.revision])).is).toBe('saved');
+  });
+
+  test('a case that cannot be read is set aside whole, and its download comes back in once it is mended', async () => {
+    await stored(demo(), null, [null]);
+    const broken = { ...plain(demo()).case, zones: 'gone' };
+    await storage.setItem('case/demo', JSON.stringify(broken));
+    await storage.setItem('readings/demo', 'no JSON at all');
+    expect(await loadCase('demo')).toMatchObject({ is: 'unreadable' });
+    const [aside, ...others] = await listAside();
+    expect(others).toEqual([]);
+    expect(aside).toMatchObject({ from: 'case/demo', reason: expect.stringMatching(/case\.zones/) });
+    expect(await storage.getItem('case/demo')).toBeNull();
+    const text = (await rawText(aside!.key))!;
+    expect(refused(() => readFile(text)).path).toBe('case.zones');
+    const mended = text.replace('"zones":"gone"', () => `"zones":${JSON.stringify(demo().case.zones)}`);
+    const file = taken(readFile(mended));
+    expect(file).toMatchObject({ is: 'case', bundle: { case: { name: 'Reading-room lagoon' } } });
+    // what was no JSON is told, and everything else is there
+    expect(file.left.map((l) => l.path)).toEqual(['readings']);
+    expect(file.is === 'case' && file.bundle.history.entries).toHaveLength(1);
+  });
+
+  test.each<[string, (b: ReturnType<typeof demo>) => unknown, string, RegExp]>([
+    [
+      'log/demo',
+      (b) => ({
+        ...b.log,
+        events: [
+          { id: 'ok', zoneId: 'demo-display', atUtc: '2026-11-20T10:00:00.000Z', note: 'fine', kind: 'note' },
+          { id: 'bad', zoneId: 'demo-display', atUtc: '2026-19-99T10:00:00.000Z', note: 'x', kind: 'note' },
+        ],
+      }),
+      'log',
+      /events\.1\.atUtc: give an instant/,
+    ],
+    [
+      'history/demo',
+      (b) => ({ ...b.history, entries: [...b.history.entries, { ...b.history.entries[0], capShare: 7 }] }),
+      'history',
+      /entries\.1\.capShare/,
+    ],
+  ])(
+    'one bad entry of %s is set aside alone; the rest opens, and the entry can be imported',
+    async (key, spoil, part, reason) => {
+      const bundle = plain(demo());
+      const revision = await stored(bundle, null, [null]);
+      await storage.setItem(key, JSON.stringify(spoil(bundle)));
+      const open = await loaded('demo');
+      expect(open.revision).not.toBe(revision);
+      expect(open.bundle.case).toEqual(bundle.case);
+      const [aside, ...others] = await listAside();
+      expect(others).toEqual([]);
+      expect(aside).toMatchObject({ from: key, reason: expect.stringMatching(reason) });
+      // once: the next load finds nothing wrong
+      expect(await loaded('demo')).toEqual(open);
+      const text = (await rawText(aside!.key))!;
+      const mended = text.replace('2026-19-99', '2026-11-19').replace('"capShare":7', '"capShare":0.7');
+      const file = taken(readFile(mended));
+      if (file.is !== 'part' || file.part !== part) throw new Error('is no part');
+      expect(file.left).toEqual([]);
+      const merged = mergedDocument(file.part, open.bundle[file.part] as never, file.doc as never);
+      expect(merged.added).toBe(key === 'log/demo' ? 1 : 0);
+      // as it stands it is told what is wrong, and nothing is taken from it
+      expect(taken(readFile(text)).left).toHaveLength(1);
+    },
+  );
+
+  test('a part that is gone or no document costs only itself', async () => {
+    const bundle = plain(demo());
+    await stored(bundle, null, [null]);
+    await storage.setItem('history/demo', '[]');
+    await storage.removeItem('log/demo');
+    const open = await loaded('demo');
+    expect(open.bundle.history.entries).toEqual([]);
+    expect(open.bundle.log.events).toEqual([]);
+    expect((await listAside()).map((a) => a.from)).toEqual(['history/demo']);
+  });
+
+  test('a spot that cannot be read is left out, with its case kept as it was found', async () => {
+    const bundle = plain(demo());
+    await stored(bundle, null, [null]);
+    const found = JSON.stringify({
+      ...bundle.case,
+      zones: [{ ...bundle.case.zones[0]!, spots: [...bundle.case.zones[0]!.spots, { id: 'x', name: '' }] }],
+    });
+    await storage.setItem('case/demo', found);
+    expect((await loaded('demo')).bundle.case).toEqual(bundle.case);
+    const [aside] = await listAside();
+    expect(await rawText(aside!.key)).toBe(found);
+  });
+
+  test('a newer document of any part is neither opened nor moved', async () => {
+    for (const part of ['case', 'history', 'readings', 'log'] as const) {
+      await storage.clear();
+      const bundle = plain(demo());
+      await stored(bundle, null, [null]);
+      const newer = JSON.stringify({ ...bundle[part], version: 77 });
+      await storage.setItem(`${part}/demo`, newer);
+      expect(await loadCase('demo')).toMatchObject({ is: 'newer', problem: { path: `${part}.version` } });
+      expect(await storage.getItem(`${part}/demo`)).toBe(newer);
+      expect(await listAside()).toEqual([]);
+    }
+    await storage.setItem('case/demo', JSON.stringify({ ...demo().case, version: 7 }));
     expect(await listCases()).toEqual([{ id: 'demo', name: 'Reading-room lagoon', demo: true, newer: true }]);
   });
 
-  test('a refused write says whether the store is full', async () => {
+  test('a refused write says whether the store is full or refuses', async () => {
     const spy = jest
       .spyOn(storage, 'setMany')
-      .mockRejectedValueOnce(new Error('The current transaction exceeded its quota limitations.'));
-    const failure = await saveCase(demo(), null, null).catch((e: unknown) => e);
-    expect(failure).toBeInstanceOf(WriteFailed);
-    expect((failure as WriteFailed).full).toBe(true);
+      .mockRejectedValueOnce(new Error('The current transaction exceeded its quota limitations.'))
+      .mockRejectedValueOnce(new Error('the connection is closing'));
+    expect(await saveCase(demo(), null, [null])).toMatchObject({ is: 'refused', full: true });
+    expect(await saveCase(demo(), null, [null])).toMatchObject({
+      is: 'refused',
+      full: false,
+      message: expect.stringMatching(/connection is closing/),
+    });
     spy.mockRestore();
   });
 
   test('own cases are listed before the demo; a copy under another id stands beside its original', async () => {
-    await saveCase(demo(), null, null);
+    await stored(demo(), null, [null]);
     const copy = withId(demo(), 'copy', 'Zebra');
-    await saveCase({ ...copy, case: { ...copy.case, demo: false } }, null, null);
+    await stored({ ...copy, case: { ...copy.case, demo: false } }, null, [null]);
     expect((await listCases()).map((c) => c.name)).toEqual(['Zebra', 'Reading-room lagoon']);
-    expect((await loadCase('copy'))!.bundle.history.caseId).toBe('copy');
+    expect((await loaded('copy')).bundle.history.caseId).toBe('copy');
   });
 
   test('settings survive, odd values fall back, unreadable ones are set aside', async () => {
@@ -554,5 +667,86 @@ describe('documents', () => {
     await storage.setItem('settings', 'nonsense');
     expect(await loadSettings()).toEqual(DEFAULT_SETTINGS);
     expect((await listAside()).map((a) => a.from)).toEqual(['settings']);
+  });
+
+  test('what one tab chose is not written over by what another chose of other things', async () => {
+    await saveSettings({ paper: 'night' });
+    await saveSettings({ fish: false });
+    expect(await loadSettings()).toMatchObject({ paper: 'night', fish: false });
+  });
+
+  test('settings of a newer app stay as they are', async () => {
+    const newer = JSON.stringify({ ...DEFAULT_SETTINGS, version: 9 });
+    await storage.setItem('settings', newer);
+    expect(await loadSettings()).toEqual(DEFAULT_SETTINGS);
+    await saveSettings({ paper: 'night' });
+    expect(await storage.getItem('settings')).toBe(newer);
+  });
+});
+
+describe('cases of former versions', () => {
+  const fixture = (name: string) => readFileSync(join(__dirname, 'fixtures', `${name}.json`), 'utf8');
+  test.each(['case-1', 'case-2', 'case-3', 'case-4', 'case-4-history-5', 'case-5'])(
+    '%s opens with everything that was in it',
+    (name) => {
+      const text = fixture(name);
+      const bundle = read(text);
+      const file = taken(readFile(text));
+      expect(file).toEqual({ is: 'case', bundle, left: [] });
+      expect(read(exportText(bundle))).toEqual(bundle);
+      expect(bundle.readings.sessions).toHaveLength(1);
+      expect(bundle.history.entries.length).toBeGreaterThan(0);
+      expect(bundle.case.zones[0]!.groups[0]!.threads.length).toBeGreaterThan(3);
+    },
+  );
+
+  test('nothing of a full case of version 5 is lost: every field that may be there is still there', () => {
+    const old = JSON.parse(fixture('case-5'));
+    const now = plain(read(fixture('case-5')));
+    const { bands } = old.readings.sessions[0].readings[0];
+    expect(now.readings.sessions[0]!.readings[0]!.bands).toEqual({
+      nearUv: bands[0],
+      violet: bands[1],
+      royalBlue: bands[2],
+      blue: bands[3],
+      cyan: bands[4],
+      green: bands[5],
+      amber: bands[6],
+      red: bands[7],
+      farRed: bands[8],
+    });
+    // bands got their names; all else is to the letter
+    old.readings.sessions[0].readings[0].bands = now.readings.sessions[0]!.readings[0]!.bands;
+    old.readings.version = 4;
+    expect({ format: old.format, version: old.version, ...now }).toEqual(old);
+  });
+
+  test('the fixture of version 5 has every field that may be absent, so that none can vanish unseen', () => {
+    // what the schemas call optional, and where each is met in the fixture
+    const optional = new Set<string>();
+    const walk = (schema: unknown, path: string, seen: readonly unknown[]): void => {
+      if (typeof schema !== 'object' || schema === null || seen.includes(schema)) return;
+      const s = schema as Record<string, unknown> & { type?: string };
+      if (s.type === 'optional') optional.add(path);
+      const down = (child: unknown, key = '') =>
+        walk(child, key ? `${path}.${key}` : path, [...seen, schema]);
+      if (Array.isArray(s.pipe)) s.pipe.forEach((p) => down(p));
+      if (s.wrapped) down(s.wrapped);
+      if (s.item) down(s.item, '*');
+      if (s.value && typeof s.value === 'object') down(s.value, '*');
+      if (Array.isArray(s.options)) s.options.forEach((o) => down(o));
+      if (s.entries) for (const [key, child] of Object.entries(s.entries as object)) down(child, key);
+    };
+    const bundle = read(fixture('case-5'));
+    const has = (value: unknown, [key, ...rest]: readonly string[]): boolean => {
+      if (key === undefined) return value !== undefined && value !== null;
+      if (typeof value !== 'object' || value === null) return false;
+      return key === '*'
+        ? Object.values(value).some((x) => has(x, rest))
+        : has((value as Record<string, unknown>)[key], rest);
+    };
+    for (const part of PARTS) walk(kindOfPart(part).schema, part, []);
+    expect(optional.size).toBeGreaterThan(25);
+    expect([...optional].filter((path) => !has(bundle, path.split('.')))).toEqual([]);
   });
 });

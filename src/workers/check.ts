@@ -1,5 +1,5 @@
 import { type HungGroup, rigOf } from '@/core/case/lit';
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 import { computeField, layerPar } from '@/core/optics/field';
 import { SEA_WATER_INDEX } from '@/core/optics/refraction';
 import { attenuationPerM } from '@/core/optics/water';

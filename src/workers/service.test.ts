@@ -1,7 +1,7 @@
 import { bareCalibration, hungGroups } from '@/core/case/calibration';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { levelsById, rigGroups } from '@/core/case/plateaus';
-import type { Session } from '@/core/case/types';
+import type { Session } from '@/core/record/readings';
 import { Cancelled } from '@/core/optics/light';
 import { displayCase } from '@/demo/lagoon';
 import { channelOfRow, doseShares, rowShares, sharesAt } from '@/state/tank';

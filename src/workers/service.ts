@@ -16,16 +16,11 @@ import { type ParOf, replay, type Replayed, soFarAt, type Stretch } from '@/core
 import { type ClimbPlaces, climbSteps } from '@/core/case/climb';
 import { type Rescue, rescueOf } from '@/core/case/rescue';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
-import type {
-  CaseDoc,
-  HistoryDoc,
-  LogDoc,
-  MeterUse,
-  Reading,
-  RigGroup,
-  Session,
-  Zone,
-} from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { HistoryDoc } from '@/core/record/history';
+import type { LogDoc } from '@/core/record/log';
+import type { MeterUse, Reading, RigGroup, Session } from '@/core/record/readings';
+import type { Zone } from '@/core/record/zone';
 import { type ChannelWorth, type FittedDay, fitSteps } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
@@ -130,7 +125,7 @@ export const service = {
     levels: Reading['levels'],
     seed: number,
     salt: string,
-  ): { shown: number; bands: number[] | null } => {
+  ): { shown: number; bands: Reading['bands'] } => {
     const truth = hiddenTruth(seed, rig, zone.water);
     const matrix = computeResponse(rigOf(rig, zone, [at], truth));
     const slope = pumpsOn ? zone.rippleSlope : 0;

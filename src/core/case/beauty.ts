@@ -4,7 +4,7 @@ import { lampLevels, type ResolvedThread } from '../day/thread';
 import { circuitThreads, threadFromValues } from '../controller/fit';
 import { channelLevels, dims, toStep, typedControls } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
-import type { Window } from './types';
+import type { Window } from '../record/zone';
 
 /** A re-timed day: the wanted look falls into the hours at home, and each coral's dose stays what it was. */
 export interface Retimed {

@@ -10,7 +10,7 @@ import {
   UNREAD_SHARE,
 } from '../meter/noise';
 import { computeResponse, type ResponseMatrix } from '../optics/response';
-import { BANDS } from '../spectrum/bands';
+import { BANDS, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import {
   bareCalibration,
@@ -21,7 +21,9 @@ import {
   type Residual,
 } from './calibration';
 import { type Bent, rigOf } from './lit';
-import type { CaseDoc, MeterUse, Reading, RigGroup, Session, Zone } from './types';
+import type { CaseDoc } from '../record/caseDoc';
+import type { MeterUse, Reading, RigGroup, Session } from '../record/readings';
+import type { Zone } from '../record/zone';
 
 /** Bands of a spectrometer are each this uncertain, beside 1 µmol. Mark: rule of thumb. */
 const BAND_NOISE_SHARE = 0.08;
@@ -438,9 +440,9 @@ function spreadOf(tries: readonly number[]): number {
 }
 
 /** Share of PAR in one of the bands inside it, from shares over all nine. */
-function parShare(bands: readonly number[], band: number): number {
-  const inside = bands.slice(1, -1).reduce((s, v) => s + v, 0);
-  return inside > 0 ? bands[band]! / inside : 0;
+function parShare(bands: PerBand, band: number): number {
+  const inside = BANDS.slice(1, -1).reduce((sum, b) => sum + bands[b.id], 0);
+  return inside > 0 ? bands[BANDS[band]!.id] / inside : 0;
 }
 
 function bandOf(matrix: ResponseMatrix, at: number, band: number): number {

@@ -2,7 +2,9 @@ import { NINETY, PRIOR_SHARE } from '../meter/noise';
 import { dot, times } from '../meter/linear';
 import type { Levels } from '../spectrum/lampKind';
 import { type Bent, channelIds, type HungGroup, lampKindOf } from './lit';
-import type { CaseDoc, RigGroup, Zone } from './types';
+import type { CaseDoc } from '../record/caseDoc';
+import type { RigGroup } from '../record/readings';
+import type { Zone } from '../record/zone';
 
 /** One unknown of a zone's light. */
 export interface Parameter {

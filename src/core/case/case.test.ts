@@ -23,7 +23,9 @@ import { momentOf, threadsChanged } from './moment';
 import { type ParOf, replay, soFarAt } from './replay';
 import { judge, worstOf } from './safety';
 import { lampTable, roundingEffect } from './table';
-import { type CaseBundle, type HistoryDoc, type RunningEntry, type Zone } from './types';
+import type { CaseBundle } from '../record/documents';
+import type { HistoryDoc, RunningEntry } from '../record/history';
+import type { Zone } from '../record/zone';
 
 const NOW = '2026-11-24T12:00:00.000Z';
 const bundle = displayCase(Date.parse(NOW), 'UTC');

@@ -3,7 +3,8 @@ import type { DayLight } from '../easing/accustomed';
 import { lightBetween } from './light';
 import { litRunning, runningAt } from './lit';
 import type { ParOf } from './replay';
-import type { HistoryDoc, Place, Zone } from './types';
+import type { HistoryDoc } from '../record/history';
+import type { Place, Zone } from '../record/zone';
 
 /** Where a coral could stand for a while: from dark to its own place. */
 export interface ClimbPlaces {

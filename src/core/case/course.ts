@@ -1,7 +1,10 @@
 import { civilDay, type CivilDay, dayNumber, minuteOnDay } from '../day/wallClock';
 import { interludesOn } from '../day/extras';
 import { entriesOf, riseShare } from './lit';
-import type { HistoryDoc, LogDoc, LogEvent, Place, RunningEntry, Zone } from './types';
+import type { HistoryDoc, RunningEntry } from '../record/history';
+import { actsOf, type LogDoc, type LogEvent } from '../record/log';
+import type { Act } from '../record/log/logKind';
+import type { Place, Zone } from '../record/zone';
 
 /** What determines the light of a zone at an instant. */
 export interface Standing {
@@ -41,12 +44,8 @@ const samePlace = (a: Place, b: Place) =>
   a.xCm === b.xCm && a.yCm === b.yCm && a.depthCm === b.depthCm && a.openShare === b.openShare;
 const place = ({ xCm, yCm, depthCm, openShare }: Place): Place => ({ xCm, yCm, depthCm, openShare });
 
-const of = <K extends LogEvent['kind']>(events: readonly LogEvent[], kind: K) =>
-  events.filter((e): e is Extract<LogEvent, { kind: K }> => e.kind === kind);
-
-/** Events that may change light. */
-export const actsOnLight = (e: LogEvent): boolean =>
-  e.kind === 'outage' || e.kind === 'carbon' || e.kind === 'lens' || e.kind === 'moved';
+const doing = <D extends Act['does']>(acts: readonly Act[], does: D) =>
+  acts.filter((a): a is Extract<Act, { does: D }> => a.does === does);
 
 /** Dust is followed in steps of a week. */
 const DUST_STEP_MS = 7 * 86_400_000;
@@ -72,37 +71,29 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
     const found = places.findIndex((x) => samePlace(x, p));
     return found >= 0 ? found : places.push(place(p)) - 1;
   };
+  const acts = events.flatMap(actsOf);
   const stays = zone.spots.map((spot) => {
-    const moves = of(events, 'moved').filter((e) => e.spotId === spot.id);
+    const moves = doing(acts, 'move').filter((m) => m.spotId === spot.id);
     return {
       // the last move led to where the spot is now, wherever it was corrected to since
-      at: moves.map((m) => Date.parse(m.atUtc)),
-      index: [...moves.map((m) => indexOf({ ...m.from, openShare: m.from.openShare })), indexOf(spot)],
+      at: moves.map((m) => m.atMs),
+      index: [...moves.map((m) => indexOf(m.from)), indexOf(spot)],
     };
   });
-
-  const carbon = of(events, 'carbon').map((e) => ({ ms: Date.parse(e.atUtc), before: e.yellowBefore }));
-  const outages = of(events, 'outage').map((e) => ({
-    from: Date.parse(e.atUtc),
-    to: e.toUtc === null ? Infinity : Date.parse(e.toUtc),
-    groupIds: e.groupIds,
-  }));
-  const wipes = of(events, 'lens').map((e) => ({
-    ms: Date.parse(e.atUtc),
-    groupId: e.groupId,
-    lost: 1 - 1 / (1 + e.gainShare),
-  }));
+  const waters = doing(acts, 'water');
+  const outages = doing(acts, 'dark');
+  const wipes = doing(acts, 'wipe');
   const dustCuts: number[] = [];
   const lensShare = (entry: RunningEntry, ms: number): number => {
     const own = wipes.filter((w) => w.groupId === null || w.groupId === entry.groupId);
-    const next = own.findIndex((w) => w.ms > ms);
+    const next = own.findIndex((w) => w.atMs > ms);
     if (next < 0) return 1;
     const since =
-      next > 0 ? own[next - 1]!.ms : entryMs[entries.findIndex((e) => e.groupId === entry.groupId)]!;
-    const { ms: until, lost } = own[next]!;
+      next > 0 ? own[next - 1]!.atMs : entryMs[entries.findIndex((e) => e.groupId === entry.groupId)]!;
+    const { atMs: until, lostShare } = own[next]!;
     if (until <= since) return 1;
     const middle = Math.min(until, since + (Math.floor((ms - since) / DUST_STEP_MS) + 0.5) * DUST_STEP_MS);
-    return 1 - (lost * (middle - since)) / (until - since);
+    return 1 - (lostShare * (middle - since)) / (until - since);
   };
   wipes.forEach((w, i) => {
     const since = Math.max(
@@ -110,9 +101,9 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
       ...wipes
         .slice(0, i)
         .filter((p) => p.groupId === w.groupId)
-        .map((p) => p.ms),
+        .map((p) => p.atMs),
     );
-    for (let ms = since + DUST_STEP_MS; ms < w.ms; ms += DUST_STEP_MS) dustCuts.push(ms);
+    for (let ms = since + DUST_STEP_MS; ms < w.atMs; ms += DUST_STEP_MS) dustCuts.push(ms);
   });
 
   const arrivals = zone.spots.flatMap((s) =>
@@ -121,9 +112,9 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
   const all = [
     ...entryMs,
     ...stays.flatMap((s) => s.at),
-    ...carbon.map((c) => c.ms),
-    ...outages.flatMap((o) => [o.from, o.to]),
-    ...wipes.map((w) => w.ms),
+    ...waters.map((w) => w.atMs),
+    ...outages.flatMap((o) => [o.fromMs, o.toMs]),
+    ...wipes.map((w) => w.atMs),
     ...dustCuts,
     ...arrivals,
   ];
@@ -134,13 +125,13 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
   const at = (ms: number): Standing => {
     const latest = new Map<string, number>();
     for (let i = 0; i < entries.length && entryMs[i]! <= ms; i += 1) latest.set(entries[i]!.groupId, i);
-    const off = outages.filter((o) => o.from <= ms && ms < o.to);
+    const off = outages.filter((o) => o.fromMs <= ms && ms < o.toMs);
     const lit = [...latest].filter(
       ([id]) => !off.some((o) => o.groupIds === null || o.groupIds.includes(id)),
     );
     const running = lit.map(([, i]) => entries[i]!);
     const lensShares = running.map((e) => lensShare(e, ms));
-    const yellow440PerM = carbon.find((c) => c.ms > ms)?.before ?? yellowNow;
+    const yellow440PerM = waters.find((w) => w.atMs > ms)?.yellowBefore ?? yellowNow;
     const now = stays.map((s) => s.index[s.at.filter((t) => t <= ms).length]!);
     return {
       entries: running,

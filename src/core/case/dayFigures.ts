@@ -4,7 +4,8 @@ import { channelWallWatts } from '../spectrum/lamp';
 import { dayAt, doseAt, levelsOfGroups, parUnder, type ZoneLight, zoneLitHours } from './light';
 import type { LitGroup } from './lit';
 import { alga } from '../feeding/algae';
-import type { NeedId, Spot } from './types';
+import type { NeedId } from '../record/needs';
+import type { Spot } from '../record/zone';
 
 /**
  * Light at which photosynthesis of a kind's symbionts saturates, Ek of P = Pmax·tanh(E/Ek), µmol m⁻² s⁻¹, mid-range. It moves with

@@ -2,7 +2,9 @@ import { formatTime } from '../day/clock';
 import type { Extras } from '../day/extras';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { runnableOf } from './runnable';
-import type { CaseDoc, Group, HungLamp, Runnable, RunningEntry } from './types';
+import type { CaseDoc } from '../record/caseDoc';
+import type { Group, HungLamp } from '../record/zone';
+import type { Runnable, RunningEntry } from '../record/history';
 
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const same = (a: number, b: number) => Math.abs(a - b) < 1e-9;

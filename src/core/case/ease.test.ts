@@ -14,15 +14,9 @@ import { type ParOf, replay } from './replay';
 import { rescueOf } from './rescue';
 import { runnable } from './runnable';
 import { atSetting, type Eased, methodsOf, settingsOf } from './settings';
-import {
-  type EasingPlan,
-  type HistoryDoc,
-  type LogDoc,
-  type LogEvent,
-  plainSpot,
-  type RunningEntry,
-  type Zone,
-} from './types';
+import type { EasingPlan, HistoryDoc, RunningEntry } from '../record/history';
+import type { LogDoc, LogEvent } from '../record/log';
+import { plainSpot, type Zone } from '../record/zone';
 
 const NOW = '2026-11-24T12:00:00.000Z';
 const TODAY = '2026-11-24';

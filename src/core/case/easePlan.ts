@@ -17,16 +17,9 @@ import { lightBetween } from './light';
 import { type LitGroup, litRunnable, litRunning, runningAt } from './lit';
 import { type ParOf } from './replay';
 import { atSetting, type Eased, judgeOf, mayWait, methodProblem, placeAt, settingsOf } from './settings';
-import {
-  type EasingPlan,
-  type HistoryDoc,
-  livesByLight,
-  paceOf,
-  type Place,
-  type Runnable,
-  type RunningEntry,
-  type Zone,
-} from './types';
+import type { EasingPlan, HistoryDoc, Runnable, RunningEntry } from '../record/history';
+import { livesByLight, paceOf } from '../record/needs';
+import type { Place, Zone } from '../record/zone';
 
 /** What is asked of a plan. */
 export interface EaseQuestion extends Eased {

@@ -1,4 +1,5 @@
-import { livesByLight, type Spot, wantsOf, type Zone } from './types';
+import { livesByLight, wantsOf } from '../record/needs';
+import type { Spot, Zone } from '../record/zone';
 
 export type Stage = 'young' | 'growing' | 'mature';
 export type Eye = 'daily' | 'weekly' | 'seldom';

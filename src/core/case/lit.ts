@@ -6,17 +6,9 @@ import { behindWall, type CivilDay, dayNumber } from '../day/wallClock';
 import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lampKind';
-import type {
-  CaseDoc,
-  Group,
-  HistoryDoc,
-  HungLamp,
-  Runnable,
-  RunningEntry,
-  SelfRise,
-  Thread,
-  Zone,
-} from './types';
+import type { CaseDoc } from '../record/caseDoc';
+import type { Group, HungLamp, Thread, Zone } from '../record/zone';
+import type { HistoryDoc, Runnable, RunningEntry, SelfRise } from '../record/history';
 
 export interface LitThread extends ResolvedThread {
   mixName: string;

@@ -1,7 +1,7 @@
 import { formatTime } from '../day/clock';
 import { levelsOfGroups, parUnder, type ZoneLight } from './light';
 import type { LitGroup } from './lit';
-import type { Group } from './types';
+import type { Group } from '../record/zone';
 
 /** The one moment Mix speaks of. */
 export interface Moment {

@@ -4,7 +4,7 @@ import { circuitThreads } from '../controller/fit';
 import { colourClass, type MixTurns, mixTurns } from '../library/colours';
 import { dims } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
-import type { Window } from './types';
+import type { Window } from '../record/zone';
 
 /** Ways to shape a day that keepers argue for. A pattern is a function of lamp, wanted DLI and hours at home. */
 export interface Pattern {

@@ -1,6 +1,7 @@
 import { type Field, cellX, cellY, parInField } from '../optics/field';
 import { groundDepth, type Tank } from '../optics/tank';
-import { NEEDS, type NeedId, type Spot, type Wants, wantsOf, wantsOfKind, type Zone } from './types';
+import { NEEDS, type NeedId, type Wants, wantsOf, wantsOfKind } from '../record/needs';
+import type { Spot, Zone } from '../record/zone';
 
 /** Where light stands against what is wanted: below, within, above. */
 export type Standing = 'low' | 'right' | 'high';

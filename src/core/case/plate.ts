@@ -1,5 +1,5 @@
 import type { Levels } from '../spectrum/lampKind';
-import type { Plate } from './types';
+import type { Plate } from '../record/caseDoc';
 
 /** A plate without history. */
 export const newPlate = (id: string, name: string, lampKindId: string, mix: Levels, notes = ''): Plate => ({

@@ -2,7 +2,7 @@ import { greatest } from 'd3-array';
 
 import { dayAt, levelsOfGroups, parUnder, type ZoneLight } from './light';
 import { channelIds, type LitGroup } from './lit';
-import type { Reading, RigGroup } from './types';
+import type { Reading, RigGroup } from '../record/readings';
 
 /** A time of the day at which its light is steady and like no other: readings belong to one of these. */
 export interface Plateau {

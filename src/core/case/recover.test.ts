@@ -6,7 +6,9 @@ import { calibrate } from './calibrate';
 import { bareCalibration, type Calibration } from './calibration';
 import { bandUnder, parUnder, zoneLight } from './light';
 import { rigOf } from './lit';
-import { type CaseDoc, plainSpot, type RigGroup, type Session, type Zone } from './types';
+import type { CaseDoc } from '../record/caseDoc';
+import { plainSpot, type Zone } from '../record/zone';
+import type { RigGroup, Session } from '../record/readings';
 
 const line = (id: string, peakNm: number, count: number) => ({
   id,

@@ -2,20 +2,14 @@ import { DAY_MINUTES } from '../day/day';
 import { civilDay, dateOf, dayNumber } from '../day/wallClock';
 import { accustom, type DayLight, NEVER_USED, steadyDay, unknownStart } from '../easing/accustomed';
 import type { RigSpot } from '../optics/response';
-import { actsOnLight, type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
+import { actsOf, actsOnLight, type LogDoc } from '../record/log';
+import { type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
 import { lightBetween } from './light';
 import { type LitGroup, litRunning } from './lit';
 import type { Calibration } from './calibration';
-import {
-  type HistoryDoc,
-  livesByLight,
-  type LogDoc,
-  lowerEdgeUmol,
-  paceOf,
-  type RunningEntry,
-  type Spot,
-  type Zone,
-} from './types';
+import type { HistoryDoc, RunningEntry } from '../record/history';
+import { livesByLight, lowerEdgeUmol, paceOf } from '../record/needs';
+import type { Spot, Zone } from '../record/zone';
 
 /** PAR at full [group][place][channel] of hung groups in water of some yellowness; computed elsewhere and kept there. */
 export type ParOf = (
@@ -202,7 +196,8 @@ function happenings(zone: Zone, history: HistoryDoc, log: LogDoc) {
   for (const e of log.events) {
     if (e.zoneId !== zone.id || !actsOnLight(e)) continue;
     note(e.atUtc, e.id);
-    if (e.kind === 'outage' && e.toUtc !== null) note(e.toUtc, `${e.id}/end`);
+    for (const a of actsOf(e))
+      if (a.does === 'dark' && Number.isFinite(a.toMs)) note(new Date(a.toMs).toISOString(), `${e.id}/end`);
   }
   return out;
 }

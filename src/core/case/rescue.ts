@@ -6,7 +6,9 @@ import { litRunning, runningAt } from './lit';
 import type { ParOf } from './replay';
 import { runnable } from './runnable';
 import { atSetting, type Eased, settingsOf } from './settings';
-import { type EasingMethod, type HistoryDoc, livesByLight, paceOf, type Runnable, type Zone } from './types';
+import type { EasingMethod, HistoryDoc, Runnable } from '../record/history';
+import { livesByLight, paceOf } from '../record/needs';
+import type { Zone } from '../record/zone';
 
 /** What tonight's cut leaves of the light, and who is still over. */
 export interface Rescue {

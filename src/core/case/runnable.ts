@@ -1,5 +1,7 @@
 import { lampKindOf, litDraft } from './lit';
-import type { CaseDoc, Group, Runnable, RunningEntry } from './types';
+import type { CaseDoc } from '../record/caseDoc';
+import type { Group } from '../record/zone';
+import type { Runnable, RunningEntry } from '../record/history';
 
 /** A group's draft by value. */
 export const runnableOf = (doc: CaseDoc, group: Group): Runnable => ({

@@ -9,7 +9,8 @@ import { litRunnable } from './lit';
 import { cutsOf } from './replay';
 import { runnable } from './runnable';
 import { atSetting, type Eased, judgeOf, mayWait, methodProblem, methodsOf, settingsOf } from './settings';
-import type { LogEvent, Runnable } from './types';
+import type { LogEvent } from '../record/log';
+import type { Runnable } from '../record/history';
 
 const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;

@@ -4,7 +4,7 @@ import { threadFromValues } from '../controller/fit';
 import { threadBetween } from '../day/thread';
 import { circuitsOf, type OnWindow, switchedLamp, threadsOfWindows, windowsOf } from './dawn';
 import { litRunnable } from './lit';
-import type { EasingMethod, EasingPlan, Runnable, RunningThread } from './types';
+import type { EasingMethod, EasingPlan, Runnable, RunningThread } from '../record/history';
 
 /** A plan as far as it says what can be set. */
 export type Eased = Pick<EasingPlan, 'targets' | 'from' | 'method' | 'raiseCm' | 'climb'>;

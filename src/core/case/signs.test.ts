@@ -1,15 +1,17 @@
 import { displayCase } from '@/demo/lagoon';
 
-import { choreDays, CHORES, dueChores } from './chores';
-import { actsOnLight } from './course';
+import { choreDays, CHORES } from '../record/chores';
+import { dueChores } from './chores';
+import { actsOnLight, type LogEvent } from '../record/log';
 import { aims } from './howMuch';
 import { runnable } from './runnable';
 import { type Eased } from './settings';
-import { signAdvice, SIGNS, signsOf, signWords } from './signs';
+import { SIGNS, signsOf, signWords, type Sign } from '../record/log/sign';
+import { signAdvice } from './signs';
 import { easingPercent, stepLines, stepWords } from './stepWords';
 import { entryWords, roseDaysAgo, timeline } from './timeline';
 import type { MetChange } from './replay';
-import type { EasingPlan, LogEvent, Sign } from './types';
+import type { EasingPlan } from '../record/history';
 
 const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;
@@ -83,7 +85,7 @@ describe('signs of algae', () => {
       { ...base, id: 'x', zoneId: 'elsewhere', kind: 'chore', chore: 'fan' },
     ];
     const lines = timeline(zone, { ...bundle.history, entries: [] }, { ...bundle.log, events }, [], 0);
-    expect(lines.map((l) => [l.kind, l.title])).toEqual([
+    expect(lines.map((l) => [l.lane, l.title])).toEqual([
       ['chore', 'Drip loops: done'],
       ['test', 'Water test: nitrate 5 ppm'],
       ['harvest', 'Copper table: 120 g harvested'],

@@ -1,30 +1,5 @@
 import { CEILINGS } from '../easing/accustomed';
-import type { Sign, Spot } from './types';
-
-export const SIGNS: Record<Sign, string> = {
-  paling: 'paling',
-  browning: 'browning',
-  polypsIn: 'polyps drawn in',
-  polypsOut: 'polyps well out',
-  tissue: 'losing tissue',
-  newColour: 'new, welcome colour',
-};
-
-/** What algae show, in words of their own; polyps and glow they have none. */
-const ALGAE_SIGNS: Partial<Record<Sign, string>> = {
-  paling: 'paling or bleaching',
-  browning: 'dark, with a film on it',
-  tissue: 'falling apart or spilling',
-};
-const isAlga = (spot: Pick<Spot, 'need'>) => spot.need === 'macroalgae';
-
-/** Signs that a spot's tenant can show. */
-export const signsOf = (spot: Pick<Spot, 'need'>): [Sign, string][] =>
-  Object.entries(isAlga(spot) ? ALGAE_SIGNS : SIGNS) as [Sign, string][];
-
-/** A sign as it is said of a spot's tenant. */
-export const signWords = (sign: Sign, spot: Pick<Spot, 'need'>): string =>
-  (isAlga(spot) ? ALGAE_SIGNS[sign] : undefined) ?? SIGNS[sign];
+import type { Sign } from '../record/log/sign';
 
 export interface SignAdvice {
   words: string;

@@ -1,11 +1,13 @@
 import { meterKind, shownUnder } from '../meter/kinds';
 import { type ResponseMatrix } from '../optics/response';
-import { BANDS, bandShares } from '../spectrum/bands';
+import { bandsOf } from '../record/readings';
+import { BANDS, bandShares, type PerBand } from '../spectrum/bands';
 import { normal, seeded, seedOf } from '../spectrum/random';
 import { type Calibration, levelsIn } from './calibration';
 import { spectrumUnder, zoneLight } from './light';
 import type { HungGroup } from './lit';
-import type { MeterUse, Reading, Zone } from './types';
+import type { MeterUse, Reading } from '../record/readings';
+import type { Zone } from '../record/zone';
 
 /** How far a made-up truth lies from the model, one standard deviation each. Mark: rule of thumb. */
 const TRUTH = { overall: 0.18, channel: 0.12, yellowShare: 0.4, beam: 0.1 } as const;
@@ -54,7 +56,7 @@ export function simulatedReading(
   slope: number,
   seed: number,
   salt: string,
-): { shown: number; bands: number[] | null } {
+): { shown: number; bands: PerBand | null } {
   const light = zoneLight(truth.matrix, groups, { gains: truth.gains });
   const spectrum = spectrumUnder(
     light,
@@ -74,8 +76,10 @@ export function simulatedReading(
   const noisy = (scale * shown * (1 + share * normal(random))) / use.immersionFactor;
   const bands =
     use.kind === 'spectrometer'
-      ? normalised(
-          BANDS.map((b) => bandShares(spectrum)[b.id] * Math.max(0, 1 + BAND_NOISE * normal(random))),
+      ? bandsOf(
+          normalised(
+            BANDS.map((b) => bandShares(spectrum)[b.id] * Math.max(0, 1 + BAND_NOISE * normal(random))),
+          ),
         )
       : null;
   return { shown: Math.max(0, round(noisy + TRY_NOISE.umol * normal(random))), bands };

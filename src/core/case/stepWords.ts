@@ -3,7 +3,7 @@ import { DAY_MINUTES, litSpan } from '../day/day';
 import { circuitsOf, windowsOf } from './dawn';
 import { litRunnable } from './lit';
 import { atSetting, type Eased, placeAt } from './settings';
-import type { Runnable } from './types';
+import type { Runnable } from '../record/history';
 
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 

@@ -22,8 +22,12 @@ import { likings, placeName, placesFor, standing, standings, standingSure } from
 import { brightestMinute, levelsById, plateaus, rigGroups } from './plateaus';
 import { hiddenTruth, simulatedReading } from './simulated';
 import { parBySolo, soloPlaces, sumChecks } from './superposition';
-import { livesByLight, lowerEdgeUmol, NEEDS, plainSpot, type Reading, type Session, wantsOf } from './types';
-import { FRESH_YELLOW, yellowAfterCarbon, yellowFromCard } from './yellow';
+import { livesByLight, lowerEdgeUmol, NEEDS, wantsOf } from '../record/needs';
+import { plainSpot } from '../record/zone';
+import type { Reading, Session } from '../record/readings';
+import { bandsOf } from '../record/readings';
+import { FRESH_YELLOW } from '../record/log/carbon';
+import { yellowAfterCarbon, yellowFromCard } from './yellow';
 import { parFactor, meterKind, shownUnder } from '../meter/kinds';
 
 const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
@@ -146,7 +150,7 @@ test('a lux meter leaves more doubt than a quantum meter, and a spectrometer tel
         s,
         noon,
         shownUnder(meter, spectrum),
-        bands ? { bands: shares.map((v) => v / sum) } : {},
+        bands ? { bands: bandsOf(shares.map((v) => v / sum)) } : {},
       );
     });
     const cal = calibrate(doc, zone, [
@@ -324,7 +328,7 @@ test('a simulated meter reads a truth of its own, the same for the same seed, wi
   expect(spread(rippled)).toBeGreaterThan(spread(tries));
   expect(ask('x', 'lux').shown).toBeGreaterThan(1000);
   const { bands } = ask('x', 'spectrometer');
-  expect(bands!.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
+  expect(Object.values(bands!).reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
 });
 
 test('plateaus are the day’s distinct tints at their brightest; levels keep their names', () => {

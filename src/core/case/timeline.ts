@@ -1,23 +1,28 @@
-import type { DayLight } from '../easing/accustomed';
-import { stepRatio } from '../easing/accustomed';
-import { chore } from './chores';
+import { type DayLight, stepRatio } from '../easing/accustomed';
 import { changesBetween } from './difference';
 import { entriesOf } from './lit';
 import type { MetChange } from './replay';
-import { signWords } from './signs';
-import type { HistoryDoc, LogDoc, LogEvent, RunningEntry, Zone } from './types';
+import type { HistoryDoc, RunningEntry } from '../record/history';
+import { changesLight, kindOf, type LogDoc, type LogEvent, logKinds } from '../record/log';
+import { type Lane, percent } from '../record/log/logKind';
+import type { Zone } from '../record/zone';
 
-export type LineKind = 'light' | 'step' | 'sign' | 'event' | 'note' | 'harvest' | 'test' | 'chore';
-/** Kinds that are lines of their own in the log; everything else is an event. */
-const OWN_KINDS = ['sign', 'note', 'harvest', 'test', 'chore'] as const;
-const isOwn = (kind: string): kind is (typeof OWN_KINDS)[number] =>
-  (OWN_KINDS as readonly string[]).includes(kind);
+/** What the app writes by itself, beside the lanes of what the keeper enters. */
+export const OWN_LANES: readonly Lane[] = [
+  { id: 'light', label: 'Light', always: true },
+  { id: 'step', label: 'Easing', always: true },
+];
+/** The lanes of a log: what the app writes first, then those of its kinds of entries, each once. */
+export const lanes = (): Lane[] => [
+  ...new Map([...OWN_LANES, ...logKinds().map((k) => k.lane)].map((l) => [l.id, l])).values(),
+];
 
 /** One line of the log, newest first. */
 export interface LogLine {
   id: string;
   atUtc: string;
-  kind: LineKind;
+  /** id of its lane */
+  lane: string;
   title: string;
   details: string[];
   /** at the chosen spot: peak and dose of a whole day, and what it is used to, before and after */
@@ -25,8 +30,6 @@ export interface LogLine {
   /** what stands behind it: an event can be changed, a running entry's instant cannot */
   event: LogEvent | null;
 }
-
-const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 
 /** What a running entry changed against the one before of its group. */
 export function entryWords(entry: RunningEntry, before: RunningEntry | undefined): string[] {
@@ -43,44 +46,6 @@ export function entryWords(entry: RunningEntry, before: RunningEntry | undefined
   const changes = changesBetween(before, entry);
   return [...(changes.length === 0 && rise.length === 0 ? ['typed in again, unchanged'] : changes), ...rise];
 }
-
-const eventTitle = (e: LogEvent, zone: Zone): string => {
-  const name = (id: string) => zone.spots.find((s) => s.id === id)?.name ?? 'something since removed';
-  const group = (id: string) => zone.groups.find((g) => g.id === id)?.name ?? 'lamps since taken down';
-  switch (e.kind) {
-    case 'outage':
-      return `Power out: ${e.groupIds === null ? 'all lamps' : e.groupIds.map(group).join(', ')}`;
-    case 'carbon':
-      return `Fresh carbon: ${e.yellowBefore.toFixed(2)} → ${e.yellowAfter.toFixed(2)} per metre at 440 nm`;
-    case 'lens':
-      return `Lens wiped${e.groupId === null ? '' : `, ${group(e.groupId)}`}: about ${percent(e.gainShare)} more light`;
-    case 'moved':
-      return `${name(e.spotId)} moved: ${Math.round(e.from.depthCm)} → ${Math.round(e.to.depthCm)} cm deep, ${Math.round(Math.hypot(e.from.xCm - e.to.xCm, e.from.yCm - e.to.yCm))} cm aside`;
-    case 'sign':
-      return `${name(e.spotId)}: ${signWords(e.sign, zone.spots.find((s) => s.id === e.spotId) ?? { need: null })}`;
-    case 'note':
-      return e.note || 'Note';
-    case 'harvest':
-      return `${name(e.spotId)}: ${Math.round(e.wetG)} g harvested${e.leftG === null ? '' : `, ${Math.round(e.leftG)} g left`}`;
-    case 'test':
-      return `Water test: ${[
-        e.nitratePpm === null ? null : `nitrate ${e.nitratePpm} ppm`,
-        e.phosphatePpm === null ? null : `phosphate ${e.phosphatePpm} ppm`,
-      ]
-        .filter(Boolean)
-        .join(', ')}`;
-    case 'chore':
-      return `${chore(e.chore).name}: done`;
-  }
-};
-
-const outageLength = (e: LogEvent & { kind: 'outage' }): string => {
-  if (e.toUtc === null) return 'not back yet';
-  const minutes = Math.round((Date.parse(e.toUtc) - Date.parse(e.atUtc)) / 60_000);
-  if (minutes >= 2880) return `for ${Math.round(minutes / 1440)} days`;
-  const [h, m] = [Math.floor(minutes / 60), minutes % 60];
-  return `for ${[h > 0 ? `${h} h` : '', m > 0 || h === 0 ? `${m} min` : ''].filter(Boolean).join(' ')}`;
-};
 
 /**
  * The log of a zone: changes of running written from its history, what was done to plans, and what the keeper entered. What a
@@ -114,7 +79,7 @@ export function timeline(
     lines.push({
       id: entry.id,
       atUtc: entry.atUtc,
-      kind: 'light',
+      lane: 'light',
       title: `${entry.groupName}: ${title}`,
       details,
       met: met(entry.id),
@@ -127,23 +92,23 @@ export function timeline(
         lines.push({
           id: d.id,
           atUtc: d.atUtc,
-          kind: 'step',
+          lane: 'step',
           title: d.words,
           details: [],
           met: null,
           event: null,
         });
   for (const e of log.events) {
-    // a test is of the water that all zones share
-    if (e.zoneId !== zone.id && e.kind !== 'test') continue;
-    const isNote = e.kind === 'note';
+    const kind = kindOf(e);
+    if (e.zoneId !== zone.id && !kind.shared) continue;
+    const title = kind.words(e, zone);
     lines.push({
       id: e.id,
       atUtc: e.atUtc,
-      kind: isOwn(e.kind) ? e.kind : 'event',
-      title: eventTitle(e, zone),
-      details: [e.kind === 'outage' ? outageLength(e) : '', isNote ? '' : e.note].filter((x) => x !== ''),
-      met: e.kind === 'outage' ? null : met(e.id),
+      lane: kind.lane.id,
+      title,
+      details: [...(kind.details?.(e) ?? []), title === e.note ? '' : e.note].filter((x) => x !== ''),
+      met: changesLight(e) ? met(e.id) : null,
       event: e,
     });
   }

@@ -1,7 +1,8 @@
 import { draftGroups } from './lit';
-import { plainSpot, type Session } from './types';
+import { plainSpot } from '../record/zone';
+import type { Session } from '../record/readings';
 import { displayCase } from '@/demo/lagoon';
-import { DEFAULT_SETTINGS } from '@/store/schema';
+import { DEFAULT_SETTINGS } from '@/store/settings';
 
 import { levelsByName, lightings, litWords, readingAt, stopsOf, withNames } from './walk';
 

@@ -1,7 +1,9 @@
 import { levelsOfGroups } from './light';
 import { channelIds, type LitGroup } from './lit';
 import { levelsById, plateaus } from './plateaus';
-import type { CaseDoc, Reading, Session, Zone } from './types';
+import type { CaseDoc } from '../record/caseDoc';
+import type { Reading, Session } from '../record/readings';
+import type { Zone } from '../record/zone';
 import { formatTime } from '../day/clock';
 import { groundDepth } from '../optics/tank';
 import { channelLevels } from '../spectrum/controls';

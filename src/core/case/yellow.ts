@@ -1,5 +1,6 @@
-/** Yellow substances right after fresh carbon, and what a tank gains without it, m⁻¹ at 440 nm. Mark: rule of thumb. */
-export const FRESH_YELLOW = 0.03;
+import { FRESH_YELLOW } from '../record/log/carbon';
+
+/** What a tank gains in yellow substances without fresh carbon, m⁻¹ at 440 nm. Mark: rule of thumb. */
 const YELLOW_PER_DAY = 0.005;
 const OLD_YELLOW = 0.5;
 

@@ -206,7 +206,7 @@ test('the log as CSV: oldest first, figures before and after, nothing a spreadsh
   const line = (id: string, title: string): LogLine => ({
     id,
     atUtc: `2026-11-2${id}T10:00:00.000Z`,
-    kind: 'light',
+    lane: 'light',
     title,
     details: ['a', 'b, c'],
     met: {

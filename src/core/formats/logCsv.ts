@@ -21,7 +21,7 @@ export function logCsv(lines: readonly LogLine[], spotName: string): string {
   ];
   const rows = [...lines].reverse().map((l) => [
     l.atUtc,
-    l.kind,
+    l.lane,
     // a spreadsheet would take these for formulas
     l.title.replace(/^[=+\-@]/, "'$&"),
     l.details.join('; ').replace(/^[=+\-@]/, "'$&"),

@@ -1,4 +1,4 @@
-import type { MatFlow, Zone } from '../case/types';
+import type { MatFlow, Zone } from '../record/zone';
 
 export interface FlowWord {
   standing: 'good' | 'mind' | 'wrong';

@@ -6,7 +6,7 @@ import { phosphorWhite } from '../mix/phosphor';
 import { groupEmission } from '../spectrum/lamp';
 import { emissionSpectrum } from '../spectrum/emission';
 import type { Spectrum } from '../spectrum/grid';
-import { NINETY_SD, logSd, ofLog, type Range, range, scaled } from './range';
+import { NINETY_SD, logSd, ofLog, type Range, range, scaled } from '../feeding/range';
 
 let daylight: Spectrum | undefined;
 /** The light in which saturation of algae is spoken of: a white of 6500 K. */

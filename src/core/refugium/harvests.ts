@@ -1,6 +1,6 @@
-import type { LogDoc, LogEvent } from '../case/types';
-import { asDrained, asPpm, type Ppm, removed } from './removal';
-import { type Range, scaled } from './range';
+import type { LogDoc, LogEvent } from '../record/log';
+import { asDrained, asPpm, type Ppm, removed } from '../feeding/removal';
+import { type Range, scaled } from '../feeding/range';
 
 export type Harvest = Extract<LogEvent, { kind: 'harvest' }>;
 export type WaterTest = Extract<LogEvent, { kind: 'test' }>;

@@ -1,7 +1,8 @@
 import { alga } from '../feeding/algae';
 import { normal, seeded } from '../spectrum/random';
-import type { Drained } from '../case/types';
-import { exported, type Harvest, intervals, trend, type WaterTest } from './harvests';
+import type { Drained } from '../feeding/removal';
+import { exported, intervals, trend, type WaterTest } from './harvests';
+import type { Harvest } from '../record/log/harvest';
 import { type Cause, judgeMat, type MatKnown } from './judge';
 
 const NOW = Date.parse('2026-11-24T12:00:00Z');

@@ -1,16 +1,10 @@
 import { type Alga } from '../feeding/algae';
 import { normal, seeded } from '../spectrum/random';
 import { countingHours, expectedWetGPerDay } from './growth';
-import {
-  type Harvest,
-  type Interval,
-  lateIntervals,
-  latestTest,
-  TEST_DAYS,
-  type WaterTest,
-} from './harvests';
+import type { Harvest } from '../record/log/harvest';
+import { type Interval, lateIntervals, latestTest, TEST_DAYS, type WaterTest } from './harvests';
 import { AS_NOW, type PastLight } from './past';
-import { logSd } from './range';
+import { logSd } from '../feeding/range';
 
 export type Cause = 'light' | 'hours' | 'nitrate' | 'phosphate' | 'shaded' | 'fine' | 'other';
 

@@ -1,7 +1,10 @@
+import { algaeSpots, type Harvest } from '../record/log/harvest';
 import type { Calibration } from '../case/calibration';
 import { bandUnder, brightestLevels, dayAt, parUnder, spectrumUnder, type ZoneLight } from '../case/light';
 import type { LitGroup } from '../case/lit';
-import { type LogDoc, type Mat, plainSpot, type Spot, type Wants, wantsOf, type Zone } from '../case/types';
+import type { LogDoc } from '../record/log';
+import { type Mat, plainSpot, type Spot, type Zone } from '../record/zone';
+import { type Wants, wantsOf } from '../record/needs';
 import { alga, type Alga } from '../feeding/algae';
 import { NINETY } from '../meter/noise';
 import type { RigSpot } from '../optics/response';
@@ -9,12 +12,12 @@ import type { DayLight } from '../easing/accustomed';
 import type { Spectrum } from '../spectrum/grid';
 import { type Fit, fitOf } from './families';
 import { corrected, countingHours, expectedWetGPerDay, type MatLight, matLight } from './growth';
-import { type Harvest, harvestsOf, type Interval, lateIntervals, testsOf } from './harvests';
+import { harvestsOf, type Interval, lateIntervals, testsOf } from './harvests';
 import { judgeMat, type Judgement } from './judge';
 import { type MatPlace, matPlaces } from './lampFor';
 import { type Overlit, overlit, type Way, waysOut } from './overlit';
 import { AS_NOW, type PastLight } from './past';
-import type { Range } from './range';
+import type { Range } from '../feeding/range';
 
 /** A mat where nobody has said how large it is, cm. Mark: rule of thumb. */
 const SMALL: Mat = { lengthCm: 12, widthCm: 12 };
@@ -26,10 +29,6 @@ export const matOf = (spot: Spot): MatPlace => ({
   yCm: spot.yCm,
   depthCm: spot.depthCm,
 });
-
-/** Spots of a zone where algae grow. */
-export const algaeSpots = (zone: Pick<Zone, 'spots'>): Spot[] =>
-  zone.spots.filter((s) => s.need === 'macroalgae');
 
 /** Lists of places of a zone laid end to end, as its spots, and which of them belong to which list. */
 export interface Laid {

@@ -1,26 +1,10 @@
-import type { CaseDoc, LogDoc, SystemWater } from '../case/types';
-import { exported, type Harvest, latestTest, testsOf, trend } from './harvests';
-import { N_OF_DRY, P_OF_DRY, DRY_SHARE, NITRATE_PER_N, PHOSPHATE_PER_P, type Ppm } from './removal';
-import { independent, type Range, range, scaled } from './range';
-
-/** Water that rock, sand and gear leave of the boxes. Mark: rule of thumb. */
-const FREE_SHARE = 0.85;
-
-export const NO_SYSTEM: SystemWater = {
-  litres: null,
-  fedGPerDay: null,
-  food: 'dry',
-  dosedNitratePpm: 0,
-  dosedPhosphatePpm: 0,
-};
-
-/** Litres of the system: as said, else what rock leaves of the boxes. */
-export function systemLitres(doc: Pick<CaseDoc, 'zones' | 'system'>): { litres: number; said: boolean } {
-  const said = doc.system?.litres ?? null;
-  if (said !== null) return { litres: said, said: true };
-  const boxes = doc.zones.reduce((sum, { tank: t }) => sum + (t.lengthCm * t.widthCm * t.depthCm) / 1000, 0);
-  return { litres: boxes * FREE_SHARE, said: false };
-}
+import type { CaseDoc, SystemWater } from '../record/caseDoc';
+import type { LogDoc } from '../record/log';
+import { exported, latestTest, testsOf, trend } from './harvests';
+import type { Harvest } from '../record/log/harvest';
+import { N_OF_DRY, P_OF_DRY, DRY_SHARE, NITRATE_PER_N, PHOSPHATE_PER_P, type Ppm } from '../feeding/removal';
+import { NO_SYSTEM, systemLitres } from '../record/system';
+import { independent, type Range, range, scaled } from '../feeding/range';
 
 /**
  * Nitrogen and phosphorus in food as fed. Dry food of 40-50 % protein (N = protein / 6.25); frozen food is mostly water.

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 
-import type { MatFlow } from '../case/types';
+import type { MatFlow } from '../record/zone';
 import { alga, ALGAE, algaLight, feedingShare, PIGMENTS, pigmentAt } from '../feeding/algae';
 import { lampLibrary } from '../library/lamps';
 import { plainTank } from '../optics/tank';
@@ -11,10 +11,11 @@ import { familiesFor, FAMILIES, familyLight, fitOf, isNearPureBlue, refusedInBlu
 import { flowCheck } from './flow';
 import { corrected, correction, countingHours, expectedWetGPerDay, plainDaylight, worthOf } from './growth';
 import { aimUmol, feedingPerJoule, type LampAsk, lampForSteps, type LampWay, matPlaces } from './lampFor';
-import { outlook, standsInFor, supplied, systemLitres, takenByGrowth } from './outlook';
+import { outlook, standsInFor, supplied, takenByGrowth } from './outlook';
+import { systemLitres } from '../record/system';
 import { overlit, waysOut } from './overlit';
-import { extremes, independent, logSd, range } from './range';
-import { asDrained, asPpm, removed } from './removal';
+import { extremes, independent, logSd, range } from '../feeding/range';
+import { asDrained, asPpm, removed } from '../feeding/removal';
 
 const led = (peakNm: number) => emissionSpectrum({ shape: 'line', peakNm, fwhmNm: 18, flux: 100 });
 const at = (s: ArrayLike<number>, nm: number) => s[nm - 360]!;

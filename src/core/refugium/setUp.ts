@@ -1,17 +1,9 @@
-import { ZONE_KINDS } from '../case/chores';
+import { ZONE_KINDS } from '../record/chores';
 import type { Day } from '../day/day';
 import { newPlate } from '../case/plate';
 import { draftGroups } from '../case/lit';
-import {
-  type CaseDoc,
-  type Group,
-  type Mat,
-  type Plate,
-  plainSpot,
-  type Spot,
-  type Thread,
-  type Zone,
-} from '../case/types';
+import type { CaseDoc, Plate } from '../record/caseDoc';
+import { type Group, type Mat, plainSpot, type Spot, type Thread, type Zone } from '../record/zone';
 import { CONTROLLERS } from '../controller/profiles';
 import { lampLibrary } from '../library/lamps';
 import type { Alga } from '../feeding/algae';

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 import { type Alga, algaLight, PIGMENTS } from '@/core/feeding/algae';
 import { fitOf, hoursWords } from '@/core/refugium/families';
 import { plainDaylight } from '@/core/refugium/growth';
@@ -15,7 +15,7 @@ import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { percent } from '../shared/words';
-import { algaeSpots } from '@/core/refugium/mats';
+import { algaeSpots } from '@/core/record/log/harvest';
 
 const toOne = (s: Float64Array): Float64Array => {
   const top = Math.max(...s, 1e-12);

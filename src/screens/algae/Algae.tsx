@@ -3,15 +3,15 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import type { LogEvent, Spot } from '@/core/case/types';
-import { plainSpot } from '@/core/case/types';
+import type { LogEvent } from '@/core/record/log';
+import { type Spot, plainSpot } from '@/core/record/zone';
 import { formatHours } from '@/core/day/clock';
 import { type Alga, ALGAE } from '@/core/feeding/algae';
 import { fitOf } from '@/core/refugium/families';
 import { plainDaylight } from '@/core/refugium/growth';
 import { exported, intervals, testsOf } from '@/core/refugium/harvests';
 import { type Cause, CAUSES, type Judgement } from '@/core/refugium/judge';
-import { systemLitres } from '@/core/refugium/outlook';
+import { systemLitres } from '@/core/record/system';
 import { AlgaFigure } from '@/pieces/AlgaFigure';
 import { Strip } from '@/pieces/Strip';
 import { WaterCourse } from '@/pieces/WaterCourse';
@@ -25,13 +25,15 @@ import { space, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { SpotSheet } from '../case/PlaceSheets';
+import { EntrySheet } from '../log/EntrySheet';
+import { kindNamed } from '@/core/record/log';
 import { DampCautions } from '../shared/Cautions';
 import { LightPending } from '../shared/LightPending';
-import { bandWords, between, grams, percent, plural, umol } from '../shared/words';
+import { bandWords, grams, percent, plural, umol } from '../shared/words';
+import { boundsWords as between } from '@/core/feeding/range';
 import { AlgaSheet } from './AlgaSheet';
 import { FlowSection } from './FlowSection';
-import { HarvestSheet } from './HarvestSheet';
-import { TestSheet } from './TestSheet';
+
 import { algaeSentence } from './sentence';
 import { type MatState, useMats } from './useMats';
 
@@ -134,8 +136,10 @@ export function Algae() {
         timeZone={zone.timeZone}
         onHarvest={(event) => setOpen({ what: 'harvest', event })}
       />
-      {open?.what === 'harvest' && <HarvestSheet event={open.event} onClose={close} />}
-      {open?.what === 'test' && <TestSheet onClose={close} />}
+      {open?.what === 'harvest' && (
+        <EntrySheet kind={kindNamed('harvest')} event={open.event} onClose={close} />
+      )}
+      {open?.what === 'test' && <EntrySheet kind={kindNamed('test')} onClose={close} />}
       {open?.what === 'spot' && (
         <SpotSheet key={open.spot.id} spot={open.spot} isNew={open.isNew} zone={zone} onClose={close} />
       )}

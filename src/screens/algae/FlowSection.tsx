@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import type { MatFlow, Zone } from '@/core/case/types';
+import type { MatFlow, Zone } from '@/core/record/zone';
 import { flowCheck } from '@/core/refugium/flow';
 import { setZone } from '@/state/commands';
 import { run } from '@/state/session';

@@ -1,17 +1,9 @@
 import { View } from 'react-native';
 
 import { TEST_DAYS } from '@/core/refugium/harvests';
-import {
-  FLOORS,
-  FOOD,
-  NO_SYSTEM,
-  outlooks,
-  type Outlook,
-  standsInFor,
-  systemLitres,
-  takenByGrowth,
-} from '@/core/refugium/outlook';
-import type { Range } from '@/core/refugium/range';
+import { FLOORS, FOOD, outlooks, type Outlook, standsInFor, takenByGrowth } from '@/core/refugium/outlook';
+import { NO_SYSTEM, systemLitres } from '@/core/record/system';
+import { type Range, boundsWords as between } from '@/core/feeding/range';
 import { setSystem } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { run } from '@/state/session';
@@ -21,7 +13,7 @@ import { Note, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
-import { between, grams, plural, ppm } from '../shared/words';
+import { grams, plural, ppm } from '../shared/words';
 import type { MatState } from './useMats';
 
 /** What the algae that are lit here take out, what comes in, and where that leads. */

@@ -2,15 +2,17 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { ZONE_KINDS } from '@/core/case/chores';
+import { ZONE_KINDS } from '@/core/record/chores';
 import { formatHours } from '@/core/day/clock';
 import { alga, ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { expectedWetGPerDay } from '@/core/refugium/growth';
 import { aimUmol, type LampAsk, type LampWay, type Role, ROLES } from '@/core/refugium/lampFor';
-import { type Outlook, outlooks, standsInFor, systemLitres, takenByGrowth } from '@/core/refugium/outlook';
-import { algaeSpots, matOf } from '@/core/refugium/mats';
+import { type Outlook, outlooks, standsInFor, takenByGrowth } from '@/core/refugium/outlook';
+import { systemLitres } from '@/core/record/system';
+import { algaeSpots } from '@/core/record/log/harvest';
+import { matOf } from '@/core/refugium/mats';
 import { algaSpot, hang, lampsFor } from '@/core/refugium/setUp';
-import type { Ppm } from '@/core/refugium/removal';
+import type { Ppm } from '@/core/feeding/removal';
 import { addGroup, setSpot, together } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -28,7 +30,8 @@ import { Type } from '@/ui/Type';
 
 import { DampCautions, HangingCautions } from '../shared/Cautions';
 import { SolvingRow } from '../shared/SolvingRow';
-import { between, percent, plural, umol, watts } from '../shared/words';
+import { boundsWords as between } from '@/core/feeding/range';
+import { percent, plural, umol, watts } from '../shared/words';
 import { OutlookSection, OutlookWords } from './OutlookSection';
 import { useMats } from './useMats';
 

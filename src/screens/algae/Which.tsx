@@ -2,9 +2,9 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { ZONE_KINDS } from '@/core/case/chores';
+import { ZONE_KINDS } from '@/core/record/chores';
 import { brightestLevels, spectrumUnder } from '@/core/case/light';
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 import { libraryForm } from '@/core/coral/form';
 import { glowOf } from '@/core/coral/glow';
 import { type Alga, ALGAE, type AlgaId } from '@/core/feeding/algae';

@@ -6,11 +6,11 @@ import Download from 'lucide-react-native/icons/download';
 import Plus from 'lucide-react-native/icons/plus';
 import Upload from 'lucide-react-native/icons/upload';
 
-import type { HungLamp, Spot, Zone } from '@/core/case/types';
-import { NEEDS, wantsOf } from '@/core/case/types';
+import type { HungLamp, Spot, Zone } from '@/core/record/zone';
+import { NEEDS, wantsOf } from '@/core/record/needs';
 import { alga } from '@/core/feeding/algae';
 import { fullWallWatts } from '@/core/spectrum/lamp';
-import { deleteOpenCase, exportOpenCase, importCase, openDemo, switchCase } from '@/state/boot';
+import { deleteOpenCase, exportOpenCase, importFile, openDemo, switchCase } from '@/state/boot';
 import { renameCase, setLampKind, setZone } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { useCalibration } from '@/state/light';
@@ -261,16 +261,12 @@ function Cases() {
   };
   const importIt = async () => {
     try {
-      const file = await pickText(['application/json', '.json'], LARGEST_FILE);
+      const file = await pickText(['application/json', '.json', 'text/plain', '.txt'], LARGEST_FILE);
       if (!file) return;
-      const name = await importCase(file.text);
-      setMessage(`Imported ${name}.`);
+      setMessage((await importFile(file.text)).say);
       await refresh();
     } catch (error) {
-      const remedy = (error as { remedy?: string }).remedy;
-      setMessage(
-        `Not imported. ${(error as Error).message}.${remedy ? ` ${remedy}` : ''} Nothing was changed.`,
-      );
+      setMessage(`Not imported. ${(error as Error).message}. Nothing was changed.`);
     }
   };
   return (
@@ -323,7 +319,8 @@ function Cases() {
           <Button
             label="Open the demo"
             onPress={async () => {
-              await openDemo();
+              const opened = await openDemo();
+              setMessage(opened.ok ? null : opened.say);
               await refresh();
             }}
           />
@@ -343,7 +340,7 @@ function Cases() {
             wide
             testID="delete-confirm"
             onPress={async () => {
-              await deleteOpenCase();
+              setMessage(await deleteOpenCase());
               await refresh();
               setDeleting(false);
               router.navigate('/case');
@@ -380,7 +377,10 @@ function Aside() {
   if (!aside.data || aside.data.length === 0) return null;
   return (
     <Section title="Set aside">
-      <Type kind="small">These stored documents could not be read. They are unchanged.</Type>
+      <Type kind="small">
+        What is listed here could not be read when it was opened. It is kept as it was found: download it, and
+        import it again; what can be read of it comes back.
+      </Type>
       {aside.data.map((a) => (
         <Row key={a.key}>
           <View style={{ flex: 1 }}>

@@ -4,7 +4,7 @@ import { type Control, useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import * as v from 'valibot';
 
-import type { HungLamp, Zone } from '@/core/case/types';
+import type { HungLamp, Zone } from '@/core/record/zone';
 import { parseIes } from '@/core/formats/ies';
 import { FileProblem } from '@/core/formats/table';
 import type { LampKind, Photometry } from '@/core/spectrum/lampKind';

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 
-import { type HungLamp, type Mat, type Spot, type Wants, wantsOf, type Zone } from '@/core/case/types';
+import type { HungLamp, Mat, Spot, Zone } from '@/core/record/zone';
+import { type Wants, wantsOf } from '@/core/record/needs';
 import { ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { moveSpot, removeGroup, removeLamp, removeSpot, setLamp } from '@/state/commands';
 import { useDesk } from '@/state/desk';

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import { ZONE_KINDS } from '@/core/case/chores';
-import type { Zone } from '@/core/case/types';
+import { ZONE_KINDS } from '@/core/record/chores';
+import type { Zone } from '@/core/record/zone';
 import { plainTank } from '@/core/optics/tank';
 import { addZone, removeZone, setZone } from '@/state/commands';
 import { useDesk } from '@/state/desk';

@@ -1,17 +1,10 @@
 import { dayAt, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { newPlate } from '@/core/case/plate';
-import {
-  type CaseBundle,
-  emptyLog,
-  type Group,
-  type HungLamp,
-  lowerEdgeUmol,
-  type Plate,
-  type Spot,
-  type Thread,
-  type Zone,
-} from '@/core/case/types';
+import { bundleOf, type CaseBundle } from '@/core/record/documents';
+import type { Group, HungLamp, Spot, Thread, Zone } from '@/core/record/zone';
+import { lowerEdgeUmol } from '@/core/record/needs';
+import type { Plate } from '@/core/record/caseDoc';
 import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { unknownStart } from '@/core/easing/accustomed';
 import { controlLight } from '@/core/library/colours';
@@ -130,23 +123,18 @@ export function newCase(input: {
     groups: [group],
     spots: input.spots,
   };
-  const bundle: CaseBundle = {
-    case: {
-      format: 'chromatheca-case',
-      version: 5,
-      id: caseId,
-      name: input.name,
-      demo: false,
-      zones: [zone],
-      lampKinds: [input.kind],
-      plates: [plate],
-      references: [],
-      forms: [],
-    },
-    history: { format: 'chromatheca-history', version: 5, caseId, entries: [], plans: [] },
-    readings: { format: 'chromatheca-readings', version: 3, caseId, sessions: [] },
-    log: emptyLog(caseId),
-  };
+  const bundle = bundleOf({
+    format: 'chromatheca-case',
+    version: 5,
+    id: caseId,
+    name: input.name,
+    demo: false,
+    zones: [zone],
+    lampKinds: [input.kind],
+    plates: [plate],
+    references: [],
+    forms: [],
+  });
   const safe = { ...zone, groups: [safeFirst(bundle, zone, group)] };
   return { ...bundle, case: { ...bundle.case, zones: [safe] } };
 }

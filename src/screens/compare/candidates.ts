@@ -1,4 +1,5 @@
-import type { CaseDoc, Zone } from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { Zone } from '@/core/record/zone';
 import { levelsAt } from '@/core/day/day';
 import { draftGroups } from '@/core/case/lit';
 import { type Candidate } from '@/core/library/compare';

@@ -1,7 +1,9 @@
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { type CaseDoc, type SoloNote, type Spot, type Zone, wantsOf } from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { SoloNote, Spot, Zone } from '@/core/record/zone';
+import { wantsOf } from '@/core/record/needs';
 import { seeUnder } from '@/core/colour/look';
 import { conversions } from '@/core/coral/advice';
 import { FORMS } from '@/core/coral/form';

@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { levelsOfGroups } from '@/core/case/light';
-import { NEEDS } from '@/core/case/types';
+import { NEEDS } from '@/core/record/needs';
 import { formatTime } from '@/core/day/clock';
 import { bandAdvice, coloursUnder, neverShown, type Stock, whiteAdvice } from '@/core/coral/advice';
 import { appearanceUnder, glowByBand, glowOf, varietyOf } from '@/core/coral/glow';

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
 
-import type { Spot, Zone } from '@/core/case/types';
+import type { Spot, Zone } from '@/core/record/zone';
 import { seeUnder } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import { familyWords, fitRegion, patchesFor, SURE_ENOUGH } from '@/core/coral/fit';

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import type { Spot, Zone } from '@/core/case/types';
+import type { Spot, Zone } from '@/core/record/zone';
 import type { CoralForm, Region } from '@/core/coral/form';
 import { CHROMOS, type ChromoId, PROTEINS, type ProteinId } from '@/core/coral/pigments';
 import { CoralFigure } from '@/pieces/CoralFigure';

@@ -3,7 +3,7 @@ import { View } from 'react-native';
 
 import { dayAt, lightOfGroup, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import type { Group } from '@/core/case/types';
+import type { Group } from '@/core/record/zone';
 import { dims } from '@/core/spectrum/controls';
 import { scaleCaps, setCap } from '@/state/commands';
 import { run } from '@/state/session';

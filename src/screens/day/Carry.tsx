@@ -1,3 +1,4 @@
+import { problemLine } from '@/core/record/read';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -146,7 +147,10 @@ function Filled({ desk }: { desk: Desk }) {
       const picked = await pickText(['application/json', '.json'], 2_000_000);
       if (!picked) return;
       name = picked.name;
-      const file = readDay(picked.text);
+      const read = readDay(picked.text);
+      if (!read.ok)
+        return setProblem(`${name} was not taken: ${problemLine(read.problem)}. ${read.problem.remedy}`);
+      const file = read.value;
       const id = `file/${picked.name}`;
       setFiles((all) => [
         { id, name: `The day ${file.name}`, about: `${file.lampKind.name}, from ${picked.name}`, file },
@@ -154,8 +158,7 @@ function Filled({ desk }: { desk: Desk }) {
       ]);
       choose(id);
     } catch (cause) {
-      const { message, remedy } = cause as Error & { remedy?: string };
-      setProblem(`${name} was not taken: ${message}.${remedy ? ` ${remedy}` : ''}`);
+      setProblem(`${name} was not taken: ${(cause as Error).message}.`);
     }
   };
   const stand = (change: Partial<{ heightCm: number; depthCm: number }>): null => {

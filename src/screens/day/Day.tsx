@@ -15,7 +15,7 @@ import {
   zoneLitHours,
 } from '@/core/case/light';
 import { type LitGroup, resolveThread, runningAt } from '@/core/case/lit';
-import type { Group } from '@/core/case/types';
+import type { Group } from '@/core/record/zone';
 import { misfits } from '@/core/controller/fit';
 import { type Flash, flashesOn, stormMinute } from '@/core/day/extras';
 import type { CivilDay } from '@/core/day/wallClock';

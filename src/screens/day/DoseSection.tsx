@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { minutesForDose, runLonger } from '@/core/case/bandHours';
 import { doseAt, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import type { DoseLimit } from '@/core/case/types';
+import type { DoseLimit } from '@/core/record/zone';
 import { wavelengthColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import { formatHours } from '@/core/day/clock';

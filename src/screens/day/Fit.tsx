@@ -4,7 +4,7 @@ import { View } from 'react-native';
 
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import type { CaseBundle } from '@/core/case/types';
+import type { CaseBundle } from '@/core/record/documents';
 import { USUAL_HOME } from '@/core/case/patterns';
 import { behind, type ChannelWorth, type FittedDay, misfits } from '@/core/controller/fit';
 import { CONTROLLERS, profileWords } from '@/core/controller/profiles';

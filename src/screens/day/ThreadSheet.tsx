@@ -2,7 +2,7 @@ import { Pressable, View } from 'react-native';
 
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { type LitGroup, resolveThread } from '@/core/case/lit';
-import type { Thread } from '@/core/case/types';
+import type { Thread } from '@/core/record/zone';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { newPlate } from '@/core/case/plate';
 import { formatTime } from '@/core/day/clock';

@@ -2,7 +2,7 @@ import { type DayFigures, dayFigures } from '@/core/case/dayFigures';
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { judge, worstOf } from '@/core/case/safety';
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 import { kneeMinutes } from '@/core/day/day';
 import { extraDay } from '@/core/day/extras';
 import type { ResolvedThread } from '@/core/day/thread';

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import type { EasingMethod } from '@/core/case/types';
+import type { EasingMethod } from '@/core/record/history';
 import { CEILING_NAMES } from '@/pieces/RatioCourse';
 import { useDesk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';

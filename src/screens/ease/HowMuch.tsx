@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 
 import { aims, type Eye, HIGH_LIGHT_NEEDS, type Stage } from '@/core/case/howMuch';
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Check, Choice } from '@/ui/Field';
 import { Row, Section } from '@/ui/Parts';

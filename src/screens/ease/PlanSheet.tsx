@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { stepLines, stepWords } from '@/core/case/stepWords';
-import type { EasingPlan } from '@/core/case/types';
+import type { EasingPlan } from '@/core/record/history';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { useDesk } from '@/state/desk';
 import {

@@ -1,6 +1,7 @@
 import type { EaseAnswer, EaseCourse } from '@/core/case/easePlan';
-import type { EasingMethod, Zone } from '@/core/case/types';
-import { ceilingOf, livesByLight } from '@/core/case/types';
+import type { EasingMethod } from '@/core/record/history';
+import type { Zone } from '@/core/record/zone';
+import { ceilingOf, livesByLight } from '@/core/record/needs';
 import { daysBetween, shortDate } from '@/state/time';
 
 import { inWords, plural, times } from '../shared/words';

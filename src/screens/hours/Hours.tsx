@@ -2,12 +2,11 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { ZONE_KINDS } from '@/core/case/chores';
+import { ZONE_KINDS } from '@/core/record/chores';
 import { DAYS_PER_YEAR, kWhPerDay } from '@/core/case/dayFigures';
 import { zoneLitHours } from '@/core/case/light';
-import type { LitGroup } from '@/core/case/lit';
-import { draftGroups, runningAt } from '@/core/case/lit';
-import type { Zone } from '@/core/case/types';
+import { type LitGroup, draftGroups, runningAt } from '@/core/case/lit';
+import type { Zone } from '@/core/record/zone';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { levelsAt, litPieces } from '@/core/day/day';
 import { alga } from '@/core/feeding/algae';
@@ -27,7 +26,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { algaeSpots } from '@/core/refugium/mats';
+import { algaeSpots } from '@/core/record/log/harvest';
 import { kWh, percent } from '../shared/words';
 import { useWaterLight } from '../shared/useWaterLight';
 

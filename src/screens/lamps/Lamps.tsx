@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import type { HungLamp } from '@/core/case/types';
+import type { HungLamp } from '@/core/record/zone';
 import { bandsHeld } from '@/core/library/compare';
 import { lampLibrary } from '@/core/library/lamps';
 import { bandName } from '@/core/mix/shape';

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { judge, worstOf } from '@/core/case/safety';
-import { ceilingOf } from '@/core/case/types';
+import { ceilingOf } from '@/core/record/needs';
 import { type Program, programChanges, programOf } from '@/core/controller/program';
 import { misfits } from '@/core/controller/fit';
 import { CEILINGS } from '@/core/easing/accustomed';

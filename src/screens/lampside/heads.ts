@@ -1,6 +1,8 @@
 import { lampKindOf } from '@/core/case/lit';
 import { programOf } from '@/core/controller/program';
-import type { CaseDoc, Group, RunningEntry } from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { Group } from '@/core/record/zone';
+import type { RunningEntry } from '@/core/record/history';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { changeSettings, useSettings } from '@/state/settings';
 import type { Head, Live, WireSchedule } from '@/wire/wire';

@@ -3,8 +3,10 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 
-import { type LineKind, type LogLine, timeline } from '@/core/case/timeline';
-import type { EasingPlan, LogEvent } from '@/core/case/types';
+import { lanes, type LogLine, timeline } from '@/core/case/timeline';
+import type { EasingPlan } from '@/core/record/history';
+import { changesLight, kindOf, type LogEvent, logKinds } from '@/core/record/log';
+import type { LogKind } from '@/core/record/log/logKind';
 import { logCsv } from '@/core/formats/logCsv';
 import { stepWords } from '@/core/case/stepWords';
 import { removeEvent } from '@/state/commands';
@@ -25,32 +27,14 @@ import { Type } from '@/ui/Type';
 import { type PlanAct, PlanSheet } from '../ease/PlanSheet';
 import { SpotChoice } from '../shared/SpotChoice';
 import { mol, plural, tenantsOf, times, umol } from '../shared/words';
-import { HarvestSheet } from '../algae/HarvestSheet';
-import { TestSheet } from '../algae/TestSheet';
-import { type Entered, EventSheet, toRisen } from './EventSheet';
+import { EntrySheet } from './EntrySheet';
 import { type Propose, SignSheet } from './SignSheet';
 
-type Shown = 'all' | LineKind;
-const KINDS: { value: Shown; label: string }[] = [
-  { value: 'all', label: 'All' },
-  { value: 'light', label: 'Light' },
-  { value: 'step', label: 'Easing' },
-  { value: 'sign', label: 'Signs' },
-  { value: 'event', label: 'Events' },
-  { value: 'note', label: 'Notes' },
-  { value: 'harvest', label: 'Harvests' },
-  { value: 'test', label: 'Tests' },
-  { value: 'chore', label: 'Upkeep' },
-];
-/** Kinds that every log offers to choose from; the others once there is one. */
-const ALWAYS: readonly Shown[] = ['all', 'light', 'step', 'sign', 'event', 'note'];
 const AT_FIRST = 60;
 
 type Open =
   | { what: 'sign' }
-  | { what: 'event'; kind: Entered; event?: LogEvent }
-  | { what: 'harvest'; event?: Extract<LogEvent, { kind: 'harvest' }> }
-  | { what: 'test'; event?: Extract<LogEvent, { kind: 'test' }> }
+  | { what: 'entry'; kind: LogKind; event?: LogEvent }
   | { what: 'line'; line: LogLine }
   | { what: 'plan'; plan: EasingPlan; act?: PlanAct; days?: number };
 
@@ -61,21 +45,21 @@ export function Log() {
   const nowMs = useNowMs();
   const cal = useCalibration(bundle, zone);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
-  const [shown, setShown] = useState<Shown>('all');
+  const [shown, setShown] = useState('all');
   const [most, setMost] = useState(AT_FIRST);
   const { enter } = useLocalSearchParams<{ enter?: string }>();
-  const entered = (['outage', 'carbon', 'lens', 'note'] as const).find((k) => k === enter);
+  const entered = logKinds().find((k) => k.kind === enter);
   const [open, setOpen] = useState<Open | null>(
-    entered ? { what: 'event', kind: entered } : enter === 'sign' ? { what: 'sign' } : null,
+    entered?.form ? { what: 'entry', kind: entered } : enter === 'sign' ? { what: 'sign' } : null,
   );
   const close = () => setOpen(null);
   const lines = useMemo(
     () => timeline(zone, bundle.history, bundle.log, accustomed?.changes ?? [], spotIndex),
     [zone, bundle.history, bundle.log, accustomed?.changes, spotIndex],
   );
-  const filtered = lines.filter((l) => shown === 'all' || l.kind === shown);
+  const filtered = lines.filter((l) => shown === 'all' || l.lane === shown);
   const days = byDay(filtered.slice(0, most), zone.timeZone);
-  const latest = lines.find((l) => l.kind === 'light' || (l.kind === 'event' && l.event?.kind !== 'outage'));
+  const latest = lines.find((l) => l.lane === 'light' || (l.event !== null && changesLight(l.event)));
   const still = latest
     ? daysBetween(localDate(Date.parse(latest.atUtc), zone.timeZone), localDate(nowMs, zone.timeZone))
     : null;
@@ -154,29 +138,30 @@ export function Log() {
           onPress={() => setOpen({ what: 'sign' })}
           testID="log-sign"
         />
-        <Button
-          label="Power out"
-          onPress={() => setOpen({ what: 'event', kind: 'outage' })}
-          testID="log-outage"
-        />
-        <Button
-          label="Carbon"
-          onPress={() => setOpen({ what: 'event', kind: 'carbon' })}
-          testID="log-carbon"
-        />
-        <Button label="Lens" onPress={() => setOpen({ what: 'event', kind: 'lens' })} testID="log-lens" />
-        <Button label="Note" onPress={() => setOpen({ what: 'event', kind: 'note' })} testID="log-note" />
-        {zone.spots.some((s) => s.need === 'macroalgae') && (
-          <Button label="Harvest" onPress={() => setOpen({ what: 'harvest' })} testID="log-harvest" />
+        {logKinds().map(
+          (k) =>
+            k.form &&
+            k.form.offered?.(zone) !== false && (
+              <Button
+                key={k.kind}
+                label={k.form.key}
+                onPress={() => setOpen({ what: 'entry', kind: k })}
+                testID={`log-${k.kind}`}
+              />
+            ),
         )}
-        <Button label="Water test" onPress={() => setOpen({ what: 'test' })} testID="log-test" />
       </View>
       <Choice
         label="Shown"
         hideLabel
         value={shown}
         onChange={setShown}
-        options={KINDS.filter((k) => ALWAYS.includes(k.value) || lines.some((l) => l.kind === k.value))}
+        options={[
+          { value: 'all', label: 'All' },
+          ...lanes()
+            .filter((l) => l.always || lines.some((line) => line.lane === l.id))
+            .map((l) => ({ value: l.id, label: l.label })),
+        ]}
       />
       {filtered.length === 0 && (
         <Type>
@@ -201,19 +186,16 @@ export function Log() {
         />
       )}
       {open?.what === 'sign' && <SignSheet onClose={close} onPlan={propose} />}
-      {open?.what === 'event' && (
-        <EventSheet
-          key={open.event?.id ?? open.kind}
+      {open?.what === 'entry' && (
+        <EntrySheet
+          key={open.event?.id ?? open.kind.kind}
           kind={open.kind}
           event={open.event}
           onClose={close}
-          onLight={bundle.history.entries.length > 0 ? toRisen : undefined}
           // the rest of a plan is planned from what the corals are used to after it
-          onOutage={running ? () => setOpen({ what: 'plan', plan: running, act: 'replan' }) : undefined}
+          onMissed={running ? () => setOpen({ what: 'plan', plan: running, act: 'replan' }) : undefined}
         />
       )}
-      {open?.what === 'harvest' && <HarvestSheet event={open.event} onClose={close} />}
-      {open?.what === 'test' && <TestSheet event={open.event} onClose={close} />}
       {open?.what === 'plan' && (
         <PlanSheet plan={open.plan} act={open.act} holdDays={open.days} onClose={close} />
       )}
@@ -226,10 +208,8 @@ export function Log() {
           <Type kind="small">{longDate(Date.parse(open.line.atUtc), zone.timeZone)}</Type>
           {open.line.event ? (
             <>
-              {open.line.event.kind === 'moved' && (
-                <Type kind="small">
-                  If the coral always stood there and only the chart was wrong, remove this.
-                </Type>
+              {kindOf(open.line.event).removing && (
+                <Type kind="small">{kindOf(open.line.event).removing}</Type>
               )}
               <Button
                 label="Remove from the log"
@@ -253,10 +233,7 @@ export function Log() {
 
   function openLine(line: LogLine) {
     const e = line.event;
-    if (e && (e.kind === 'outage' || e.kind === 'carbon' || e.kind === 'lens' || e.kind === 'note'))
-      setOpen({ what: 'event', kind: e.kind, event: e });
-    else if (e?.kind === 'harvest') setOpen({ what: 'harvest', event: e });
-    else if (e?.kind === 'test') setOpen({ what: 'test', event: e });
+    if (e && kindOf(e).form) setOpen({ what: 'entry', kind: kindOf(e), event: e });
     else setOpen({ what: 'line', line });
   }
 }
@@ -269,7 +246,7 @@ function Line({ line, timeZone, onPress }: { line: LogLine; timeZone: string; on
       <Type kind="small" style={{ width: 44, paddingTop: 2 }}>
         {time}
       </Type>
-      <View style={{ flex: 1, gap: 2 }} testID={`line-${line.kind}`}>
+      <View style={{ flex: 1, gap: 2 }} testID={`line-${line.lane}`}>
         <Type kind="label">{line.title}</Type>
         {line.details.slice(0, 3).map((d) => (
           <Type key={d} kind="small">

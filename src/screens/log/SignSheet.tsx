@@ -3,9 +3,11 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { activePlans } from '@/core/case/easePlan';
-import { type SignAdvice, signAdvice, signsOf, signWords } from '@/core/case/signs';
+import { type SignAdvice, signAdvice } from '@/core/case/signs';
+import { signsOf, signWords, type Sign } from '@/core/record/log/sign';
 import { roseDaysAgo } from '@/core/case/timeline';
-import type { EasingPlan, Sign, Spot } from '@/core/case/types';
+import type { EasingPlan } from '@/core/record/history';
+import type { Spot } from '@/core/record/zone';
 import { stepRatio } from '@/core/easing/accustomed';
 import { setEvent } from '@/state/commands';
 import { useDesk } from '@/state/desk';

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import FileUp from 'lucide-react-native/icons/file-up';
 
-import type { CaseDoc } from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
 import { sharedPhotons } from '@/core/mix/shape';
 import { Strip } from '@/pieces/Strip';
 import { addReference, removeReference } from '@/state/commands';

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import type { Plate } from '@/core/case/types';
+import type { Plate } from '@/core/record/caseDoc';
 import { par } from '@/core/spectrum/bands';
 import { drivenChannels, type LampKind } from '@/core/spectrum/lampKind';
 import { LookPlate } from '@/pieces/LookPlate';

@@ -6,7 +6,8 @@ import { partsUnder, parUnder, spectrumUnder, wattsUnder } from '@/core/case/lig
 import { momentOf, threadsChanged } from '@/core/case/moment';
 import { draftGroups } from '@/core/case/lit';
 import { judgeSpot } from '@/core/case/safety';
-import { type Spot, wantsOf, type Zone } from '@/core/case/types';
+import type { Spot, Zone } from '@/core/record/zone';
+import { wantsOf } from '@/core/record/needs';
 import { formatTime } from '@/core/day/clock';
 import { lightFigures } from '@/core/mix/figures';
 import { scaleAll } from '@/core/mix/versions';

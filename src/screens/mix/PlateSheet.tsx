@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
-import type { CaseDoc, Plate } from '@/core/case/types';
+import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
 import { addPlate, removePlate, renamePlate } from '@/state/commands';

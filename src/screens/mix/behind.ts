@@ -1,6 +1,6 @@
 import { REFERENCES } from '@/core/library/references';
 import { atPar, sharedPhotons } from '@/core/mix/shape';
-import type { CaseDoc } from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
 import { par } from '@/core/spectrum/bands';
 import { emissionSpectrum } from '@/core/spectrum/emission';
 import { mixSpectrum } from '@/core/spectrum/lamp';

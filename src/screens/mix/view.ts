@@ -1,7 +1,8 @@
 import { levelsOfGroups } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { Moment } from '@/core/case/moment';
-import type { Group, Plate } from '@/core/case/types';
+import type { Group } from '@/core/record/zone';
+import type { Plate } from '@/core/record/caseDoc';
 import { lampDay } from '@/core/day/thread';
 import { levelsAt } from '@/core/day/day';
 import { channelLevels } from '@/core/spectrum/controls';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { newPlate } from '@/core/case/plate';
-import type { CaseDoc, Plate } from '@/core/case/types';
+import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import { lostBands } from '@/core/mix/versions';
 import { transmission } from '@/core/optics/water';
 import { mixSpectrum } from '@/core/spectrum/lamp';

@@ -5,7 +5,7 @@ import ArrowDown from 'lucide-react-native/icons/arrow-down';
 import ArrowUp from 'lucide-react-native/icons/arrow-up';
 import Download from 'lucide-react-native/icons/download';
 
-import type { CaseDoc, Plate } from '@/core/case/types';
+import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import { newPlate } from '@/core/case/plate';
 import { blend, lightDifference } from '@/core/mix/versions';
 import { mixSpectrum } from '@/core/spectrum/lamp';

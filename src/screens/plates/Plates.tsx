@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Upload from 'lucide-react-native/icons/upload';
 
-import type { Plate } from '@/core/case/types';
+import type { Plate } from '@/core/record/caseDoc';
+import { problemLine } from '@/core/record/read';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
 import { useDesk } from '@/state/desk';
@@ -47,7 +48,12 @@ export function Plates() {
     try {
       const file = await pickText(['application/json', '.json'], LARGEST_FILE);
       if (!file) return;
-      const { name, foreign, plateId } = importPlate(doc, file.text);
+      const read = importPlate(doc, file.text);
+      if (!read.ok)
+        return setSaid(
+          `Not taken in. ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`,
+        );
+      const { name, foreign, plateId } = read.value;
       setSaid(
         foreign
           ? `${name} was taken in. It was made for a lamp that does not hang here: take it over to yours.`
@@ -55,8 +61,7 @@ export function Plates() {
       );
       if (foreign) setOpen(plateId);
     } catch (error) {
-      const remedy = (error as { remedy?: string }).remedy;
-      setSaid(`Not taken in. ${(error as Error).message}.${remedy ? ` ${remedy}` : ''} Nothing was changed.`);
+      setSaid(`Not taken in. ${(error as Error).message}. Nothing was changed.`);
     }
   };
   return (

@@ -2,7 +2,7 @@ import { useState } from 'react';
 
 import type { LitGroup } from '@/core/case/lit';
 import { rigGroups } from '@/core/case/plateaus';
-import type { Reading, Session } from '@/core/case/types';
+import type { Reading, Session } from '@/core/record/readings';
 import type { ReadReadings } from '@/core/formats/readingsCsv';
 import { meterKind } from '@/core/meter/kinds';
 import { levelsByName, lightings } from '@/core/case/walk';

@@ -6,7 +6,7 @@ import Plus from 'lucide-react-native/icons/plus';
 import Upload from 'lucide-react-native/icons/upload';
 
 import { shownOf } from '@/core/case/calibrate';
-import type { Session } from '@/core/case/types';
+import type { Session } from '@/core/record/readings';
 import { readReadingsCsv, readingsCsv, type ReadReadings } from '@/core/formats/readingsCsv';
 import { FileProblem } from '@/core/formats/table';
 import { meterKind } from '@/core/meter/kinds';

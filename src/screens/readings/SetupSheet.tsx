@@ -3,7 +3,7 @@ import { useState } from 'react';
 
 import type { LitGroup } from '@/core/case/lit';
 import { rigGroups } from '@/core/case/plateaus';
-import type { MeterUse } from '@/core/case/types';
+import type { MeterUse } from '@/core/record/readings';
 import { METER_KINDS, type MeterKindId } from '@/core/meter/kinds';
 import { stopsOf } from '@/core/case/walk';
 import { addSession } from '@/state/commands';

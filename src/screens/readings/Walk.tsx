@@ -6,7 +6,7 @@ import Delete from 'lucide-react-native/icons/delete';
 import { shownOf } from '@/core/case/calibrate';
 import { levelsIn } from '@/core/case/calibration';
 import { parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
-import type { Reading, Session } from '@/core/case/types';
+import type { Reading, Session } from '@/core/record/readings';
 import { formatTime } from '@/core/day/clock';
 import { meterKind, shownUnder } from '@/core/meter/kinds';
 import { lightings, readingAt, stopsOf } from '@/core/case/walk';
@@ -101,7 +101,7 @@ export function Walk({ session }: { session: Session }) {
       ? shownUnder(meter, spectrumUnder(light, own, index)) / session.meter.immersionFactor
       : null;
 
-  const keepTry = (value: number, bands: number[] | null): boolean => {
+  const keepTry = (value: number, bands: Reading['bands']): boolean => {
     if (!stop) return false;
     if (tries.length >= MOST_TRIES) {
       setError(`${MOST_TRIES} tries are enough at one place.`);

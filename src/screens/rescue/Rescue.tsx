@@ -4,7 +4,7 @@ import { View } from 'react-native';
 
 import { stepLines } from '@/core/case/stepWords';
 import { runnable } from '@/core/case/runnable';
-import { livesByLight } from '@/core/case/types';
+import { livesByLight } from '@/core/record/needs';
 import { runningAt } from '@/core/case/lit';
 import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';

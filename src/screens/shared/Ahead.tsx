@@ -1,5 +1,6 @@
 import type { EaseCourse } from '@/core/case/easePlan';
-import { livesByLight, type Zone } from '@/core/case/types';
+import { livesByLight } from '@/core/record/needs';
+import type { Zone } from '@/core/record/zone';
 import { type Situation, useForecast } from '@/state/ease';
 import { localDate, shortDate } from '@/state/time';
 import { Type } from '@/ui/Type';

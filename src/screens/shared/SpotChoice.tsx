@@ -1,6 +1,6 @@
 import { memo } from 'react';
 
-import type { Spot } from '@/core/case/types';
+import type { Spot } from '@/core/record/zone';
 import { changeSettings } from '@/state/settings';
 import { Choice } from '@/ui/Field';
 

@@ -1,4 +1,4 @@
-import { plainSpot, type Spot, type Zone } from '@/core/case/types';
+import { plainSpot, type Spot, type Zone } from '@/core/record/zone';
 import { newId } from '@/state/id';
 
 /** A spot to begin with: in the middle of the water. */

@@ -1,7 +1,8 @@
 import { useMemo } from 'react';
 
 import { spectrumUnder, type ZoneLight } from '@/core/case/light';
-import type { CaseDoc, Spot, Zone } from '@/core/case/types';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { Spot, Zone } from '@/core/record/zone';
 import { type CoralForm, libraryForm } from '@/core/coral/form';
 import { alga } from '@/core/feeding/algae';
 import type { SceneAlga, SceneCoral } from '@/pieces/TankPlate';

@@ -3,16 +3,11 @@ import Download from 'lucide-react-native/icons/download';
 import { parseSpectrumCsv, spectrumCsv } from '@/core/formats/spectrumCsv';
 import { parseSpdx, spdx } from '@/core/formats/spdx';
 import { FileProblem, LARGEST_SPECTRUM_TEXT, type ReadSpectrum } from '@/core/formats/table';
+import { slug } from '@/core/shape/slug';
 import { FIRST_NM, JOULE_NM_PER_UMOL } from '@/core/spectrum/grid';
 import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { download, pickText } from '@/ui/files';
-
-const slug = (name: string) =>
-  name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '') || 'spectrum';
 
 /** Lets the keeper choose a spectrum file. Null when they choose none; otherwise the spectrum, or what is wrong with it. */
 export async function pickSpectrum(): Promise<
@@ -63,7 +58,7 @@ export function SpectrumKeys({
         label="CSV"
         icon={Download}
         name={`Keep the spectrum of ${name} as CSV`}
-        onPress={() => download(`${slug(name)}.csv`, spectrumCsv(points, quantity), 'text/csv')}
+        onPress={() => download(`${slug(name, 'spectrum')}.csv`, spectrumCsv(points, quantity), 'text/csv')}
       />
       <Button
         label="TM-27"
@@ -71,7 +66,7 @@ export function SpectrumKeys({
         name={`Keep the spectrum of ${name} as IES TM-27`}
         onPress={() =>
           download(
-            `${slug(name)}.spdx`,
+            `${slug(name, 'spectrum')}.spdx`,
             spdx(asEnergy(points, quantity), name, nowUtcIso().slice(0, 10)),
             'application/xml',
           )

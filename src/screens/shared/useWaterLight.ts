@@ -4,7 +4,7 @@ import { litNow, draftOf, type Desk } from '@/state/desk';
 import { useCalibration, useLight } from '@/state/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { ZoneLight } from '@/core/case/light';
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 
 /** A water of the case as it is lit, whichever lies on the desk. */
 export function useWaterLight(

@@ -1,7 +1,8 @@
 import type { Calibration } from '@/core/case/calibration';
 import { bandUnder, brightestLevels, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import { NEEDS, type Spot } from '@/core/case/types';
+import { NEEDS } from '@/core/record/needs';
+import type { Spot } from '@/core/record/zone';
 import { alga } from '@/core/feeding/algae';
 import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import type { Tint } from '@/core/colour/tint';
@@ -105,12 +106,6 @@ export function tenantName(spot: Pick<Spot, 'need' | 'algaId'>): string {
   return `${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name}`;
 }
 
-/** A figure known within bounds: "1.2-4.5". */
-export function between({ low, high }: { low: number; high: number }): string {
-  const places = high >= 9.95 ? 0 : high >= 0.995 ? 1 : high >= 0.0995 ? 2 : 3;
-  const [a, b] = [low.toFixed(places), high.toFixed(places)];
-  return a === b ? a : `${a}–${b}`;
-}
 /** A figure with as many places as mean something. */
 export const grams = (v: number): string =>
   v >= 9.95 ? v.toFixed(0) : v >= 0.995 ? v.toFixed(1) : v.toFixed(2);

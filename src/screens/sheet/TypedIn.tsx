@@ -2,7 +2,7 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import type { Group } from '@/core/case/types';
+import type { Group } from '@/core/record/zone';
 import { dims } from '@/core/spectrum/controls';
 import { freeze, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';

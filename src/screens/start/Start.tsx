@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { valibotResolver } from '@hookform/resolvers/valibot';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
@@ -7,7 +8,8 @@ import * as v from 'valibot';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 
-import { type NeedId, NEEDS, plainSpot, wantsOfKind, type Zone } from '@/core/case/types';
+import { type NeedId, NEEDS, wantsOfKind } from '@/core/record/needs';
+import { plainSpot, type Zone } from '@/core/record/zone';
 import { plainTank } from '@/core/optics/tank';
 import { lampLibrary } from '@/core/library/lamps';
 import { clearForm, loadForm, useKeptForm } from '@/state/forms';
@@ -200,13 +202,16 @@ function Filled({ initial }: { initial: StartForm }) {
         }),
       ),
     });
+    const made = await createCase(bundle);
+    setProblem(made.ok ? null : made.say);
+    if (!made.ok) return;
     changeSettings({ caseId: bundle.case.id, zoneId: null, spotId: null, groupId: null, plateId: null });
-    await createCase(bundle);
-    // a store that is full says so in its banner; the form is only forgotten once the case is safe
+    // the form is only forgotten once the case is safe
     if (useSession.getState().save.kind === 'saved') await clearForm(FORM);
     client.removeQueries({ queryKey: ['start form'] });
     router.navigate('/day');
   });
+  const [problem, setProblem] = useState<string | null>(null);
   const wrong = formState.isSubmitted && Object.keys(formState.errors).length > 0;
 
   return (
@@ -337,6 +342,11 @@ function Filled({ initial }: { initial: StartForm }) {
         />
       </Section>
       <SheetCautions />
+      {problem !== null && (
+        <Type kind="label" role="alert" testID="start-problem">
+          {`▲ Not kept yet. ${problem}`}
+        </Type>
+      )}
       {wrong && (
         <Type kind="label" role="alert">
           ▲ Some fields need another look: they are marked above.

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import { NEEDS, type NeedId } from '@/core/case/types';
+import { NEEDS, type NeedId } from '@/core/record/needs';
 import { formatTime } from '@/core/day/clock';
 import { useSettings } from '@/state/settings';
 import { Choice } from '@/ui/Field';

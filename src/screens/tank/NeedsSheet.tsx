@@ -1,6 +1,7 @@
 import { useState } from 'react';
 
-import { NEEDS, type NeedId, wantsOfKind, type Zone } from '@/core/case/types';
+import { NEEDS, type NeedId, wantsOfKind } from '@/core/record/needs';
+import type { Zone } from '@/core/record/zone';
 import { setNeeds } from '@/state/commands';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';

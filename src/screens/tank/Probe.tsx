@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { bandShare } from '@/core/case/calibration';
 import { partsOf, parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
 import { likings, placeName, STANDING_WORDS } from '@/core/case/places';
-import { plainSpot, type Spot } from '@/core/case/types';
+import { plainSpot, type Spot } from '@/core/record/zone';
 import { layerMix, mixAngleDeg, mixAt } from '@/core/optics/evenness';
 import { parInField } from '@/core/optics/field';
 import { Strip } from '@/pieces/Strip';
@@ -18,8 +18,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { bandWords, mol, umol } from '../shared/words';
-import { cm } from './parts';
-import { type Place } from './parts';
+import { cm, type Place } from './parts';
 import type { TankLight } from './useTankLight';
 
 /** Light at a tapped place: PAR and its band, DLI, spectrum, how its colour differs, and who would like it. */

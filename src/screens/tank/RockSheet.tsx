@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 import type { Solid, Walls } from '@/core/optics/tank';
 import { setZone } from '@/state/commands';
 import { newId } from '@/state/id';

@@ -5,7 +5,7 @@ import { View } from 'react-native';
 import { brightestLevels, parUnder } from '@/core/case/light';
 import { type Candidate, type FoundPlaces, standings } from '@/core/case/places';
 import { judge } from '@/core/case/safety';
-import { type HungLamp, type Spot } from '@/core/case/types';
+import type { HungLamp, Spot } from '@/core/record/zone';
 import { useDesk } from '@/state/desk';
 import { useAccustomed } from '@/state/light';
 import { changeSettings } from '@/state/settings';

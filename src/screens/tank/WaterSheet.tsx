@@ -5,14 +5,9 @@ import { View } from 'react-native';
 
 import { dayAt, zoneLight } from '@/core/case/light';
 import { judge } from '@/core/case/safety';
-import { livesByLight } from '@/core/case/types';
-import {
-  CARD_GUESSES,
-  type CardGuess,
-  FRESH_YELLOW,
-  yellowAfterCarbon,
-  yellowFromCard,
-} from '@/core/case/yellow';
+import { livesByLight } from '@/core/record/needs';
+import { CARD_GUESSES, type CardGuess, yellowAfterCarbon, yellowFromCard } from '@/core/case/yellow';
+import { FRESH_YELLOW } from '@/core/record/log/carbon';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { setZone } from '@/state/commands';
 import type { Desk } from '@/state/desk';

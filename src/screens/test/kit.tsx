@@ -2,13 +2,14 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, configure, fireEvent, render, screen } from '@testing-library/react';
 import { type ComponentType } from 'react';
 
-import type { CaseBundle, Group } from '@/core/case/types';
+import type { CaseBundle } from '@/core/record/documents';
+import type { Group } from '@/core/record/zone';
 import { newPlate } from '@/core/case/plate';
 import { lampLibrary } from '@/core/library/lamps';
 import { demoCase, displayCase } from '@/demo/lagoon';
 import { closeSession, createCase, flush, run, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
-import { DEFAULT_SETTINGS } from '@/store/schema';
+import { DEFAULT_SETTINGS } from '@/store/settings';
 
 /** The instant every test of a place happens at. */
 export const NOW = Date.parse('2026-11-24T14:40:00Z');

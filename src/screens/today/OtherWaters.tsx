@@ -4,7 +4,7 @@ import { dueChores } from '@/core/case/chores';
 import { activePlans } from '@/core/case/easePlan';
 import { dayAt, levelsOfGroups, parUnder } from '@/core/case/light';
 import { runningAt } from '@/core/case/lit';
-import type { Zone } from '@/core/case/types';
+import type { Zone } from '@/core/record/zone';
 import { formatTime } from '@/core/day/clock';
 import { litPieces } from '@/core/day/day';
 import { type Desk } from '@/state/desk';

@@ -3,7 +3,8 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { type Due, dueChores, DAMP, ZONE_KINDS } from '@/core/case/chores';
+import { type Due, dueChores } from '@/core/case/chores';
+import { DAMP, ZONE_KINDS } from '@/core/record/chores';
 import { datedCalendar } from '@/core/formats/calendar';
 import { removeEvent, setEvent, setZone } from '@/state/commands';
 import { useDesk } from '@/state/desk';
@@ -17,7 +18,8 @@ import { Note, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { EventSheet, toRisen } from '../log/EventSheet';
+import { EntrySheet } from '../log/EntrySheet';
+import { kindNamed } from '@/core/record/log';
 import { DampCautions } from '../shared/Cautions';
 import { NumberField } from '../shared/fields';
 import { plural } from '../shared/words';
@@ -156,13 +158,7 @@ export function Upkeep() {
           </Section>
         );
       })}
-      {wiping && (
-        <EventSheet
-          kind="lens"
-          onClose={() => setWiping(false)}
-          onLight={bundle.history.entries.length > 0 ? toRisen : undefined}
-        />
-      )}
+      {wiping && <EntrySheet kind={kindNamed('lens')} onClose={() => setWiping(false)} />}
     </Page>
   );
 }

@@ -1,6 +1,6 @@
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import type { Group } from '@/core/case/types';
+import type { Group } from '@/core/record/zone';
 import { type Extras } from '@/core/day/extras';
 import { setExtras } from '@/state/commands';
 import { type Desk } from '@/state/desk';

@@ -34,3 +34,10 @@ export const ofLog = (mid: number, sd: number): Range => ({
 /** The product of two figures that are wrong independently, each within its 90 % band. */
 export const independent = (a: Range, b: Range): Range =>
   ofLog(a.mid * b.mid, Math.hypot(logSd(a), logSd(b)));
+
+/** A figure known within bounds: "1.2-4.5". */
+export function boundsWords({ low, high }: Pick<Range, 'low' | 'high'>): string {
+  const places = high >= 9.95 ? 0 : high >= 0.995 ? 1 : high >= 0.0995 ? 2 : 3;
+  const [a, b] = [low.toFixed(places), high.toFixed(places)];
+  return a === b ? a : `${a}–${b}`;
+}

@@ -1,15 +1,7 @@
-import { controlPerChannel } from '@/core/spectrum/controls';
-
-import { PLAIN_CONTROLLER } from '@/core/spectrum/lampKind';
-
-import type { Migration } from './read';
-
-type Loose = Record<string, unknown>;
-const isObject = (value: unknown): value is Loose =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-/** Changes every object of a list; what is no list of objects is left for validation to name. */
-const each = (list: unknown, change: (item: Loose) => Loose): unknown =>
-  Array.isArray(list) ? list.map((item) => (isObject(item) ? change(item) : item)) : list;
+import { BAND_IDS } from '../spectrum/bands';
+import { controlPerChannel } from '../spectrum/controls';
+import { PLAIN_CONTROLLER } from '../spectrum/lampKind';
+import { each, isObject, type Loose, type Migration } from './read';
 
 /** Version 1 lamps had a level per channel, light proportional to it, and no budget. */
 function lampTo2(kind: Loose): Loose {
@@ -173,6 +165,19 @@ export const READINGS_MIGRATIONS: readonly Migration[] = [
   (doc) => ({
     ...doc,
     sessions: each(doc.sessions, (s) => ({ ...s, rig: s.rig === null ? null : each(s.rig, lampInside) })),
+  }),
+  // a spectrometer's bands stood in their order, without their names
+  (doc) => ({
+    ...doc,
+    sessions: each(doc.sessions, (s) => ({
+      ...s,
+      readings: each(s.readings, (r) => ({
+        ...r,
+        bands: Array.isArray(r.bands)
+          ? Object.fromEntries(BAND_IDS.map((b, i) => [b, (r.bands as unknown[])[i]]))
+          : r.bands,
+      })),
+    })),
   }),
 ];
 

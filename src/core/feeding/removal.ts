@@ -1,5 +1,8 @@
-import type { Drained } from '../case/types';
 import { extremes, type Range, range, scaled } from './range';
+
+/** How a harvest was drained before it was weighed. */
+export const DRAINED_IDS = ['dripping', 'drained', 'squeezed', 'dried'] as const;
+export type Drained = (typeof DRAINED_IDS)[number];
 
 /**
  * Dry mass as a share of what is weighed, by how it was drained. Drained until it no longer drips: literature (8-15 %); the others:

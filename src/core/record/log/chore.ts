@@ -1,0 +1,20 @@
+import * as v from 'valibot';
+
+import { chore as choreOf } from '../chores';
+import { logBase, logKind } from './logKind';
+
+const schema = v.object({
+  ...logBase,
+  kind: v.literal('chore'),
+  // a wiped lens is an entry of its own: it gives light back
+  chore: v.picklist(['fan', 'salt', 'drip', 'residual'], 'is no chore known here'),
+});
+
+/** Upkeep that was done: entered where it is due. */
+export const chore = logKind<v.InferOutput<typeof schema>>({
+  kind: 'chore',
+  schema,
+  lane: { id: 'chore', label: 'Upkeep', always: false },
+  words: (e) => `${choreOf(e.chore).name}: done`,
+  form: null,
+});

@@ -1,0 +1,12 @@
+import { carbon } from './carbon';
+import { chore } from './chore';
+import { harvest } from './harvest';
+import { lens } from './lens';
+import { moved } from './moved';
+import { note } from './note';
+import { outage } from './outage';
+import { sign } from './sign';
+import { test } from './test';
+
+/** The kinds of entries of a log, in the order in which the keeper is offered them. */
+export const LOG_KINDS = [sign, outage, carbon, lens, note, harvest, test, moved, chore] as const;

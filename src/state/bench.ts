@@ -21,26 +21,40 @@ import { deviceTimeZone, wallMinute } from './time';
 /** The way to lamp heads: a server beside the app, or the same heads inside this page. */
 export interface Line {
   where: 'server' | 'page';
-  /** one message; rejects with LineError when it is refused or no answer comes */
+  /** one message, and how it ended: taken, refused, or without an answer that can be read */
   send: <T>(
     method: 'GET' | 'POST' | 'DELETE',
     path: string,
     body: unknown,
     answer: v.GenericSchema<unknown, T>,
-  ) => Promise<T>;
+  ) => Promise<Answer<T>>;
   /** tells what a head emits until the returned function is called; null = it cannot be reached */
   listen: (headId: string, tell: (live: Live | null) => void) => () => void;
 }
 
-export class LineError extends Error {
-  constructor(
-    message: string,
-    readonly code: string,
-    /** it is not known whether the message was taken */
-    readonly lost: boolean,
-  ) {
-    super(message);
-  }
+export interface NoAnswer {
+  ok: false;
+  message: string;
+  code: string;
+  /** it is not known whether the message was taken */
+  lost: boolean;
+}
+export type Answer<T> = { ok: true; value: T } | NoAnswer;
+const LOST: NoAnswer = { ok: false, message: 'no answer', code: 'lost', lost: true };
+
+/** The value of an answer, for a query that tells its failure by throwing. */
+export async function must<T>(answer: Promise<Answer<T>>): Promise<T> {
+  const got = await answer;
+  if (got.ok) return got.value;
+  throw new Error(got.message);
+}
+
+/** An answer as it should be, or that it cannot be read: then it is not known what was done. */
+function readAnswer<T>(schema: v.GenericSchema<unknown, T>, made: unknown): Answer<T> {
+  const read = v.safeParse(schema, made);
+  return read.success
+    ? { ok: true, value: read.output }
+    : { ok: false, message: 'its answer cannot be read', code: 'unreadable', lost: true };
 }
 
 const BASE = '/api/bench';
@@ -48,12 +62,12 @@ const BASE = '/api/bench';
 const PATIENCE_MS = 4000;
 const LIVE_EVERY_MS = 250;
 
-function refused(status: number, body: unknown): LineError {
+function refused(status: number, body: unknown): NoAnswer {
   const parsed = v.safeParse(errorSchema, body);
   const { code, message, path } = parsed.success
     ? parsed.output.error
     : { code: 'failed', message: `the bench answered ${status}`, path: undefined };
-  return new LineError(path ? `${path}: ${message}` : message, code, false);
+  return { ok: false, message: path ? `${path}: ${message}` : message, code, lost: false };
 }
 
 /** The server's stream, open while anybody listens: one connection for all heads. */
@@ -100,11 +114,10 @@ const serverLine: Line = {
         signal: AbortSignal.timeout(PATIENCE_MS),
       });
     } catch {
-      throw new LineError('no answer', 'lost', true);
+      return LOST;
     }
     const made: unknown = await response.json().catch(() => null);
-    if (!response.ok) throw refused(response.status, made);
-    return v.parse(answer, made);
+    return response.ok ? readAnswer(answer, made) : refused(response.status, made);
   },
   listen: (headId, tell) => stream.listen(headId, tell),
 };
@@ -119,9 +132,8 @@ export function pageLine(bench: Bench, wait: (ms: number) => Promise<void> = pau
     send: async (method, path, body, answer) => {
       const { status, body: made, delayMs, lost } = bench.handle(method, path, asJson(body));
       await wait(lost ? 60 : delayMs);
-      if (lost) throw new LineError('no answer', 'lost', true);
-      if (status >= 400) throw refused(status, made);
-      return v.parse(answer, asJson(made));
+      if (lost) return LOST;
+      return status >= 400 ? refused(status, made) : readAnswer(answer, asJson(made));
     },
     listen: (headId, tell) => {
       tell(bench.live(headId));
@@ -142,8 +154,9 @@ const minuteNow = (): number => wallMinute(Date.now(), deviceTimeZone());
 export function findLine(): Promise<Line> {
   line ??= serverLine
     .send('GET', '/heads', null, benchSchema)
-    .then(() => serverLine)
-    .catch(() => pageLine((pageBench ??= new Bench(() => Date.now(), minuteNow()))));
+    .then((found) =>
+      found.ok ? serverLine : pageLine((pageBench ??= new Bench(() => Date.now(), minuteNow()))),
+    );
   return line;
 }
 /** For tests: another line, or none yet. */
@@ -201,7 +214,7 @@ export function useBench(): {
   const at = found.data ?? null;
   const query = useQuery({
     queryKey: QUERY,
-    queryFn: () => at!.send('GET', '/heads', null, benchSchema),
+    queryFn: () => must(at!.send('GET', '/heads', null, benchSchema)),
     enabled: at !== null,
     refetchInterval: POLL_MS,
     staleTime: 0,

@@ -6,13 +6,12 @@ import {
   CHUNK,
   headSchema,
   type HeadProfile,
-  type Held,
   heldSchema,
   type TransferMessage,
   type WireSchedule,
 } from '@/wire/wire';
 
-import { type Line, LineError, pause } from './bench';
+import { type Answer, type Line, type NoAnswer, pause } from './bench';
 
 /** How a load ended at one head. */
 export type Ending =
@@ -46,14 +45,14 @@ const CLOCK_SLACK = 2;
 const SAME = 0.0011;
 
 /** Sends until an answer comes, waiting longer each time; what is refused is not tried again. */
-async function steady<T>(work: () => Promise<T>, wait: (ms: number) => Promise<void>): Promise<T> {
+async function steady<T>(
+  work: () => Promise<Answer<T>>,
+  wait: (ms: number) => Promise<void>,
+): Promise<Answer<T>> {
   for (let i = 0; ; i += 1) {
-    try {
-      return await work();
-    } catch (error) {
-      if (!(error instanceof LineError) || !error.lost || i + 1 >= TRIES) throw error;
-      await wait(BACK_OFF_MS * 2 ** i);
-    }
+    const answer = await work();
+    if (answer.ok || !answer.lost || i + 1 >= TRIES) return answer;
+    await wait(BACK_OFF_MS * 2 ** i);
   }
 }
 
@@ -109,14 +108,14 @@ function otherController(p: HeadProfile, kind: LampKind): string | null {
   return `this head ${head ? yes : no}, while the lamp here ${head ? no : yes} (its controller, under Day)`;
 }
 
-/** One try of a transfer: cap and points staged, stored at once, activated. Every message that is lost ends the try. */
+/** One try of a transfer: cap and points staged, stored at once, activated. What ended it too early is told; null = nothing. */
 async function transfer(
   line: Line,
   headId: string,
   program: WireSchedule,
   transferId: string,
   told: (share: number) => void,
-): Promise<void> {
+): Promise<NoAnswer | null> {
   const total = 3 + Math.ceil(program.points.length / CHUNK);
   let sent = 0;
   const send = async (message: TransferMessage) => {
@@ -125,11 +124,22 @@ async function transfer(
     told(sent / total);
     return answer;
   };
-  await send({ step: 'begin', transferId, capShare: program.capShare, points: program.points.length });
-  for (let first = 0; first < program.points.length; first += CHUNK)
-    await send({ step: 'points', transferId, first, points: program.points.slice(first, first + CHUNK) });
-  const { revision } = await send({ step: 'commit', transferId, checksum: checksum(program) });
-  await send({ step: 'activate', revision: revision ?? 0 });
+  const begun = await send({
+    step: 'begin',
+    transferId,
+    capShare: program.capShare,
+    points: program.points.length,
+  });
+  if (!begun.ok) return begun;
+  for (let first = 0; first < program.points.length; first += CHUNK) {
+    const points = program.points.slice(first, first + CHUNK);
+    const taken = await send({ step: 'points', transferId, first, points });
+    if (!taken.ok) return taken;
+  }
+  const stored = await send({ step: 'commit', transferId, checksum: checksum(program) });
+  if (!stored.ok) return stored;
+  const active = await send({ step: 'activate', revision: stored.value.revision ?? 0 });
+  return active.ok ? null : active;
 }
 
 /**
@@ -151,71 +161,61 @@ export async function loadHead(input: {
   const { line, headId, program, kind, names, newId, onStep, wait = pause } = input;
   const tell = (words: string, share: number) => onStep({ headId, words, share });
   const ask = () => steady(() => line.send('GET', `/heads/${headId}/schedule`, null, heldSchema), wait);
-  let before: Held | null = null;
+  tell('reading what it holds', 0.05);
+  const first = await ask();
+  const before = first.ok ? first.value : null;
   const end = (ending: Ending, words: string): LoadResult => ({
     headId,
     ending,
     words,
     before: before?.active ?? null,
   });
-  try {
-    tell('reading what it holds', 0.05);
-    before = await ask();
-    const head = await steady(() => line.send('GET', `/heads/${headId}`, null, headSchema), wait);
-    const other = otherController(head.profile, kind);
-    if (other) return end('old', `${other}: nothing was sent, it runs what it ran before`);
-    if (input.clockMinute) {
-      const minute = input.clockMinute;
-      await steady(
-        () => line.send('POST', `/heads/${headId}/clock`, { minute: minute() }, answerSchema),
-        wait,
-      );
-    }
-  } catch (error) {
-    return end(
-      'unknown',
-      `it does not answer (${(error as Error).message}): nothing was sent, it runs what it ran before`,
+  const silent = ({ message }: NoAnswer) =>
+    end('unknown', `it does not answer (${message}): nothing was sent, it runs what it ran before`);
+  if (!first.ok) return silent(first);
+  const askHead = () => steady(() => line.send('GET', `/heads/${headId}`, null, headSchema), wait);
+  const head = await askHead();
+  if (!head.ok) return silent(head);
+  const other = otherController(head.value.profile, kind);
+  if (other) return end('old', `${other}: nothing was sent, it runs what it ran before`);
+  if (input.clockMinute) {
+    const minute = input.clockMinute;
+    const set = await steady(
+      () => line.send('POST', `/heads/${headId}/clock`, { minute: minute() }, answerSchema),
+      wait,
     );
+    if (!set.ok) return silent(set);
   }
+  const wasActive = first.value.activeRevision;
 
   let refusal: string | null = null;
   for (let i = 0; i < TRIES; i += 1) {
-    try {
-      tell(i === 0 ? 'sending' : `sending again, try ${i + 1}`, 0.1);
-      await transfer(line, headId, program, newId(), (share) => tell('sending', 0.1 + 0.6 * share));
+    tell(i === 0 ? 'sending' : `sending again, try ${i + 1}`, 0.1);
+    const broke = await transfer(line, headId, program, newId(), (share) =>
+      tell('sending', 0.1 + 0.6 * share),
+    );
+    refusal = broke === null ? null : broke.lost ? `the transfer broke off ${TRIES} times` : broke.message;
+    if (!broke?.lost) break;
+    // what was lost may have been the answer alone
+    const held = await ask();
+    if (held.ok && held.value.activeRevision !== wasActive && same(held.value.active, program)) {
       refusal = null;
       break;
-    } catch (error) {
-      const e = error as LineError;
-      if (!(error instanceof LineError)) throw error;
-      if (!e.lost) {
-        refusal = e.message;
-        break;
-      }
-      refusal = `the transfer broke off ${TRIES} times`;
-      // what was lost may have been the answer alone
-      const held = await ask().catch(() => null);
-      if (held && held.activeRevision !== before.activeRevision && same(held.active, program)) {
-        refusal = null;
-        break;
-      }
-      await wait(BACK_OFF_MS * 2 ** i);
     }
+    await wait(BACK_OFF_MS * 2 ** i);
   }
 
   tell('reading back', 0.8);
-  let held: Held;
-  try {
-    held = await ask();
-  } catch {
+  const back = await ask();
+  if (!back.ok)
     return end(
       'unknown',
       refusal === null
         ? 'it took everything, then did not answer: it holds the new program, which is not proven'
         : 'it does not answer any more: it holds the old or the new program, whole, and says which once it answers',
     );
-  }
-  const isOld = held.activeRevision === before.activeRevision;
+  const held = back.value;
+  const isOld = held.activeRevision === wasActive;
   if (refusal !== null && isOld) return end('old', `${refusal}: it runs what it ran before`);
   if (!same(held.active, program)) {
     if (isOld && same(held.stored, program))
@@ -224,13 +224,10 @@ export async function loadHead(input: {
   }
 
   tell('looking at what it emits', 0.9);
-  try {
-    const head = await steady(() => line.send('GET', `/heads/${headId}`, null, headSchema), wait);
-    const wrong = await emitted(input, head.mode, head.clockMinute);
-    if (wrong) return end('mismatch', wrong);
-  } catch (error) {
-    return end('unknown', `it holds the new program, but does not answer now (${(error as Error).message})`);
-  }
+  const now = await askHead();
+  if (!now.ok) return end('unknown', `it holds the new program, but does not answer now (${now.message})`);
+  const wrong = await emitted(input, now.value.mode, now.value.clockMinute);
+  if (wrong) return end('mismatch', wrong);
   tell('proven', 1);
   return end('proven', 'read back and compared: it runs what was sent');
 }

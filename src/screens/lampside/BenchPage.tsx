@@ -48,29 +48,26 @@ export function BenchPage() {
 
   const tell = async (path: string, body: unknown) => {
     setProblem(null);
-    try {
-      await line!.send('POST', path, body, answerSchema);
-    } catch (e) {
-      setProblem((e as Error).message);
-    }
+    const said = await line!.send('POST', path, body, answerSchema);
+    if (!said.ok) setProblem(said.message);
     await again();
   };
   const add = async (makes: readonly HeadMake[]) => {
     setProblem(null);
-    try {
-      if (heads.length === 0)
-        await line!.send(
-          'POST',
-          '/clock',
-          { minute: wallMinute(nowMs, zone.timeZone), speed: 1 },
-          answerSchema,
-        );
-      for (const make of makes) {
-        const head = await line!.send('POST', '/heads', make, headSchema);
-        if (group) remember(head.id, group.id, null);
+    if (heads.length === 0)
+      await line!.send(
+        'POST',
+        '/clock',
+        { minute: wallMinute(nowMs, zone.timeZone), speed: 1 },
+        answerSchema,
+      );
+    for (const make of makes) {
+      const head = await line!.send('POST', '/heads', make, headSchema);
+      if (!head.ok) {
+        setProblem(head.message);
+        break;
       }
-    } catch (e) {
-      setProblem((e as Error).message);
+      if (group) remember(head.value.id, group.id, null);
     }
     await again();
   };

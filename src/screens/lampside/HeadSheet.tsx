@@ -41,11 +41,8 @@ export function HeadSheet({
   const [problem, setProblem] = useState<string | null>(null);
   const send = async (method: 'POST' | 'DELETE', what: string, body: unknown) => {
     setProblem(null);
-    try {
-      await line.send(method, `/heads/${head.id}${what}`, body, answerSchema);
-    } catch (e) {
-      setProblem((e as Error).message);
-    }
+    const said = await line.send(method, `/heads/${head.id}${what}`, body, answerSchema);
+    if (!said.ok) setProblem(said.message);
     await again();
   };
   const toggle = (fault: Fault) =>

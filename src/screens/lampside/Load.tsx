@@ -9,13 +9,13 @@ import { type Program, programChanges, programOf } from '@/core/controller/progr
 import { misfits } from '@/core/controller/fit';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { dims } from '@/core/spectrum/controls';
-import { headFor, useBench } from '@/state/bench';
+import { headFor, must, useBench } from '@/state/bench';
 import { freeze, typeIn } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { loadHead, type LoadResult, type LoadStep, restoreHead } from '@/state/load';
-import { run } from '@/state/session';
+import { runIn } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
 import { useQuery } from '@tanstack/react-query';
@@ -85,7 +85,11 @@ function Loading() {
       );
     for (const l of group.lamps) {
       const head = await line!.send('POST', '/heads', headFor(kind, `${group.name} ${l.name}`), headSchema);
-      remember(head.id, group.id, null);
+      if (!head.ok) {
+        setSaid(`No head could be put there: ${head.message}.`);
+        break;
+      }
+      remember(head.value.id, group.id, null);
     }
     await again();
   };
@@ -118,13 +122,15 @@ function Loading() {
     await again();
     const good = ended.filter((r) => r.ending === 'proven').length;
     if (good === ended.length && good > 0) {
-      const done = run(
+      // what was loaded is the day this was asked of; by now another case may be open
+      const done = runIn(
+        doc.id,
         typeIn(freeze(doc, zone, group, { id: newId(), atUtc: nowUtcIso(), usedTo: false, sure: 'loaded' })),
       );
       setSaid(
         done
           ? 'Read back from every head and compared: this day runs now.'
-          : 'Loaded, but the case could not be written.',
+          : `Loaded, but not written down: it belongs to ${doc.name}. Open that and say there that this day is typed in.`,
       );
     } else {
       setSaid(
@@ -139,8 +145,7 @@ function Loading() {
       chosen.map((h) =>
         line!
           .send('POST', `/heads/${h.id}/cap`, { capShare: program.capShare }, answerSchema)
-          .then(() => true)
-          .catch(() => false),
+          .then((said) => said.ok),
       ),
     );
     setBusy(false);
@@ -344,7 +349,7 @@ function HeadRow({
 }: HeadRowProps) {
   const held = useQuery({
     queryKey: ['held', head.id, head.activeRevision, head.storedRevision, result?.ending ?? ''],
-    queryFn: () => line.send('GET', `/heads/${head.id}/schedule`, null, heldSchema),
+    queryFn: () => must(line.send('GET', `/heads/${head.id}/schedule`, null, heldSchema)),
     retry: 0,
     networkMode: 'always',
   });

@@ -49,6 +49,8 @@ module.exports = {
       moduleNameMapper: {
         // jsdom has no workers: the heavy functions run in place
         '^@/workers/client$': '<rootDir>/src/workers/client.ts',
+        // nor a store of its own: AsyncStorage's stand-in is written to as it is
+        '^@/store/transact$': '<rootDir>/src/store/transact.ts',
         '^@/(.*)$': '<rootDir>/src/$1',
         '\\.woff2$': '<rootDir>/jest.setup.js',
         // lucide's per-icon entry points are .mjs, which jest-expo does not transform

@@ -16,16 +16,16 @@ const harvest = async (page: Page, wet: number, left: number) => {
   await press(page.getByTestId('log-harvest'));
   await page.getByTestId('harvest-wet').fill(String(wet));
   await page.getByTestId('harvest-left').fill(String(left));
-  await expect(page.getByTestId('harvest-took')).toContainText(/g of nitrogen.*ppm nitrate.*of \d+ l/);
-  await press(page.getByTestId('keep-harvest'));
-  await expect(page.getByTestId('keep-harvest')).toHaveCount(0);
+  await expect(page.getByTestId('harvest-live')).toContainText(/g of nitrogen.*ppm nitrate.*of \d+ l/);
+  await press(page.getByTestId('keep-event'));
+  await expect(page.getByTestId('keep-event')).toHaveCount(0);
 };
 const tested = async (page: Page, nitrate: string, phosphate: string) => {
   await press(page.getByTestId('log-test'));
   await page.getByTestId('test-nitrate').fill(nitrate);
   await page.getByTestId('test-phosphate').fill(phosphate);
-  await press(page.getByTestId('keep-test'));
-  await expect(page.getByTestId('keep-test')).toHaveCount(0);
+  await press(page.getByTestId('keep-event'));
+  await expect(page.getByTestId('keep-event')).toHaveCount(0);
 };
 
 test('@phone a refugium from the path: an undimmable lamp eased in, three harvests, and what they say', async ({
@@ -101,7 +101,7 @@ test('@phone a refugium from the path: an undimmable lamp eased in, three harves
   // a harvest is corrected, and undone
   await press(page.getByRole('button', { name: /^Harvest of/ }).first());
   await page.getByTestId('harvest-wet').fill('');
-  await press(page.getByTestId('keep-harvest'));
+  await press(page.getByTestId('keep-event'));
   await expect(page.getByText('▲ Give grams from 0 on.')).toBeVisible();
   await press(page.getByTestId('remove-event'));
   await expect(page.getByTestId('taken-Green tangle')).toContainText('by 1 harvest over');

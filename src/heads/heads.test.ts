@@ -1,12 +1,20 @@
 import fc from 'fast-check';
 
-import { headFor, headsOfEveryKind, pageLine } from '@/state/bench';
+import { headFor, headsOfEveryKind, type Line, pageLine } from '@/state/bench';
 import { loadHead, type LoadResult, restoreHead } from '@/state/load';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { programOf } from '@/core/controller/program';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { displayCase } from '@/demo/lagoon';
-import { type BenchState, checksum, type Fault, FAULTS, type Head, type WireSchedule } from '@/wire/wire';
+import {
+  benchSchema,
+  type BenchState,
+  checksum,
+  type Fault,
+  FAULTS,
+  type Head,
+  type WireSchedule,
+} from '@/wire/wire';
 
 import { Bench } from './bench';
 
@@ -239,4 +247,43 @@ test('what a head does not understand is refused with the place; it stays as it 
     { numRuns: 200 },
   );
   expect(checksum(plain)).not.toBe(checksum(program));
+});
+
+test('an answer that cannot be read ends a load like one that was lost: nothing hangs, nothing counts', async () => {
+  const b = bench();
+  for (const garbled of ['/schedule', '/transfer', '']) {
+    const line: Line = {
+      ...b.line,
+      send: (method, path, body, answer) =>
+        path.endsWith(garbled) && (garbled !== '' || path === '/heads/head-1')
+          ? Promise.resolve({
+              ok: false,
+              message: 'its answer cannot be read',
+              code: 'unreadable',
+              lost: true,
+            })
+          : b.line.send(method, path, body, answer),
+    };
+    const result = await loadHead({
+      line,
+      headId: 'head-1',
+      program,
+      kind,
+      names,
+      clockMinute: null,
+      newId: () => `g${garbled}`,
+      onStep: () => undefined,
+      wait: async () => undefined,
+    });
+    expect(result.ending).not.toBe('proven');
+  }
+  // what the wire says is not what was agreed
+  const garbage = { handle: () => ({ status: 200, body: { heads: 'many' }, delayMs: 0, lost: false }) };
+  const line = pageLine(garbage as unknown as Bench, async () => undefined);
+  expect(await line.send('GET', '/heads', null, benchSchema)).toEqual({
+    ok: false,
+    message: 'its answer cannot be read',
+    code: 'unreadable',
+    lost: true,
+  });
 });

@@ -123,19 +123,19 @@ describe('Algae', () => {
   test('a harvest: bad grams are named, what it took is said, kept, and taken back', async () => {
     show(Algae);
     tap('algae-harvest');
-    tap('keep-harvest');
+    tap('keep-event');
     expect(screen.getByText('▲ Give grams from 0 on.')).toBeTruthy();
     fill('harvest-wet', '400');
-    expect(text('harvest-took')).toMatch(
+    expect(text('harvest-live')).toMatch(
       /^That is 0\.6–2\.4 g of nitrogen and 0\.03–0\.18 g of phosphorus: \d+–\d+ ppm nitrate.*of 420 l\.$/,
     );
     choose('lifted out, still dripping');
-    expect(text('harvest-took')).toMatch(/^That is 0\.4–1\.8 g/);
+    expect(text('harvest-live')).toMatch(/^That is 0\.4–1\.8 g/);
     fill('harvest-left', '-3');
-    tap('keep-harvest');
+    tap('keep-event');
     expect(screen.getByText('▲ Give grams from 0 on, or leave it empty.')).toBeTruthy();
     fill('harvest-left', '');
-    tap('keep-harvest');
+    tap('keep-event');
     expect(log().at(-1)).toMatchObject({
       kind: 'harvest',
       wetG: 400,
@@ -150,14 +150,14 @@ describe('Algae', () => {
   test('a water test: at least one of two, within bounds', () => {
     show(Algae);
     tap('algae-test');
-    tap('keep-test');
+    tap('keep-event');
     expect(screen.getByText('▲ Give at least one of the two.')).toBeTruthy();
     fill('test-nitrate', '5000');
-    tap('keep-test');
+    tap('keep-event');
     expect(screen.getByText('▲ Give 0 to 1000 ppm, or nothing.')).toBeTruthy();
     fill('test-nitrate', '');
     fill('test-phosphate', '0,04');
-    tap('keep-test');
+    tap('keep-event');
     expect(log().at(-1)).toMatchObject({ kind: 'test', nitratePpm: null, phosphatePpm: 0.04 });
   });
 
@@ -252,7 +252,7 @@ describe('the other pages of a refugium', () => {
     expect(screen.queryByTestId('log-harvest')).toBeNull();
     press(/Water test: nitrate 9 ppm, phosphate 0\.07 ppm/);
     fill('test-nitrate', '8');
-    tap('keep-test');
+    tap('keep-event');
     expect(log().find((e) => e.id === 'demo-test-5')).toMatchObject({
       nitratePpm: 8,
       zoneId: 'demo-sump-zone',

@@ -4,7 +4,8 @@ import { litRunning, rigOf } from '@/core/case/lit';
 import { parOf, levelsAt } from '@/core/day/day';
 import { Bench } from '@/heads/bench';
 import { pageLine, setLine } from '@/state/bench';
-import { undo, useSession } from '@/state/session';
+import { createCase, undo, useSession } from '@/state/session';
+import { withId } from '@/store/file';
 import type { BenchState } from '@/wire/wire';
 import { computeResponse } from '@/core/optics/response';
 import { zoneLight } from '@/core/case/light';
@@ -63,6 +64,25 @@ describe('Into the lamp', () => {
     expect(held.active.capShare).toBe(0.7);
     act(() => undo());
     expect(entries().at(-1)!.capShare).toBe(0.7);
+  });
+
+  test('an answer that comes when another case is open types nothing into that one', async () => {
+    cap(0.7);
+    show(Load);
+    await waitFor(() => expect(screen.getByTestId('place-heads')).toBeTruthy());
+    tap('place-heads');
+    await waitFor(() => expect(text('load-sentence')).toMatch(/^Two heads take/));
+    await waitFor(() => expect(screen.getByTestId('load-now')).not.toHaveProperty('disabled', true));
+    tap('load-now');
+    const other = withId(demo(), 'other', 'Other');
+    await act(async () => {
+      await createCase({ ...other, case: { ...other.case, demo: false } });
+    });
+    await waitFor(() =>
+      expect(text('load-sentence')).toMatch(/^Loaded, but not written down: it belongs to/),
+    );
+    expect(entries()).toHaveLength(1);
+    expect(useSession.getState().bundle!.case.id).toBe('other');
   });
 
   test('partial success is told per head, and nothing counts as running', async () => {

@@ -6,7 +6,8 @@ import { BANDS, bandShares, par } from '../spectrum/bands';
 import { channelLevels } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { addScaled, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { channelSpectrum, emittedShares, keptSpectrum } from '../spectrum/lamp';
+import { channelSpectrum, keptSpectrum } from '../spectrum/lamp';
+import { emittedShares } from '../spectrum/drive';
 import type { LitGroup } from './lit';
 
 /** A day made for other hardware, as it falls on a coral there. */

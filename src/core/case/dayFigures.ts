@@ -1,6 +1,6 @@
 import { fullSeconds, kneeMinutes } from '../day/day';
 import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
-import { channelWallWatts } from '../spectrum/lamp';
+import { channelWallWatts } from '../spectrum/watts';
 import { dayAt, doseAt, levelsOfGroups, parUnder, type ZoneLight, zoneLitHours } from './light';
 import type { LitGroup } from './lit';
 import { alga } from '../feeding/algae';

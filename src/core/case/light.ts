@@ -13,7 +13,7 @@ import type { DayLight } from '../easing/accustomed';
 import { type ResponseMatrix } from '../optics/response';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { wallWatts } from '../spectrum/lamp';
+import { wallWatts } from '../spectrum/watts';
 import { bandShare, type Calibration, gainOf, type Part } from './calibration';
 import { channelIds, type HungGroup, type LitGroup } from './lit';
 

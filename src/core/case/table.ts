@@ -1,5 +1,5 @@
 import { formatTime } from '../day/clock';
-import { parOf } from '../day/day';
+import { emittedAt, parOf } from '../day/day';
 import { lampLevels } from '../day/thread';
 import type { Control, LampKind } from '../spectrum/lampKind';
 import { typedControls } from '../spectrum/controls';
@@ -47,8 +47,12 @@ export function roundingEffect(
       ...group.lampKind,
       controller: { ...group.lampKind.controller, pointStepShare: 0 },
     });
-    const difference = levels(group.lampKind).map((v, i) => v - unrounded[i]!);
-    const umol = group.day.capShare * parOf(difference, light.par[groupIndex]![spot]!);
+    const lit = emittedAt(group.day, levels(group.lampKind));
+    const plain = emittedAt(group.day, unrounded);
+    const umol = parOf(
+      lit.map((v, i) => v - plain[i]!),
+      light.par[groupIndex]![spot]!,
+    );
     if (Math.abs(umol) > Math.abs(worst.umol)) worst = { umol, time: formatTime(thread.minute) };
   });
   return worst;

@@ -7,7 +7,7 @@ import type { Zone } from '../record/zone';
 import { formatTime } from '../day/clock';
 import { groundDepth } from '../optics/tank';
 import { channelLevels } from '../spectrum/controls';
-import { emittedShares } from '../spectrum/lamp';
+import { emittedShares } from '../spectrum/drive';
 
 /** A place that a session walks to. */
 export interface Stop {

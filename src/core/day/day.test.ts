@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { formatHours, formatTime, parseTime, parseTypedTime } from './clock';
 import { type Day, dli, fullSeconds, fullSecondsUntil, levelsAt, litHours, litSpan, parOf } from './day';
 import { lampKind } from '../spectrum/lamp';
-import { chainAt, lampDay, type ResolvedThread, threadBetween, toStep } from './thread';
+import { chainAt, lampDay, type ResolvedThread, threadBetween } from './thread';
+import { toStep } from '../spectrum/controls';
 
 const day = (knots: [number, ...number[]][], extra: Partial<Day> = {}): Day => ({
   knots: knots.map(([minute, ...levels]) => ({ minute, levels })),

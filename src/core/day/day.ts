@@ -1,5 +1,4 @@
-import { curvePiece } from '../spectrum/lamp';
-import type { Dimming } from '../spectrum/lampKind';
+import { curvePiece, type Drive, staysDark, throughDrive } from '../spectrum/drive';
 
 /** Minutes in a wall-clock day. Days are rings of wall-clock minutes. */
 export const DAY_MINUTES = 1440;
@@ -8,14 +7,6 @@ export const DAY_MINUTES = 1440;
 export interface Knot {
   minute: number;
   levels: readonly number[];
-}
-
-/** What stands between a channel's level and its light, in the order of the channels. */
-export interface Drive {
-  dimming: readonly Dimming[];
-  /** wall watts of each channel at full, and what the lamp shares between them; null = no limit */
-  watts: readonly number[];
-  budgetWatts: number | null;
 }
 
 /**
@@ -56,6 +47,16 @@ export function overall(day: Day): number {
   return top > 0 ? cap / top : 0;
 }
 
+/** Levels after cap and easing. */
+export function capped(day: Day, typed: readonly number[]): number[] {
+  const factor = overall(day);
+  return typed.map((v) => Math.min(1, v * factor));
+}
+
+/** Emitted share of every channel for typed levels, under a day's cap and easing: the whole chain. */
+export const emittedAt = (day: Day, typed: readonly number[]): number[] =>
+  throughDrive(day.drive, capped(day, typed)).light;
+
 const kept = new WeakMap<Day, Stretch[]>();
 
 /** The stretches of a day, kept with it: a day never changes in place. */
@@ -66,8 +67,7 @@ function stretches(day: Day): Stretch[] {
 }
 
 function makeStretches(day: Day): Stretch[] {
-  const factor = overall(day);
-  const scaled = day.knots.map((k) => k.levels.map((v) => Math.min(1, v * factor)));
+  const scaled = day.knots.map((k) => capped(day, k.levels));
   return day.knots.map((k, i) => {
     const last = i + 1 === day.knots.length;
     const next = last ? 0 : i + 1;
@@ -108,7 +108,7 @@ function pieces(s: Stretch, drive: Drive | undefined): Piece[] {
   const first = cut(channels.map((c) => (lowest[c]! > 0 ? crossing(s.from[c]!, s.to[c]!, lowest[c]!) : -1)));
   for (let i = 1; i < first.length; i += 1) {
     const [a, b] = [first[i - 1]!, first[i]!];
-    const dark = channels.map((c) => at(s, c, (a + b) / 2) < lowest[c]! - 1e-9);
+    const dark = channels.map((c) => staysDark(drive.dimming[c]!, at(s, c, (a + b) / 2)));
     const watts = (w: number) =>
       channels.reduce((sum, c) => sum + (dark[c] ? 0 : drive.watts[c]! * at(s, c, w)), 0);
     const budget = drive.budgetWatts ?? Infinity;
@@ -136,20 +136,11 @@ function pieces(s: Stretch, drive: Drive | undefined): Piece[] {
 }
 
 /** Emitted share of every channel at a place of a stretch. */
-function lightAt(s: Stretch, w: number, drive: Drive | undefined): number[] {
-  const levels = s.from.map((_, c) => at(s, c, w));
-  if (!drive) return levels;
-  const lit = levels.map((v, c) => (v < drive.dimming[c]!.lowestLitShare - 1e-9 ? 0 : v));
-  const wanted = lit.reduce((sum, v, c) => sum + drive.watts[c]! * v, 0);
-  const factor = drive.budgetWatts !== null && wanted > drive.budgetWatts ? drive.budgetWatts / wanted : 1;
-  return lit.map((v, c) => onCurve(drive.dimming[c]!.curve, v * factor));
-}
-
-function onCurve(curve: Dimming['curve'], level: number): number {
-  if (level <= 0 || curve.length === 0) return Math.max(0, level);
-  const [x0, y0, x1, y1] = curvePiece(curve, level);
-  return y0 + ((y1 - y0) * (level - x0)) / (x1 - x0);
-}
+const lightAt = (s: Stretch, w: number, drive: Drive | undefined): number[] =>
+  throughDrive(
+    drive,
+    s.from.map((_, c) => at(s, c, w)),
+  ).light;
 
 /** Mean emitted share of every channel between two places of a stretch: exact, piece by piece. */
 function meanLight(s: Stretch, from: number, to: number, drive: Drive | undefined): number[] {

@@ -1,7 +1,7 @@
 import { channelLevels, dims, followsStrength, toStep, typedControls } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
-import { budgetFactor, channelWallWatts, lightOfDrive } from '../spectrum/lamp';
-import { type Day, type Drive, type Knot, levelsAt, overall, typedAt } from './day';
+import { driveOf, throughDrive } from '../spectrum/drive';
+import { capped, type Day, type Knot, levelsAt, overall, typedAt } from './day';
 
 /** A thread with its mix already looked up: values of the lamp's controls. */
 export interface ResolvedThread {
@@ -20,29 +20,6 @@ export const threadKnots = (
 /** Channel levels of a thread as its lamp has them: what is typed into the controls, in whole steps, taken to channels. */
 export const lampLevels = (kind: LampKind, mix: Levels, strengthShare: number): number[] =>
   channelLevels(kind, typedControls(kind, mix, strengthShare));
-
-const drives = new WeakMap<LampKind, { drive: Drive | undefined }>();
-
-/** What stands between a lamp's levels and its light; undefined when light is proportional to the level. */
-export function driveOf(kind: LampKind): Drive | undefined {
-  let made = drives.get(kind);
-  if (!made) {
-    const plain =
-      kind.powerBudgetWatts === null &&
-      kind.channels.every((c) => c.dimming.lowestLitShare === 0 && c.dimming.curve.length === 0);
-    made = {
-      drive: plain
-        ? undefined
-        : {
-            dimming: kind.channels.map((c) => c.dimming),
-            watts: channelWallWatts(kind),
-            budgetWatts: kind.powerBudgetWatts,
-          },
-    };
-    drives.set(kind, made);
-  }
-  return made.drive;
-}
 
 /** A day of a lamp from its threads. */
 export function lampDay(
@@ -123,20 +100,16 @@ export function chainAt(
   push('easing', day.easingShare, typed * factor);
   const { drive } = day;
   if (!drive) return chain;
-  const levels = typedAt(day, minute).map((v) => v * factor);
-  const lit = levels.map((v, i) => (v < drive.dimming[i]!.lowestLitShare - 1e-9 ? 0 : v));
+  const levels = capped(day, typedAt(day, minute));
+  const { lit, budgetShare, light } = throughDrive(drive, levels);
   let after = lit[c]!;
   if (drive.dimming[c]!.lowestLitShare > 0)
     push('lowest lit level', after > 0 || levels[c] === 0 ? 1 : 0, after);
   if (drive.budgetWatts !== null) {
-    const held = budgetFactor(kind, lit);
-    after *= held;
-    push('power budget', held, after);
+    after *= budgetShare;
+    push('power budget', budgetShare, after);
   }
-  if (drive.dimming[c]!.curve.length > 0) {
-    const light = lightOfDrive({ ...drive.dimming[c]!, lowestLitShare: 0 }, after);
-    push('dimming curve', after > 0 ? light / after : 1, light);
-  }
+  if (drive.dimming[c]!.curve.length > 0) push('dimming curve', after > 0 ? light[c]! / after : 1, light[c]!);
   return chain;
 }
 
@@ -179,5 +152,3 @@ export function threadBetween(
     ),
   };
 }
-
-export { toStep };

@@ -2,7 +2,8 @@ import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { channelLevels, followsStrength } from '../spectrum/controls';
 import type { Control, Levels, LampKind } from '../spectrum/lampKind';
 import { addScaled, FIRST_NM, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { emittedShares, keptSpectrum, mixSpectrum } from '../spectrum/lamp';
+import { emittedShares } from '../spectrum/drive';
+import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { boundedFit } from './boundedFit';
 
 /** The part of a spectrum that recipes are fitted on: 301 samples 400..700 nm. */

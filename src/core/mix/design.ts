@@ -8,7 +8,8 @@ import { integrate, integrateWeighted, type Spectrum } from '../spectrum/grid';
 import { PAR_FROM_NM, PAR_TO_NM, par } from '../spectrum/bands';
 import { channelLevels, followsStrength, isLinear } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
-import { channelWallWatts, emittedShares, fullWallWatts } from '../spectrum/lamp';
+import { channelWallWatts, fullWallWatts } from '../spectrum/watts';
+import { emittedShares } from '../spectrum/drive';
 import { seeded } from '../spectrum/random';
 
 /** What the keeper wants of a mix; weights 0..1, a look from icy white (0) to deep blue (1). */

@@ -6,7 +6,8 @@ import type { Water } from '../optics/water';
 import { channelLevels, dims } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { bandPhotons, par } from '../spectrum/bands';
-import { fullWallWatts, keptSpectrum, wallWatts } from '../spectrum/lamp';
+import { fullWallWatts, wallWatts } from '../spectrum/watts';
+import { keptSpectrum } from '../spectrum/lamp';
 import { addScaled, zeroSpectrum } from '../spectrum/grid';
 import { countingHours, worthOf } from './growth';
 

@@ -13,26 +13,21 @@ import {
   toStep,
   typedControls,
 } from './controls';
-import { drivenChannels, type Levels, PLAIN_CONTROLLER } from './lampKind';
+import { PLAIN_CONTROLLER, drivenChannels, type Dimming, type LampKind, type Levels } from './lampKind';
 import { emissionSpectrum } from './emission';
 import { integrate, withoutTails } from './grid';
 import {
   beamExponent,
-  budgetFactor,
   channelSpectrum,
-  channelWallWatts,
-  curvePiece,
-  DRIVER_EFFICIENCY,
   efficacyUmolPerJ,
-  emittedShares,
-  fullWallWatts,
   keptSpectrum,
   lampKind,
-  lightOfDrive,
   mixSpectrum,
   needsEyeCaution,
   OPTIC_SHARE,
 } from './lamp';
+import { channelWallWatts, DRIVER_EFFICIENCY, fullWallWatts } from './watts';
+import { driveOf, throughDrive, curvePiece, emittedShares } from './drive';
 
 const kinds = lampLibrary().map((l) => l.kind);
 const share = fc.double({ min: 0, max: 1, noNaN: true });
@@ -119,6 +114,12 @@ describe('controls of every lamp', () => {
     expect(at(2)).toEqual(at(1));
   });
 });
+
+/** Light of one channel by itself. */
+const lightOfDrive = (dimming: Dimming, level: number): number =>
+  throughDrive({ dimming: [dimming], watts: [1], budgetWatts: null }, [level]).light[0]!;
+const budgetFactor = (kind: LampKind, levels: number[]): number =>
+  throughDrive(driveOf(kind), levels).budgetShare;
 
 describe('from drive to light', () => {
   const dimming = { lowestLitShare: 0.1, curve: [[0.5, 0.25]] as [number, number][] };

@@ -1,5 +1,6 @@
 import { emissionSpectrum, type Emission } from './emission';
 import { channelLevels, controlPerChannel, dims } from './controls';
+import { emittedShares } from './drive';
 import {
   type Channel,
   type ControllerProfile,
@@ -64,8 +65,6 @@ const EFFICACY: readonly (readonly [peakNm: number, umolPerJ: number])[] = [
 ];
 /** Light that leaves the lens over light that leaves the emitter. Mark: rule of thumb. */
 export const OPTIC_SHARE = 0.85;
-/** Emitter watts over wall watts. Mark: rule of thumb. */
-export const DRIVER_EFFICIENCY = 0.88;
 
 /** Photon efficacy of a narrow emitter at this peak, µmol J⁻¹ (rule of thumb). */
 export function efficacyUmolPerJ(peakNm: number): number {
@@ -101,29 +100,6 @@ export function channelSpectrum(channel: Channel): Spectrum {
   return withoutTails(out);
 }
 
-/** Electrical watts at the emitters of a channel at full drive. */
-const channelEmitterWatts = (channel: Channel): number =>
-  channel.groups.reduce((sum, g) => sum + g.count * g.wattsEach, 0);
-
-/** Watts drawn from the wall by one lamp at these channel levels (rule of thumb for the driver). */
-export function wallWatts(kind: LampKind, levels: Readonly<Record<string, number>>): number {
-  return (
-    kind.channels.reduce((sum, c) => sum + channelEmitterWatts(c) * (levels[c.id] ?? 0), 0) /
-    DRIVER_EFFICIENCY
-  );
-}
-
-/** Wall watts of each channel at full, in order. */
-export const channelWallWatts = (kind: LampKind): number[] =>
-  kind.channels.map((c) => channelEmitterWatts(c) / DRIVER_EFFICIENCY);
-
-/** The same with every channel at full. */
-export const fullWallWatts = (kind: LampKind): number =>
-  Math.min(
-    channelWallWatts(kind).reduce((a, b) => a + b, 0),
-    kind.powerBudgetWatts ?? Infinity,
-  );
-
 const spectraKept = new WeakMap<Channel, Spectrum>();
 
 /** `channelSpectrum`, kept with the channel, which never changes in place. Not to be written to. */
@@ -131,49 +107,6 @@ export function keptSpectrum(channel: Channel): Spectrum {
   let s = spectraKept.get(channel);
   if (!s) spectraKept.set(channel, (s = channelSpectrum(channel)));
   return s;
-}
-
-/** Share of its full light that a channel emits at a drive level. */
-export function lightOfDrive({ lowestLitShare, curve }: Dimming, level: number): number {
-  if (level < lowestLitShare - 1e-9 || level <= 0) return 0;
-  if (curve.length === 0) return level;
-  const [x0, y0, x1, y1] = curvePiece(curve, level);
-  return y0 + ((y1 - y0) * (level - x0)) / (x1 - x0);
-}
-
-/** The straight piece of a dimming curve that a level lies on; the curve starts at 0,0 and ends at 1,1. */
-export function curvePiece(
-  curve: Dimming['curve'],
-  level: number,
-): [x0: number, y0: number, x1: number, y1: number] {
-  const next = curve.findIndex(([x]) => x >= level);
-  const [x1, y1] = next < 0 ? [1, 1] : curve[next]!;
-  const [x0, y0] = next === 0 ? [0, 0] : next < 0 ? curve[curve.length - 1]! : curve[next - 1]!;
-  return [x0, y0, x1, y1];
-}
-
-const plain = new WeakMap<LampKind, boolean>();
-
-/** Emitted share of full light per channel for drive levels: lowest lit level → power budget → dimming curve. */
-export function emittedShares(kind: LampKind, drive: readonly number[]): number[] {
-  let linear = plain.get(kind);
-  if (linear === undefined) {
-    linear =
-      kind.powerBudgetWatts === null &&
-      kind.channels.every((c) => c.dimming.lowestLitShare === 0 && c.dimming.curve.length === 0);
-    plain.set(kind, linear);
-  }
-  if (linear) return [...drive];
-  const lit = kind.channels.map((c, i) => (drive[i]! < c.dimming.lowestLitShare - 1e-9 ? 0 : drive[i]!));
-  const factor = budgetFactor(kind, lit);
-  return kind.channels.map((c, i) => lightOfDrive({ ...c.dimming, lowestLitShare: 0 }, lit[i]! * factor));
-}
-
-/** What the shared power budget leaves of lit drive levels, 0..1. */
-export function budgetFactor(kind: LampKind, lit: readonly number[]): number {
-  if (kind.powerBudgetWatts === null) return 1;
-  const wanted = channelWallWatts(kind).reduce((sum, w, i) => sum + w * lit[i]!, 0);
-  return wanted > kind.powerBudgetWatts ? kind.powerBudgetWatts / wanted : 1;
 }
 
 /** Photon spectrum that leaves one lamp for values of its controls, before any cap, µmol s⁻¹ nm⁻¹. */

@@ -3,15 +3,8 @@ import fc from 'fast-check';
 import { bandShares, par } from './bands';
 import { type Emission, emissionSpectrum, sumEmissions } from './emission';
 import { integrate } from './grid';
-import {
-  beamExponent,
-  channelSpectrum,
-  efficacyUmolPerJ,
-  fullWallWatts,
-  groupFluxUmolPerS,
-  lampKind,
-  wallWatts,
-} from './lamp';
+import { beamExponent, channelSpectrum, efficacyUmolPerJ, groupFluxUmolPerS, lampKind } from './lamp';
+import { fullWallWatts, wallWatts } from './watts';
 import { luxPerPar } from './lux';
 import { CIE_1931_5NM, cmf } from './observer';
 import { usableShare, symbiontAbsorption } from '../feeding/symbiont';

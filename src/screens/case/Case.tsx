@@ -9,7 +9,7 @@ import Upload from 'lucide-react-native/icons/upload';
 import type { HungLamp, Spot, Zone } from '@/core/record/zone';
 import { NEEDS, wantsOf } from '@/core/record/needs';
 import { alga } from '@/core/feeding/algae';
-import { fullWallWatts } from '@/core/spectrum/lamp';
+import { fullWallWatts } from '@/core/spectrum/watts';
 import { deleteOpenCase, exportOpenCase, importFile, openDemo, switchCase } from '@/state/boot';
 import { renameCase, setLampKind, setZone } from '@/state/commands';
 import { useDesk } from '@/state/desk';

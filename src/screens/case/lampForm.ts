@@ -13,7 +13,8 @@ import {
   type LampKind,
 } from '@/core/spectrum/lampKind';
 import { controlPerChannel, dims } from '@/core/spectrum/controls';
-import { efficacyUmolPerJ, fullWallWatts, lampKind } from '@/core/spectrum/lamp';
+import { efficacyUmolPerJ, lampKind } from '@/core/spectrum/lamp';
+import { fullWallWatts } from '@/core/spectrum/watts';
 import { parseNumber } from '@/ui/parseNumber';
 
 /** A lamp as it is typed: everything is text until it is read. */

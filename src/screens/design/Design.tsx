@@ -9,7 +9,8 @@ import { type Aims, type Answer, type DesignInput, type Lead, SCHOOLS } from '@/
 import { blend } from '@/core/mix/versions';
 import { channelLevels } from '@/core/spectrum/controls';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
-import { emittedShares, mixSpectrum } from '@/core/spectrum/lamp';
+import { emittedShares } from '@/core/spectrum/drive';
+import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
 import { TankPlate } from '@/pieces/TankPlate';
 import { addPlate, setMix } from '@/state/commands';

@@ -3,11 +3,9 @@ import type { LitGroup } from '@/core/case/lit';
 import type { Moment } from '@/core/case/moment';
 import type { Group } from '@/core/record/zone';
 import type { Plate } from '@/core/record/caseDoc';
-import { lampDay } from '@/core/day/thread';
-import { levelsAt } from '@/core/day/day';
-import { channelLevels } from '@/core/spectrum/controls';
+import { lampDay, lampLevels } from '@/core/day/thread';
+import { emittedAt, levelsAt } from '@/core/day/day';
 import { drivenChannels, type Levels, type LampKind } from '@/core/spectrum/lampKind';
-import { emittedShares } from '@/core/spectrum/lamp';
 
 /** Strength at which Mix speaks of a plate: its brightest thread's, or full when no thread uses it. */
 export const strengthAt = (group: Group, plate: Plate, moment: Moment): number =>
@@ -53,12 +51,10 @@ export function soloLevels(
       ? lampKind.controls.filter((c) => c.kind === 'tint').flatMap(drivenChannels)
       : drivenChannels(control),
   );
-  const drive = channelLevels(lampKind, all).map((v, i) =>
-    own.has(lampKind.channels[i]!.id) ? v * strengthShare * day.capShare * day.easingShare : 0,
+  const typed = lampLevels(lampKind, all, strengthShare).map((v, i) =>
+    own.has(lampKind.channels[i]!.id) ? v : 0,
   );
-  return groups.map((g, i) =>
-    i === index ? emittedShares(lampKind, drive) : g.lampKind.channels.map(() => 0),
-  );
+  return groups.map((g, i) => (i === index ? emittedAt(day, typed) : g.lampKind.channels.map(() => 0)));
 }
 
 /** Controls that are locked, with their values: what solvers leave alone. */

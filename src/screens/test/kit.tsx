@@ -1,3 +1,4 @@
+import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, configure, fireEvent, render, screen } from '@testing-library/react';
 import { type ComponentType } from 'react';
@@ -54,8 +55,11 @@ export function freshPlaces(): void {
   });
 }
 
+const storage = createAsyncStorage('chromatheca');
 export const open = async (bundle: CaseBundle): Promise<void> => {
   await act(async () => {
+    await flush();
+    await storage.clear();
     await createCase(bundle);
     await flush();
   });

@@ -24,7 +24,7 @@ import { formatTime } from '@/core/day/clock';
 import { interludesOn } from '@/core/day/extras';
 import { civilDay } from '@/core/day/wallClock';
 import { kneeMinutes } from '@/core/day/day';
-import { fullWallWatts } from '@/core/spectrum/lamp';
+import { fullWallWatts } from '@/core/spectrum/watts';
 import { Balance } from '@/pieces/Balance';
 import { DayLine } from '@/pieces/DayLine';
 import { Strip } from '@/pieces/Strip';

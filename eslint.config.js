@@ -36,10 +36,17 @@ const floors = [
   ['formats'],
 ];
 
-/** The oracle checks the solver: it knows nothing of it, nor the solver of it. */
+/** The oracle checks the solver: it knows nothing of it, nor the solver of it; only the check itself knows both. */
 const oracle = {
   from: { element: { type: 'core', captured: { floor: 'oracle' } } },
   allow: { to: [{ element: { type: 'core', captured: { floor: 'oracle' } } }] },
+};
+
+const check = {
+  from: { element: { type: 'core', captured: { floor: 'check' } } },
+  allow: {
+    to: [...floors.flat(), 'oracle', 'check'].map((floor) => ({ element: { type: 'core', captured: { floor } } })),
+  },
 };
 
 const coreRules = floors.flatMap((floor, level) =>
@@ -101,6 +108,7 @@ module.exports = defineConfig([
               })),
             ...coreRules,
             oracle,
+            check,
           ],
         },
       ],

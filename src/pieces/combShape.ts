@@ -79,11 +79,9 @@ function fullOf(kind: LampKind, control: Control, mix: Levels): Float64Array {
   );
 }
 
-/** Humps change with the mix only where a control acts on what others drive; this names what they depend on. */
-export const crestKey = (kind: LampKind, mix: Levels): string =>
-  kind.controls.some((c) => c.kind === 'tint' || c.kind === 'trim')
-    ? JSON.stringify(kind.controls.map((c) => mix[c.id] ?? 0))
-    : '';
+/** What of a mix the humps of a lamp depend on: nothing, unless one control acts on what another drives. */
+export const crestMix = (kind: LampKind, mix: Levels): Levels =>
+  kind.controls.some((c) => c.kind === 'tint' || c.kind === 'trim') ? mix : {};
 
 /**
  * Grips of a lamp: each control's highest peak that is at least 12 nm from another grip, else its broad band's centre.

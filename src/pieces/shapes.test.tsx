@@ -10,7 +10,7 @@ import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
 
 import { regionColours } from './CoralFigure';
-import { combSpan, crestKey, crestsOf, heightShare } from './combShape';
+import { combSpan, crestMix, crestsOf, heightShare } from './combShape';
 import { layersOf } from './coralShapes';
 
 const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
@@ -55,8 +55,8 @@ describe('crests of any lamp', () => {
     expect(white!.nm).toBe(blue!.nm);
     const mix = { tint: 1, brightness: 0.4 };
     driven(kind, mix).forEach((v, i) => expect(blue!.full[i]! * 0.4).toBeCloseTo(v, 9));
-    expect(crestKey(kind, { tint: 0.2 })).not.toBe(crestKey(kind, { tint: 0.3 }));
-    expect(crestKey(demoPanel, { violet: 0.2 })).toBe(crestKey(demoPanel, { violet: 0.9 }));
+    expect(crestMix(kind, { tint: 0.2 })).not.toEqual(crestMix(kind, { tint: 0.3 }));
+    expect(crestMix(demoPanel, { violet: 0.2 })).toEqual(crestMix(demoPanel, { violet: 0.9 }));
   });
 
   test('a trim stands between its lowest and highest factor', () => {

@@ -139,7 +139,14 @@ describe('cases in and out', () => {
     await waitFor(() => expect(screen.getByText('case/mine')).toBeTruthy());
     const row = screen.getByText('case/mine').parentElement!.parentElement!;
     act(() => within(row).getByRole('button', { name: 'Download' }).click());
-    await waitFor(() => expect(downloads[0]).toEqual({ name: 'case-mine.txt', text: 'half a docu' }));
+    await waitFor(() => {
+      expect(downloads[0]!.name).toBe('case-mine.txt');
+      // the whole case as it was found, in a file that can be mended and imported
+      expect(JSON.parse(downloads[0]!.text)).toMatchObject({
+        case: 'half a docu',
+        history: { caseId: 'mine', entries: [{ groupName: 'Panels' }] },
+      });
+    });
     act(() => within(row).getByRole('button', { name: 'Drop' }).click());
     await waitFor(() => expect(screen.queryByText('case/mine')).toBeNull());
   });

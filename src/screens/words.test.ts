@@ -2,7 +2,7 @@ import { stretchesToday } from '@/state/light';
 import { displayCase } from '@/demo/lagoon';
 import { addDays, daysAgo, daysBetween, instantOf, localDate, wallMinute } from '@/state/time';
 
-import { firstMix, newCase, safeFirst } from './case/firstDay';
+import { firstMix, newCase, safeFirst } from '@/core/case/firstDay';
 import {
   emptyChannel,
   emptyGroup,
@@ -17,7 +17,7 @@ import { todaySentence } from './today/sentence';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { dayAt, zoneLight } from '@/core/case/light';
 import { plainSpot } from '@/core/record/zone';
-import { computeResponse } from '@/core/optics/response';
+import { computeResponse, type Rig } from '@/core/optics/response';
 import { plainTank } from '@/core/optics/tank';
 import { demoPanel } from '@/demo/panel';
 import { lampLibrary } from '@/core/library/lamps';
@@ -174,7 +174,8 @@ test('a typed lamp becomes a lamp kind; commas are decimal points; errors name t
   }
 });
 
-test('the first day of an own tank is safe at every spot, whatever the lamp', () => {
+const lights = { response: async (rig: Rig) => computeResponse(rig) };
+test('the first day of an own tank is safe at every spot, whatever the lamp', async () => {
   let n = 0;
   const id = () => `id-${(n += 1)}`;
   for (const [watts, height] of [
@@ -189,7 +190,8 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', ()
         groups: c.groups.map((g) => ({ ...g, wattsEach: watts })),
       })),
     };
-    const bundle = newCase({
+    const bundle = await newCase({
+      lights,
       id,
       name: 'Mine',
       timeZone: 'UTC',
@@ -221,12 +223,13 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', ()
     const cap = zone.groups[0]!.capShare;
     if (cap > 0.01)
       zone.spots.forEach((_, s) => expect(dayAt(light, groups, s).peak).toBeLessThanOrEqual(50));
-    expect(safeFirst(bundle, { ...zone, spots: [] }, zone.groups[0]!).capShare).toBe(0.1);
+    expect((await safeFirst(bundle, { ...zone, spots: [] }, zone.groups[0]!, lights)).capShare).toBe(0.1);
   }
   expect(Object.values(firstMix(demoPanel)).every((share) => share > 0 && share < 1)).toBe(true);
   // a lamp that cannot be dimmed is made safe by its hours
   const kind = lampLibrary().find((l) => l.kind.id === 'lib-two-circuit')!.kind;
-  const bundle = newCase({
+  const bundle = await newCase({
+    lights,
     id,
     name: 'Switched',
     timeZone: 'UTC',

@@ -1,17 +1,18 @@
 import { create } from 'zustand';
 
-import { draftGroups, lampKindOf, type LitGroup, litRunning, runningAt } from '@/core/case/lit';
+import { lampKindOf, type LitGroup } from '@/core/case/lit';
 import type { CaseBundle } from '@/core/record/documents';
 import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import type { Group, Spot, Zone } from '@/core/record/zone';
 import type { RunningEntry } from '@/core/record/history';
-import { civilDay, type CivilDay } from '@/core/day/wallClock';
+import type { CivilDay } from '@/core/day/wallClock';
 import type { LampKind } from '@/core/spectrum/lampKind';
 
 import type { Command } from './commands';
+import { draftLit, entriesNow, runningLit, withCommand } from './derive';
+import { remembered } from './remembered';
 import { run, useSession } from './session';
 import { useSettings } from './settings';
-import { utcIso } from './time';
 
 /** A command that a finger holds: shown on every screen, kept only when the finger lifts. */
 export const useLive = create<{ command: Command | null }>(() => ({ command: null }));
@@ -70,6 +71,17 @@ export function deskOf(
   };
 }
 
+const deskFor = remembered(
+  (
+    saved: CaseBundle,
+    bundle: CaseBundle,
+    zoneId: string | null,
+    groupId: string | null,
+    plateId: string | null,
+    spotId: string | null,
+  ): Desk => deskOf(saved, bundle, { zoneId, groupId, plateId, spotId }),
+);
+
 /** The desk, with the live command applied, or one step back while "Before" is held. */
 export function useDesk(): Desk {
   const present = useSession((s) => s.bundle);
@@ -78,7 +90,9 @@ export function useDesk(): Desk {
   const settings = useSettings();
   if (!present) throw new Error('no case is open');
   const base = peeked ?? present;
-  return deskOf(base, live && !peeked ? live.apply(base) : base, settings);
+  const { zoneId, groupId, plateId, spotId } = settings;
+  const bundle = live && !peeked ? withCommand(base, live) : base;
+  return deskFor(base, bundle, zoneId, groupId, plateId, spotId);
 }
 
 /** The open case's name, its waters and the one on the desk: what tabs and rail need, untouched by a moving finger. */
@@ -90,7 +104,7 @@ export function useWaters(): { name: string; zones: Zone[]; zoneId: string } {
 
 /** The draft of the water on the desk: the plain day, or a date's with all that acts on it. */
 export const draftOf = (desk: Desk, on: CivilDay | null = null): LitGroup[] =>
-  draftGroups(desk.doc, desk.zone, on);
+  draftLit(desk.doc, desk.zone, on);
 
 /** The lamps as they are lit: what runs, or the draft while nothing is known to run. */
 export const litNow = (desk: Desk, nowMs: number): LitGroup[] => {
@@ -99,7 +113,9 @@ export const litNow = (desk: Desk, nowMs: number): LitGroup[] => {
 };
 
 export const runningOf = (desk: Desk, nowMs: number): { entries: RunningEntry[]; groups: LitGroup[] } => {
-  const entries = runningAt(desk.bundle.history, desk.zone, utcIso(nowMs));
-  const on = civilDay(nowMs, desk.zone.timeZone);
-  return { entries, groups: entries.map((e) => litRunning(e, on)) };
+  const { bundle, zone } = desk;
+  return {
+    entries: entriesNow(bundle.history, zone, nowMs),
+    groups: runningLit(bundle.history, zone, nowMs),
+  };
 };

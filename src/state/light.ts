@@ -7,13 +7,18 @@ import { type ZoneLight, zoneLight } from '@/core/case/light';
 import { actsOnLight } from '@/core/record/log';
 import { eventsOf } from '@/core/case/course';
 import { cutsOf, type Replayed, type Stretch } from '@/core/case/replay';
-import { channelIds, entriesOf, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
+import { channelIds, entriesOf, holdsRows, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
 import type { CaseBundle } from '@/core/record/documents';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { Session } from '@/core/record/readings';
 import type { Zone } from '@/core/record/zone';
 import { runsUpTo } from '@/core/day/wallClock';
 import type { ResponseMatrix } from '@/core/optics/response';
 import { reckoner } from '@/workers/client';
 
+import { lights } from './lights';
+
+import { remembered, token } from './remembered';
 import { utcIso } from './time';
 
 /** What is known of the zone without its readings. */
@@ -30,6 +35,25 @@ export interface CalibrationState {
   again: () => void;
 }
 
+/** What a calibration is known by: readings by the lists they stand in, the rest by what of it there is to be fitted to. */
+const calibrationQuery = remembered(
+  (doc: CaseDoc, zone: Zone, sessions: readonly Session[], standing: boolean) => {
+    const hung = hungGroups(doc, zone);
+    return [
+      'calibration',
+      zone.id,
+      zone.tank,
+      zone.water,
+      sessions.map(token),
+      standing
+        ? [hung.map((g) => [g.lamps, token(g.lampKind)]), zone.spots]
+        : zone.spots.map((s) => s.openShare),
+      // what there is to be fitted: channels, and beams where no file says them
+      hung.map((g) => [g.groupId, channelIds(g.lampKind), Boolean(g.lampKind.optic)]),
+    ];
+  },
+);
+
 /** The zone's calibration from its readings, fitted in the worker; without readings the bare model and its doubt. */
 export function useCalibrationState(bundle: CaseBundle, zone: Zone): CalibrationState {
   const { case: doc, readings } = bundle;
@@ -39,16 +63,7 @@ export function useCalibrationState(bundle: CaseBundle, zone: Zone): Calibration
   const standing = sessions.some((s) => s.rig === null);
   const client = useQueryClient();
   const [progress, setProgress] = useState(0);
-  const queryKey = [
-    'calibration',
-    zone.id,
-    zone.tank,
-    zone.water,
-    sessions,
-    standing ? [hungGroups(doc, zone), zone.spots] : zone.spots.map((s) => s.openShare),
-    // what there is to be fitted: channels, and beams where no file says them
-    hungGroups(doc, zone).map((g) => [g.groupId, channelIds(g.lampKind), Boolean(g.lampKind.optic)]),
-  ];
+  const queryKey = calibrationQuery(doc, zone, sessions, standing);
   const query = useQuery<Calibration>({
     queryKey,
     queryFn: ({ signal }) => {
@@ -78,15 +93,18 @@ export function useCalibrationState(bundle: CaseBundle, zone: Zone): Calibration
 export const useCalibration = (bundle: CaseBundle, zone: Zone): Calibration =>
   useCalibrationState(bundle, zone).calibration;
 
-const made = new WeakMap<ResponseMatrix, Map<string, ZoneLight>>();
+const sums = new WeakMap<ResponseMatrix, Map<string, ZoneLight>>();
+const gainsText = new WeakMap<Calibration, string>();
 
 /** Sums of a matrix are kept with it: a pull changes levels, never these. */
 function lightOfMatrix(matrix: ResponseMatrix, groups: readonly LitGroup[], cal: Calibration): ZoneLight {
-  let byGain = made.get(matrix);
-  if (!byGain) made.set(matrix, (byGain = new Map()));
-  const key = JSON.stringify([groups.map((g) => [g.groupId, g.lamps.length]), cal.gains]);
-  let light = byGain.get(key);
-  if (!light) byGain.set(key, (light = zoneLight(matrix, groups, cal)));
+  let bySum = sums.get(matrix);
+  if (!bySum) sums.set(matrix, (bySum = new Map()));
+  let gains = gainsText.get(cal);
+  if (gains === undefined) gainsText.set(cal, (gains = JSON.stringify(cal.gains)));
+  const key = `${groups.map((g) => g.groupId).join()} ${gains}`;
+  let light = bySum.get(key);
+  if (!light) bySum.set(key, (light = zoneLight(matrix, groups, cal)));
   return light;
 }
 
@@ -100,17 +118,18 @@ export interface LightState {
 /** The light of lit groups over the zone's spots, from the worker; the same rig is computed once. */
 export function useLight(groups: readonly LitGroup[], zone: Zone, cal: Calibration): LightState {
   const key = rigKey(groups, zone, zone.spots, cal);
-  const rows = groups.reduce((sum, g) => sum + g.lamps.length * g.lampKind.channels.length, 0);
   const query = useQuery({
     queryKey: ['response', key],
-    queryFn: () => reckoner().response(rigOf(groups, zone, zone.spots, cal)),
+    queryFn: () => lights.response(rigOf(groups, zone, zone.spots, cal)),
     staleTime: Infinity,
     gcTime: 10 * 60_000,
     retry: 1,
     networkMode: 'always',
     // while a lamp is moved the old light stands until the new one is there, if it fits
     placeholderData: (previous: ResponseMatrix | undefined) =>
-      previous && previous.rows === rows && previous.spots === zone.spots.length ? previous : undefined,
+      previous && previous.spots === zone.spots.length && holdsRows(previous.names, groups)
+        ? previous
+        : undefined,
   });
   return {
     light: query.data ? lightOfMatrix(query.data, groups, cal) : null,

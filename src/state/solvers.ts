@@ -13,10 +13,13 @@ import { reckoner } from '@/workers/client';
 
 const always = { staleTime: Infinity, gcTime: 60_000, networkMode: 'always', retry: 0 } as const;
 
+/** A spectrum in the key of a query: all of it, to six figures. */
+const spectrumKey = (s: Float64Array): string => Array.from(s, (x) => x.toPrecision(6)).join();
+
 /** A mix inside the camera's range, from the worker; null when the lamp has none. */
 export const photographQuery = (kind: LampKind, mix: Levels, through: Float64Array, fixed: Levels) =>
   queryOptions({
-    queryKey: ['photograph', kind, mix, fixed, through[90], through[300]],
+    queryKey: ['photograph', kind, mix, fixed, spectrumKey(through)],
     queryFn: () => reckoner().photograph(kind, mix, through, fixed),
     ...always,
   });
@@ -24,14 +27,7 @@ export const photographQuery = (kind: LampKind, mix: Levels, through: Float64Arr
 /** A light carried to a lamp, from the worker. */
 export const carryQuery = (name: string, source: Float64Array, kind: LampKind, through: Float64Array) =>
   queryOptions({
-    queryKey: [
-      'carry',
-      name,
-      kind,
-      source.reduce((s, v, i) => s + v * (i + 1), 0),
-      through[90],
-      through[300],
-    ],
+    queryKey: ['carry', name, kind, spectrumKey(source), spectrumKey(through)],
     queryFn: () => reckoner().carry(source, kind, through, {}),
     ...always,
   });

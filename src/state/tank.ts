@@ -1,16 +1,16 @@
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 
-import { type Calibration, gainOf } from '@/core/case/calibration';
-import { levelsOfGroups } from '@/core/case/light';
-import { type HungGroup, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
+import type { Calibration } from '@/core/case/calibration';
+import { holdsRows, type HungGroup, rigKey, rigOf, rowNames } from '@/core/case/lit';
 import type { Reading, RigGroup } from '@/core/record/readings';
 import type { Zone } from '@/core/record/zone';
-import { fullSeconds } from '@/core/day/day';
 import { type Field, gridFor } from '@/core/optics/field';
 import type { RigSpot, ResponseMatrix } from '@/core/optics/response';
 import { reckoner } from '@/workers/client';
-import type { ModelCheck } from '@/workers/check';
+
+import { lights } from './lights';
+import type { ModelCheck } from '@/core/check/modelCheck';
 import type { SimulatedSession } from '@/workers/service';
 
 export interface FieldState {
@@ -27,13 +27,13 @@ export function useField(groups: readonly HungGroup[], zone: Zone, cal: Calibrat
   const client = useQueryClient();
   const [progress, setProgress] = useState(0);
   const queryKey = ['field', rigKey(groups, zone, [], cal)];
-  const rows = groups.reduce((sum, g) => sum + g.lamps.length * g.lampKind.channels.length, 0);
+  const rows = rowNames(groups).length;
   const grid = gridFor(zone.tank);
   const query = useQuery<Field>({
     queryKey,
     queryFn: ({ signal }) => {
       setProgress(0);
-      return reckoner().field(rigOf(groups, zone, [], cal), grid, (share) => {
+      return lights.field(rigOf(groups, zone, [], cal), grid, (share) => {
         setProgress(share);
         return !signal.aborted;
       });
@@ -45,7 +45,9 @@ export function useField(groups: readonly HungGroup[], zone: Zone, cal: Calibrat
     networkMode: 'always',
     // the old chart stands until the new one is there, if it fits
     placeholderData: (old) =>
-      old && old.rows === rows && old.grid.nx === grid.nx && old.grid.ny === grid.ny ? old : undefined,
+      old && holdsRows(old.names, groups) && old.grid.nx === grid.nx && old.grid.ny === grid.ny
+        ? old
+        : undefined,
   });
   return {
     field: rows > 0 ? (query.data ?? null) : null,
@@ -56,40 +58,6 @@ export function useField(groups: readonly HungGroup[], zone: Zone, cal: Calibrat
   };
 }
 
-/** What every row of a field counts for: its level times its gain, or for a day's dose its seconds at full / 10⁶ times that. */
-export function rowShares(
-  groups: readonly LitGroup[],
-  levels: readonly (readonly number[])[],
-  cal: Calibration,
-): Float64Array {
-  return Float64Array.from(
-    groups.flatMap((g, i) =>
-      g.lamps.flatMap(() => g.lampKind.channels.map((c, k) => levels[i]![k]! * gainOf(cal, g.groupId, c.id))),
-    ),
-  );
-}
-export const sharesAt = (groups: readonly LitGroup[], minute: number, cal: Calibration): Float64Array =>
-  rowShares(groups, levelsOfGroups(groups, minute), cal);
-export const doseShares = (groups: readonly LitGroup[], cal: Calibration): Float64Array =>
-  rowShares(
-    groups,
-    groups.map((g) => {
-      const seconds = fullSeconds(g.day);
-      return g.lampKind.channels.map((_, c) => (seconds[c] ?? 0) / 1e6);
-    }),
-    cal,
-  );
-
-/** The channel of every row: rows of one channel of one group belong together. */
-export const channelOfRow = (groups: readonly HungGroup[]): number[] => {
-  let first = 0;
-  return groups.flatMap((g) => {
-    const own = g.lamps.flatMap(() => g.lampKind.channels.map((_, c) => first + c));
-    first += g.lampKind.channels.length;
-    return own;
-  });
-};
-
 /** Light at places that are no spots: the tapped one, those of readings. */
 export function usePlaces(
   groups: readonly HungGroup[],
@@ -99,7 +67,7 @@ export function usePlaces(
 ): ResponseMatrix | null {
   const query = useQuery({
     queryKey: ['response', rigKey(groups, zone, places, cal)],
-    queryFn: () => reckoner().response(rigOf(groups, zone, places, cal)),
+    queryFn: () => lights.response(rigOf(groups, zone, places, cal)),
     enabled: places.length > 0 && groups.length > 0,
     staleTime: Infinity,
     gcTime: 60_000,
@@ -129,7 +97,7 @@ export const waterQuery = (
 ) =>
   queryOptions({
     queryKey: ['response', rigKey(groups, zone, zone.spots, { ...cal, yellow440PerM })],
-    queryFn: () => reckoner().response(rigOf(groups, zone, zone.spots, { ...cal, yellow440PerM })),
+    queryFn: () => lights.response(rigOf(groups, zone, zone.spots, { ...cal, yellow440PerM })),
     staleTime: Infinity,
     networkMode: 'always',
   });

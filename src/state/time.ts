@@ -1,5 +1,6 @@
+import { dequal } from 'dequal';
 import { DateTime } from 'luxon';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 
 const TICK_MS = 15_000;
 
@@ -20,15 +21,15 @@ export function useNowMs(): number {
  * what was asked before is not taken for what is there now.
  */
 export function useSettled<T>(value: T, ms = 180): { settled: T; still: boolean } {
-  const key = JSON.stringify(value);
-  const [state, setState] = useState({ settled: value, key });
+  const same = useRef(value);
+  if (!dequal(same.current, value)) same.current = value;
+  const now = same.current;
+  const [settled, setSettled] = useState(now);
   useEffect(() => {
-    const timer = setTimeout(() => setState((s) => (s.key === key ? s : { settled: value, key })), ms);
+    const timer = setTimeout(() => setSettled(now), ms);
     return () => clearTimeout(timer);
-    // the text says whether it differs
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key, ms]);
-  return { settled: state.settled, still: state.key === key };
+  }, [now, ms]);
+  return { settled, still: settled === now };
 }
 
 const at = (ms: number, zone: string) => DateTime.fromMillis(ms, { zone });

@@ -20,8 +20,7 @@ const dayEntries = {
   depthCm: between(0, 300, ' cm'),
 };
 const fileSchema = v.object({ format: v.literal(FORMAT), version: v.literal(VERSION), ...dayEntries });
-const dayShape = v.object(dayEntries);
-export type DayFile = v.InferOutput<typeof dayShape>;
+export type DayFile = v.InferOutput<v.ObjectSchema<typeof dayEntries, undefined>>;
 
 export const dayText = (day: DayFile): string =>
   `${JSON.stringify({ format: FORMAT, version: VERSION, ...day }, null, 1)}\n`;

@@ -1,6 +1,6 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
-import { type CaseBundle, DOCUMENTS, kindOfPart, type Part, PARTS } from '@/core/record/documents';
+import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
 import { type LeftOut, readDocument } from '@/core/record/documentKind';
 import { parseObject, type Problem, problemLine, validated } from '@/core/record/read';
 import type { Texts } from '@/store/transact';
@@ -215,7 +215,7 @@ export async function listCases(): Promise<CaseListing[]> {
       id,
       name: typeof name === 'string' ? name : 'unnamed',
       demo: demo === true,
-      newer: typeof version === 'number' && version > DOCUMENTS.case.version,
+      newer: typeof version === 'number' && version > kindOfPart('case').version,
     };
   });
   return listings.sort((a, b) => Number(a.demo) - Number(b.demo) || a.name.localeCompare(b.name));

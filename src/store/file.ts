@@ -1,4 +1,4 @@
-import { type CaseBundle, DOCUMENTS, kindOfPart, type Part, PARTS } from '@/core/record/documents';
+import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
 import { inCase, type LeftOut, readDocument } from '@/core/record/documentKind';
 import { bad, good, isObject, type Loose, parseObject, type Read } from '@/core/record/read';
 
@@ -113,7 +113,7 @@ export function readFile(text: string): Read<FileContent> {
     const read = readCase(file, (l) => left.push(l));
     return read.ok ? good({ is: 'case', bundle: read.value, left }) : read;
   }
-  const part = PARTS.find((p) => DOCUMENTS[p].format === file.format);
+  const part = PARTS.find((p) => kindOfPart(p).format === file.format);
   if (part === undefined) return NO_FILE;
   if (part === 'case') {
     const read = readCase({ format: FILE_FORMAT, version: 1, case: file }, (l) => left.push(l));

@@ -4,7 +4,7 @@ import { levelsById, rigGroups } from '@/core/case/plateaus';
 import type { Session } from '@/core/record/readings';
 import { Cancelled } from '@/core/optics/light';
 import { displayCase } from '@/demo/lagoon';
-import { channelOfRow, doseShares, rowShares, sharesAt } from '@/state/tank';
+import { channelOfRow, doseShares, rowShares, sharesAt } from '@/core/case/rows';
 import { dayAt, zoneLight } from '@/core/case/light';
 import { parInField } from '@/core/optics/field';
 

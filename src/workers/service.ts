@@ -33,10 +33,10 @@ import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/
 import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { Spectrum } from '@/core/spectrum/grid';
 
-import { checkSteps, type ModelCheck } from './check';
+import { checkSteps, type ModelCheck } from '@/core/check/modelCheck';
 
 const MOST_KEPT = 400;
-const kept = new Map<string, Pick<ResponseMatrix, 'par' | 'rows' | 'spots'>>();
+const kept = new Map<string, Pick<ResponseMatrix, 'par' | 'rows' | 'spots' | 'names'>>();
 
 /** Light of historical and planned rigs comes back again and again while they are lived through: only its PAR is kept. */
 const parOf =
@@ -46,9 +46,9 @@ const parOf =
     const key = rigKey(groups, zone, places, bent);
     let matrix = kept.get(key);
     if (!matrix) {
-      const { par, rows, spots } = computeResponse(rigOf(groups, zone, places, bent));
+      const { par, rows, spots, names } = computeResponse(rigOf(groups, zone, places, bent));
       if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
-      kept.set(key, (matrix = { par, rows, spots }));
+      kept.set(key, (matrix = { par, rows, spots, names }));
     }
     return parTable(matrix, groups, cal);
   };

@@ -20,7 +20,7 @@ import {
   type Parameter,
   type Residual,
 } from './calibration';
-import { type Bent, rigOf } from './lit';
+import { type Bent, rigOf, rowNames } from './lit';
 import type { CaseDoc } from '../record/caseDoc';
 import type { MeterUse, Reading, RigGroup, Session } from '../record/readings';
 import type { Zone } from '../record/zone';
@@ -147,11 +147,19 @@ interface Observation {
   spread: number;
 }
 
+/** A row of light under a reading: its level, and the parameter that scales it. */
+interface LitRow {
+  level: number;
+  group: RigGroup;
+  gain: number;
+}
+
 /** The readings of a zone as a model of the fit's parameters: gains (or one for all), yellow, beams, meter scales. */
 class Model {
   overallOnly = false;
   readonly observations: Observation[];
   private readonly meters: MeterUse[];
+  private readonly litRows: LitRow[][][];
   private matrices: ResponseMatrix[] = [];
   private at: Bent = { yellow440PerM: 0, beams: {} };
 
@@ -164,6 +172,7 @@ class Model {
     for (const { places } of sets)
       for (const p of places) seen.set(meterId(p.session.meter), p.session.meter);
     this.meters = [...seen.values()];
+    this.litRows = sets.map(() => []);
     this.observations = sets.flatMap((s, set) =>
       s.places.flatMap((p, place) => {
         const bands = p.reading.bands
@@ -250,18 +259,22 @@ class Model {
   }
 
   /** Level of every row of a set's rig under a reading, with the parameter that scales it. */
-  private rows(set: number, place: number): { level: number; group: RigGroup; gain: number }[] {
+  private rows(set: number, place: number): LitRow[] {
+    const known = this.litRows[set]![place];
+    if (known) return known;
     const { rig, places } = this.sets[set]!;
     const { levels } = places[place]!.reading;
-    return rig.flatMap((group) => {
-      const own = levelsIn(group, levels);
-      const gains = group.lampKind.channels.map((c) =>
-        this.parameters.findIndex(
-          (q) => q.what === 'gain' && q.groupId === group.groupId && q.channelId === c.id,
+    const own = new Map(rig.map((group) => [group.groupId, { group, levels: levelsIn(group, levels) }]));
+    return (this.litRows[set]![place] = rowNames(rig).map(({ groupId, channelId }) => {
+      const { group, levels: lit } = own.get(groupId)!;
+      return {
+        group,
+        level: lit[group.lampKind.channels.findIndex((c) => c.id === channelId)]!,
+        gain: this.parameters.findIndex(
+          (q) => q.what === 'gain' && q.groupId === groupId && q.channelId === channelId,
         ),
-      );
-      return group.lamps.flatMap(() => own.map((level, c) => ({ level, group, gain: gains[c]! })));
-    });
+      };
+    }));
   }
 
   private spectrum(p: readonly number[], set: number, place: number, matrix: ResponseMatrix): Spectrum {

@@ -1,6 +1,6 @@
 import { type Chore, choreDays, CHORES } from '../record/chores';
 import { entriesOf } from './lit';
-import type { ChoreId, Zone } from '../record/zone';
+import type { Zone } from '../record/zone';
 import type { HistoryDoc } from '../record/history';
 import type { LogDoc } from '../record/log';
 

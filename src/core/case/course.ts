@@ -50,6 +50,32 @@ const doing = <D extends Act['does']>(acts: readonly Act[], does: D) =>
 /** Dust is followed in steps of a week. */
 const DUST_STEP_MS = 7 * 86_400_000;
 
+/**
+ * Dust on the lenses of a group: from one wipe to the next the light falls evenly by what that wipe gave back, followed in steps. One
+ * clock says when a step begins and what is left during it.
+ */
+function dustOf(wipes: readonly Extract<Act, { does: 'wipe' }>[], hungMs: number) {
+  const spans = wipes.map((w, i) => ({
+    since: i > 0 ? wipes[i - 1]!.atMs : hungMs,
+    until: w.atMs,
+    lostShare: w.lostShare,
+  }));
+  return {
+    /** instants at which a step begins */
+    cuts: spans.flatMap(({ since, until }) => {
+      const steps = Math.max(0, Math.ceil((until - since) / DUST_STEP_MS) - 1);
+      return Array.from({ length: steps }, (_, k) => since + (k + 1) * DUST_STEP_MS);
+    }),
+    shareAt: (ms: number): number => {
+      const span = spans.find((x) => x.until > ms);
+      if (!span || span.until <= span.since) return 1;
+      const { since, until, lostShare } = span;
+      const middle = Math.min(until, since + (Math.floor((ms - since) / DUST_STEP_MS) + 0.5) * DUST_STEP_MS);
+      return 1 - (lostShare * (middle - since)) / (until - since);
+    },
+  };
+}
+
 /** Events of a zone in order of time. */
 export const eventsOf = (log: LogDoc, zoneId: string): LogEvent[] =>
   log.events
@@ -83,28 +109,15 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
   const waters = doing(acts, 'water');
   const outages = doing(acts, 'dark');
   const wipes = doing(acts, 'wipe');
-  const dustCuts: number[] = [];
-  const lensShare = (entry: RunningEntry, ms: number): number => {
-    const own = wipes.filter((w) => w.groupId === null || w.groupId === entry.groupId);
-    const next = own.findIndex((w) => w.atMs > ms);
-    if (next < 0) return 1;
-    const since =
-      next > 0 ? own[next - 1]!.atMs : entryMs[entries.findIndex((e) => e.groupId === entry.groupId)]!;
-    const { atMs: until, lostShare } = own[next]!;
-    if (until <= since) return 1;
-    const middle = Math.min(until, since + (Math.floor((ms - since) / DUST_STEP_MS) + 0.5) * DUST_STEP_MS);
-    return 1 - (lostShare * (middle - since)) / (until - since);
-  };
-  wipes.forEach((w, i) => {
-    const since = Math.max(
-      firstMs,
-      ...wipes
-        .slice(0, i)
-        .filter((p) => p.groupId === w.groupId)
-        .map((p) => p.atMs),
-    );
-    for (let ms = since + DUST_STEP_MS; ms < w.atMs; ms += DUST_STEP_MS) dustCuts.push(ms);
-  });
+  const dust = new Map(
+    [...new Set(entries.map((e) => e.groupId))].map((groupId) => [
+      groupId,
+      dustOf(
+        wipes.filter((w) => w.groupId === null || w.groupId === groupId),
+        entryMs[entries.findIndex((e) => e.groupId === groupId)]!,
+      ),
+    ]),
+  );
 
   const arrivals = zone.spots.flatMap((s) =>
     s.arrived === null ? [] : [startOf({ date: s.arrived, timeZone: zone.timeZone })],
@@ -115,7 +128,7 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
     ...waters.map((w) => w.atMs),
     ...outages.flatMap((o) => [o.fromMs, o.toMs]),
     ...wipes.map((w) => w.atMs),
-    ...dustCuts,
+    ...[...dust.values()].flatMap((d) => d.cuts),
     ...arrivals,
   ];
   const instants = [...new Set(all)]
@@ -130,7 +143,7 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
       ([id]) => !off.some((o) => o.groupIds === null || o.groupIds.includes(id)),
     );
     const running = lit.map(([, i]) => entries[i]!);
-    const lensShares = running.map((e) => lensShare(e, ms));
+    const lensShares = running.map((e) => dust.get(e.groupId)!.shareAt(ms));
     const yellow440PerM = waters.find((w) => w.atMs > ms)?.yellowBefore ?? yellowNow;
     const now = stays.map((s) => s.index[s.at.filter((t) => t <= ms).length]!);
     return {

@@ -1,4 +1,4 @@
-import { livesByLight, wantsOf } from '../record/needs';
+import { livesByLight, wantsOf, type Standing, standingOf } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
 
 export type Stage = 'young' | 'growing' | 'mature';
@@ -26,7 +26,7 @@ export interface Aim {
   fromUmol: number;
   toUmol: number;
   /** where the target's peak lies against that */
-  standing: 'below' | 'within' | 'above';
+  standing: Standing;
   /** beyond what its kind takes, or high for anybody */
   high: boolean;
 }
@@ -46,7 +46,7 @@ export function aims(zone: Zone, peaks: readonly number[], stage: Stage, eye: Ey
         spot,
         fromUmol,
         toUmol,
-        standing: peak < fromUmol ? 'below' : peak > toUmol ? 'above' : 'within',
+        standing: standingOf(peak, { fromUmol, toUmol }),
         high: peak > wants.toUmol * BEYOND_SHARE || peak > HIGH_UMOL,
       },
     ];

@@ -15,7 +15,7 @@ import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
 import { bandShare, type Calibration, gainOf, type Part } from './calibration';
-import { channelIds, type HungGroup, type LitGroup } from './lit';
+import { channelIds, type HungGroup, type LitGroup, rowFinder } from './lit';
 
 /**
  * The light of a zone: per group, spot and channel the PAR and spectrum at full emission (summed over the group's lamps),
@@ -34,52 +34,70 @@ export interface ZoneLight {
   byBeam: number[][][];
 }
 
-/** Sums a response matrix over the lamps of each group. The rows must be those of `rigOf(groups)`. */
+/** Where a matrix has the rows of groups: [group][lamp][channel]. @throws when it has no light of one of them */
+function rowsOf(matrix: Pick<ResponseMatrix, 'names'>, groups: readonly HungGroup[]): number[][][] {
+  const find = rowFinder(matrix.names);
+  return groups.map(({ groupId, lampKind, lamps }) =>
+    lamps.map((l) =>
+      lampKind.channels.map((c) => {
+        const row = find({ groupId, lampId: l.id, channelId: c.id });
+        if (row === undefined) throw new Error(`no light was computed of ${c.name} of ${l.name}`);
+        return row;
+      }),
+    ),
+  );
+}
+
+/** A table of a matrix at full, summed over each group's lamps, with gains: [group][spot][channel]. */
+const summedTable = (
+  table: ArrayLike<number>,
+  matrix: Pick<ResponseMatrix, 'rows' | 'spots'>,
+  rows: readonly (readonly (readonly number[])[])[],
+  gains: readonly (readonly number[])[],
+): number[][][] =>
+  rows.map((lamps, g) =>
+    Array.from({ length: matrix.spots }, (_, s) =>
+      gains[g]!.map((gain, c) =>
+        lamps.reduce((sum, own) => sum + gain * table[s * matrix.rows + own[c]!]!, 0),
+      ),
+    ),
+  );
+const gainsOf = (groups: readonly HungGroup[], cal: Pick<Calibration, 'gains'> | null): number[][] =>
+  groups.map((g) => g.lampKind.channels.map((c) => (cal ? gainOf(cal, g.groupId, c.id) : 1)));
+
+/** Sums a response matrix over the lamps of each group. */
 export function zoneLight(
   matrix: ResponseMatrix,
   groups: readonly HungGroup[],
   cal: Pick<Calibration, 'gains'> | null = null,
 ): ZoneLight {
-  const light: ZoneLight = {
+  const rows = rowsOf(matrix, groups);
+  const gains = gainsOf(groups, cal);
+  const spots = Array.from({ length: matrix.spots }, (_, s) => s);
+  const summed = (table: Float64Array) => summedTable(table, matrix, rows, gains);
+  return {
     spots: matrix.spots,
-    par: [],
-    spectra: [],
-    lampPar: [],
-    byYellow: [],
-    byBeam: [],
-  };
-  let row = 0;
-  for (const g of groups) {
-    const channels = g.lampKind.channels.length;
-    const spots = Array.from({ length: matrix.spots }, (_, s) => s);
-    const first = row;
-    const gains = g.lampKind.channels.map((c) => (cal ? gainOf(cal, g.groupId, c.id) : 1));
-    // a table's entries of the group's lamps, summed and scaled
-    const summed = (table: Float64Array) =>
+    par: summed(matrix.par),
+    byYellow: summed(matrix.byYellow),
+    byBeam: summed(matrix.byBeam),
+    spectra: rows.map((lamps, g) =>
       spots.map((s) =>
-        gains.map((gain, c) =>
-          g.lamps.reduce((sum, _, l) => sum + gain * table[s * matrix.rows + first + l * channels + c]!, 0),
-        ),
-      );
-    const spectra = spots.map(() => Array.from({ length: channels }, zeroSpectrum));
-    const lampPar = g.lamps.map((_, l) =>
-      spots.map((s) =>
-        Array.from({ length: channels }, (__, c) => {
-          const at = s * matrix.rows + row + l * channels + c;
-          const gain = gains[c]!;
-          addScaled(spectra[s]![c]!, matrix.spectra.subarray(at * GRID_SIZE, (at + 1) * GRID_SIZE), gain);
-          return gain * matrix.par[at]!;
+        gains[g]!.map((gain, c) => {
+          const out = zeroSpectrum();
+          for (const own of lamps) {
+            const at = s * matrix.rows + own[c]!;
+            addScaled(out, matrix.spectra.subarray(at * GRID_SIZE, (at + 1) * GRID_SIZE), gain);
+          }
+          return out;
         }),
       ),
-    );
-    light.spectra.push(spectra);
-    light.lampPar.push(lampPar);
-    light.par.push(summed(matrix.par));
-    light.byYellow.push(summed(matrix.byYellow));
-    light.byBeam.push(summed(matrix.byBeam));
-    row += g.lamps.length * channels;
-  }
-  return light;
+    ),
+    lampPar: rows.map((lamps, g) =>
+      lamps.map((own) =>
+        spots.map((s) => own.map((row, c) => gains[g]![c]! * matrix.par[s * matrix.rows + row]!)),
+      ),
+    ),
+  };
 }
 
 /** The light of one of the groups alone. */
@@ -175,27 +193,11 @@ export interface ZoneDay extends DayLight {
 }
 
 /** PAR at full per group, spot and channel, with the calibration's gains, when spectra are not needed. */
-export function parTable(
-  matrix: Pick<ResponseMatrix, 'par' | 'rows' | 'spots'>,
+export const parTable = (
+  matrix: Pick<ResponseMatrix, 'par' | 'rows' | 'spots' | 'names'>,
   groups: readonly HungGroup[],
   cal: Pick<Calibration, 'gains'> | null,
-): number[][][] {
-  let row = 0;
-  return groups.map((g) => {
-    const channels = g.lampKind.channels.length;
-    const first = row;
-    row += g.lamps.length * channels;
-    const gains = g.lampKind.channels.map((c) => (cal ? gainOf(cal, g.groupId, c.id) : 1));
-    return Array.from({ length: matrix.spots }, (_, s) =>
-      gains.map((gain, c) =>
-        g.lamps.reduce(
-          (sum, __, l) => sum + gain * matrix.par[s * matrix.rows + first + l * channels + c]!,
-          0,
-        ),
-      ),
-    );
-  });
-}
+): number[][][] => summedTable(matrix.par, matrix, rowsOf(matrix, groups), gainsOf(groups, cal));
 
 /**
  * Light between two minutes of a day at every spot: its integral and its peak. Levels are computed once for all spots.

@@ -3,6 +3,7 @@ import { extraDay, type Extras } from '../day/extras';
 import type { ResolvedThread } from '../day/thread';
 import { shifted } from '../day/moves';
 import { behindWall, type CivilDay, dayNumber } from '../day/wallClock';
+import type { RowName } from '../optics/light';
 import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lampKind';
@@ -151,17 +152,38 @@ const beamOf = (bent: Bent | null, groupId: string): number => bent?.beams[group
 /** Lamps of a group as they hang, without a day. */
 export type HungGroup = Pick<LitGroup, 'groupId' | 'lampKind' | 'lamps'>;
 
-/** The rig of groups: rows ordered by group, then lamp, then channel. */
+/** The rows of light that groups make, in the order in which every rig has them: by group, then lamp, then channel. */
+export const rowNames = (groups: readonly HungGroup[]): RowName[] =>
+  groups.flatMap(({ groupId, lampKind, lamps }) =>
+    lamps.flatMap((l) => lampKind.channels.map((c) => ({ groupId, lampId: l.id, channelId: c.id }))),
+  );
+
+/** Finds rows of light by their names. */
+export function rowFinder(names: readonly (RowName | null)[]): (of: RowName) => number | undefined {
+  const text = (n: RowName) => JSON.stringify([n.groupId, n.lampId, n.channelId]);
+  const at = new Map(names.flatMap((n, i) => (n ? [[text(n), i] as const] : [])));
+  return (of) => at.get(text(of));
+}
+/** True when some light holds a row for every lamp and channel of groups. */
+export const holdsRows = (names: readonly (RowName | null)[], groups: readonly HungGroup[]): boolean => {
+  const find = rowFinder(names);
+  return rowNames(groups).every((n) => find(n) !== undefined);
+};
+
+/** The rig of groups, its rows named. */
 export function rigOf(
   groups: readonly HungGroup[],
   zone: Pick<Zone, 'tank' | 'water'>,
   spots: readonly RigSpot[],
   bent: Bent | null = null,
 ): Rig {
+  const names = rowNames(groups);
   return {
     tank: zone.tank,
     water: waterOf(zone, bent),
-    rows: groups.flatMap((g) => g.lamps.flatMap((l) => lampRows(g.lampKind, l, beamOf(bent, g.groupId)))),
+    rows: groups
+      .flatMap((g) => g.lamps.flatMap((l) => lampRows(g.lampKind, l, beamOf(bent, g.groupId))))
+      .map((row, i) => ({ ...row, of: names[i]! })),
     spots: spots.map(({ xCm, yCm, depthCm, openShare }) => ({ xCm, yCm, depthCm, openShare })),
   };
 }
@@ -173,7 +195,7 @@ function opticsKey(kind: LampKind): string {
   let key = opticsKeys.get(kind);
   if (key === undefined) {
     key = JSON.stringify([
-      kind.channels.map((c) => c.groups),
+      kind.channels.map((c) => [c.id, c.groups]),
       kind.beamAngleDeg,
       kind.faceLengthCm,
       kind.faceWidthCm,
@@ -186,7 +208,7 @@ function opticsKey(kind: LampKind): string {
   return key;
 }
 
-/** Content key of a rig: the same key means the same light from every row. */
+/** Content key of a rig: the same key means the same light from every row, under the same names. */
 export const rigKey = (
   groups: readonly HungGroup[],
   zone: Pick<Zone, 'tank' | 'water'>,
@@ -198,8 +220,9 @@ export const rigKey = (
     waterOf(zone, bent),
     spots.map((s) => [s.xCm, s.yCm, s.depthCm, s.openShare]),
     groups.map((g) => [
+      g.groupId,
       opticsKey(g.lampKind),
       beamOf(bent, g.groupId),
-      g.lamps.map((l) => [l.xCm, l.yCm, l.heightCm, l.turnDeg, l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0]),
+      g.lamps.map((l) => [l.id, l.xCm, l.yCm, l.heightCm, l.turnDeg, l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0]),
     ]),
   ]);

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { getMoonIllumination, getMoonTimes, getTimes } from 'suncalc';
 
 import { between, date, id, list, minute, name, share, shares, truth, whole, window } from '../shape/shape';
-import type { Levels, LampKind } from '../spectrum/lampKind';
+import type { LampKind } from '../spectrum/lampKind';
 import { normal, seeded, seedOf } from '../spectrum/random';
 import { type Day, DAY_MINUTES, type Knot, overall, topOf, typedAt } from './day';
 import { type Movable, unrolled } from './moves';

@@ -1,4 +1,4 @@
-import { channelLevels, dims, followsStrength, toStep, typedControls } from '../spectrum/controls';
+import { channelLevels, dims, followsStrength, typedControls } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { driveOf, throughDrive } from '../spectrum/drive';
 import { capped, type Day, type Knot, levelsAt, overall, typedAt } from './day';

@@ -1,6 +1,6 @@
 import { BANDS, par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { integrate, zeroSpectrum } from '../spectrum/grid';
-import { addThrough, floorBounce, nodeTransmission } from './light';
+import { addThrough, floorBounce, nodeTransmission, type RowName } from './light';
 import type { Rig } from './response';
 import { insideSolid } from './tank';
 import { enteredShare, gather, planeCache } from './transport';
@@ -22,6 +22,8 @@ export interface Field {
   lengthCm: number;
   widthCm: number;
   rows: number;
+  /** what every row is the light of, in order */
+  names: readonly (RowName | null)[];
   /** PAR, µmol m⁻² s⁻¹: layer-major, then row, then cell (x fastest) */
   par: Float32Array;
   /** photons in the nine bands of each cell: layer, row, cell, band */
@@ -80,6 +82,7 @@ export function* fieldSteps(rig: Omit<Rig, 'spots'>, grid: FieldGrid): Generator
     lengthCm: tank.lengthCm,
     widthCm: tank.widthCm,
     rows: rows.length,
+    names: rows.map((r) => r.of ?? null),
     par: new Float32Array(layers * rows.length * cells),
     bands: new Float32Array(layers * rows.length * cells * BANDS.length),
     rock: new Uint8Array(layers * cells),

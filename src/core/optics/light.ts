@@ -4,8 +4,17 @@ import type { Tank } from './tank';
 import { gather, nodeSecant, planeCache, type RigEmitter } from './transport';
 import { attenuationPerM, type Water } from './water';
 
+/** Which hung lamp's channel a row of light is: rows are asked for by name, never by counting. */
+export interface RowName {
+  groupId: string;
+  lampId: string;
+  channelId: string;
+}
+
 /** One hung lamp's channel: everything that one level drives. */
 export interface RigRow {
+  /** absent in scenes that name nothing, such as a trial of lamps that hang nowhere */
+  of?: RowName;
   spectra: Spectrum[];
   emitters: RigEmitter[];
 }

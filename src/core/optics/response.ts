@@ -1,6 +1,6 @@
 import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { GRID_SIZE, integrateWeighted, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { addThrough, Cancelled, floorBounce, nodeTransmission, type RigRow } from './light';
+import { addThrough, Cancelled, floorBounce, nodeTransmission, type RigRow, type RowName } from './light';
 import type { Tank } from './tank';
 import { withExponent } from './optic';
 import { gather, nodeSecant, type RigEmitter } from './transport';
@@ -27,6 +27,8 @@ export interface Rig {
 export interface ResponseMatrix {
   spots: number;
   rows: number;
+  /** what every row is the light of, in order */
+  names: readonly (RowName | null)[];
   spectra: Float64Array;
   par: Float64Array;
   /** how PAR moves with yellow substances, µmol m⁻² s⁻¹ per m⁻¹: spot-major, then row; the floor's part left aside */
@@ -51,6 +53,7 @@ export function computeResponse(
   const out: ResponseMatrix = {
     spots: spots.length,
     rows: rows.length,
+    names: rows.map((r) => r.of ?? null),
     spectra: new Float64Array(spots.length * rows.length * GRID_SIZE),
     par: new Float64Array(spots.length * rows.length),
     byYellow: new Float64Array(spots.length * rows.length),

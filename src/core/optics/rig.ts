@@ -21,9 +21,8 @@ export const hangingEntries = {
   /** where its light goes when it leans, on the plan: 0 = right, 90 = back, 180 = left, 270 = front */
   tiltTowardDeg: v.optional(between(-360, 360, '°')),
 };
-const hanging = v.object(hangingEntries);
 /** A lamp kind at a place: the centre of its face over the tank, turned around the vertical, leaning or level. */
-export type Hanging = v.InferOutput<typeof hanging>;
+export type Hanging = v.InferOutput<v.ObjectSchema<typeof hangingEntries, undefined>>;
 
 /**
  * Places of n emitters on a face: a grid of nearly square cells, row by row.

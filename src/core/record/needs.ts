@@ -73,3 +73,8 @@ export const ceilingOf = (spot: Pick<Tenant, 'need'>, ceiling: number): number =
 /** Corals beyond any band: a spot without a known coral is treated as the most careful one. */
 export const lowerEdgeUmol = (spot: Tenant, zone: OwnNeeds): number =>
   Math.max(1, ((livesByLight(spot) ? wantsOf(spot, zone) : null) ?? wantsOfKind('soft', zone)).fromUmol);
+
+/** Where light lies against what is wanted. */
+export type Standing = 'below' | 'within' | 'above';
+export const standingOf = (umol: number, { fromUmol, toUmol }: Wants): Standing =>
+  umol < fromUmol ? 'below' : umol > toUmol ? 'above' : 'within';

@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { useMemo } from 'react';
 
 import { type LitGroup, runningAt } from '@/core/case/lit';
@@ -33,19 +34,15 @@ const HOUR_MS = 3_600_000;
 export function useMats(desk: Desk, nowMs: number): Mats {
   const { zone, bundle } = desk;
   const cal = useCalibration(bundle, zone);
-  const groups = litNow(desk, nowMs);
+  const groups = useSame(litNow(desk, nowMs));
   const lived = useAccustomed(zone, bundle, cal, nowMs);
   const whose = runningAt(bundle.history, zone, utcIso(nowMs)).length > 0 ? 'running' : 'draft';
   const laid = useMemo(() => laidMats(zone), [zone]);
   const { light, error } = useLight(groups, laid.zone, cal);
-  const days = JSON.stringify(groups.map((g) => g.day));
-  // groups are made anew with every draw; their days and the light say whether they differ
-  /* eslint-disable react-hooks/exhaustive-deps */
-  const lit = useMemo(() => litMats(zone, laid, light, groups, cal), [zone, laid, light, cal, days]);
+  const lit = useMemo(() => litMats(zone, laid, light, groups, cal), [zone, laid, light, groups, cal]);
   const ways = useMemo(() => laidWays(zone, lit), [zone, lit]);
   const out = useLight(groups, ways.laid.zone, cal);
-  const over = useMemo(() => overlitMats(lit, ways, out.light, groups), [lit, ways, out.light]);
-  /* eslint-enable react-hooks/exhaustive-deps */
+  const over = useMemo(() => overlitMats(lit, ways, out.light, groups), [lit, ways, out.light, groups]);
   // to the hour: harvests and tests are looked back at by days
   const hour = Math.floor(nowMs / HOUR_MS);
   const logged = useMemo(

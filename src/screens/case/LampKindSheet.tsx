@@ -21,7 +21,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { firstGroup } from './firstDay';
+import { firstGroup } from '@/core/case/firstDay';
 import { FormField, LampFields } from './LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from './lampForm';
 

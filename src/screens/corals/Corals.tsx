@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -264,12 +265,9 @@ function Advice({
   split: { blue: Float64Array; white: Float64Array };
   fish: boolean;
 }) {
-  const white = useMemo(
-    () => whiteAdvice(stock, fish, split.blue, split.white),
-    // light is made anew with every draw; its sums say whether it differs
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [stock, fish, split.blue[90], split.white[190]],
-  );
+  const blue = useSame(split.blue);
+  const pale = useSame(split.white);
+  const white = useMemo(() => whiteAdvice(stock, fish, blue, pale), [stock, fish, blue, pale]);
   const bands = bandAdvice(stock, spectrum, kindHeld);
   const never = neverShown(stock);
   const look = appearanceUnder(spectrum);

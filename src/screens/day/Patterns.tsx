@@ -191,6 +191,8 @@ function Filled({ desk }: { desk: Desk }) {
   );
 }
 
+const NO_MIX = {};
+
 function Beauty({
   desk,
   groups,
@@ -211,19 +213,18 @@ function Beauty({
   const kind = desk.lampKind!;
   const index = groups.findIndex((g) => g.groupId === group.id);
   const lit = groups[index]!;
-  const plate = doc.plates.find((p) => p.id === lookId);
+  const look = doc.plates.find((p) => p.id === lookId)?.mix ?? NO_MIX;
   const made = useMemo(
     () =>
       moveBeauty({
         kind,
         threads: lit.threads,
         home,
-        look: plate?.mix ?? {},
+        look,
         dayOf: (threads) => lampDay(kind, threads, lit.day),
         par: light.par[index]![spotIndex]!,
       }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [kind, lit.threads, home.fromMinute, home.toMinute, plate?.mix, light, spotIndex],
+    [kind, lit.threads, lit.day, home, look, light, index, spotIndex],
   );
   return (
     <Proposal

@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -152,24 +153,22 @@ function Night({
   width: number;
 }) {
   const { groups, light } = useWaterLight(desk, zone, nowMs, as);
-  const key = JSON.stringify(groups.map((g) => g.day));
+  const lit = useSame(groups.map(({ lampKind, day }) => ({ lampKind, day })));
   const row = useMemo(
     (): NightRow => ({
       id: zone.id,
       name: zone.name,
       sources:
         light && zone.spots.length > 0
-          ? groups.map((g, i) => ({
+          ? lit.map((g, i) => ({
               full: light.spectra[i]![0]!,
               levelsAt: (minute: number) =>
                 g.day.knots.length > 0 ? levelsAt(g.day, minute) : g.lampKind.channels.map(() => 0),
             }))
           : null,
-      lit: litPieces(groups.map((g) => g.day)),
+      lit: litPieces(lit.map((g) => g.day)),
     }),
-    // groups are made anew with every draw; the text of their days says whether they differ
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [zone, light, key],
+    [zone, light, lit],
   );
   return <NightField row={row} {...drawn} />;
 }

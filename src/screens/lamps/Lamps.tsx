@@ -1,5 +1,5 @@
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
@@ -16,7 +16,7 @@ import { Strip } from '@/pieces/Strip';
 import { addGroup, removeLampKind, setLampKind } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { run } from '@/state/session';
+import { run, runIn } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { FieldRow, TextField } from '@/ui/Field';
@@ -27,7 +27,8 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { firstGroup, safeFirst } from '../case/firstDay';
+import { firstGroup, safeFirst } from '@/core/case/firstDay';
+import { lights } from '@/state/lights';
 import { LampKindSheet, NewGroupSheet } from '../case/LampKindSheet';
 import type { LampForm } from '../case/lampForm';
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
@@ -161,7 +162,10 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
   const full = mixSpectrum(kind, allFull(kind));
   const bands = bandsHeld(kind);
   const weak = bands.filter((b) => b.holds !== 'real' && b.id !== 'farRed');
-  const hang = () => {
+  const [hanging, setHanging] = useState(false);
+  const under = useRef(false);
+  const hang = async () => {
+    if (under.current) return;
     const h = parseNumber(height);
     if (h === null || h < 1 || h > 300) return setError('Height: give 1 to 300 cm.');
     // a library lamp becomes a kind of this case; the same one twice shares the kind
@@ -179,8 +183,18 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
     const added = withIt.apply(bundle);
     const there = added.case.zones.find((z) => z.id === zone.id)!;
     // an added lamp starts low: its light comes on top of what the corals have
-    const safe = safeFirst(added, { ...there, groups: [group] }, group);
-    if (run(addGroup(zone.id, copy, plate, { ...safe, capShare: Math.min(safe.capShare, 0.1) }, own))) {
+    under.current = true;
+    setHanging(true);
+    const safe = await safeFirst(added, { ...there, groups: [group] }, group, lights).finally(() => {
+      under.current = false;
+      setHanging(false);
+    });
+    if (
+      runIn(
+        bundle.case.id,
+        addGroup(zone.id, copy, plate, { ...safe, capShare: Math.min(safe.capShare, 0.1) }, own),
+      )
+    ) {
       changeSettings({ groupId: group.id, plateId: plate.id });
       onClose();
       router.navigate('/mix');
@@ -253,7 +267,12 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
         the lamp before it hangs over corals.
       </Note>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-        <Button label="Hang it here" kind="filled" onPress={hang} testID="hang-it" />
+        <Button
+          label={hanging ? 'Finding a safe first light …' : 'Hang it here'}
+          kind="filled"
+          onPress={() => void hang()}
+          testID="hang-it"
+        />
         <Button
           label="Compare"
           onPress={() => {

@@ -1,8 +1,9 @@
+import { entriesNow } from '@/state/derive';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { entriesOf, litRunning, runningAt } from '@/core/case/lit';
+import { entriesOf, litRunning } from '@/core/case/lit';
 import { firstTimes, prove, type ProofKind, type ProofReading, SEEN_SHARE } from '@/core/case/prove';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { setSure } from '@/state/commands';
@@ -44,13 +45,9 @@ function Proving() {
   const { zone, bundle, spot, spotIndex } = desk;
   const group = desk.group!;
   const nowMs = useNowMs();
-  const nowUtc = utcIso(nowMs);
   const cal = useCalibration(bundle, zone);
-  const entries = runningAt(bundle.history, zone, nowUtc);
-  const ids = entries.map((e) => e.id).join();
-  // entries never change once typed in: their ids stand for them
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  const groups = useMemo(() => entries.map((e) => litRunning(e)), [ids]);
+  const entries = entriesNow(bundle.history, zone, nowMs);
+  const groups = useMemo(() => entries.map((e) => litRunning(e)), [entries]);
   const index = groups.findIndex((g) => g.groupId === group.id);
   const entry = entries[index];
   const { light } = useLight(groups, zone, cal);

@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { router } from 'expo-router';
 import { memo, useCallback, useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -7,7 +8,7 @@ import { momentOf, threadsChanged } from '@/core/case/moment';
 import { draftGroups } from '@/core/case/lit';
 import { judgeSpot } from '@/core/case/safety';
 import type { Spot, Zone } from '@/core/record/zone';
-import { wantsOf } from '@/core/record/needs';
+import { wantsOf, type Standing, standingOf } from '@/core/record/needs';
 import { formatTime } from '@/core/day/clock';
 import { lightFigures } from '@/core/mix/figures';
 import { scaleAll } from '@/core/mix/versions';
@@ -20,7 +21,7 @@ import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { fullWallWatts } from '@/core/spectrum/watts';
 import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
 import { Comb } from '@/pieces/Comb';
-import { type Crest, crestKey, crestsOf } from '@/pieces/combShape';
+import { type Crest, crestMix, crestsOf } from '@/pieces/combShape';
 import { Strip } from '@/pieces/Strip';
 import { TintRail } from '@/pieces/TintRail';
 import { setMix } from '@/state/commands';
@@ -74,10 +75,9 @@ function Filled() {
   const [soloWanted, setSolo] = useState<string | null>(null);
   const solo = kind.controls.some((c) => c.id === soloWanted) ? soloWanted : null;
   const behindKey = useSettings((s) => s.behind);
-  const key = crestKey(kind, plate.mix);
-  // a pull redraws humps only where one control acts on what another drives; the key says so
-  // eslint-disable-next-line react-hooks/exhaustive-deps
-  const crests = useMemo(() => crestsOf(kind, plate.mix), [kind, key]);
+  // a pull redraws humps only where one control acts on what another drives
+  const acting = useSame(crestMix(kind, plate.mix));
+  const crests = useMemo(() => crestsOf(kind, acting), [kind, acting]);
   const most = useMemo(() => everythingFull(kind), [kind]);
   const sum = useMemo(
     () => (solo ? soloLight(crests, plate.mix, solo) : mixSpectrum(kind, plate.mix)),
@@ -254,9 +254,19 @@ function Filled() {
           </Section>
           <Section title="At the spots">
             {ready &&
-              zone.spots.map((s, i) => (
-                <SpotRow key={s.id} spot={s} zone={zone} value={umol(parUnder(light, levels, i))} />
-              ))}
+              zone.spots.map((s, i) => {
+                const par = parUnder(light, levels, i);
+                const wants = wantsOf(s, zone);
+                return (
+                  <SpotRow
+                    key={s.id}
+                    spot={s}
+                    zone={zone}
+                    value={umol(par)}
+                    standing={wants && standingOf(par, wants)}
+                  />
+                );
+              })}
             <SpotChoice label="Speak of" spots={zone.spots} spotId={spot?.id} />
           </Section>
         </>
@@ -502,16 +512,22 @@ const withLevel = (mix: Levels, id: string, level: number): Levels => ({
 });
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
-const SpotRow = memo(function SpotRow({ spot, zone, value }: { spot: Spot; zone: Zone; value: string }) {
+const STANDINGS = { below: '▼ below', within: 'within', above: '▲ above' } as const;
+
+const SpotRow = memo(function SpotRow({
+  spot,
+  zone,
+  value,
+  standing,
+}: {
+  spot: Spot;
+  zone: Zone;
+  value: string;
+  standing: Standing | null;
+}) {
   const { name } = spot;
   const need = wantsOf(spot, zone);
-  const word = !need
-    ? ''
-    : Number(value) > need.toUmol
-      ? '▲ above'
-      : Number(value) < need.fromUmol
-        ? '▼ below'
-        : 'within';
+  const word = standing ? STANDINGS[standing] : '';
   return (
     <Row>
       <View style={{ flex: 1 }}>

@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { useMemo } from 'react';
 
 import { spectrumUnder, type ZoneLight } from '@/core/case/light';
@@ -8,14 +9,14 @@ import { alga } from '@/core/feeding/algae';
 import type { SceneAlga, SceneCoral } from '@/pieces/TankPlate';
 
 /** The form of a spot's coral: one of the case, or of the library; null when nobody has said. */
-export const formOf = (doc: CaseDoc, spot: Spot): CoralForm | null =>
+export const formOf = (doc: Pick<CaseDoc, 'forms'>, spot: Spot): CoralForm | null =>
   spot.formId === null
     ? null
     : (doc.forms.find((f) => f.id === spot.formId) ?? libraryForm(spot.formId) ?? null);
 
 /** The corals of a zone in place, each under its own light. */
 export function sceneOf(
-  doc: CaseDoc,
+  doc: Pick<CaseDoc, 'forms'>,
   zone: Zone,
   light: ZoneLight,
   levels: readonly (readonly number[])[],
@@ -64,14 +65,13 @@ export function useScene(
   light: ZoneLight | null,
   levels: readonly (readonly number[])[],
 ): { corals: SceneCoral[]; algae: SceneAlga[] } {
-  const key = JSON.stringify(levels);
+  const now = useSame(levels);
+  const { forms } = doc;
   return useMemo(
     () => ({
-      corals: light ? sceneOf(doc, zone, light, levels) : [],
-      algae: light ? algaeOf(zone, light, levels) : [],
+      corals: light ? sceneOf({ forms }, zone, light, now) : [],
+      algae: light ? algaeOf(zone, light, now) : [],
     }),
-    // levels are made anew with every draw; their text says whether they differ
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [doc.forms, zone, light, key],
+    [forms, zone, light, now],
   );
 }

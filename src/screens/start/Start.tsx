@@ -26,7 +26,8 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { SheetCautions } from '../shared/Cautions';
-import { newCase } from '../case/firstDay';
+import { newCase } from '@/core/case/firstDay';
+import { lights } from '@/state/lights';
 import { FormField, LampFields } from '../case/LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from '../case/lampForm';
 
@@ -177,8 +178,9 @@ function Filled({ initial }: { initial: StartForm }) {
     const n = (text: string) => parseNumber(text)!;
     const tank = plainTank(n(form.length), n(form.width), n(form.depth));
     const count = n(form.lamps);
-    const bundle = newCase({
+    const bundle = await newCase({
       id: newId,
+      lights,
       name: form.name.trim(),
       timeZone: deviceTimeZone(),
       tank,

@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { useMemo } from 'react';
 import { View } from 'react-native';
 
@@ -72,8 +73,8 @@ export function Charts({
   }, [what, differs, chosen.suits, spot, zone]);
 
   const airCm = Math.max(8, ...groups.flatMap((g) => g.lamps.map((l) => l.heightCm))) + 6;
-  const shareKey = light.shares.join();
-  const otherKey = against?.shares.join() ?? '';
+  const shares = useSame(light.shares);
+  const otherShares = useSame(against?.shares ?? null);
   const views = useMemo((): Partial<Record<SoundingView['kind'], SoundingView>> => {
     if (!field || (differs && !otherField)) return {};
     const minus = (a: Float64Array, b: Float64Array | null) => (b ? a.map((v, i) => v - b[i]!) : a);
@@ -81,8 +82,8 @@ export function Charts({
     const { nx, ny, depthsCm } = field.grid;
     const cut = (along: 'x' | 'y', at: number) =>
       minus(
-        sectionPar(field, along, at, light.shares).values,
-        against && otherField ? sectionPar(otherField, along, at, against.shares).values : null,
+        sectionPar(field, along, at, shares).values,
+        otherShares && otherField ? sectionPar(otherField, along, at, otherShares).values : null,
       );
     return {
       top: {
@@ -95,7 +96,7 @@ export function Charts({
         layered: false,
         // the front, where the keeper stands, is drawn below
         values: turnedOver(
-          minus(layer(field, light.shares), against && otherField ? layer(otherField, against.shares) : null),
+          minus(layer(field, shares), otherShares && otherField ? layer(otherField, otherShares) : null),
           nx,
         ),
       },
@@ -120,9 +121,7 @@ export function Charts({
         values: cut('y', leftCm),
       },
     };
-    // shares are made anew with every draw; their text says whether they differ
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [field, otherField, shareKey, otherKey, depthCm, frontCm, leftCm, airCm, tank, differs]);
+  }, [field, otherField, shares, otherShares, depthCm, frontCm, leftCm, airCm, tank, differs]);
 
   // a difference waits for both its lights
   const waiting = !field ? state : differs && !otherField ? against.field : null;

@@ -13,7 +13,7 @@ import { newId } from '@/state/id';
 import type { Desk } from '@/state/desk';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
-import { sharesAt } from '@/state/tank';
+import { sharesAt } from '@/core/case/rows';
 import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Row, Section } from '@/ui/Parts';

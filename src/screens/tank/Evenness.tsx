@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { View } from 'react-native';
 
 import { rigOf } from '@/core/case/lit';
@@ -6,7 +7,7 @@ import { layerAt, layerPar, PANES } from '@/core/optics/field';
 import { crossingsAt, rippleBlendDeg } from '@/core/optics/ripple';
 import type { Desk } from '@/state/desk';
 import { useSettings } from '@/state/settings';
-import { channelOfRow } from '@/state/tank';
+import { channelOfRow } from '@/core/case/rows';
 import { usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
@@ -25,38 +26,28 @@ export function EvennessSection({ desk, light }: { desk: Desk; light: TankLight 
   const field = light.field.field;
   const depthCm = Math.round(chosen.depth * zone.tank.depthCm);
   const channels = useMemo(() => channelOfRow(light.groups), [light.groups]);
-  const key = light.shares.join();
+  const shares = useSame(light.shares);
+  const { groups, cal } = light;
   const found = useMemo(() => {
-    if (!field || field.rows !== light.shares.length) return null;
+    if (!field || field.rows !== shares.length) return null;
     const layer = layerAt(field.grid.depthsCm, depthCm);
     return {
-      spread: evenness(layerPar(field, depthCm, light.shares), chosen.bound),
-      blend: blending(field, Math.round(layer[0] + layer[1]), light.shares, channels),
-      lost: lostShare(field, light.shares),
-      glass: onGlass(field, light.shares),
+      spread: evenness(layerPar(field, depthCm, shares), chosen.bound),
+      blend: blending(field, Math.round(layer[0] + layer[1]), shares, channels),
+      lost: lostShare(field, shares),
+      glass: onGlass(field, shares),
     };
-    // shares are made anew with every draw; their text says whether they differ
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [field, key, depthCm, chosen.bound, channels]);
-  const rigKey = JSON.stringify([
-    light.groups.map((g) => g.lamps),
-    zone.tank,
-    spot?.xCm,
-    spot?.yCm,
-    spot?.depthCm,
-  ]);
+  }, [field, shares, depthCm, chosen.bound, channels]);
   const ripple = useMemo(() => {
-    if (!spot || light.groups.length === 0) return null;
-    const { rows } = rigOf(light.groups, zone, [], light.cal);
-    if (rows.length !== light.shares.length) return null;
+    if (!spot || groups.length === 0) return null;
+    const { rows } = rigOf(groups, zone, [], cal);
+    if (rows.length !== shares.length) return null;
     return rippleBlendDeg(
-      crossingsAt(rows, zone.tank, spot, light.shares, channels),
+      crossingsAt(rows, zone.tank, spot, shares, channels),
       zone.rippleSlope,
       spot.depthCm,
     );
-    // the text of the rig says whether it differs
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [rigKey, key, zone.rippleSlope, light.cal]);
+  }, [groups, zone, spot, shares, cal, channels]);
   if (!found?.spread) return null;
   const { spread, blend, lost, glass } = found;
   const f = (v: number) => figureOf(light.what, v);

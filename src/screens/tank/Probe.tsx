@@ -1,3 +1,4 @@
+import { useSame } from '@/ui/useSame';
 import { useMemo } from 'react';
 import { View } from 'react-native';
 
@@ -10,7 +11,8 @@ import { parInField } from '@/core/optics/field';
 import { Strip } from '@/pieces/Strip';
 import type { Desk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { channelOfRow, doseShares, usePlaces } from '@/state/tank';
+import { channelOfRow, doseShares } from '@/core/case/rows';
+import { usePlaces } from '@/state/tank';
 import { useSettled } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Fold, Row, Section } from '@/ui/Parts';
@@ -50,12 +52,10 @@ export function Probe({
   const band = exact ? bandShare(cal, partsOf(exact, groups, levels, 0)) : null;
   const dose = parInField(field, place.xCm, place.yCm, place.depthCm, doseShares(groups, cal));
   const channels = useMemo(() => channelOfRow(groups), [groups]);
-  const shareKey = light.shares.join();
+  const litRows = useSame(light.shares);
   const mean = useMemo(
-    () => layerMix(field, place.depthCm, light.shares, channels),
-    // shares are made anew with every draw; their text says whether they differ
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [field, place.depthCm, shareKey, channels],
+    () => layerMix(field, place.depthCm, litRows, channels),
+    [field, place.depthCm, litRows, channels],
   );
   const angle = mean.length > 1 ? mixAngleDeg(mixAt(field, place, light.shares, channels), mean) : null;
   const words = `${cm(place.xCm)} cm from the left, ${cm(place.yCm)} from the front, ${cm(place.depthCm)} deep`;

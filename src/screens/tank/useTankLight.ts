@@ -5,7 +5,8 @@ import { brightestMinute, type Plateau, plateaus } from '@/core/case/plateaus';
 import { type Desk, draftOf, runningOf } from '@/state/desk';
 import { useCalibration, useLight } from '@/state/light';
 import { changeSettings, useSettings } from '@/state/settings';
-import { doseShares, type FieldState, sharesAt, useField } from '@/state/tank';
+import { doseShares, sharesAt } from '@/core/case/rows';
+import { type FieldState, useField } from '@/state/tank';
 import { useNowMs, wallMinute } from '@/state/time';
 
 export type Whose = 'running' | 'draft';

@@ -1,4 +1,4 @@
-import * as v from 'valibot';
+import type * as v from 'valibot';
 
 import { id, instant, text } from '../../shape/shape';
 import type { CaseDoc } from '../caseDoc';
@@ -6,8 +6,7 @@ import type { Place, Zone } from '../zone';
 
 /** What every entry of the log has: the keeper's own words stand in its note. */
 export const logBase = { id, zoneId: id, atUtc: instant, note: text };
-const base = v.object(logBase);
-export type LogBase = v.InferOutput<typeof base> & { kind: string };
+export type LogBase = v.InferOutput<v.ObjectSchema<typeof logBase, undefined>> & { kind: string };
 
 /** What an entry does to the light of its zone. */
 export type Act =

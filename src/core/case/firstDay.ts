@@ -1,15 +1,15 @@
-import { dayAt, zoneLight } from '@/core/case/light';
-import { draftGroups, rigOf } from '@/core/case/lit';
-import { newPlate } from '@/core/case/plate';
-import { bundleOf, type CaseBundle } from '@/core/record/documents';
-import type { Group, HungLamp, Spot, Thread, Zone } from '@/core/record/zone';
-import { lowerEdgeUmol } from '@/core/record/needs';
-import type { Plate } from '@/core/record/caseDoc';
-import type { Levels, LampKind } from '@/core/spectrum/lampKind';
-import { unknownStart } from '@/core/easing/accustomed';
-import { controlLight } from '@/core/library/colours';
-import { dims } from '@/core/spectrum/controls';
-import { computeResponse } from '@/core/optics/response';
+import { dayAt, zoneLight } from './light';
+import { draftGroups, rigOf } from './lit';
+import { newPlate } from './plate';
+import { bundleOf, type CaseBundle } from '../record/documents';
+import type { Group, HungLamp, Spot, Thread, Zone } from '../record/zone';
+import { lowerEdgeUmol } from '../record/needs';
+import type { Plate } from '../record/caseDoc';
+import type { Levels, LampKind } from '../spectrum/lampKind';
+import { unknownStart } from '../easing/accustomed';
+import { controlLight } from '../library/colours';
+import { dims } from '../spectrum/controls';
+import type { LightPort } from '../optics/port';
 
 /** Level that a first mix gives a colour, by the centre of its light. Mark: rule of thumb. */
 function firstLevel(nm: number, broad: boolean): number {
@@ -75,11 +75,16 @@ const switchedDay = (hours: number): [minute: number, strengthShare: number][] =
  * A first safe strength: for lamps that dim the largest whole-percent cap under which no spot peaks above the lower edge of
  * its coral's band; for lamps that do not, hours short enough that no spot gets more than that edge gives in 8 hours.
  */
-export function safeFirst(bundle: CaseBundle, zone: Zone, group: Group): Group {
+export async function safeFirst(
+  bundle: CaseBundle,
+  zone: Zone,
+  group: Group,
+  lights: Pick<LightPort, 'response'>,
+): Promise<Group> {
   const kind = bundle.case.lampKinds.find((k) => k.id === group.lampKindId)!;
   if (zone.spots.length === 0) return { ...group, capShare: dims(kind) ? 0.1 : 1 };
   const groups = draftGroups(bundle.case, zone);
-  const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+  const light = zoneLight(await lights.response(rigOf(groups, zone, zone.spots)), groups);
   if (dims(kind)) {
     const shares = zone.spots.map(
       (s: Spot, i) => lowerEdgeUmol(s, zone) / Math.max(dayAt(light, groups, i).peak, 1e-9),
@@ -99,7 +104,8 @@ export function safeFirst(bundle: CaseBundle, zone: Zone, group: Group): Group {
   };
 }
 
-export function newCase(input: {
+/** A keeper's first case: one water, one group of lamps, and a first day that is safe for what lives there. */
+export async function newCase(input: {
   id: () => string;
   name: string;
   timeZone: string;
@@ -107,7 +113,8 @@ export function newCase(input: {
   kind: LampKind;
   lamps: HungLamp[];
   spots: Spot[];
-}): CaseBundle {
+  lights: Pick<LightPort, 'response'>;
+}): Promise<CaseBundle> {
   const caseId = input.id();
   const { group, plate } = firstGroup(input.kind, input.lamps, 'Lamps', input.id);
   const zone: Zone = {
@@ -135,6 +142,6 @@ export function newCase(input: {
     references: [],
     forms: [],
   });
-  const safe = { ...zone, groups: [safeFirst(bundle, zone, group)] };
+  const safe = { ...zone, groups: [await safeFirst(bundle, zone, group, input.lights)] };
   return { ...bundle, case: { ...bundle.case, zones: [safe] } };
 }

@@ -1,7 +1,7 @@
-import { bareCalibration, hungGroups } from '@/core/case/calibration';
+import { bareCalibration, hungGroups } from '../case/calibration';
 import { displayCase } from '@/demo/lagoon';
 
-import { checkSteps, type ModelCheck } from './check';
+import { checkSteps, type ModelCheck } from './modelCheck';
 
 const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = doc.zones[0]!;

@@ -1,11 +1,11 @@
-import { type HungGroup, rigOf } from '@/core/case/lit';
-import type { Zone } from '@/core/record/zone';
-import { computeField, layerPar } from '@/core/optics/field';
-import { SEA_WATER_INDEX } from '@/core/optics/refraction';
-import { attenuationPerM } from '@/core/optics/water';
-import { type TracedEmitter, traceSteps } from '@/core/oracle/tracer';
-import { emissionSpectrum } from '@/core/spectrum/emission';
-import { FIRST_NM, integrate } from '@/core/spectrum/grid';
+import { type HungGroup, rigOf } from '../case/lit';
+import type { Zone } from '../record/zone';
+import { computeField, layerPar } from '../optics/field';
+import { SEA_WATER_INDEX } from '../optics/refraction';
+import { attenuationPerM } from '../optics/water';
+import { type TracedEmitter, traceSteps } from '../oracle/tracer';
+import { emissionSpectrum } from '../spectrum/emission';
+import { FIRST_NM, integrate } from '../spectrum/grid';
 
 /** What a check of the model found. */
 export interface ModelCheck {

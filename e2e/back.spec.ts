@@ -9,22 +9,19 @@ test.use({
 test('a page that is left in the middle of a write and comes back goes on, and nothing is rolled back @phone', async ({
   page,
 }) => {
-  test.slow();
   await open(page, '/day');
   let kept = 0;
-  for (let i = 0; i < 6; i += 1) {
+  for (let i = 0; i < 5; i += 1) {
     const first = String(20 + i);
     const last = String(60 + i);
+    await page.evaluate(() => Object.assign(globalThis, { wasHere: true }));
     await page.getByTestId('cap').fill(first);
     await page.getByTestId('cap').press('Enter');
     // at once: the write is on its way
-    await page.goto('/favicon.ico', { waitUntil: 'commit' }).catch(() => undefined);
-    await page.goBack();
+    await page.goto('/api/health', { waitUntil: 'commit' });
+    await page.evaluate(() => history.back());
     await expect(page.getByTestId('cap')).toHaveValue(first);
-    kept += await page.evaluate(() => {
-      const [entry] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[];
-      return entry?.type === 'back_forward' ? 0 : 1;
-    });
+    kept += Number(await page.evaluate(() => 'wasHere' in globalThis));
     await type(page, 'cap', last);
     await saved(page);
     await page.reload();

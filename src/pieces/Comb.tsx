@@ -8,7 +8,7 @@ import Svg, { Circle, Defs, G, Line, LinearGradient, Path, Rect, Stop, Text } fr
 import { wavelengthColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import type { Levels } from '@/core/spectrum/lampKind';
-import { FIRST_NM } from '@/core/spectrum/grid';
+import { at, indexOfNm } from '@/core/spectrum/grid';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
 
@@ -89,7 +89,7 @@ export function Comb({
     (s: Float64Array) =>
       line<number>(
         (nm) => x(nm),
-        (nm) => Math.max(top, base - perRoot * Math.sqrt(s[nm - FIRST_NM]!)),
+        (nm) => Math.max(top, base - perRoot * Math.sqrt(at(s, nm))),
       )(nms) ?? '',
     [nms, x, base, perRoot, top],
   );
@@ -152,8 +152,7 @@ export function Comb({
   const front = crests.find((c) => c.id === (pulled ?? selected)) ?? null;
   const percent = (id: string) => Math.round((levels[id] ?? 0) * 100);
   const shareOf = (c: Crest) => heightShare(c, levels[c.id] ?? 0);
-  const gripY = (c: Crest) =>
-    Math.max(top, base - perRoot * Math.sqrt(c.full[c.nm - FIRST_NM]! * shareOf(c)));
+  const gripY = (c: Crest) => Math.max(top, base - perRoot * Math.sqrt(at(c.full, c.nm) * shareOf(c)));
   const says = (c: Crest) =>
     c.kind === 'onOff' ? ((levels[c.id] ?? 0) > 0 ? 'on' : 'off') : `${percent(c.id)} %`;
   const labelX = front ? Math.min(width - 74, Math.max(74, x(front.nm))) : 0;
@@ -279,7 +278,7 @@ const Hump = memo(function Hump({
       area<number>(
         (nm) => x(nm),
         0,
-        (nm) => -perRoot * Math.sqrt(crest.full[nm - FIRST_NM]!),
+        (nm) => -perRoot * Math.sqrt(at(crest.full, nm)),
       )([...nms]) ?? '',
     [crest, nms, x, perRoot],
   );
@@ -298,7 +297,7 @@ const Ghost = memo(function Ghost({ crest, nms, x, perRoot, base, colour }: Hump
     () =>
       line<number>(
         (nm) => x(nm),
-        (nm) => base - perRoot * Math.sqrt(crest.full[nm - FIRST_NM]!),
+        (nm) => base - perRoot * Math.sqrt(at(crest.full, nm)),
       )([...nms]) ?? '',
     [crest, nms, x, perRoot, base],
   );
@@ -372,7 +371,7 @@ const Rainbow = memo(function Rainbow({
   return (
     <LinearGradient id="rainbow" gradientUnits="userSpaceOnUse" x1={x1} y1={0} x2={x2} y2={0}>
       {stops.map((nm) => {
-        const [r, g, b] = wavelengthColours()[nm - FIRST_NM]!;
+        const [r, g, b] = wavelengthColours()[indexOfNm(nm)]!;
         return (
           <Stop
             key={nm}

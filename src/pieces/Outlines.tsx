@@ -4,7 +4,7 @@ import { memo, useMemo } from 'react';
 import { View } from 'react-native';
 import Svg, { Line, Path } from 'react-native-svg';
 
-import { FIRST_NM } from '@/core/spectrum/grid';
+import { at } from '@/core/spectrum/grid';
 import { usePaper } from '@/ui/theme';
 
 import { NmAxis } from './NmAxis';
@@ -35,7 +35,7 @@ export const Outlines = memo(function Outlines({ lights, width, height, name }: 
       (l) =>
         line<number>(
           (nm) => x(nm),
-          (nm) => base - (l.spectrum[nm - FIRST_NM]! / top) * (base - 8),
+          (nm) => base - (at(l.spectrum, nm) / top) * (base - 8),
         )(nms) ?? '',
     );
   }, [lights, x, base]);

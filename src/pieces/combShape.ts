@@ -1,6 +1,6 @@
 import { channelLevels } from '@/core/spectrum/controls';
 import type { Control, Levels, LampKind } from '@/core/spectrum/lampKind';
-import { addScaled, FIRST_NM, LAST_NM, zeroSpectrum } from '@/core/spectrum/grid';
+import { FIRST_NM, LAST_NM, addScaled, indexOfNm, nmAt, zeroSpectrum } from '@/core/spectrum/grid';
 import { keptSpectrum, needsEyeCaution } from '@/core/spectrum/lamp';
 
 /** A control as the comb draws it: one hump with one grip. A tint has none: it moves sideways, on its own rail. */
@@ -30,17 +30,17 @@ function peaks(s: Float64Array): number[] {
   for (let i = 1; i < s.length - 1; i += 1) {
     if (s[i]! >= NOTABLE * top && s[i]! > s[i - 1]! && s[i]! >= s[i + 1]!) found.push(i);
   }
-  return found.sort((a, b) => s[b]! - s[a]!).map((i) => i + FIRST_NM);
+  return found.sort((a, b) => s[b]! - s[a]!).map(nmAt);
 }
 
 /** The centre of gravity of a channel's broad part: its photons above 480 nm, or all of them. */
 function centre(s: Float64Array): number {
-  const from = 480 - FIRST_NM;
+  const from = indexOfNm(480);
   let sum = 0;
   let moment = 0;
   for (let i = from; i < s.length; i += 1) {
     sum += s[i]!;
-    moment += s[i]! * (i + FIRST_NM);
+    moment += s[i]! * nmAt(i);
   }
   return sum > 0 ? Math.round(moment / sum) : 480;
 }

@@ -1,5 +1,5 @@
 import { wavelengthColours } from '@/core/colour/look';
-import { FIRST_NM } from '@/core/spectrum/grid';
+import { at, indexOfNm } from '@/core/spectrum/grid';
 
 /** What strips and weaves show of the spectrum, nm. */
 export const SHOWN_FROM_NM = 375;
@@ -18,7 +18,7 @@ export function putWavelength(
   share: number,
   dim: number,
 ): void {
-  const [r, g, b] = wavelengthColours()[nm - FIRST_NM]!;
+  const [r, g, b] = wavelengthColours()[indexOfNm(nm)]!;
   const f = film(share) * dim;
   into[at] = r * f;
   into[at + 1] = g * f;
@@ -34,10 +34,10 @@ export function stripPixels(
   const columns = SHOWN_TO_NM - SHOWN_FROM_NM + 1;
   const pixels = new Uint8ClampedArray(columns * 4);
   let top = 0;
-  for (let i = 0; i < columns; i += 1) top = Math.max(top, spectrum[SHOWN_FROM_NM - FIRST_NM + i]!);
+  for (let i = 0; i < columns; i += 1) top = Math.max(top, at(spectrum, SHOWN_FROM_NM + i));
   for (let i = 0; i < columns; i += 1) {
     const nm = SHOWN_FROM_NM + i;
-    putWavelength(pixels, i * 4, nm, top > 0 ? spectrum[nm - FIRST_NM]! / top : 0, dim);
+    putWavelength(pixels, i * 4, nm, top > 0 ? at(spectrum, nm) / top : 0, dim);
   }
   return { pixels, columns };
 }

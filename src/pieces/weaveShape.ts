@@ -1,4 +1,4 @@
-import { FIRST_NM } from '@/core/spectrum/grid';
+import { at } from '@/core/spectrum/grid';
 
 import { putWavelength, SHOWN_FROM_NM, SHOWN_TO_NM } from './pixels';
 
@@ -26,7 +26,7 @@ export function weavePixels(
   const nmOf = (row: number) => SHOWN_TO_NM - row * EVERY_NM;
   for (const source of sources) {
     const rows = source.full.map((full) =>
-      Float32Array.from({ length: WEAVE_ROWS }, (_, row) => full[nmOf(row) - FIRST_NM]!),
+      Float32Array.from({ length: WEAVE_ROWS }, (_, row) => at(full, nmOf(row))),
     );
     for (let column = 0; column < columns; column += 1) {
       const levels = source.levelsAt(minuteOf(column));

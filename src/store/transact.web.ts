@@ -35,11 +35,14 @@ export async function transact<T>(
       remove = [],
       value,
     } = decide(Object.fromEntries(keys.map((k, i) => [k, found[i] ?? null])));
-    await Promise.all([
-      ...remove.map((k) => tx.store.delete(k)),
-      ...Object.entries(set).map(([k, text]) => tx.store.put(text, k)),
-      tx.done,
+    // a request that cannot even be made throws, one that fails rejects: every one of them is heard before anything is decided
+    const made = await Promise.allSettled([
+      ...remove.map(async (k) => tx.store.delete(k)),
+      ...Object.entries(set).map(async ([k, text]) => void (await tx.store.put(text, k))),
     ]);
+    const failed = made.find((m) => m.status === 'rejected');
+    if (failed) throw failed.reason;
+    await tx.done;
     return value;
   } catch (error) {
     try {

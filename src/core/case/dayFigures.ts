@@ -1,3 +1,4 @@
+import { at } from '../spectrum/grid';
 import { fullSeconds, kneeMinutes } from '../day/day';
 import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
 import { channelWallWatts } from '../spectrum/watts';
@@ -82,7 +83,7 @@ function whiteMinute(light: ZoneLight, groups: readonly LitGroup[], spot: number
       BANDS.reduce((sum, b) => {
         if (!WHITE_BANDS.includes(b.id)) return sum;
         let part = 0;
-        for (let nm = b.fromNm; nm < b.toNm; nm += 1) part += s[nm - 360]!;
+        for (let nm = b.fromNm; nm < b.toNm; nm += 1) part += at(s, nm);
         return sum + part;
       }, 0),
     ),

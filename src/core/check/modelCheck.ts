@@ -5,7 +5,7 @@ import { SEA_WATER_INDEX } from '../optics/refraction';
 import { attenuationPerM } from '../optics/water';
 import { type TracedEmitter, traceSteps } from '../oracle/tracer';
 import { emissionSpectrum } from '../spectrum/emission';
-import { FIRST_NM, integrate } from '../spectrum/grid';
+import { at, integrate } from '../spectrum/grid';
 
 /** What a check of the model found. */
 export interface ModelCheck {
@@ -73,7 +73,7 @@ export function* checkSteps(
   const steps = traceSteps({
     box: {
       ...zone.tank,
-      lossPerM: attenuationPerM(zone.water)[CHECK_NM - FIRST_NM]!,
+      lossPerM: at(attenuationPerM(zone.water), CHECK_NM),
       index: SEA_WATER_INDEX,
     },
     emitters: traced,

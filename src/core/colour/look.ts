@@ -1,4 +1,4 @@
-import { type Spectrum, sample, zeroSpectrum } from '../spectrum/grid';
+import { GRID_SIZE, type Spectrum, sample, zeroSpectrum } from '../spectrum/grid';
 import { adaptationDegree, adaptTo } from './adapt';
 import { linearSrgb, oklab, type Rgb, screenRgb } from './screen';
 import { type Xyz, xyzOf } from './xyz';
@@ -80,7 +80,7 @@ export function surfaceColours(light: Spectrum, eye: Eye = {}, dim = 1): Record<
 let pure: Rgb[] | undefined;
 /** Screen colour of each grid wavelength at equal, bright power, for strips and weaves; violet and red ends fade with the eye. */
 export function wavelengthColours(): Rgb[] {
-  pure ??= Array.from({ length: 421 }, (_, i) => {
+  pure ??= Array.from({ length: GRID_SIZE }, (_, i) => {
     const line = zeroSpectrum();
     line[i] = 1;
     const [x, y, z] = xyzOf(line);

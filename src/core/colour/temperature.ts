@@ -1,4 +1,4 @@
-import { FIRST_NM, GRID_SIZE } from '../spectrum/grid';
+import { GRID_SIZE, nmAt } from '../spectrum/grid';
 import { cmf } from '../spectrum/observer';
 import { uv1960, type Xy } from './xyz';
 
@@ -28,7 +28,7 @@ export function planckUv(mired: number): Xy {
   // relative energy, scaled by the value at 560 nm so that cold bodies do not underflow
   const reference = (C2 * mired * 1e3) / 560;
   for (let i = 0; i < GRID_SIZE; i += 1) {
-    const ratio = 560 / (FIRST_NM + i);
+    const ratio = 560 / nmAt(i);
     const exponent = reference * ratio;
     const energy =
       mired === 0

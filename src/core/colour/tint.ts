@@ -1,3 +1,4 @@
+import { indexOfNm, zeroSpectrum } from '../spectrum/grid';
 import { type Temperature, temperatureOf } from './temperature';
 import { type Xy, xyOf, xyzOf } from './xyz';
 
@@ -33,8 +34,8 @@ function spectralEdge(): Xy[] {
   if (!edge) {
     edge = [];
     for (let nm = 400; nm <= 700; nm += 2) {
-      const line = new Float64Array(421);
-      line[nm - 360] = 1;
+      const line = zeroSpectrum();
+      line[indexOfNm(nm)] = 1;
       edge.push(xyOf(xyzOf(line))!);
     }
   }

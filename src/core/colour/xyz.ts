@@ -1,4 +1,4 @@
-import { FIRST_NM, integrateWeighted, JOULE_NM_PER_UMOL } from '../spectrum/grid';
+import { JOULE_NM_PER_UMOL, integrateWeighted, nmAt } from '../spectrum/grid';
 import { LUMENS_PER_WATT } from '../spectrum/lux';
 import { cmf } from '../spectrum/observer';
 
@@ -12,7 +12,7 @@ export function photonObserver(): readonly [Float64Array, Float64Array, Float64A
   if (!weights) {
     const { x, y, z } = cmf();
     const perPhoton = (c: Float64Array) =>
-      c.map((v, i) => (LUMENS_PER_WATT * v * JOULE_NM_PER_UMOL) / (FIRST_NM + i));
+      c.map((v, i) => (LUMENS_PER_WATT * v * JOULE_NM_PER_UMOL) / nmAt(i));
     weights = [perPhoton(x), perPhoton(y), perPhoton(z)];
   }
   return weights;

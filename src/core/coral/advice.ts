@@ -1,6 +1,6 @@
 import { xyzOf } from '../colour/xyz';
 import { BANDS, type BandId, par } from '../spectrum/bands';
-import { addScaled, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { FIRST_NM, type Spectrum, addScaled, integrate, zeroSpectrum } from '../spectrum/grid';
 import type { CoralForm } from './form';
 import { appearanceUnder, wakingBands } from './glow';
 import { formSeen } from './seen';
@@ -127,6 +127,9 @@ export interface Conversion {
   text: string;
 }
 
+/** Light up to here turns photoconvertible greens, nm. Mark: literature, rounded. */
+const CONVERTS_TO_NM = 420;
+
 /** Where a colour may change by itself over days: uncertain, and said as such. */
 export function conversions(
   stock: readonly Stock[],
@@ -135,7 +138,7 @@ export function conversions(
 ): Conversion[] {
   const out: Conversion[] = [];
   const p = par(light);
-  const short = integrate(light, 360, 420);
+  const short = integrate(light, FIRST_NM, CONVERTS_TO_NM);
   for (const s of stock) {
     const has = (id: 'green' | 'converted') => s.form.regions.some((r) => (r.proteins[id] ?? 0) >= HARDLY);
     if (has('converted'))

@@ -1,7 +1,7 @@
 import { type Appearance, cam16, ucsDistance } from '../colour/cam16';
 import { xyzOf, type Xyz } from '../colour/xyz';
 import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
-import { FIRST_NM, integrateWeighted, type Spectrum } from '../spectrum/grid';
+import { FIRST_NM, type Spectrum, integrateWeighted, sample } from '../spectrum/grid';
 import type { CoralForm } from './form';
 import { formSeen, regionWeights } from './seen';
 import { thing } from './things';
@@ -89,4 +89,4 @@ export function wakingBands(form: CoralForm): BandId[] {
   const top = worth[0]!.worth;
   return worth.filter((w) => w.worth > 0.35 * top && top > 0).map((w) => w.id);
 }
-const ONES = new Float64Array(421).fill(1);
+const ONES = sample(() => 1);

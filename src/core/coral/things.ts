@@ -1,4 +1,4 @@
-import { sample, type Spectrum } from '../spectrum/grid';
+import { type Spectrum, at, sample } from '../spectrum/grid';
 import { symbiontDepth } from './pigments';
 
 /** What else lies or swims in a tank, as diffuse reflectance: generic, smooth. Mark: rule of thumb. */
@@ -47,7 +47,7 @@ export const THINGS: readonly { id: ThingId; name: string; reflectance: Spectrum
     id: 'detritus',
     name: 'detritus',
     reflectance: sample(
-      (nm) => 0.34 * Math.exp(-0.7 * symbiontDepth()[nm - 360]!) * (0.45 + 0.55 * rise(nm, 560, 45)),
+      (nm) => 0.34 * Math.exp(-0.7 * at(symbiontDepth(), nm)) * (0.45 + 0.55 * rise(nm, 560, 45)),
     ),
   },
 ];

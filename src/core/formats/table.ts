@@ -1,3 +1,5 @@
+import { FIRST_NM as GRID_FIRST_NM, LAST_NM as GRID_LAST_NM } from '../spectrum/grid';
+
 /** A file that cannot be read: the line (1-based, 0 = the whole file), what is wrong and what to do. */
 export class FileProblem extends Error {
   constructor(
@@ -72,7 +74,7 @@ export function checkedPoints(
       `there are ${rows.length} points, more than ${MOST_POINTS}`,
       'Export in steps of 1 nm.',
     );
-  const inside = rows.filter((r) => r.nm >= 360 && r.nm <= 780 && r.value > 0);
+  const inside = rows.filter((r) => r.nm >= GRID_FIRST_NM && r.nm <= GRID_LAST_NM && r.value > 0);
   if (inside.length === 0)
     throw new FileProblem(
       0,

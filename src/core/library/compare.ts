@@ -1,7 +1,7 @@
 import { BANDS, type BandId, par, type PerBand } from '../spectrum/bands';
 import { allFull, channelLevels } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
-import { addScaled, FIRST_NM, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { type Spectrum, addScaled, integrate, nmAt, zeroSpectrum } from '../spectrum/grid';
 import { channelWallWatts, fullWallWatts } from '../spectrum/watts';
 import { emittedShares } from '../spectrum/drive';
 import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
@@ -24,7 +24,7 @@ export function centreNm(spectrum: Spectrum): number {
   let moment = 0;
   spectrum.forEach((v, i) => {
     sum += v;
-    moment += v * (i + FIRST_NM);
+    moment += v * nmAt(i);
   });
   return sum > 0 ? moment / sum : 0;
 }

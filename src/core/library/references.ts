@@ -1,7 +1,7 @@
 import { attenuationPerM } from '../optics/water';
 import { partsTable, type LightPart } from '../mix/phosphor';
 import { emissionSpectrum, sumEmissions, type TableEmission } from '../spectrum/emission';
-import type { Spectrum } from '../spectrum/grid';
+import { FIRST_NM, LAST_NM, type Spectrum } from '../spectrum/grid';
 import { ACTINIC_TUBE, BROAD_BLUE_TUBE } from './lamps';
 
 /** A generic light to compare with: its shape only, since it is always scaled to equal PAR. */
@@ -21,7 +21,7 @@ const D65_10NM = [
 const d65: TableEmission = {
   shape: 'table',
   quantity: 'energy',
-  points: D65_10NM.map((v, i) => [360 + 10 * i, v]),
+  points: D65_10NM.map((v, i) => [FIRST_NM + 10 * i, v]),
   flux: 1,
 };
 
@@ -43,7 +43,7 @@ const ofParts = (parts: readonly LightPart[]) => (): Spectrum =>
   emissionSpectrum({
     shape: 'table',
     quantity: 'photon',
-    points: partsTable(parts, 360, 780, 1),
+    points: partsTable(parts, FIRST_NM, LAST_NM, 1),
     flux: 1,
   });
 

@@ -3,10 +3,11 @@ import { REPEAT_SHARE } from './noise';
 import {
   FIRST_NM,
   GRID_SIZE,
-  integrateWeighted,
   JOULE_NM_PER_UMOL,
-  sample,
   type Spectrum,
+  integrateWeighted,
+  nmAt,
+  sample,
 } from '../spectrum/grid';
 import { LUMENS_PER_WATT } from '../spectrum/lux';
 import { cmf } from '../spectrum/observer';
@@ -31,8 +32,7 @@ const smooth = (nm: number, from: number, to: number) => {
   return t * t * (3 - 2 * t);
 };
 /** V(λ) in lux per µmol at each wavelength. */
-const photopic = (): Spectrum =>
-  cmf().y.map((v, i) => (LUMENS_PER_WATT * v * JOULE_NM_PER_UMOL) / (FIRST_NM + i));
+const photopic = (): Spectrum => cmf().y.map((v, i) => (LUMENS_PER_WATT * v * JOULE_NM_PER_UMOL) / nmAt(i));
 
 /**
  * Kinds of meters. Responses are generic: an ideal quantum sensor, one that under-reads below 430 and above 650 nm, a lux
@@ -69,9 +69,7 @@ export const METER_KINDS: readonly MeterKind[] = [
     unit: 'lux',
     response: () => {
       const v = photopic();
-      return v.map(
-        (x, i) => x + 0.03 * 147 * (1 - smooth(FIRST_NM + i, 500, 560)) * smooth(FIRST_NM + i, 380, 430),
-      );
+      return v.map((x, i) => x + 0.03 * 147 * (1 - smooth(nmAt(i), 500, 560)) * smooth(nmAt(i), 380, 430));
     },
     spread: { shiftNm: 10, blueTail: 0.03 },
     scaleError: 0.15,

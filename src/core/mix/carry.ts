@@ -1,14 +1,14 @@
 import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { channelLevels, followsStrength } from '../spectrum/controls';
 import type { Control, Levels, LampKind } from '../spectrum/lampKind';
-import { addScaled, FIRST_NM, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { type Spectrum, addScaled, indexOfNm, zeroSpectrum } from '../spectrum/grid';
 import { emittedShares } from '../spectrum/drive';
 import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { boundedFit } from './boundedFit';
 
 /** The part of a spectrum that recipes are fitted on: 301 samples 400..700 nm. */
 export const fitted = (spectrum: Spectrum): Float64Array =>
-  spectrum.subarray(PAR_FROM_NM - FIRST_NM, PAR_TO_NM - FIRST_NM + 1);
+  spectrum.subarray(indexOfNm(PAR_FROM_NM), indexOfNm(PAR_TO_NM) + 1);
 
 const norm = (a: ArrayLike<number>) => Math.hypot(...Array.from(a));
 

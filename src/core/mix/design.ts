@@ -4,7 +4,7 @@ import { varietyOf } from '../coral/glow';
 import type { CoralForm } from '../coral/form';
 import { formSeen } from '../coral/seen';
 import { symbiontAbsorption } from '../feeding/symbiont';
-import { integrate, integrateWeighted, type Spectrum } from '../spectrum/grid';
+import { FIRST_NM, type Spectrum, integrate, integrateWeighted, zeroSpectrum } from '../spectrum/grid';
 import { PAR_FROM_NM, PAR_TO_NM, par } from '../spectrum/bands';
 import { channelLevels, followsStrength, isLinear } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
@@ -139,7 +139,7 @@ export function prepare(input: DesignInput): Prepared {
       usable: integrateWeighted(s, absorption, PAR_FROM_NM, PAR_TO_NM),
       red: integrate(s, 620, 680),
       violet: integrate(s, 400, 430),
-      nearUv: integrate(s, 360, 400),
+      nearUv: integrate(s, FIRST_NM, PAR_FROM_NM),
       blue: integrate(s, 400, 500),
       white: xyzOf(s),
     })),
@@ -439,7 +439,7 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
       input.kind,
       channelLevels(input.kind, mix).map((v) => v * input.strength),
     );
-    const out = new Float64Array(421);
+    const out = zeroSpectrum();
     shares.forEach((v, i) => input.channels[i]!.forEach((x, k) => (out[k]! += v * x)));
     return out;
   }

@@ -1,7 +1,7 @@
 import { planckUv } from '../colour/temperature';
 import { xyzOf } from '../colour/xyz';
 import { emissionSpectrum } from '../spectrum/emission';
-import { addScaled, FIRST_NM, integrate, zeroSpectrum } from '../spectrum/grid';
+import { LAST_NM, addScaled, at, everyNm, integrate, zeroSpectrum } from '../spectrum/grid';
 import type { GroupShape } from '../spectrum/lampKind';
 
 /** A generic phosphor white: blue pump and two broad phosphors, energy shapes. Mark: rule of thumb (typical of the kind). */
@@ -44,7 +44,7 @@ export function phosphorWhiteTable(cctK: number): [nm: number, value: number][] 
   [1, green, red].forEach((share, k) => spectra[k]!.forEach((value, i) => (sum[i]! += share * value)));
   const total = integrate(sum);
   const table: [number, number][] = [];
-  for (let nm = 400; nm <= 780; nm += 5) table.push([nm, Number((sum[nm - 360]! / total).toPrecision(4))]);
+  for (const nm of everyNm(400, LAST_NM, 5)) table.push([nm, Number((at(sum, nm) / total).toPrecision(4))]);
   return table;
 }
 
@@ -84,7 +84,7 @@ export function partsTable(
   const total = integrate(sum);
   const table: [number, number][] = [];
   for (let nm = fromNm; nm <= toNm; nm += stepNm) {
-    table.push([nm, Number((sum[nm - FIRST_NM]! / total).toPrecision(4))]);
+    table.push([nm, Number((at(sum, nm) / total).toPrecision(4))]);
   }
   return table;
 }

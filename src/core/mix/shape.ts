@@ -1,5 +1,5 @@
 import { BANDS, type BandId, par, PAR_FROM_NM, PAR_TO_NM, type PerBand } from '../spectrum/bands';
-import { FIRST_NM, integrate, type Spectrum } from '../spectrum/grid';
+import { type Spectrum, indexOfNm, integrate } from '../spectrum/grid';
 
 /** A spectrum scaled to a PAR; unchanged when it has none. */
 export function atPar(spectrum: Spectrum, wanted: number): Spectrum {
@@ -13,7 +13,7 @@ export function sharedPhotons(a: Spectrum, b: Spectrum): number | null {
   if (!(pa > 0 && pb > 0)) return null;
   let sum = 0;
   for (let nm = PAR_FROM_NM; nm <= PAR_TO_NM; nm += 1) {
-    const i = nm - FIRST_NM;
+    const i = indexOfNm(nm);
     const least = Math.min(a[i]! / pa, b[i]! / pb);
     sum += nm === PAR_FROM_NM || nm === PAR_TO_NM ? least / 2 : least;
   }
@@ -30,7 +30,7 @@ export const BLUE_TO_NM = 500;
  */
 export function blueBreadthNm(spectrum: Spectrum): number | null {
   const top = spectrum
-    .subarray(BLUE_FROM_NM - FIRST_NM, BLUE_TO_NM - FIRST_NM + 1)
+    .subarray(indexOfNm(BLUE_FROM_NM), indexOfNm(BLUE_TO_NM) + 1)
     .reduce((a, b) => Math.max(a, b), 0);
   if (!(top > 0)) return null;
   // scaled to its top first: squares of next to nothing would vanish

@@ -2,7 +2,7 @@ import { ALGAE, type Alga, type AlgaId, feedingShare } from '../feeding/algae';
 import { lampLibrary } from '../library/lamps';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { channelLevels } from '../spectrum/controls';
-import { addScaled, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { type Spectrum, addScaled, at, zeroSpectrum } from '../spectrum/grid';
 import { keptSpectrum } from '../spectrum/lamp';
 
 /** What the algae are there for. */
@@ -108,7 +108,7 @@ export const isNearPureBlue = (light: ArrayLike<number>): boolean => {
   let blue = 0;
   let all = 0;
   for (let nm = 400; nm <= 700; nm += 1) {
-    const v = light[nm - 360]!;
+    const v = at(light, nm);
     all += v;
     if (nm < 480) blue += v;
   }

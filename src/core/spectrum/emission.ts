@@ -1,4 +1,4 @@
-import { FIRST_NM, GRID_SIZE, integrate, JOULE_NM_PER_UMOL, type Spectrum, zeroSpectrum } from './grid';
+import { GRID_SIZE, JOULE_NM_PER_UMOL, type Spectrum, integrate, nmAt, zeroSpectrum } from './grid';
 
 /** An LED line of a peak and a full width at half maximum; `line` is Ohno 2005, `gaussian` a Gaussian, both of energy. */
 export interface PeakedEmission {
@@ -35,7 +35,7 @@ function peakedSpectrum(e: PeakedEmission): Spectrum {
   const logs = new Float64Array(GRID_SIZE);
   let top = -Infinity;
   for (let i = 0; i < GRID_SIZE; i += 1) {
-    const nm = FIRST_NM + i;
+    const nm = nmAt(i);
     // energy × λ ∝ photons
     logs[i] = logShape(e.shape, nm - e.peakNm, e.fwhmNm) + Math.log(nm);
     if (logs[i]! > top) top = logs[i]!;
@@ -57,7 +57,7 @@ function tableSpectrum(e: TableEmission): Spectrum {
   const out = zeroSpectrum();
   let next = 0;
   for (let i = 0; i < GRID_SIZE; i += 1) {
-    const nm = FIRST_NM + i;
+    const nm = nmAt(i);
     while (next < points.length && points[next]![0] < nm) next += 1;
     const right = points[next];
     const left = points[next - 1];

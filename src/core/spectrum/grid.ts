@@ -11,6 +11,15 @@ export type Spectrum = Float64Array;
 /** 1 µmol of photons at λ nm carries 119.627/λ J (N_A·h·c). Mark: standard (SI 2019). */
 export const JOULE_NM_PER_UMOL = 119.627;
 
+/** Value of a spectrum at a whole wavelength on the grid. */
+export const at = (spectrum: ArrayLike<number>, nm: number): number => spectrum[nm - FIRST_NM]!;
+/** Where a wavelength stands in a spectrum, and which stands at a place. */
+export const indexOfNm = (nm: number): number => nm - FIRST_NM;
+export const nmAt = (index: number): number => FIRST_NM + index;
+/** Every wavelength of the grid, or of a part of it, both ends with it. */
+export const everyNm = (fromNm: number = FIRST_NM, toNm: number = LAST_NM, stepNm = 1): number[] =>
+  Array.from({ length: Math.floor((toNm - fromNm) / stepNm) + 1 }, (_, i) => fromNm + i * stepNm);
+
 export const zeroSpectrum = (): Spectrum => new Float64Array(GRID_SIZE);
 
 /** Trapezoid on the 1 nm grid with half weight at both ends; neighbouring ranges share their edge and add up. */

@@ -1,3 +1,4 @@
+import { FIRST_NM, LAST_NM } from './grid';
 import * as v from 'valibot';
 
 import { between, id, list, name, share, shares, text, truth, whole } from '../shape/shape';
@@ -18,7 +19,7 @@ const groupShape = v.variant(
   [
     v.object({
       shape: v.literal('line'),
-      peakNm: between(360, 780, ' nm'),
+      peakNm: between(FIRST_NM, LAST_NM, ' nm'),
       fwhmNm: between(1, 300, ' nm'),
     }),
     v.object({

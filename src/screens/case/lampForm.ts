@@ -1,3 +1,4 @@
+import { FIRST_NM, LAST_NM } from '@/core/spectrum/grid';
 import * as v from 'valibot';
 
 import { centreNm } from '@/core/library/compare';
@@ -131,7 +132,7 @@ const channelRow = v.object({
         v.object({
           light: v.literal('line'),
           ...emitters,
-          peak: number(360, 780, 'nm'),
+          peak: number(FIRST_NM, LAST_NM, 'nm'),
           width: number(1, 300, 'nm'),
         }),
         v.object({

@@ -1,3 +1,4 @@
+import { indexOfNm } from '@/core/spectrum/grid';
 import { useState } from 'react';
 import { View } from 'react-native';
 
@@ -47,7 +48,7 @@ export function DoseSection({ light, groups }: { light: ZoneLight; groups: LitGr
     <Section title="Dose per band, mol a day">
       <View style={{ flexDirection: 'row', flexWrap: 'wrap' }} testID="doses">
         {BANDS.map((b) => {
-          const [r, g, bl] = wavelengthColours()[Math.round((b.fromNm + b.toNm) / 2) - 360]!;
+          const [r, g, bl] = wavelengthColours()[indexOfNm(Math.round((b.fromNm + b.toNm) / 2))]!;
           const outside = b.id === 'nearUv' || b.id === 'farRed';
           const wrong = broken(dose[b.id], zone.doseLimits?.[b.id]);
           return (

@@ -1,3 +1,4 @@
+import { indexOfNm } from '@/core/spectrum/grid';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
@@ -146,7 +147,11 @@ export function CensusSheet({ onDone, onClose }: { onDone: (form: LampForm) => v
             >
               {'nm' in s && (
                 <View
-                  style={{ width: 14, height: 14, backgroundColor: cssRgb(wavelengthColours()[s.nm - 360]!) }}
+                  style={{
+                    width: 14,
+                    height: 14,
+                    backgroundColor: cssRgb(wavelengthColours()[indexOfNm(s.nm)]!),
+                  }}
                 />
               )}
               <Type kind="label">{s.label}</Type>

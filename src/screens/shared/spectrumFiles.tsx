@@ -4,7 +4,7 @@ import { parseSpectrumCsv, spectrumCsv } from '@/core/formats/spectrumCsv';
 import { parseSpdx, spdx } from '@/core/formats/spdx';
 import { FileProblem, LARGEST_SPECTRUM_TEXT, type ReadSpectrum } from '@/core/formats/table';
 import { slug } from '@/core/shape/slug';
-import { FIRST_NM, JOULE_NM_PER_UMOL } from '@/core/spectrum/grid';
+import { JOULE_NM_PER_UMOL, nmAt } from '@/core/spectrum/grid';
 import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { download, pickText } from '@/ui/files';
@@ -35,7 +35,7 @@ export async function pickSpectrum(): Promise<
 /** Points of a grid spectrum of photons, as energy where a format wants that. */
 export const gridPoints = (photons: ArrayLike<number>, quantity: 'energy' | 'photon'): [number, number][] =>
   Array.from(photons, (v, i): [number, number] => {
-    const nm = FIRST_NM + i;
+    const nm = nmAt(i);
     return [nm, Number((quantity === 'photon' ? v : (v * JOULE_NM_PER_UMOL) / nm).toPrecision(8))];
   });
 

@@ -2,8 +2,8 @@ import { expect, open, saved, test, type } from './kit';
 
 // Playwright turns the browser's back/forward cache off; with it a page that was left comes back as it was
 test.use({
-  launchOptions: async ({ launchOptions }, use) =>
-    use({ ...launchOptions, ignoreDefaultArgs: ['--disable-back-forward-cache'] }),
+  launchOptions: async ({ launchOptions }, give) =>
+    give({ ...launchOptions, ignoreDefaultArgs: ['--disable-back-forward-cache'] }),
 });
 
 test('a page that is left in the middle of a write and comes back goes on, and nothing is rolled back @phone', async ({

@@ -4,7 +4,7 @@ import { memo } from 'react';
 import Svg, { Line, Path, Text } from 'react-native-svg';
 
 import { formatTime } from '@/core/day/clock';
-import { DAY_MINUTES } from '@/core/day/day';
+import { DAY_MINUTES } from '@/core/shape/ring';
 import { font, usePaper } from '@/ui/theme';
 
 import { type DayCurve, dayPoints } from './dayCurve';

@@ -5,7 +5,7 @@ import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import Svg, { Line, Rect } from 'react-native-svg';
 
 import { formatHours, formatTime } from '@/core/day/clock';
-import { DAY_MINUTES } from '@/core/day/day';
+import { DAY_MINUTES } from '@/core/shape/ring';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';

@@ -4,7 +4,8 @@ import { View } from 'react-native';
 import Svg, { Line, Text } from 'react-native-svg';
 
 import { formatTime } from '@/core/day/clock';
-import { DAY_MINUTES, type Lit } from '@/core/day/day';
+import { DAY_MINUTES } from '@/core/shape/ring';
+import type { Lit } from '@/core/day/day';
 import { PixelField } from '@/ui/PixelField';
 import { font, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';

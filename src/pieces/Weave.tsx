@@ -1,3 +1,4 @@
+import { wrapMinute, DAY_MINUTES } from '@/core/shape/ring';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { memo, type RefObject, useLayoutEffect, useMemo, useRef } from 'react';
@@ -6,7 +7,6 @@ import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
 
 import { formatTime } from '@/core/day/clock';
-import { DAY_MINUTES } from '@/core/day/day';
 import { PixelField } from '@/ui/PixelField';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, themed, usePaper } from '@/ui/theme';
@@ -175,7 +175,7 @@ export function Weave(props: Props) {
         onPress={(e) => {
           const event = e.nativeEvent as unknown as { offsetX?: number; locationX?: number };
           const px = (event.locationX ?? event.offsetX ?? 0) + GUTTER;
-          props.onMinute((((Math.round(x.invert(px) / 5) * 5) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES);
+          props.onMinute(wrapMinute(Math.round(x.invert(px) / 5) * 5));
         }}
         role="button"
         aria-label={`Spectrum through the day at ${props.spotName}. Opens the chain of the minute pressed.`}
@@ -295,7 +295,7 @@ const Handle = memo(function Handle({
     down: false,
   });
   const taken = (at: number) => weave.current.threads.some((t) => t.id !== id && t.minute === at);
-  const wrap = (at: number) => ((at % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+  const wrap = (at: number) => wrapMinute(at);
   const pan = Gesture.Pan()
     .minDistance(0)
     .shouldCancelWhenOutside(false)

@@ -1,4 +1,4 @@
-import { DAY_MINUTES } from '@/core/day/day';
+import { wrapMinute, DAY_MINUTES } from '@/core/shape/ring';
 
 /** The light of a day at a place, for drawing. */
 export interface DayCurve {
@@ -15,4 +15,4 @@ export const dayPoints = ({ parAt, knees }: DayCurve, from: number, to: number):
   [from, ...knees.flatMap((k) => [k - DAY_MINUTES, k, k + DAY_MINUTES]).filter((m) => m > from && m < to), to]
     .flatMap((m) => [m - BEFORE_MIN, m])
     .sort((a, b) => a - b)
-    .map((m): [number, number] => [m, parAt(((m % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES)]);
+    .map((m): [number, number] => [m, parAt(wrapMinute(m))]);

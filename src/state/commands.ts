@@ -3,7 +3,16 @@ import { runnableOf } from '@/core/case/runnable';
 import type { CaseBundle } from '@/core/record/documents';
 import type { CaseDoc, Plate, SavedSpectrum, SystemWater } from '@/core/record/caseDoc';
 import type { EasingPlan, HistoryDoc, PlanDeed, Runnable, RunningEntry } from '@/core/record/history';
-import type { Group, HungLamp, Place, SoloNote, Spot, Thread, Zone } from '@/core/record/zone';
+import {
+  type Group,
+  type HungLamp,
+  type SoloNote,
+  type Spot,
+  type Thread,
+  type Zone,
+  placeOf,
+  samePlace,
+} from '@/core/record/zone';
 import { kindOf, type LogEvent } from '@/core/record/log';
 import type { Reading, Session } from '@/core/record/readings';
 import { NO_SYSTEM } from '@/core/record/system';
@@ -668,6 +677,3 @@ export function moveSpot(zoneId: string, spot: Spot, moved: { id: string; atUtc:
     },
   };
 }
-
-const placeOf = ({ xCm, yCm, depthCm, openShare }: Place): Place => ({ xCm, yCm, depthCm, openShare });
-const samePlace = (a: Place, b: Place) => a.xCm === b.xCm && a.yCm === b.yCm && a.depthCm === b.depthCm;

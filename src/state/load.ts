@@ -1,3 +1,5 @@
+import { finePercent } from '@/core/shape/percent';
+import { minutesApart } from '@/core/shape/ring';
 import { driveAt, onlySwitches, type Program } from '@/core/controller/program';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import {
@@ -66,19 +68,17 @@ const same = (a: WireSchedule | null, b: WireSchedule): boolean =>
       p.values.every((x, k) => Math.abs(x - b.points[i]!.values[k]!) < SAME),
   );
 
-const percent = (x: number) => `${Math.round(x * 1000) / 10} %`;
-
 /** The first thing in which what a head holds differs from what was sent. */
 function firstDifference(held: WireSchedule | null, sent: WireSchedule, names: readonly string[]): string {
   if (!held) return 'it holds nothing';
   if (Math.abs(held.capShare - sent.capShare) >= SAME)
-    return `cap ${percent(sent.capShare)} became ${percent(held.capShare)}`;
+    return `cap ${finePercent(sent.capShare)} became ${finePercent(held.capShare)}`;
   if (held.points.length !== sent.points.length)
     return `${sent.points.length} points became ${held.points.length}`;
   for (const [i, p] of sent.points.entries()) {
     const k = p.values.findIndex((x, c) => Math.abs(x - held.points[i]!.values[c]!) >= SAME);
     if (k >= 0)
-      return `${names[k] ?? 'a colour'} ${percent(p.values[k]!)} became ${percent(held.points[i]!.values[k]!)}`;
+      return `${names[k] ?? 'a colour'} ${finePercent(p.values[k]!)} became ${finePercent(held.points[i]!.values[k]!)}`;
   }
   return 'nothing differs';
 }
@@ -240,7 +240,7 @@ async function emitted(
 ): Promise<string | null> {
   if (mode === 'manual') return 'it holds the new program but was left in manual: set it to its program';
   if (clockMinute) {
-    const off = ((clock - clockMinute() + 2160) % 1440) - 720;
+    const off = minutesApart(clockMinute(), clock);
     if (Math.abs(off) > CLOCK_SLACK)
       return `its clock stands ${Math.round(Math.abs(off))} min ${off > 0 ? 'ahead' : 'behind'}`;
   }
@@ -273,9 +273,9 @@ export function emissionWords(
   const factor = lit.length > 0 ? lit.reduce((s, x) => s + x, 0) / lit.length : 0;
   const even = lit.length > 1 && lit.every((x) => Math.abs(x - factor) < 0.03);
   if (even && Math.abs(factor - program.capShare) < 0.03 && program.capShare < 0.97)
-    return `it emits ${percent(factor)} of what it should: its cap acts twice`;
-  if (even) return `it emits ${percent(factor)} of what it should, every colour alike`;
-  return `${names[k] ?? 'a colour'} emits ${percent(drive[k] ?? 0)} where ${percent(should[k]!)} was sent`;
+    return `it emits ${finePercent(factor)} of what it should: its cap acts twice`;
+  if (even) return `it emits ${finePercent(factor)} of what it should, every colour alike`;
+  return `${names[k] ?? 'a colour'} emits ${finePercent(drive[k] ?? 0)} where ${finePercent(should[k]!)} was sent`;
 }
 
 /** Puts back what a head held before. */

@@ -1,4 +1,5 @@
-import { DAY_MINUTES } from '../day/day';
+import { firstWhole } from '../shape/bisect';
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
 import { unrolled } from '../day/moves';
 import type { ResolvedThread } from '../day/thread';
 import { threadFromValues } from '../controller/fit';
@@ -59,7 +60,7 @@ export function runLonger(
   return times
     .map((m) => {
       const values = Object.fromEntries([...courses].map(([id, course]) => [id, valueAt(course, m, holds)]));
-      return threadFromValues(kind, ((m % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES, values);
+      return threadFromValues(kind, wrapMinute(m), values);
     })
     .sort((a, b) => a.minute - b.minute);
 }
@@ -71,11 +72,5 @@ export function minutesForDose(
   most = 720,
 ): number | null {
   if (doseOf(most) < floor) return null;
-  let [low, high] = [0, most / 5];
-  while (low < high) {
-    const middle = Math.floor((low + high) / 2);
-    if (doseOf(middle * 5) >= floor) high = middle;
-    else low = middle + 1;
-  }
-  return low * 5;
+  return 5 * firstWhole((n) => doseOf(n * 5) < floor, 0, most / 5);
 }

@@ -1,4 +1,6 @@
-import { type Day, DAY_MINUTES, fullSeconds, levelsAt, parOf } from '../day/day';
+import { bisect } from '../shape/bisect';
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
+import { type Day, fullSeconds, levelsAt, parOf } from '../day/day';
 import { dayLength, unrolled } from '../day/moves';
 import { lampLevels, type ResolvedThread } from '../day/thread';
 import { circuitThreads, threadFromValues } from '../controller/fit';
@@ -67,7 +69,7 @@ const homeOf = ({ fromMinute, toMinute }: Window) => ({
   from: fromMinute,
   to: toMinute > fromMinute ? toMinute : toMinute + DAY_MINUTES,
 });
-const wrap = (m: number) => ((Math.round(m) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+const wrap = (m: number) => wrapMinute(Math.round(m));
 
 function retimedLevels(
   input: RetimeInput,
@@ -125,13 +127,7 @@ function retimedLevels(
     if (before.drive) {
       // light does not follow the level there: strengths are set so that the day's light is kept
       const want = parOf(fullSeconds(before), par);
-      let [low, high] = [0.3, 2];
-      for (let i = 0; i < 30; i += 1) {
-        const f = (low + high) / 2;
-        if (parOf(fullSeconds(dayOf(build(f))), par) < want) low = f;
-        else high = f;
-      }
-      made = build((low + high) / 2);
+      made = build(bisect((f) => parOf(fullSeconds(dayOf(build(f))), par) < want, 0.3, 2));
     }
     return done(made);
   }

@@ -1,4 +1,5 @@
-import { DAY_MINUTES, levelsAt, overall, topOf } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
+import { levelsAt, overall, topOf } from '../day/day';
 import { lampLevels, type ResolvedThread, threadBetween } from '../day/thread';
 import { boundedFit } from '../mix/boundedFit';
 import { carryToLamp, MATCH_PER_HALVING, matchAtEqualPar } from '../mix/carry';

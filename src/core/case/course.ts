@@ -4,7 +4,7 @@ import { entriesOf, riseShare } from './lit';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import { actsOf, type LogDoc, type LogEvent } from '../record/log';
 import type { Act } from '../record/log/logKind';
-import type { Place, Zone } from '../record/zone';
+import { type Place, type Zone, placeOf, samePlace } from '../record/zone';
 
 /** What determines the light of a zone at an instant. */
 export interface Standing {
@@ -39,10 +39,6 @@ export function cutAt(ms: number, timeZone: string): Cut {
   const on = civilDay(ms, timeZone);
   return { ms, day: dayNumber(on.date), minute: minuteOnDay(ms, on) };
 }
-
-const samePlace = (a: Place, b: Place) =>
-  a.xCm === b.xCm && a.yCm === b.yCm && a.depthCm === b.depthCm && a.openShare === b.openShare;
-const place = ({ xCm, yCm, depthCm, openShare }: Place): Place => ({ xCm, yCm, depthCm, openShare });
 
 const doing = <D extends Act['does']>(acts: readonly Act[], does: D) =>
   acts.filter((a): a is Extract<Act, { does: D }> => a.does === does);
@@ -94,8 +90,8 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
 
   const places: Place[] = [];
   const indexOf = (p: Place): number => {
-    const found = places.findIndex((x) => samePlace(x, p));
-    return found >= 0 ? found : places.push(place(p)) - 1;
+    const found = places.findIndex((x) => samePlace(x, p) && x.openShare === p.openShare);
+    return found >= 0 ? found : places.push(placeOf(p)) - 1;
   };
   const acts = events.flatMap(actsOf);
   const stays = zone.spots.map((spot) => {

@@ -1,4 +1,4 @@
-import { DAY_MINUTES } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
 import type { ResolvedThread } from '../day/thread';
 import { circuitThreads } from '../controller/fit';
 import { dims, typedControls } from '../spectrum/controls';

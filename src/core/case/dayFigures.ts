@@ -1,3 +1,4 @@
+import { minutesApart, wrapMinute } from '../shape/ring';
 import { at } from '../spectrum/grid';
 import { fullSeconds, kneeMinutes } from '../day/day';
 import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
@@ -59,7 +60,7 @@ export function hoursAbove(
 ): number {
   const knees = kneeMinutes(groups.map((g) => g.day));
   if (knees.length === 0) return 0;
-  const at = (m: number) => parUnder(light, levelsOfGroups(groups, ((m % 1440) + 1440) % 1440), spot);
+  const at = (m: number) => parUnder(light, levelsOfGroups(groups, wrapMinute(m)), spot);
   let minutes = 0;
   knees.forEach((a, i) => {
     const b = knees[i + 1] ?? knees[0]! + 1440;
@@ -162,7 +163,7 @@ export function whatChanged(before: DayFigures, after: DayFigures): string {
   if (Math.abs(hours) > SAID.hours)
     parts.push(`lit ${Math.round(Math.abs(hours) * 10) / 10} h ${hours > 0 ? 'longer' : 'shorter'}`);
   if (before.whiteMinute !== null && after.whiteMinute !== null) {
-    const later = ((after.whiteMinute - before.whiteMinute + 2160) % 1440) - 720;
+    const later = minutesApart(before.whiteMinute, after.whiteMinute);
     if (Math.abs(later) > SAID.minutes)
       parts.push(
         `white light about ${Math.round(Math.abs(later) / 6) / 10} h ${later > 0 ? 'later' : 'earlier'}`,

@@ -1,3 +1,4 @@
+import { finePercent } from '../shape/percent';
 import { formatTime } from '../day/clock';
 import type { Extras } from '../day/extras';
 import type { Levels, LampKind } from '../spectrum/lampKind';
@@ -6,7 +7,6 @@ import type { CaseDoc } from '../record/caseDoc';
 import type { Group, HungLamp } from '../record/zone';
 import type { Runnable, RunningEntry } from '../record/history';
 
-const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 const same = (a: number, b: number) => Math.abs(a - b) < 1e-9;
 
 /** A lamp as it is spoken of; one that is called a lamp already is not called so twice. */
@@ -28,7 +28,7 @@ export function changesBetween(running: Runnable, next: Runnable): string[] {
   const draft = [...next.threads].sort((a, b) => a.minute - b.minute);
   const changes: string[] = [];
   if (!same(next.capShare, running.capShare)) {
-    changes.push(`cap ${percent(running.capShare)} → ${percent(next.capShare)}`);
+    changes.push(`cap ${finePercent(running.capShare)} → ${finePercent(next.capShare)}`);
   }
   const left = [...running.threads].sort((a, b) => a.minute - b.minute);
   // threads are matched by time first, then in order, so that a moved thread reads as moved
@@ -87,7 +87,7 @@ function threadChanges(
 ): string[] {
   const parts: string[] = [];
   if (!same(from.strengthShare, to.strengthShare)) {
-    parts.push(`strength ${percent(from.strengthShare)} → ${percent(to.strengthShare)}`);
+    parts.push(`strength ${finePercent(from.strengthShare)} → ${finePercent(to.strengthShare)}`);
   }
   if (mixDiffers(kind, from.mix, to.mix)) {
     parts.push(from.mixName === to.mixName ? `${to.mixName} changed` : `${from.mixName} → ${to.mixName}`);

@@ -1,5 +1,5 @@
+import { DAY_MINUTES } from '../shape/ring';
 import {
-  DAY_MINUTES,
   dli,
   fullSeconds,
   fullSecondsUntil,

@@ -1,4 +1,6 @@
-import { DAY_MINUTES, dli } from '../day/day';
+import { bisect } from '../shape/bisect';
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
+import { dli } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { circuitThreads } from '../controller/fit';
 import { colourClass, type MixTurns, mixTurns } from '../library/colours';
@@ -243,7 +245,7 @@ const LONGEST_MIN = 16 * 60;
 /** How near the wanted DLI counts as met. */
 export const MET_SHARE = 0.02;
 
-const wrap = (m: number) => ((Math.round(m) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+const wrap = (m: number) => wrapMinute(Math.round(m));
 const near = (dli: number, wanted: number) => Math.abs(dli / wanted - 1);
 const hoursWords = (minutes: number) => `${Math.round(minutes / 6) / 10} h`;
 
@@ -296,8 +298,8 @@ function dimmedDay(shape: Shape, input: PatternInput): PatternDay {
         reason: `at full strength under the present cap it gives ${most.dli.toFixed(1)} mol in ${hoursWords(longest + corners[corners.length - 1]![0])}, the longest day offered: raise the cap, hang the lamp lower, or want less`,
       };
     }
-    length = bisect((l) => give(1, l).dli, shape.usual, longest, wantedDli);
-  } else strength = bisect((s) => give(s, length).dli, 0, 1, wantedDli);
+    length = bisect((l) => give(1, l).dli < wantedDli, shape.usual, longest);
+  } else strength = bisect((s) => give(s, length).dli < wantedDli, 0, 1);
   // whole percents and minutes: look about for what rounds best
   let best = give(round4(strength), Math.round(length));
   for (let i = 1; i <= 60 && near(best.dli, wantedDli) > MET_SHARE / 4; i += 1) {
@@ -333,18 +335,6 @@ function heldCorners(corners: readonly Corner[]): Corner[] {
     });
   });
 }
-
-/** Where a rising function takes a value. */
-function bisect(f: (x: number) => number, low: number, high: number, value: number): number {
-  let [a, b] = [low, high];
-  for (let i = 0; i < 40; i += 1) {
-    const middle = (a + b) / 2;
-    if (f(middle) < value) a = middle;
-    else b = middle;
-  }
-  return (a + b) / 2;
-}
-
 function switchedDay(shape: Shape, input: PatternInput): PatternDay {
   const { kind, base, dliOf, wantedDli } = input;
   const used = kind.controls.filter((c) => c.kind === 'onOff' && (base[c.id] ?? 0) > 0);
@@ -387,7 +377,7 @@ function switchedDay(shape: Shape, input: PatternInput): PatternDay {
       reason: `its circuits give ${most.dli.toFixed(1)} mol in ${hoursWords(LONGEST_MIN)}, the longest day offered, and cannot be made stronger: hang the lamp lower or want less`,
     };
   }
-  const length = bisect((l) => give(l).dli, 0, LONGEST_MIN, wantedDli);
+  const length = bisect((l) => give(l).dli < wantedDli, 0, LONGEST_MIN);
   let best = give(Math.round(length));
   for (let by = 1; by <= 2 * every + 4; by += 1) {
     for (const tried of [

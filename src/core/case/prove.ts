@@ -1,4 +1,5 @@
-import { DAY_MINUTES, levelsAt, parOf } from '../day/day';
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
+import { levelsAt, parOf } from '../day/day';
 import { lampLevels } from '../day/thread';
 import { channelLevels, typedControls } from '../spectrum/controls';
 import { lux } from '../spectrum/lux';
@@ -99,8 +100,6 @@ const LEAST_OFF = 30;
 /** A colour that carries less of the light than this is beyond what a meter can miss. Mark: rule of thumb. */
 export const SEEN_SHARE = 0.1;
 
-const wrap = (m: number) => ((m % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
-
 const signed = (minutes: number): string => {
   const abs = Math.abs(minutes);
   const words =
@@ -114,7 +113,7 @@ export function causesOf({ groups, index, before, light }: ProveInput): Cause[] 
   const { lampKind: kind, day, lamps } = group;
   const alike = (levels: readonly number[]) => lamps.map(() => levels);
   const at = (g: LitGroup, minute: number) =>
-    g.day.knots.length > 0 ? levelsAt(g.day, wrap(minute)) : kind.channels.map(() => 0);
+    g.day.knots.length > 0 ? levelsAt(g.day, wrapMinute(minute)) : kind.channels.map(() => 0);
   const scaled = (factor: number) => ({
     ...group,
     day: { ...day, capShare: Math.min(1, day.capShare * factor) },
@@ -263,7 +262,7 @@ function reader(input: ProveInput) {
     const channels = kind === 'lux' ? luxOf(spot) : light.par.map((g) => g[spot]!);
     const rest = groups.reduce((sum, g, i) => {
       if (i === index || g.day.knots.length === 0) return sum;
-      return sum + parOf(levelsAt(g.day, wrap(minute)), channels[i]!);
+      return sum + parOf(levelsAt(g.day, wrapMinute(minute)), channels[i]!);
     }, 0);
     return own.reduce((sum, levels, l) => {
       const lampPar = light.lampPar[index]![l]![spot]!;

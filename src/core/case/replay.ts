@@ -1,4 +1,4 @@
-import { DAY_MINUTES } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
 import { civilDay, dateOf, dayNumber } from '../day/wallClock';
 import { accustom, type DayLight, NEVER_USED, steadyDay, unknownStart } from '../easing/accustomed';
 import type { RigSpot } from '../optics/response';

@@ -1,4 +1,5 @@
-import { DAY_MINUTES, litSpan } from '../day/day';
+import { DAY_MINUTES, wrapMinute } from '../shape/ring';
+import { litSpan } from '../day/day';
 import { dims, toStep, typedControls } from '../spectrum/controls';
 import { threadFromValues } from '../controller/fit';
 import { threadBetween } from '../day/thread';
@@ -164,7 +165,7 @@ function byHours(t: Runnable, share: (circuit: number, of: number) => number): R
   const taken = new Set<number>();
   return t.threads.map((x) => {
     const unrolled = x.minute < span.start ? x.minute + DAY_MINUTES : x.minute;
-    let minute = ((Math.round(middle + (unrolled - middle) * s) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+    let minute = wrapMinute(Math.round(middle + (unrolled - middle) * s));
     while (taken.has(minute)) minute = (minute + 1) % DAY_MINUTES;
     taken.add(minute);
     return { ...x, minute };

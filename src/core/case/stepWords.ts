@@ -1,11 +1,11 @@
+import { finePercent } from '../shape/percent';
 import { formatTime } from '../day/clock';
-import { DAY_MINUTES, litSpan } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
+import { litSpan } from '../day/day';
 import { circuitsOf, windowsOf } from './dawn';
 import { litRunnable } from './lit';
 import { atSetting, type Eased, placeAt } from './settings';
 import type { Runnable } from '../record/history';
-
-const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 
 const hoursWords = (minutes: number): string => {
   const whole = Math.round(minutes);
@@ -46,7 +46,7 @@ export function stepLines(plan: Eased, setting: number): string[] {
     const who = many ? `${t.groupName} ` : '';
     switch (plan.method) {
       case 'cap':
-        return `${who}cap ${percent(t.capShare)}`;
+        return `${who}cap ${finePercent(t.capShare)}`;
       case 'hours':
       case 'circuits':
         return `${who}${whenLit(t)}`;
@@ -55,7 +55,7 @@ export function stepLines(plan: Eased, setting: number): string[] {
         return `${who}${Math.round(t.lamps[0]!.heightCm)} cm over the water${up > 0 ? ` (${up} cm higher)` : ''}`;
       }
       default:
-        return `${who}${percent(setting)} of the way to the new day`;
+        return `${who}${finePercent(setting)} of the way to the new day`;
     }
   });
 }
@@ -70,6 +70,6 @@ export function easingPercent(t: Runnable, share: number): { percent: number; of
     ? { percent: share * t.capShare * 100, of: 'of the lamp' }
     : {
         percent: share * 100,
-        of: easingOf === 'cap' ? `of its cap, ${percent(t.capShare)}` : 'of the target',
+        of: easingOf === 'cap' ? `of its cap, ${finePercent(t.capShare)}` : 'of the target',
       };
 }

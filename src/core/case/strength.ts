@@ -1,3 +1,4 @@
+import { bisect } from '../shape/bisect';
 import type { ResolvedThread } from '../day/thread';
 
 /**
@@ -15,13 +16,8 @@ export function strengthForUmol(
     umolAt(threads.map((t) => (t.minute === minute ? { ...t, strengthShare } : t)));
   const [from, to] = [at(0), at(1)];
   if (wantedUmol < from - NEAR_UMOL || wantedUmol > to + NEAR_UMOL) return { fromUmol: from, toUmol: to };
-  let [low, high] = [0, 1];
-  for (let i = 0; i < 40; i += 1) {
-    const middle = (low + high) / 2;
-    if (at(middle) < wantedUmol) low = middle;
-    else high = middle;
-  }
-  return { strengthShare: Math.round(high * 1000) / 1000 };
+  const share = bisect((x) => at(x) < wantedUmol, 0, 1);
+  return { strengthShare: Math.round(share * 1000) / 1000 };
 }
 /** A wish this far outside the range still means its end, µmol. */
 const NEAR_UMOL = 0.5;

@@ -1,3 +1,4 @@
+import { samePlace } from '../record/zone';
 import { repeatNoise } from '../meter/noise';
 import type { Calibration, Residual } from './calibration';
 
@@ -32,8 +33,6 @@ const litIn = (r: Residual): { groupId: string; channelId: string; level: number
       level > 0 ? [{ groupId, channelId, level }] : [],
     ),
   );
-const samePlace = (a: Pick<Residual, 'xCm' | 'yCm' | 'depthCm'>, b: typeof a) =>
-  Math.hypot(a.xCm - b.xCm, a.yCm - b.yCm, a.depthCm - b.depthCm) < ONE_PLACE_CM;
 
 /** The first route from readings to light: every channel read alone at a place gives that place's light for any mix, with no optics. */
 export function soloPlaces(cal: Pick<Calibration, 'residuals'>): SoloPlace[] {
@@ -42,7 +41,7 @@ export function soloPlaces(cal: Pick<Calibration, 'residuals'>): SoloPlace[] {
     const lit = litIn(r);
     if (lit.length !== 1 || lit[0]!.level < LEAST_LEVEL || r.dropped) continue;
     const { groupId, channelId, level } = lit[0]!;
-    let place = places.find((p) => samePlace(p, r));
+    let place = places.find((p) => samePlace(p, r, ONE_PLACE_CM));
     if (!place) {
       place = { spotId: r.spotId, name: r.name, xCm: r.xCm, yCm: r.yCm, depthCm: r.depthCm, rows: [] };
       places.push(place);
@@ -100,7 +99,7 @@ export function sumChecks(cal: Pick<Calibration, 'residuals'>): SumCheck[] {
   const places = soloPlaces(cal);
   return cal.residuals.flatMap((r): SumCheck[] => {
     const lit = litIn(r);
-    const place = places.find((p) => samePlace(p, r));
+    const place = places.find((p) => samePlace(p, r, ONE_PLACE_CM));
     if (lit.length < 2 || !place) return [];
     const sum = parBySolo(place, r.levels);
     if (!sum) return [];

@@ -4,7 +4,8 @@ import { entriesOf } from './lit';
 import type { MetChange } from './replay';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import { changesLight, kindOf, type LogDoc, type LogEvent, logKinds } from '../record/log';
-import { type Lane, percent } from '../record/log/logKind';
+import type { Lane } from '../record/log/logKind';
+import { finePercent as percent } from '../shape/percent';
 import type { Zone } from '../record/zone';
 
 /** What the app writes by itself, beside the lanes of what the keeper enters. */

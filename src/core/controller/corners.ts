@@ -1,4 +1,5 @@
-import { type Day, DAY_MINUTES, parOf } from '../day/day';
+import { type Day, parOf } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
 
 /** Levels just before and just after a minute of the ring. */
 export interface Corner {

@@ -1,4 +1,5 @@
-import { type Day, DAY_MINUTES, type Knot, kneeMinutes, levelsAt, parOf, topOf } from '../day/day';
+import { type Day, type Knot, kneeMinutes, levelsAt, parOf, topOf } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
 import { lampDay, lampLevels, type ResolvedThread, threadBetween } from '../day/thread';
 import { BANDS } from '../spectrum/bands';
 import { channelLevels, dims, followsStrength, typedControls } from '../spectrum/controls';

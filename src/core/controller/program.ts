@@ -1,5 +1,6 @@
+import { finePercent } from '../shape/percent';
 import { formatTime } from '../day/clock';
-import { DAY_MINUTES } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
 import type { ResolvedThread } from '../day/thread';
 import { dims, followsStrength, typedControls } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
@@ -33,17 +34,16 @@ export function programOf(kind: LampKind, threads: readonly ResolvedThread[], ca
 /** True for lamps of circuits and lamps on a timer. */
 export const onlySwitches = (kind: LampKind): boolean => kind.controller.sets === 'switch' || !dims(kind);
 
-const percent = (v: number) => `${Math.round(v * 1000) / 10} %`;
 /** Shares that differ by less are the same: thousandths are sent. */
 const SAME = 0.0006;
 
 /** What differs from one program to another, a sentence each; empty when they agree. */
 export function programChanges(from: Program | null, to: Program, names: readonly string[]): string[] {
   if (!from || from.points.length === 0)
-    return [`holds no day yet; ${to.points.length} points, cap ${percent(to.capShare)}`];
+    return [`holds no day yet; ${to.points.length} points, cap ${finePercent(to.capShare)}`];
   const out: string[] = [];
   if (Math.abs(from.capShare - to.capShare) > SAME)
-    out.push(`cap ${percent(from.capShare)} → ${percent(to.capShare)}`);
+    out.push(`cap ${finePercent(from.capShare)} → ${finePercent(to.capShare)}`);
   for (const p of to.points) {
     const old = from.points.find((o) => o.minute === p.minute);
     if (!old) {
@@ -52,7 +52,7 @@ export function programChanges(from: Program | null, to: Program, names: readonl
     }
     const changed = p.values.flatMap((v, i) =>
       Math.abs(v - (old.values[i] ?? 0)) > SAME
-        ? [`${names[i] ?? 'a control'} ${percent(old.values[i] ?? 0)} → ${percent(v)}`]
+        ? [`${names[i] ?? 'a control'} ${finePercent(old.values[i] ?? 0)} → ${finePercent(v)}`]
         : [],
     );
     if (changed.length > 0) out.push(`${formatTime(p.minute)}: ${changed.join(', ')}`);

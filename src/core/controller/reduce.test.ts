@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 
-import { type Day, DAY_MINUTES, type Knot, levelsAt, litHours } from '../day/day';
+import { type Day, type Knot, levelsAt, litHours } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { lampLibrary } from '../library/lamps';
 import { dims } from '../spectrum/controls';

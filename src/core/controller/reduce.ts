@@ -1,4 +1,5 @@
-import { DAY_MINUTES, dli, type Knot } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
+import { dli, type Knot } from '../day/day';
 import { toStep } from '../spectrum/controls';
 import { type Corner, corners, peakError, type Plain, sideAt } from './corners';
 import { better, startsToTry, type Tour, tour } from './tour';

@@ -1,4 +1,4 @@
-import { DAY_MINUTES } from './day';
+import { wrapMinute } from '../shape/ring';
 
 /** "HH:MM" (00:00-23:59) to minutes, or null. */
 export function parseTime(text: string): number | null {
@@ -17,7 +17,7 @@ export function parseTypedTime(text: string): number | null {
 
 /** Minutes to "HH:MM", wrapped into the day and rounded to the minute. */
 export function formatTime(minute: number): string {
-  const m = ((Math.round(minute) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+  const m = wrapMinute(Math.round(minute));
   return `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`;
 }
 

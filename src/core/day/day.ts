@@ -1,7 +1,5 @@
+import { DAY_MINUTES } from '../shape/ring';
 import { curvePiece, type Drive, staysDark, throughDrive } from '../spectrum/drive';
-
-/** Minutes in a wall-clock day. Days are rings of wall-clock minutes. */
-export const DAY_MINUTES = 1440;
 
 /** Levels at one time of a day; every knot of a day lists the same channels in the same order. */
 export interface Knot {

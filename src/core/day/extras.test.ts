@@ -2,7 +2,8 @@ import * as fc from 'fast-check';
 
 import { lampLibrary } from '../library/lamps';
 import { PLAIN_CONTROLLER } from '../spectrum/lampKind';
-import { type Day, DAY_MINUTES, dli, fullSeconds, levelsAt, litHours, secondsBetween } from './day';
+import { type Day, dli, fullSeconds, levelsAt, litHours, secondsBetween } from './day';
+import { DAY_MINUTES } from '../shape/ring';
 import {
   CLOUD_DEPTH_MOST,
   cloudsOn,

@@ -1,10 +1,11 @@
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
 import * as v from 'valibot';
 import { getMoonIllumination, getMoonTimes, getTimes } from 'suncalc';
 
 import { between, date, id, list, minute, name, share, shares, truth, whole, window } from '../shape/shape';
 import type { LampKind } from '../spectrum/lampKind';
 import { normal, seeded, seedOf } from '../spectrum/random';
-import { type Day, DAY_MINUTES, type Knot, overall, topOf, typedAt } from './day';
+import { type Day, type Knot, overall, topOf, typedAt } from './day';
 import { type Movable, unrolled } from './moves';
 import { lampDay, lampLevels, type ResolvedThread } from './thread';
 import { type CivilDay, dayStartMs, minuteOnDay, neighbour } from './wallClock';
@@ -71,22 +72,21 @@ export const extrasSchema = v.object({
 /** What acts on a group's days besides threads, cap and easing. */
 export type Extras = v.InferOutput<typeof extrasSchema>;
 
-const wrap = (minute: number) => ((minute % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
 /** A moment before a minute, for the level that a jump leaves. */
 const BEFORE_MIN = 1e-6;
 
 /** Replaces what a day does between two minutes (0 ≤ from < to ≤ 1440) by fixed levels; it jumps in and out. */
 export function insertWindow(day: Day, from: number, to: number, levels: readonly number[]): Day {
-  const before = typedAt(day, wrap(from - BEFORE_MIN));
-  const after = typedAt(day, wrap(to));
+  const before = typedAt(day, wrapMinute(from - BEFORE_MIN));
+  const after = typedAt(day, wrapMinute(to));
   const knots: Knot[] = day.knots.filter((k) => k.minute < from || k.minute > to);
   const start: Knot[] = [
     { minute: from, levels: before },
     { minute: from, levels },
   ];
   const end: Knot[] = [
-    { minute: wrap(to), levels },
-    { minute: wrap(to), levels: after },
+    { minute: wrapMinute(to), levels },
+    { minute: wrapMinute(to), levels: after },
   ];
   // a window that ends at midnight closes at the first moment of the ring
   const placed = to >= DAY_MINUTES ? [...end, ...knots.filter((k) => k.minute > 0)] : [...knots, ...end];
@@ -125,7 +125,7 @@ function meeting(a: { from: number; to: number }, b: { from: number; to: number 
     const from = Math.max(a.from, b.from + shift);
     const to = Math.min(a.to, b.to + shift);
     if (to <= from) continue;
-    const start = wrap(from);
+    const start = wrapMinute(from);
     const end = start + to - from;
     if (end <= DAY_MINUTES) out.push([start, end]);
     else out.push([start, DAY_MINUTES], [0, end - DAY_MINUTES]);
@@ -207,7 +207,7 @@ export function moonAsThreads(
   const taken = new Set(threads.map((t) => t.minute));
   const out: ResolvedThread[] = [];
   const put = (minute: number, strengthShare: number) => {
-    const at = wrap(minute);
+    const at = wrapMinute(minute);
     if (taken.has(at)) return;
     taken.add(at);
     out.push({ minute: at, strengthShare, mix: moon.mix });

@@ -1,4 +1,4 @@
-import { DAY_MINUTES } from './day';
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
 
 /** What of a thread a move of the whole day changes. */
 export interface Movable {
@@ -6,7 +6,7 @@ export interface Movable {
   strengthShare: number;
 }
 
-const wrap = (minute: number) => ((Math.round(minute) % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+const wrap = (m: number) => wrapMinute(Math.round(m));
 
 /** Threads in the order of the lit day, their minutes counted on over midnight: the widest gap is the night. */
 export function unrolled<T extends Movable>(threads: readonly T[]): T[] {

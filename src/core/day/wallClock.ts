@@ -1,6 +1,8 @@
+import { firstWhole } from '../shape/bisect';
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
 import { DateTime } from 'luxon';
 
-import { type Day, DAY_MINUTES, secondsBetween } from './day';
+import { type Day, secondsBetween } from './day';
 
 /** A day of the calendar somewhere. */
 export interface CivilDay {
@@ -48,13 +50,7 @@ export interface ClockRun {
 function changeBetween(fromMs: number, toMs: number, timeZone: string): number | null {
   const offset = (ms: number) => DateTime.fromMillis(ms, { zone: timeZone }).offset;
   if (offset(fromMs) === offset(toMs - 1)) return null;
-  let [low, high] = [fromMs, toMs - 1];
-  while (high - low > 1) {
-    const middle = Math.floor((low + high) / 2);
-    if (offset(middle) === offset(fromMs)) low = middle;
-    else high = middle;
-  }
-  return high;
+  return firstWhole((ms) => offset(ms) === offset(fromMs), fromMs, toMs - 1);
 }
 
 /** Minutes that a clock of its own, set at an instant, stands behind the wall as a day begins: 60 in summer when it was set in winter. */
@@ -83,7 +79,7 @@ export function runsUpTo(
 
 /** Minutes between two runs of one day's clock, cut at midnight. */
 function cutAtMidnight(from: number, length: number): ClockRun[] {
-  const a = ((from % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
+  const a = wrapMinute(from);
   const b = a + length;
   return b <= DAY_MINUTES
     ? [{ fromMinute: a, toMinute: b }]

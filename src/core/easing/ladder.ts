@@ -1,3 +1,4 @@
+import { bisect } from '../shape/bisect';
 import {
   accustom,
   ceilingFor,
@@ -124,6 +125,9 @@ export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Ru
   throw new PlanRefused(`this plan would take more than ${LONGEST_PLAN_DAYS} days`, 'ceiling');
 }
 
+/** The least ceiling is found to a billionth of a percent. */
+const CEILING_HALVINGS = 44;
+
 /**
  * At most as many changes as there are days given, each on one of them, the top rung reached by the last, with the smallest
  * worst step ratio that this allows (of a coral; other kinds by their pace). For a ceiling the highest rung each time is
@@ -151,7 +155,7 @@ export function fewestRises(
     }
     return rung === top ? rises : null;
   };
-  let [low, high] = [1, 2];
+  let high = 2;
   while (!climb(high)) {
     high *= 2;
     if (high > 1e9)
@@ -160,12 +164,7 @@ export function fewestRises(
         'from',
       );
   }
-  for (let i = 0; i < 60 && high - low > 1e-12 * high; i += 1) {
-    const middle = (low + high) / 2;
-    if (climb(middle)) high = middle;
-    else low = middle;
-  }
-  return climb(high)!;
+  return climb(bisect((ceiling) => !climb(ceiling), 1, high, CEILING_HALVINGS))!;
 }
 
 /**

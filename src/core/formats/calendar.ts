@@ -2,7 +2,7 @@ import ical, { ICalCalendarMethod, ICalEventRepeatingFreq } from 'ical-generator
 import { DateTime } from 'luxon';
 import { tzlib_get_ical_block } from 'timezones-ical-library';
 
-import { DAY_MINUTES } from '../day/day';
+import { DAY_MINUTES } from '../shape/ring';
 
 /** A circuit and when it is on; minutes run on over midnight. */
 export interface OnTimes {

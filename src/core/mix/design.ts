@@ -1,3 +1,4 @@
+import { percent } from '../shape/percent';
 import { cam16 } from '../colour/cam16';
 import { xyzOf, type Xyz } from '../colour/xyz';
 import { varietyOf } from '../coral/glow';
@@ -471,8 +472,6 @@ export function design(input: DesignInput): Answer[] {
     if (next.done) return next.value;
   }
 }
-
-const percent = (v: number) => `${Math.round(v * 100)} %`;
 
 /** What an answer gains and gives up against the present mix; every sentence quotes a computed difference. */
 export function reasonsFor(

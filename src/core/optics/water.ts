@@ -1,3 +1,4 @@
+import { lookUp } from '../shape/table';
 import * as v from 'valibot';
 
 import { between } from '../shape/shape';
@@ -59,13 +60,7 @@ export type Water = v.InferOutput<typeof waterSchema>;
 /** Slope of yellow-substance absorption over wavelength, nm⁻¹ (Bricaud et al. 1981, rounded). Mark: literature. */
 const YELLOW_SLOPE_PER_NM = 0.014;
 
-function pureWaterPerM(nm: number): number {
-  if (nm <= PURE_WATER[0]![0]) return PURE_WATER[0]![1];
-  const i = Math.min(PURE_WATER.length - 1, Math.ceil((nm - 380) / 10));
-  const [x1, y1] = PURE_WATER[i]!;
-  const [x0, y0] = PURE_WATER[i - 1]!;
-  return y0 + ((y1 - y0) * (nm - x0)) / (x1 - x0);
-}
+const pureWaterPerM = (nm: number): number => lookUp(PURE_WATER, nm);
 
 /** Yellow substances' absorption over the grid, per unit at 440 nm. */
 export const yellowShape = (): Spectrum => sample((nm) => Math.exp(-YELLOW_SLOPE_PER_NM * (nm - 440)));

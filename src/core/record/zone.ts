@@ -103,6 +103,15 @@ export const placeSchema = v.object({
 /** A place in the water as light finds it. */
 export type Place = v.InferOutput<typeof placeSchema>;
 
+/** Whether two places are one, wherever they are shaded. */
+export const samePlace = (
+  a: Pick<Place, 'xCm' | 'yCm' | 'depthCm'>,
+  b: Pick<Place, 'xCm' | 'yCm' | 'depthCm'>,
+  withinCm = 0,
+): boolean => Math.hypot(a.xCm - b.xCm, a.yCm - b.yCm, a.depthCm - b.depthCm) <= withinCm;
+/** A place without what else stands beside it. */
+export const placeOf = ({ xCm, yCm, depthCm, openShare }: Place): Place => ({ xCm, yCm, depthCm, openShare });
+
 const soloNote = v.object({
   id,
   /** name of the colour, as the lamp's control is called */

@@ -1,3 +1,4 @@
+import { percent } from '../shape/percent';
 import { ALGAE, type Alga, type AlgaId, feedingShare } from '../feeding/algae';
 import { lampLibrary } from '../library/lamps';
 import type { Levels, LampKind } from '../spectrum/lampKind';
@@ -123,8 +124,6 @@ export interface Fit {
   standing: 'good' | 'poor' | 'refused';
   words: string;
 }
-
-const percent = (v: number) => `${Math.round(v * 100)} %`;
 
 /** How well a light feeds an alga; near-pure blue is refused where it wastes more than a fifth of what a better light would not. Null without light. */
 export function fitOf(light: ArrayLike<number>, a: Alga): Fit | null {

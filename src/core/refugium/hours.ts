@@ -1,4 +1,5 @@
-import { DAY_MINUTES, type Day, type Lit, litSpan } from '../day/day';
+import { wrapMinute, DAY_MINUTES } from '../shape/ring';
+import { type Day, type Lit, litSpan } from '../day/day';
 
 /** Minutes that lie in both. */
 export const sharedMinutes = (a: readonly Lit[], b: readonly Lit[]): number =>
@@ -49,13 +50,11 @@ export const oppositeHours = (others: readonly Day[], hours: number, everyMin: n
 export const sharedHours = (others: readonly Day[], hours: number, everyMin: number): OnOff =>
   about(middleOf(others) ?? AFTERNOON, hours, everyMin);
 
-const ring = (m: number) => ((m % DAY_MINUTES) + DAY_MINUTES) % DAY_MINUTES;
-
 /** So many hours about a minute, on the steps of a timer. */
 function about(middle: number, hours: number, everyMin: number): OnOff {
   const length = Math.min(DAY_MINUTES, Math.round((hours * 60) / everyMin) * everyMin);
   const on = Math.round((middle - length / 2) / everyMin) * everyMin;
-  return { onMinute: ring(on), offMinute: ring(on + length) };
+  return { onMinute: wrapMinute(on), offMinute: wrapMinute(on + length) };
 }
 
 /** How long a lamp that ramps takes to its full, minutes. Mark: rule of thumb. */
@@ -78,13 +77,13 @@ export function blockDay(
   if (length <= 3 * ramp)
     return [
       { minute: onMinute, strengthShare: 0 },
-      { minute: ring(onMinute + Math.round(length / 2)), strengthShare: 1 },
+      { minute: wrapMinute(onMinute + Math.round(length / 2)), strengthShare: 1 },
       { minute: offMinute, strengthShare: 0 },
     ];
   return [
     { minute: onMinute, strengthShare: 0 },
-    { minute: ring(onMinute + ramp), strengthShare: 1 },
-    { minute: ring(offMinute - ramp), strengthShare: 1 },
+    { minute: wrapMinute(onMinute + ramp), strengthShare: 1 },
+    { minute: wrapMinute(offMinute - ramp), strengthShare: 1 },
     { minute: offMinute, strengthShare: 0 },
   ];
 }

@@ -1,3 +1,4 @@
+import { lookUp } from '../shape/table';
 import { emissionSpectrum, type Emission } from './emission';
 import { channelLevels, controlPerChannel, dims } from './controls';
 import { emittedShares } from './drive';
@@ -67,16 +68,7 @@ const EFFICACY: readonly (readonly [peakNm: number, umolPerJ: number])[] = [
 export const OPTIC_SHARE = 0.85;
 
 /** Photon efficacy of a narrow emitter at this peak, µmol J⁻¹ (rule of thumb). */
-export function efficacyUmolPerJ(peakNm: number): number {
-  const first = EFFICACY[0]!;
-  if (peakNm <= first[0]) return first[1];
-  for (let i = 1; i < EFFICACY.length; i += 1) {
-    const [x1, y1] = EFFICACY[i]!;
-    const [x0, y0] = EFFICACY[i - 1]!;
-    if (peakNm <= x1) return y0 + ((y1 - y0) * (peakNm - x0)) / (x1 - x0);
-  }
-  return EFFICACY[EFFICACY.length - 1]![1];
-}
+export const efficacyUmolPerJ = (peakNm: number): number => lookUp(EFFICACY, peakNm);
 
 const groupEfficacy = (g: EmitterGroup) =>
   g.light.shape === 'table' ? g.light.efficacyUmolPerJ : efficacyUmolPerJ(g.light.peakNm);

@@ -14,7 +14,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { algaeSpots } from '@/core/record/log/harvest';
 
 const toOne = (s: Float64Array): Float64Array => {

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import type { LogEvent } from '@/core/record/log';
+import { type LogEvent, kindNamed } from '@/core/record/log';
 import { type Spot, plainSpot } from '@/core/record/zone';
 import { formatHours } from '@/core/day/clock';
 import { type Alga, ALGAE } from '@/core/feeding/algae';
@@ -26,10 +26,10 @@ import { Type } from '@/ui/Type';
 
 import { SpotSheet } from '../case/PlaceSheets';
 import { EntrySheet } from '../log/EntrySheet';
-import { kindNamed } from '@/core/record/log';
 import { DampCautions } from '../shared/Cautions';
 import { LightPending } from '../shared/LightPending';
-import { bandWords, grams, percent, plural, umol } from '../shared/words';
+import { bandWords, grams, plural, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { boundsWords as between } from '@/core/feeding/range';
 import { AlgaSheet } from './AlgaSheet';
 import { FlowSection } from './FlowSection';

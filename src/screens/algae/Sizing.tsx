@@ -31,7 +31,8 @@ import { Type } from '@/ui/Type';
 import { DampCautions, HangingCautions } from '../shared/Cautions';
 import { SolvingRow } from '../shared/SolvingRow';
 import { boundsWords as between } from '@/core/feeding/range';
-import { percent, plural, umol, watts } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { plural, umol, watts } from '../shared/words';
 import { OutlookSection, OutlookWords } from './OutlookSection';
 import { useMats } from './useMats';
 

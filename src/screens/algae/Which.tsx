@@ -47,7 +47,8 @@ import { DampCautions } from '../shared/Cautions';
 import { formOf } from '../shared/scene';
 import { SolvingRow } from '../shared/SolvingRow';
 import { useWaterLight } from '../shared/useWaterLight';
-import { percent, umol, watts } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { umol, watts } from '../shared/words';
 
 const CLEARANCE_CM = 8;
 /** Ways that are offered. */

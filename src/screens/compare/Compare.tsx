@@ -23,7 +23,8 @@ import { Type } from '@/ui/Type';
 
 import { TubeCaution } from '../shared/Cautions';
 import { SpotChoice } from '../shared/SpotChoice';
-import { inWords, mol, percent, umol } from '../shared/words';
+import { inWords, mol, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { candidatesOf, choosable, MOST } from './candidates';
 
 const useStyles = themed((p) => ({

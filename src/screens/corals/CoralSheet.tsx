@@ -28,7 +28,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { formOf } from '../shared/scene';
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { FitSheet } from './FitSheet';
 import { FormSheet } from './FormSheet';
 

@@ -29,7 +29,8 @@ import { LightPending } from '../shared/LightPending';
 import { lookHeight } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
 import { formOf, sceneOf } from '../shared/scene';
-import { percent, plural } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { plural } from '../shared/words';
 import { CoralSheet } from './CoralSheet';
 import { useMoment } from './useMoment';
 

@@ -20,7 +20,7 @@ import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { EyeCaution } from '../shared/Cautions';
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 
 /** Patches are shown at a plain strength: what matters is their colour against one another. */
 const SHOWN_UMOL = 60;

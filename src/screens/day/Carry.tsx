@@ -30,7 +30,8 @@ import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
-import { mol, percent, umol } from '../shared/words';
+import { mol, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { stepWords, withThreads } from './changed';
 
 /** A day or a mix made for other hardware, brought to one's own lamp, depth and height. */

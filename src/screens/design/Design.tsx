@@ -32,7 +32,8 @@ import { lockedValues } from '../mix/view';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { sceneOf } from '../shared/scene';
-import { percent, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { umol } from '../shared/words';
 
 /** Designs mixes for the tank's own corals: aims, three to five answers with reasons, never one oracle. */
 export function Design() {

@@ -28,7 +28,8 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { algaeSpots } from '@/core/record/log/harvest';
-import { kWh, percent } from '../shared/words';
+import { kWh } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { useWaterLight } from '../shared/useWaterLight';
 
 /** Hours of the waters: the days of all of them over two nights, and lighting this one while the others are dark. */

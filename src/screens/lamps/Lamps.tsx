@@ -33,7 +33,8 @@ import { LampKindSheet, NewGroupSheet } from '../case/LampKindSheet';
 import type { LampForm } from '../case/lampForm';
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';
-import { percent, plural, watts } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { plural, watts } from '../shared/words';
 import { CensusSheet } from './CensusSheet';
 
 /** The lamps one can know: those of the library and one's own. Any can be hung, compared, or begun from. */

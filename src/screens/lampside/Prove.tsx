@@ -10,7 +10,7 @@ import { setSure } from '@/state/commands';
 import { useDesk } from '@/state/desk';
 import { useCalibration, useLight } from '@/state/light';
 import { run } from '@/state/session';
-import { useNowMs, utcIso } from '@/state/time';
+import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Page } from '@/ui/Page';
@@ -22,7 +22,7 @@ import { EyeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 
 const UNITS: Record<ProofKind, string> = { par: 'µmol', lux: 'lux', percent: '%' };
 const SURE_WORDS = {

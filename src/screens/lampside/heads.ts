@@ -1,3 +1,4 @@
+import { minutesApart } from '@/core/shape/ring';
 import { lampKindOf } from '@/core/case/lit';
 import { programOf } from '@/core/controller/program';
 import type { CaseDoc } from '@/core/record/caseDoc';
@@ -42,7 +43,7 @@ export function alarms(
   if (live === null) return ['It does not answer.'];
   if (!live) return [];
   const out: string[] = [];
-  const off = ((live.clockMinute - live.benchMinute + 2160) % 1440) - 720;
+  const off = minutesApart(live.benchMinute, live.clockMinute);
   if (Math.abs(off) > DRIFT_MIN)
     out.push(
       `Its clock shows ${formatTime(Math.floor(live.clockMinute))}, ${Math.round(Math.abs(off))} min ${off > 0 ? 'ahead' : 'behind'}${Math.abs(off) > 60 ? '. Was it reset by a power cut?' : '.'}`,

@@ -15,7 +15,7 @@ import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { pickSpectrum } from '../shared/spectrumFiles';
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { otherLight, otherLights } from './behind';
 
 /** What is laid behind the comb: nothing, a generic light, a plate, or a spectrum from a file. */

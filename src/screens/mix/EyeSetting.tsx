@@ -8,7 +8,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 
 const STEP = 0.05;
 

@@ -14,7 +14,8 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { percent, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { umol } from '../shared/words';
 
 const RANGES = ['1', '10', '100'] as const;
 

@@ -1,10 +1,10 @@
 import { lightFigures } from '@/core/mix/figures';
 import { centreNm } from '@/core/library/compare';
 import { blueBreadthNm } from '@/core/mix/shape';
-import type { BandId } from '@/core/spectrum/bands';
-import { BANDS } from '@/core/spectrum/bands';
+import { type BandId, BANDS } from '@/core/spectrum/bands';
 
-import { percent, tintWords } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { tintWords } from '../shared/words';
 
 /** What light of a band does in a reef tank, in a sentence each. Mark: rule of thumb, literature where pigments are named. */
 const DOES: Record<BandId, string> = {

@@ -21,7 +21,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 
 /** A plate made for another lamp, carried to one that hangs here; what is lost is said before it is taken. */
 export function CarrySheet({

@@ -14,7 +14,8 @@ import { Row, Section } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
 import { Type } from '@/ui/Type';
 
-import { percent, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { umol } from '../shared/words';
 import { chooseTank } from '../tank/useTankLight';
 
 /** Two sessions set side by side, place by place, and whether evenness really changed. */

@@ -21,7 +21,8 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { bandWords, parBasis, percent, plural, umol } from '../shared/words';
+import { bandWords, parBasis, plural, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { chooseHabits } from './LitChoice';
 
 /** What the readings say of lamps and water, how sure, what does not fit, and which reading would help most. */

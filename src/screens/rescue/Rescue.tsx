@@ -21,7 +21,8 @@ import { Page } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-import { parBasis, percent, times, umol } from '../shared/words';
+import { parBasis, times, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 
 const AIMS = [
   { value: '1', label: 'All they are used to' },

@@ -14,7 +14,6 @@ export const umol = (value: number): string =>
 export const mol = (value: number): string => (value >= 9.95 ? value.toFixed(1) : value.toFixed(2));
 /** kWh, two figures that mean something. */
 export const kWh = (value: number): string => mol(value);
-export const percent = (share: number): string => `${Math.round(share * 100)} %`;
 /** A step ratio: two places, "×" after it; beyond 10 it says so. */
 export const times = (ratio: number): string => (ratio >= 10 ? 'over 10 ×' : `${ratio.toFixed(2)} ×`);
 export const watts = (value: number): string => `${Math.round(value)} W`;

@@ -45,7 +45,8 @@ import { Type } from '@/ui/Type';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { basisAt, inWords, mol, percent, plural, SURE, tenantsOf, times, umol } from '../shared/words';
+import { basisAt, inWords, mol, plural, SURE, tenantsOf, times, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { TypedIn } from './TypedIn';
 
 const NAME_WIDTH = 84;

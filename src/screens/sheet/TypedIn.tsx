@@ -15,7 +15,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { useWhen, WhenFields } from '../shared/When';
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 
 interface Props {
   group: Group;

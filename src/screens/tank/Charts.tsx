@@ -24,7 +24,8 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { LightPending } from '../shared/LightPending';
-import { basisAt, percent } from '../shared/words';
+import { basisAt } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { ChartTable } from './ChartTable';
 import { figureOf, type Place, signed, unitOf } from './parts';
 import { chooseTank, type TankLight } from './useTankLight';

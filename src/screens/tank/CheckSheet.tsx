@@ -8,7 +8,7 @@ import { Note } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 
 /** The model held against photons traced one by one, for this very tank. */
 export function CheckSheet({

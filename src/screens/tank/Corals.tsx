@@ -21,7 +21,8 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { newSpot } from '../shared/newSpot';
-import { bandWords, mol, percent, tenantsOf, times, umol } from '../shared/words';
+import { bandWords, mol, tenantsOf, times, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { cm } from './parts';
 import type { TankLight } from './useTankLight';
 

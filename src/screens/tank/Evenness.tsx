@@ -14,7 +14,7 @@ import { Rail } from '@/ui/Rail';
 import { Type } from '@/ui/Type';
 import { useMemo } from 'react';
 
-import { percent } from '../shared/words';
+import { percent } from '@/core/shape/percent';
 import { figureOf, unitOf } from './parts';
 import { chooseTank, type TankLight } from './useTankLight';
 

@@ -22,7 +22,8 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
-import { percent, times, umol } from '../shared/words';
+import { percent } from '@/core/shape/percent';
+import { times, umol } from '../shared/words';
 import type { TankLight } from './useTankLight';
 
 /** How yellow the water is, from a card, from days, or from the fit; and what fresh carbon would do tonight. */

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
 
 import { between, id } from '../../shape/shape';
-import { ALL, EVENTS, groupName, logBase, logKind, percent, whichLamps } from './logKind';
+import { ALL, EVENTS, groupName, logBase, logKind, whichLamps } from './logKind';
+import { finePercent as percent } from '../../shape/percent';
 
 /** What a wipe of a salty lens usually gives back, %. Mark: rule of thumb. */
 const USUAL_WIPE_PERCENT = 8;

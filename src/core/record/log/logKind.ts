@@ -122,4 +122,3 @@ export const whichLamps = (zone: Zone): { value: string; label: string }[] => [
   { value: ALL, label: 'all' },
   ...zone.groups.map((g) => ({ value: g.id, label: g.name })),
 ];
-export const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;

@@ -15,7 +15,8 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 import { parseNumber } from '@/ui/parseNumber';
 
-import { percent, times } from '../../shared/words';
+import { percent } from '@/core/shape/percent';
+import { times } from '../../shared/words';
 import { type PartProps, setting } from './part';
 
 const KINDS: Readonly<

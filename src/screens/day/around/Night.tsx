@@ -18,7 +18,8 @@ import { parseNumber } from '@/ui/parseNumber';
 import { space } from '@/ui/theme';
 
 import { NumberField, TimeField } from '../../shared/fields';
-import { percent, umol } from '../../shared/words';
+import { percent } from '@/core/shape/percent';
+import { umol } from '../../shared/words';
 import { type PartProps, setting } from './part';
 
 const MOST_DEG = { latitudeDeg: 90, longitudeDeg: 180 } as const;

@@ -13,7 +13,8 @@ import { Type } from '@/ui/Type';
 import { space } from '@/ui/theme';
 
 import { NumberField } from '../../shared/fields';
-import { percent, plural } from '../../shared/words';
+import { percent } from '@/core/shape/percent';
+import { plural } from '../../shared/words';
 import { type PartProps, setting } from './part';
 
 const PLAIN_WEATHER = { seed: 1, depthShare: 0.3, cloudyShare: 0.5, storms: false, flashesPerSecond: 1 };

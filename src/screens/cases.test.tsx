@@ -2,7 +2,7 @@ import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 import { act, screen, waitFor, within } from '@testing-library/react';
 
 import { openDemo } from '@/state/boot';
-import { setZone } from '@/state/commands';
+import { setZone } from '@/state/commands/waters';
 import { deskOf, useDesk } from '@/state/desk';
 import { flush, run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';

@@ -3,7 +3,7 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 import { runnable } from '@/core/case/runnable';
 import type { EasingPlan, RunningEntry } from '@/core/record/history';
 import { lampLibrary } from '@/core/library/lamps';
-import { typeIn } from '@/state/commands';
+import { typeIn } from '@/state/commands/running';
 import { run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 

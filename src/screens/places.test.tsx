@@ -1,6 +1,6 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 
-import { typeIn } from '@/state/commands';
+import { typeIn } from '@/state/commands/running';
 import { flush, run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 

@@ -5,7 +5,7 @@ import { listCases, loadCase } from '@/store/documents';
 import { importText, withId } from '@/store/file';
 
 import { boot, deleteOpenCase, exportOpenCase, openDemo, switchCase } from './boot';
-import { setZone } from './commands';
+import { setZone } from './commands/waters';
 import { closeSession, createCase, flush, run, useSession } from './session';
 import { changeSettings, settleSettings, useSettings } from './settings';
 

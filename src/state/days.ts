@@ -6,7 +6,8 @@ import { circuitsOf, type OnWindow, switchedLamp, threadsOfWindows } from '@/cor
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { Group, Thread } from '@/core/record/zone';
 
-import { type Command, setDays } from './commands';
+import type { Command } from './commands/edit';
+import { setDays } from './commands/days';
 import { newId } from './id';
 
 const same = (kind: LampKind, a: ResolvedThread, b: ResolvedThread): boolean => {

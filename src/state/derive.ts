@@ -5,7 +5,7 @@ import type { HistoryDoc, RunningEntry } from '@/core/record/history';
 import type { Zone } from '@/core/record/zone';
 import { type CivilDay, civilDay } from '@/core/day/wallClock';
 
-import type { Command } from './commands';
+import type { Command } from './commands/edit';
 import { remembered } from './remembered';
 import { utcIso } from './time';
 

@@ -8,7 +8,7 @@ import type { RunningEntry } from '@/core/record/history';
 import type { CivilDay } from '@/core/day/wallClock';
 import type { LampKind } from '@/core/spectrum/lampKind';
 
-import type { Command } from './commands';
+import type { Command } from './commands/edit';
 import { draftLit, entriesNow, runningLit, withCommand } from './derive';
 import { remembered } from './remembered';
 import { run, useSession } from './session';

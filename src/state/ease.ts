@@ -11,7 +11,9 @@ import type { EasingPlan, EasingStep, PlanDeed, RunningEntry } from '@/core/reco
 import type { Zone } from '@/core/record/zone';
 import { reckoner } from '@/workers/client';
 
-import { changePlan, type Command, entryOf, moveSpot, together } from './commands';
+import { changePlan, entryOf } from './commands/running';
+import { type Command, together } from './commands/edit';
+import { moveSpot } from './commands/spots';
 import { newId } from './id';
 import { type Past, pastAt, pastKey } from './light';
 import { addDays, localDate, nowUtcIso, shortDate } from './time';

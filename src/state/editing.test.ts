@@ -9,33 +9,13 @@ import { demoCase, displayCase } from '@/demo/lagoon';
 import { problemLine } from '@/core/record/read';
 import { exportText, importText } from '@/store/file';
 
-import {
-  addGroup,
-  addLampKind,
-  addPlate,
-  addReference,
-  addSession,
-  addSoloNote,
-  addThread,
-  addZone,
-  type Command,
-  editForm,
-  removeForm,
-  removeReading,
-  removeReference,
-  removeSession,
-  removeSoloNote,
-  removeZone,
-  setLampKind,
-  setNeeds,
-  setReading,
-  setSession,
-  setPlateNotes,
-  setSpot,
-  setSpotForm,
-  setSystem,
-  setZone,
-} from './commands';
+import { addGroup, addLampKind, setLampKind } from './commands/lamps';
+import { addPlate, addReference, removeReference, setPlateNotes } from './commands/plates';
+import { addSession, removeReading, removeSession, setReading, setSession } from './commands/readings';
+import { addSoloNote, editForm, removeForm, removeSoloNote, setSpot, setSpotForm } from './commands/spots';
+import { addThread } from './commands/days';
+import { addZone, removeZone, setNeeds, setSystem, setZone } from './commands/waters';
+import type { Command } from './commands/edit';
 
 const demo = () => displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const after = (bundle: CaseBundle, ...commands: Command[]) => commands.reduce((b, c) => c.apply(b), bundle);

@@ -21,7 +21,7 @@ Object.assign(globalThis, {
 /* eslint-disable @typescript-eslint/no-require-imports -- they listen to the page as they are loaded */
 const { closeSession, createCase, flush, openCase, run, useSession } =
   require('./session') as typeof import('./session');
-const { setCap } = require('./commands') as typeof import('./commands');
+const { setCap } = require('./commands/days') as typeof import('./commands/days');
 const { listAside, loadCase, rawText, takeUpLastWords } =
   require('@/store/documents') as typeof import('@/store/documents');
 const { readFile } = require('@/store/file') as typeof import('@/store/file');

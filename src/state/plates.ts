@@ -4,7 +4,8 @@ import type { LampKind } from '@/core/spectrum/lampKind';
 import { slug } from '@/core/shape/slug';
 import { plateText, readPlate } from '@/store/plateFile';
 
-import { addLampKind, addPlate } from './commands';
+import { addLampKind } from './commands/lamps';
+import { addPlate } from './commands/plates';
 import { newId } from './id';
 import { run } from './session';
 

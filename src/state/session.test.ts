@@ -12,29 +12,22 @@ import { exportText, withId } from '@/store/file';
 import { boot, importFile, openDemo } from './boot';
 import {
   addPlate,
-  addSession,
-  addThread,
-  freeze,
   movePlate,
-  moveSpot,
-  moveThread,
-  removeGroup,
-  removeLampKind,
   removePlate,
-  removeThread,
   removeVersion,
   restoreVersion,
   saveVersion,
-  setCap,
-  setEvent,
-  setLampKind,
   setLocked,
   setMix,
-  setZone,
-  startPlan,
-  typeIn,
-  type Command,
-} from './commands';
+} from './commands/plates';
+import { addSession } from './commands/readings';
+import { addThread, moveThread, removeThread, setCap } from './commands/days';
+import { freeze, startPlan, typeIn } from './commands/running';
+import { moveSpot } from './commands/spots';
+import { removeGroup, removeLampKind, setLampKind } from './commands/lamps';
+import { setEvent } from './commands/log';
+import { setZone } from './commands/waters';
+import type { Command } from './commands/edit';
 import { anew, dueStep, goOn, newPlan, openSteps, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
 import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';

@@ -5,7 +5,7 @@ import { problemIn } from '@/core/record/documentKind';
 import { problemLine } from '@/core/record/read';
 import { dropCase, leaveCase, loadCase, newRevision, type Revision, saveCase } from '@/store/documents';
 
-import type { Command } from './commands';
+import type { Command } from './commands/edit';
 
 /** Undo reaches this many commands back. */
 const LONGEST_HISTORY = 100;

@@ -6,7 +6,7 @@ import { fitOf, hoursWords } from '@/core/refugium/families';
 import { plainDaylight } from '@/core/refugium/growth';
 import { AlgaFigure } from '@/pieces/AlgaFigure';
 import { DashSample, Outlines } from '@/pieces/Outlines';
-import { setSpot } from '@/state/commands';
+import { setSpot } from '@/state/commands/spots';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { usePageSize } from '@/ui/Page';

@@ -2,7 +2,7 @@ import { View } from 'react-native';
 
 import type { MatFlow, Zone } from '@/core/record/zone';
 import { flowCheck } from '@/core/refugium/flow';
-import { setZone } from '@/state/commands';
+import { setZone } from '@/state/commands/waters';
 import { run } from '@/state/session';
 import { Check, Choice, FieldRow } from '@/ui/Field';
 import { Fold, Section } from '@/ui/Parts';

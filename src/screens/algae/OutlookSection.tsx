@@ -4,7 +4,7 @@ import { TEST_DAYS } from '@/core/refugium/harvests';
 import { FLOORS, FOOD, outlooks, type Outlook, standsInFor, takenByGrowth } from '@/core/refugium/outlook';
 import { NO_SYSTEM, systemLitres } from '@/core/record/system';
 import { type Range, boundsWords as between } from '@/core/feeding/range';
-import { setSystem } from '@/state/commands';
+import { setSystem } from '@/state/commands/waters';
 import { useDesk } from '@/state/desk';
 import { run } from '@/state/session';
 import { useNowMs } from '@/state/time';

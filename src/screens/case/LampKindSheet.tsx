@@ -8,7 +8,7 @@ import type { HungLamp, Zone } from '@/core/record/zone';
 import { parseIes } from '@/core/formats/ies';
 import { FileProblem } from '@/core/formats/table';
 import type { LampKind, Photometry } from '@/core/spectrum/lampKind';
-import { addGroup } from '@/state/commands';
+import { addGroup } from '@/state/commands/lamps';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';

@@ -6,7 +6,7 @@ import Plus from 'lucide-react-native/icons/plus';
 import { ZONE_KINDS } from '@/core/record/chores';
 import type { Zone } from '@/core/record/zone';
 import { plainTank } from '@/core/optics/tank';
-import { addZone, removeZone, setZone } from '@/state/commands';
+import { addZone, removeZone, setZone } from '@/state/commands/waters';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

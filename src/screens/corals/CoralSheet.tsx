@@ -16,7 +16,7 @@ import type { LampKind } from '@/core/spectrum/lampKind';
 import { CoralFigure, regionColours } from '@/pieces/CoralFigure';
 import { DashSample, Outlines } from '@/pieces/Outlines';
 import { Strip } from '@/pieces/Strip';
-import { addSoloNote, removeForm, removeSoloNote, setSpotForm } from '@/state/commands';
+import { addSoloNote, removeForm, removeSoloNote, setSpotForm } from '@/state/commands/spots';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { nowUtcIso } from '@/state/time';

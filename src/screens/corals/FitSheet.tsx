@@ -10,7 +10,7 @@ import { par } from '@/core/spectrum/bands';
 import type { Control, LampKind } from '@/core/spectrum/lampKind';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { keptSpectrum } from '@/core/spectrum/lamp';
-import { editForm } from '@/state/commands';
+import { editForm } from '@/state/commands/spots';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';

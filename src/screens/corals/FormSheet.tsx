@@ -5,7 +5,7 @@ import type { Spot, Zone } from '@/core/record/zone';
 import type { CoralForm, Region } from '@/core/coral/form';
 import { CHROMOS, type ChromoId, PROTEINS, type ProteinId } from '@/core/coral/pigments';
 import { CoralFigure } from '@/pieces/CoralFigure';
-import { editForm } from '@/state/commands';
+import { editForm } from '@/state/commands/spots';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { Stepper } from '@/ui/Button';

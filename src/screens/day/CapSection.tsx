@@ -5,7 +5,7 @@ import { dayAt, lightOfGroup, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { Group } from '@/core/record/zone';
 import { dims } from '@/core/spectrum/controls';
-import { scaleCaps, setCap } from '@/state/commands';
+import { scaleCaps, setCap } from '@/state/commands/days';
 import { run } from '@/state/session';
 import { Stepper } from '@/ui/Button';
 import { space } from '@/ui/theme';

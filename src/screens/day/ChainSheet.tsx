@@ -5,7 +5,7 @@ import { channelIds, type LitGroup } from '@/core/case/lit';
 import { formatTime } from '@/core/day/clock';
 import { ACTED, chainAt } from '@/core/day/thread';
 import { dims } from '@/core/spectrum/controls';
-import { addThread, moveThread, setCap } from '@/state/commands';
+import { addThread, moveThread, setCap } from '@/state/commands/days';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

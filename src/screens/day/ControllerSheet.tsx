@@ -2,7 +2,7 @@ import { View } from 'react-native';
 
 import { CONTROLLERS, profileWords } from '@/core/controller/profiles';
 import type { ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
-import { setLampKind } from '@/state/commands';
+import { setLampKind } from '@/state/commands/lamps';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';

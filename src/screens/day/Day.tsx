@@ -24,7 +24,7 @@ import { formatHours, formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt, litSpan } from '@/core/day/day';
 import { LookPlate } from '@/pieces/LookPlate';
 import { Weave } from '@/pieces/Weave';
-import { addThread, moveThread } from '@/state/commands';
+import { addThread, moveThread } from '@/state/commands/days';
 import { commitLive, type Desk, setLive, useDesk, useLive } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

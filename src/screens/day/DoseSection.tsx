@@ -13,7 +13,7 @@ import { extraDay } from '@/core/day/extras';
 import { controlLight } from '@/core/library/colours';
 import { BANDS, type BandId } from '@/core/spectrum/bands';
 import { dims } from '@/core/spectrum/controls';
-import { setZone } from '@/state/commands';
+import { setZone } from '@/state/commands/waters';
 import { takeDay } from '@/state/days';
 import { useDesk } from '@/state/desk';
 import { run } from '@/state/session';

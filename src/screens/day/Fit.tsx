@@ -14,7 +14,7 @@ import { BANDS, bandPhotons } from '@/core/spectrum/bands';
 import { dims, typedControls } from '@/core/spectrum/controls';
 import type { ControllerProfile } from '@/core/spectrum/lampKind';
 import { TwoDays } from '@/pieces/TwoDays';
-import { setLampKind } from '@/state/commands';
+import { setLampKind } from '@/state/commands/lamps';
 import { takeDay } from '@/state/days';
 import { type Desk, useDesk } from '@/state/desk';
 import { run } from '@/state/session';

@@ -4,7 +4,7 @@ import { DAYS_PER_YEAR, ekOf, hoursAbove, kWhPerDay } from '@/core/case/dayFigur
 import { dayAt, type ZoneLight, zoneLitHours } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { formatHours, formatTime } from '@/core/day/clock';
-import { setKwhPrice } from '@/state/commands';
+import { setKwhPrice } from '@/state/commands/waters';
 import { useDesk } from '@/state/desk';
 import { run } from '@/state/session';
 import { Row, Section } from '@/ui/Parts';

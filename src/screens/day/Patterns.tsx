@@ -6,7 +6,7 @@ import type { LitGroup } from '@/core/case/lit';
 import { PATTERNS, USUAL_HOME } from '@/core/case/patterns';
 import { dli } from '@/core/day/day';
 import { lampDay } from '@/core/day/thread';
-import { setZone } from '@/state/commands';
+import { setZone } from '@/state/commands/waters';
 import { takeDay } from '@/state/days';
 import { type Desk, useDesk } from '@/state/desk';
 import { run } from '@/state/session';

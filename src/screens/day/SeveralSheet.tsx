@@ -5,7 +5,7 @@ import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { type LitGroup, resolveThread } from '@/core/case/lit';
 import { formatTime } from '@/core/day/clock';
 import { scaled, shifted } from '@/core/day/moves';
-import { setThreads } from '@/state/commands';
+import { setThreads } from '@/state/commands/days';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

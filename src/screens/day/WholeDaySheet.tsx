@@ -2,7 +2,7 @@ import { View } from 'react-native';
 
 import { formatHours } from '@/core/day/clock';
 import { dayLength, mirrored, plateauOf, scaled, shifted, stretched, withPlateau } from '@/core/day/moves';
-import { setThreads } from '@/state/commands';
+import { setThreads } from '@/state/commands/days';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

@@ -13,7 +13,7 @@ import { emittedShares } from '@/core/spectrum/drive';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
 import { TankPlate } from '@/pieces/TankPlate';
-import { addPlate, setMix } from '@/state/commands';
+import { addPlate, setMix } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

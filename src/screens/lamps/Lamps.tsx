@@ -13,7 +13,7 @@ import { fullWallWatts } from '@/core/spectrum/watts';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { Strip } from '@/pieces/Strip';
-import { addGroup, removeLampKind, setLampKind } from '@/state/commands';
+import { addGroup, removeLampKind, setLampKind } from '@/state/commands/lamps';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run, runIn } from '@/state/session';

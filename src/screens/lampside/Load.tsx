@@ -10,7 +10,7 @@ import { misfits } from '@/core/controller/fit';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { dims } from '@/core/spectrum/controls';
 import { headFor, must, useBench } from '@/state/bench';
-import { freeze, typeIn } from '@/state/commands';
+import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';

@@ -6,7 +6,7 @@ import { View } from 'react-native';
 import { entriesOf, litRunning } from '@/core/case/lit';
 import { firstTimes, prove, type ProofKind, type ProofReading, SEEN_SHARE } from '@/core/case/prove';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
-import { setSure } from '@/state/commands';
+import { setSure } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { useCalibration, useLight } from '@/state/light';
 import { run } from '@/state/session';

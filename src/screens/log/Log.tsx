@@ -9,7 +9,7 @@ import { changesLight, kindOf, type LogEvent, logKinds } from '@/core/record/log
 import type { LogKind } from '@/core/record/log/logKind';
 import { logCsv } from '@/core/formats/logCsv';
 import { stepWords } from '@/core/case/stepWords';
-import { removeEvent } from '@/state/commands';
+import { removeEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
 import { openSteps } from '@/state/ease';
 import { useAccustomed, useCalibration } from '@/state/light';

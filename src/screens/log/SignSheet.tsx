@@ -9,7 +9,7 @@ import { roseDaysAgo } from '@/core/case/timeline';
 import type { EasingPlan } from '@/core/record/history';
 import type { Spot } from '@/core/record/zone';
 import { stepRatio } from '@/core/easing/accustomed';
-import { setEvent } from '@/state/commands';
+import { setEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { type Accustomed, useAccustomed, useCalibration } from '@/state/light';

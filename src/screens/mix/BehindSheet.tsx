@@ -5,7 +5,7 @@ import FileUp from 'lucide-react-native/icons/file-up';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import { sharedPhotons } from '@/core/mix/shape';
 import { Strip } from '@/pieces/Strip';
-import { addReference, removeReference } from '@/state/commands';
+import { addReference, removeReference } from '@/state/commands/plates';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';

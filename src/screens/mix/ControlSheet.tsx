@@ -6,7 +6,7 @@ import { drivenChannels, type LampKind } from '@/core/spectrum/lampKind';
 import { LookPlate } from '@/pieces/LookPlate';
 import { Strip } from '@/pieces/Strip';
 import type { Crest } from '@/pieces/combShape';
-import { setLocked } from '@/state/commands';
+import { setLocked } from '@/state/commands/plates';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { Note } from '@/ui/Parts';

@@ -24,7 +24,7 @@ import { Comb } from '@/pieces/Comb';
 import { type Crest, crestMix, crestsOf } from '@/pieces/combShape';
 import { Strip } from '@/pieces/Strip';
 import { TintRail } from '@/pieces/TintRail';
-import { setMix } from '@/state/commands';
+import { setMix } from '@/state/commands/plates';
 import { commitLive, setLive, useDesk, useLive } from '@/state/desk';
 import { run, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';

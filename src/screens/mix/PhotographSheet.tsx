@@ -7,7 +7,7 @@ import { lightDifference } from '@/core/mix/versions';
 import { transmission } from '@/core/optics/water';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { LookPlate } from '@/pieces/LookPlate';
-import { addPlate } from '@/state/commands';
+import { addPlate } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { photographQuery } from '@/state/solvers';

@@ -4,7 +4,7 @@ import { Pressable, View } from 'react-native';
 import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
-import { addPlate, removePlate, renamePlate } from '@/state/commands';
+import { addPlate, removePlate, renamePlate } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

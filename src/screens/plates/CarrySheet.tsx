@@ -8,7 +8,7 @@ import { lostBands } from '@/core/mix/versions';
 import { transmission } from '@/core/optics/water';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
-import { addPlate } from '@/state/commands';
+import { addPlate } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { carryQuery } from '@/state/solvers';

@@ -19,7 +19,7 @@ import {
   restoreVersion,
   saveVersion,
   setPlateNotes,
-} from '@/state/commands';
+} from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { plateFile } from '@/state/plates';

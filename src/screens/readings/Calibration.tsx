@@ -9,7 +9,7 @@ import { levelsById } from '@/core/case/plateaus';
 import { parBySolo, soloPlaces, sumChecks } from '@/core/case/superposition';
 import { NINETY } from '@/core/meter/noise';
 import { litWords } from '@/core/case/walk';
-import { setSession } from '@/state/commands';
+import { setSession } from '@/state/commands/readings';
 import { litNow, type Desk, useDesk } from '@/state/desk';
 import { useCalibrationState, useLight } from '@/state/light';
 import { run } from '@/state/session';

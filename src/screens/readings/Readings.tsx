@@ -11,7 +11,7 @@ import { readReadingsCsv, readingsCsv, type ReadReadings } from '@/core/formats/
 import { FileProblem } from '@/core/formats/table';
 import { meterKind } from '@/core/meter/kinds';
 import { litWords, withNames } from '@/core/case/walk';
-import { addSession, removeReading, removeSession, setSession } from '@/state/commands';
+import { addSession, removeReading, removeSession, setSession } from '@/state/commands/readings';
 import { litNow, type Desk, useDesk } from '@/state/desk';
 import { run } from '@/state/session';
 import { longDate, useNowMs } from '@/state/time';

@@ -6,7 +6,7 @@ import { rigGroups } from '@/core/case/plateaus';
 import type { MeterUse } from '@/core/record/readings';
 import { METER_KINDS, type MeterKindId } from '@/core/meter/kinds';
 import { stopsOf } from '@/core/case/walk';
-import { addSession } from '@/state/commands';
+import { addSession } from '@/state/commands/readings';
 import type { Desk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

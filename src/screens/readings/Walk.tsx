@@ -10,7 +10,7 @@ import type { Reading, Session } from '@/core/record/readings';
 import { formatTime } from '@/core/day/clock';
 import { meterKind, shownUnder } from '@/core/meter/kinds';
 import { lightings, readingAt, stopsOf } from '@/core/case/walk';
-import { setReading } from '@/state/commands';
+import { setReading } from '@/state/commands/readings';
 import { litNow, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { useCalibration } from '@/state/light';

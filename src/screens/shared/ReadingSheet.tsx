@@ -6,7 +6,7 @@ import { channelIds, litRunning, runningAt } from '@/core/case/lit';
 import { levelsById, rigGroups } from '@/core/case/plateaus';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { METER_KINDS, meterKind, type MeterKindId, shownUnder } from '@/core/meter/kinds';
-import { addSession } from '@/state/commands';
+import { addSession } from '@/state/commands/readings';
 import { draftOf, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { useBare, useLight } from '@/state/light';

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 
 import type { Group } from '@/core/record/zone';
 import { dims } from '@/core/spectrum/controls';
-import { freeze, typeIn } from '@/state/commands';
+import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';

@@ -8,7 +8,7 @@ import { livesByLight, wantsOf, type Wants } from '@/core/record/needs';
 import type { Spot } from '@/core/record/zone';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';
-import { moveSpot } from '@/state/commands';
+import { moveSpot } from '@/state/commands/spots';
 import { newId } from '@/state/id';
 import type { Desk } from '@/state/desk';
 import { run } from '@/state/session';

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { eventsOf } from '@/core/case/course';
 import type { SpotSafety } from '@/core/case/safety';
 import { CEILINGS } from '@/core/easing/accustomed';
-import { removeEvent } from '@/state/commands';
+import { removeEvent } from '@/state/commands/log';
 import type { Desk } from '@/state/desk';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';

@@ -2,7 +2,7 @@ import { useState } from 'react';
 
 import { NEEDS, type NeedId, wantsOfKind } from '@/core/record/needs';
 import type { Zone } from '@/core/record/zone';
-import { setNeeds } from '@/state/commands';
+import { setNeeds } from '@/state/commands/waters';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { FieldRow, TextField } from '@/ui/Field';

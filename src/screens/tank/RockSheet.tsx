@@ -4,7 +4,7 @@ import Plus from 'lucide-react-native/icons/plus';
 
 import type { Zone } from '@/core/record/zone';
 import type { Solid, Walls } from '@/core/optics/tank';
-import { setZone } from '@/state/commands';
+import { setZone } from '@/state/commands/waters';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';

@@ -9,7 +9,7 @@ import { livesByLight } from '@/core/record/needs';
 import { CARD_GUESSES, type CardGuess, yellowAfterCarbon, yellowFromCard } from '@/core/case/yellow';
 import { FRESH_YELLOW } from '@/core/record/log/carbon';
 import { CEILINGS } from '@/core/easing/accustomed';
-import { setZone } from '@/state/commands';
+import { setZone } from '@/state/commands/waters';
 import type { Desk } from '@/state/desk';
 import { useAccustomed } from '@/state/light';
 import { run } from '@/state/session';

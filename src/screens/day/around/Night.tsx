@@ -6,7 +6,7 @@ import { formatTime } from '@/core/day/clock';
 import { MOON_MOST_UMOL, moonAsThreads, moonOn } from '@/core/day/extras';
 import { colourClass } from '@/core/library/colours';
 import { dims } from '@/core/spectrum/controls';
-import { setExtras } from '@/state/commands';
+import { setExtras } from '@/state/commands/days';
 import { takeDay } from '@/state/days';
 import { run } from '@/state/session';
 import { localDate, useNowMs } from '@/state/time';

@@ -2,7 +2,7 @@ import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { Group } from '@/core/record/zone';
 import { type Extras } from '@/core/day/extras';
-import { setExtras } from '@/state/commands';
+import { setExtras } from '@/state/commands/days';
 import { type Desk } from '@/state/desk';
 import type { Accustomed } from '@/state/light';
 import { run } from '@/state/session';

@@ -1,0 +1,116 @@
+import { type SoloNote, type Spot, placeOf, samePlace } from '@/core/record/zone';
+import type { LogEvent } from '@/core/record/log';
+import type { CoralForm } from '@/core/coral/form';
+import { type Command, onCase, replace, onZone, onSpot } from './edit';
+
+export const setSpot = (zoneId: string, spot: Spot): Command =>
+  onCase(
+    `spot ${spot.name}`,
+    onZone(zoneId, (z) => ({
+      ...z,
+      spots: z.spots.some((s) => s.id === spot.id)
+        ? replace(z.spots, spot.id, () => spot)
+        : [...z.spots, spot],
+    })),
+  );
+
+/** Says what the coral at a spot is made of. */
+export const setSpotForm = (zoneId: string, spotId: string, formId: string | null): Command =>
+  onSpot('colour form of a coral', zoneId, spotId, (s) => ({ ...s, formId }));
+
+/**
+ * Changes the form of a coral. A form of the library is copied into the case first, for this coral alone; `copyId` is the id
+ * the copy gets.
+ */
+export const editForm = (
+  zoneId: string,
+  spotId: string,
+  form: CoralForm,
+  copyId: string,
+  merge?: string,
+): Command =>
+  onCase(
+    `colour form ${form.name}`,
+    (doc) => {
+      if (doc.forms.some((f) => f.id === form.id))
+        return { ...doc, forms: replace(doc.forms, form.id, () => form) };
+      const copy = { ...form, id: copyId };
+      const added = { ...doc, forms: [...doc.forms, copy] };
+      return onZone(zoneId, (z) => ({
+        ...z,
+        spots: replace(z.spots, spotId, (s) => ({ ...s, formId: copyId })),
+      }))(added);
+    },
+    merge,
+  );
+
+export const removeForm = (formId: string): Command =>
+  onCase('remove a colour form', (doc) => ({
+    ...doc,
+    forms: doc.forms.filter((f) => f.id !== formId),
+    zones: doc.zones.map((z) => ({
+      ...z,
+      spots: z.spots.map((s) => (s.formId === formId ? { ...s, formId: null } : s)),
+    })),
+  }));
+
+export const addSoloNote = (zoneId: string, spotId: string, note: SoloNote): Command =>
+  onSpot('what a lone colour did', zoneId, spotId, (s) => ({
+    ...s,
+    // the newest word on a colour and region counts
+    soloNotes: [...s.soloNotes.filter((x) => x.colour !== note.colour || x.region !== note.region), note],
+  }));
+
+export const removeSoloNote = (zoneId: string, spotId: string, noteId: string): Command =>
+  onSpot('remove a note', zoneId, spotId, (s) => ({
+    ...s,
+    soloNotes: s.soloNotes.filter((x) => x.id !== noteId),
+  }));
+
+export const removeSpot = (zoneId: string, spotId: string): Command =>
+  onCase(
+    'remove a spot',
+    onZone(zoneId, (z) => ({ ...z, spots: z.spots.filter((s) => s.id !== spotId) })),
+  );
+
+/** Moves of one coral within this time are one move. */
+const SAME_MOVE_MS = 3_600_000;
+
+/**
+ * Puts a coral elsewhere. Where something already runs, that is a move in the tank: the log keeps from where to where, so that
+ * what the coral is used to goes with it.
+ */
+export function moveSpot(zoneId: string, spot: Spot, moved: { id: string; atUtc: string }): Command {
+  const edit = setSpot(zoneId, spot);
+  return {
+    ...edit,
+    apply: (b) => {
+      const next = edit.apply(b);
+      const old = b.case.zones.find((z) => z.id === zoneId)?.spots.find((s) => s.id === spot.id);
+      const runs = b.history.entries.some((e) => e.zoneId === zoneId && e.atUtc <= moved.atUtc);
+      if (!old || old.need === null || !runs || samePlace(old, spot)) return next;
+      const { events } = b.log;
+      const last = events.findLast(
+        (e): e is LogEvent & { kind: 'moved' } =>
+          e.kind === 'moved' &&
+          e.spotId === spot.id &&
+          Date.parse(moved.atUtc) - Date.parse(e.atUtc) < SAME_MOVE_MS &&
+          e.atUtc <= moved.atUtc,
+      );
+      const rest = events.filter((e) => e !== last);
+      const from = last?.from ?? placeOf(old);
+      const event: LogEvent = {
+        id: last?.id ?? moved.id,
+        zoneId,
+        atUtc: last?.atUtc ?? moved.atUtc,
+        note: last?.note ?? '',
+        kind: 'moved',
+        spotId: spot.id,
+        from,
+        to: placeOf(spot),
+      };
+      // back where it was: it has not moved
+      return { ...next, log: { ...b.log, events: samePlace(from, spot) ? rest : [...rest, event] } };
+    },
+  };
+}

@@ -13,7 +13,7 @@ export interface BoundedFit {
 /** Gradients within this share of the largest possible one count as zero. */
 const FLAT = 1e-12;
 /** A pivot below this share of its diagonal means a column that the free ones already span. */
-const SPANNED = 1e-11;
+const SPANNED = 1e-13;
 
 /** Solves G[free][free] y = r by Cholesky; null when the free columns depend on one another. */
 function solveFree(

@@ -57,6 +57,17 @@ describe('bounded least squares', () => {
     );
   });
 
+  test('columns that differ by a few millionths are still told apart', () => {
+    const columns = [
+      [0, 0, 0, 0, 0, 0, 0, 0.0000025, -0.79],
+      [0, 0, 0, 0, 0, 0, 0, 0, 0.079],
+      [0, 0, 0, 0, 0, 0, 0, 0, 0],
+    ];
+    const { x } = boundedFit(columns, [0, 0, 0, 0, 0, 0, 0, 0.577, 0]);
+    expect(x[0]).toBeCloseTo(0.1, 3);
+    expect(x[1]).toBeCloseTo(1, 3);
+  });
+
   test('twins and empty columns do no harm', () => {
     const a = [1, 2, 3];
     const { x } = boundedFit(

@@ -1,4 +1,7 @@
-import { levelsOfGroups, zoneLight } from '@/core/case/light';
+import { changedThreads, mixModel } from './mix/model';
+import { dayFiguresWords, dayUnder, stormWords } from './day/model';
+import { interludeWords, nowModel } from './today/model';
+import { dayAt, levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { momentOf } from '@/core/case/moment';
 import { lampLibrary } from '@/core/library/lamps';
@@ -175,5 +178,112 @@ describe('the scene', () => {
     expect(formOf({ ...doc, forms: [own] }, spot)!.name).toBe('Changed');
     expect(formOf(doc, { ...spot, formId: 'gone' })).toBeNull();
     expect(formOf(doc, { ...spot, formId: null })).toBeNull();
+  });
+});
+
+describe('what Mix says of its plate', () => {
+  const used = zone.spots.map(() => ({ dli: 4, peak: 100 }));
+  const model = (change: Partial<Parameters<typeof mixModel>[0]> = {}) =>
+    mixModel({
+      zone,
+      group,
+      kind: demoPanel,
+      plate: plate('demo-noon'),
+      groups,
+      light,
+      spot: zone.spots[0]!,
+      spotIndex: 0,
+      solo: null,
+      touching: false,
+      accustomed: used,
+      ...change,
+    });
+  test('agrees with the day at its moment, and adds up over lamps and controls', () => {
+    const m = model();
+    expect(m.umol).toBeCloseTo(parUnder(light, levelsOfGroups(groups, m.moment.minute), 0), 9);
+    expect(m.parts.reduce((s, p) => s + p.umol, 0)).toBeCloseTo(m.umol, 6);
+    expect(Object.values(m.byControl!).reduce((s, v) => s + v, 0)).toBeCloseTo(m.ownUmol, 6);
+    expect(m.figures!.par).toBeCloseTo(m.umol, 6);
+    expect(m.safety!.accustomed).toEqual(used[0]);
+  });
+  test('says nothing heavy while a finger is on it, nothing of controls while one is alone, nothing without light', () => {
+    const red = { ...plate('demo-noon'), id: 'red', mix: { 'deep-red': 1 } };
+    expect(model({ plate: red }).warnings.length).toBeGreaterThan(0);
+    expect(model({ plate: red, touching: true }).warnings).toEqual([]);
+    const solo = model({ solo: 'violet' });
+    expect(solo.byControl).toBeNull();
+    expect(solo.umol).toBeLessThan(model().umol);
+    expect(model({ light: null })).toMatchObject({ spectrum: null, figures: null, umol: 0, parts: [] });
+    expect(model({ accustomed: null }).safety).toBeUndefined();
+    const alga = { ...zone.spots[0]!, need: 'macroalgae' as const, algaId: 'greenTangle' as const };
+    expect(model({ spot: alga }).feeds).not.toBeNull();
+  });
+  test('threads that a change of the plate moves are named with light before and after', () => {
+    const dimmer = { ...doc, plates: doc.plates.map((p) => ({ ...p, mix: { violet: 0.1 } })) };
+    const changed = changedThreads(light, dimmer, zone, groups, group, 'demo-noon', 0);
+    expect(changed).toHaveLength(1);
+    expect(changed[0]!.before).toBeLessThan(changed[0]!.after);
+    expect(changedThreads(null, dimmer, zone, groups, group, 'demo-noon', 0)).toEqual([]);
+    const other = { ...dimmer, zones: [{ ...zone, groups: [] }] };
+    expect(changedThreads(light, other, zone, groups, group, 'demo-noon', 0)).toEqual([]);
+  });
+});
+
+describe('what Today says of now', () => {
+  test('the next thread is looked for over midnight; parts add up to all', () => {
+    const noon = nowModel(light, groups, 845, 0);
+    expect(noon.umol).toBeCloseTo(noon.peakUmol, 6);
+    expect(noon.parts.reduce((s, p) => s + p.share, 0)).toBeCloseTo(1, 9);
+    expect(nowModel(light, groups, 846, 0).next).toMatchObject({ minute: 1050, name: 'Late light' });
+    const night = nowModel(light, groups, 1300, 0);
+    expect(night).toMatchObject({ umol: 0, watts: 0, parts: [], next: { minute: 520, name: 'lamps dark' } });
+    expect(noon.watts).toBeLessThan(noon.fullWatts);
+    expect(nowModel(light, [{ ...groups[0]!, threads: [] }], 845, 0).next).toBeNull();
+  });
+  test('an interlude is said while it runs and before, never after', () => {
+    const entry = displayCase(Date.UTC(2026, 10, 24), 'UTC').history.entries[0]!;
+    const one = {
+      id: 'i',
+      kind: 'viewing' as const,
+      date: '2026-11-24',
+      fromMinute: 900,
+      minutes: 30,
+      strengthShare: 0.5,
+      mix: {},
+      mixName: 'Guests',
+    };
+    const e = { ...entry, extras: { interludes: [one] } };
+    const on = { date: '2026-11-24', timeZone: 'UTC' };
+    expect(interludeWords([e], on, 890)).toBe('Interlude 15:00-15:30: Guests.');
+    expect(interludeWords([e, { ...e, extras: {} }], on, 910)).toBe(
+      'Interlude until 15:30 of Panels: Guests at 50 %; then the day goes on.',
+    );
+    expect(interludeWords([e], on, 930)).toBeNull();
+  });
+});
+
+describe('what Day says above its weave', () => {
+  test('how the draft stands, and what a lamp that does not dim has for a cap', () => {
+    expect(dayUnder({ groupName: 'Panels', changes: 0, capShare: 0.8 })).toBe(
+      'Panels · as it runs · cap 80 %',
+    );
+    expect(dayUnder({ groupName: 'Bars', changes: null, capShare: null })).toBe(
+      'Bars · nothing known to be running · on or off',
+    );
+    expect(dayUnder({ groupName: 'P', changes: 1, capShare: 1 })).toMatch(/not in the lamp yet: 1 change ·/);
+  });
+  test('figures with their moment; a storm only where there is one', () => {
+    const day = dayAt(light, groups, 0);
+    expect(dayFiguresWords(day, groups, 'Moss').rest).toMatch(
+      /^ a day at Moss; lit 11 h 30 min; peak \d+ µmol at 14:05\.$/,
+    );
+    expect(dayFiguresWords({ ...day, peak: 0 }, groups, 'Moss').rest).toMatch(/peak 0 µmol\.$/);
+    expect(stormWords([])).toBeNull();
+    expect(
+      stormWords([
+        { atS: 3600, share: 0.2 },
+        { atS: 3660, share: 0.1 },
+      ]),
+    ).toMatch(/from 01:00 to 01:01: 2 flashes of at most 20 %/);
   });
 });

@@ -1,3 +1,4 @@
+import { dayFiguresWords, dayUnder, stormWords } from './model';
 import { router } from 'expo-router';
 import { memo, type ReactNode, useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -42,8 +43,8 @@ import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
-import { mol, plural, umol } from '../shared/words';
-import { percent } from '@/core/shape/percent';
+import { mol, umol } from '../shared/words';
+
 import { AllCaps, CapSetting, peakWith } from './CapSection';
 import { ChainSheet } from './ChainSheet';
 import { Circuits } from './Circuits';
@@ -95,10 +96,8 @@ function Filled({ desk }: { desk: Desk }) {
   const ready = light !== null && spotIndex >= 0;
   const day = ready ? dayAt(light, groups, spotIndex) : null;
   const flashes = on ? stormOf(group, on) : [];
-  const storm =
-    flashes.length > 0
-      ? `A distant storm from ${formatTime(flashes[0]!.atS / 60)} to ${formatTime(flashes.at(-1)!.atS / 60)}: ${plural(flashes.length, 'flash', 'flashes')} of at most ${percent(Math.max(...flashes.map((f) => f.share)))} of the mix, too short to count as light; the marks under the line.`
-      : null;
+  const storm = stormWords(flashes);
+  const figures = day && spot ? dayFiguresWords(day, groups, spot.name) : null;
   const thread = group.threads.find((t) => t.id === open);
   const selected = group.threads.some((t) => t.id === chosen) ? chosen : null;
 
@@ -122,21 +121,17 @@ function Filled({ desk }: { desk: Desk }) {
     <Page
       testID="day"
       title="Day"
-      under={[
-        group.name,
-        running
-          ? changes.length === 0
-            ? 'as it runs'
-            : `not in the lamp yet: ${plural(changes.length, 'change')}`
-          : 'nothing known to be running',
-        dims(desk.lampKind!) ? `cap ${percent(group.capShare)}` : 'on or off',
-      ].join(' · ')}
+      under={dayUnder({
+        groupName: group.name,
+        changes: running ? changes.length : null,
+        capShare: dims(desk.lampKind!) ? group.capShare : null,
+      })}
       sentence={
         day ? (
           <View style={{ gap: 2 }}>
             <Type testID="day-figures">
-              <Type kind="strong">{`${mol(day.dli)} mol`}</Type>
-              {` a day at ${spot!.name}; lit ${formatHours(zoneLitHours(groups))}; peak ${umol(day.peak)} µmol${day.peak > 0 ? ` at ${formatTime(day.peakMinute)}` : ''}.`}
+              <Type kind="strong">{figures!.dose}</Type>
+              {figures!.rest}
             </Type>
             <Type quiet>{`${basis.charAt(0).toUpperCase()}${basis.slice(1)}.`}</Type>
           </View>

@@ -1,20 +1,18 @@
+import { changedThreads, mixModel } from './model';
 import { useSame } from '@/ui/useSame';
 import { router } from 'expo-router';
 import { memo, useCallback, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { partsUnder, parUnder, spectrumUnder, wattsUnder } from '@/core/case/light';
-import { momentOf, threadsChanged } from '@/core/case/moment';
-import { draftGroups } from '@/core/case/lit';
-import { judgeSpot } from '@/core/case/safety';
+import { parUnder, wattsUnder } from '@/core/case/light';
+
 import type { Spot, Zone } from '@/core/record/zone';
 import { wantsOf, type Standing, standingOf } from '@/core/record/needs';
 import { formatTime } from '@/core/day/clock';
-import { lightFigures } from '@/core/mix/figures';
+
 import { scaleAll } from '@/core/mix/versions';
 import { alga } from '@/core/feeding/algae';
-import { mixWarnings } from '@/core/library/warnings';
-import { fitOf } from '@/core/refugium/families';
+
 import { type Control, drivenChannels, type Levels, type LampKind } from '@/core/spectrum/lampKind';
 import { dims } from '@/core/spectrum/controls';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
@@ -43,7 +41,7 @@ import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
 import { percent } from '@/core/shape/percent';
-import { tenantsOf, times, tintWords, umol, watts } from '../shared/words';
+import { times, tintWords, umol, watts } from '../shared/words';
 import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
@@ -52,7 +50,6 @@ import { EyeSetting } from './EyeSetting';
 import { MeterSheet } from './MeterSheet';
 import { PhotographSheet } from './PhotographSheet';
 import { PlateSheet } from './PlateSheet';
-import { levelsAtMoment, parByControl, soloLevels, strengthAt } from './view';
 
 /** The mix: one plate of one group of lamps, pulled on its comb. */
 export function Mix() {
@@ -91,33 +88,34 @@ function Filled() {
   const tint = kind.controls.find((c) => c.kind === 'tint');
   const brightness = kind.controls.find((c) => c.kind === 'brightness');
 
-  const index = zone.groups.findIndex((g) => g.id === group.id);
   const ready = light !== null && spotIndex >= 0;
-  const moment = ready ? momentOf(light, groups, group, plate.id, spotIndex) : { minute: 720, used: false };
-  const levels = solo
-    ? soloLevels(groups, index, plate.mix, solo, strengthAt(group, plate, moment))
-    : levelsAtMoment(groups, index, plate, moment);
-  const spectrum = ready ? spectrumUnder(light, levels, spotIndex) : null;
+  const {
+    moment,
+    levels,
+    figures,
+    spectrum,
+    umol: here,
+    ownUmol: ownSum,
+    byControl,
+    feeds: fit,
+    warnings,
+    safety,
+    parts,
+  } = mixModel({
+    zone,
+    group,
+    kind,
+    plate,
+    groups,
+    light,
+    spot,
+    spotIndex,
+    solo,
+    touching,
+    accustomed: accustomed?.perSpot ?? null,
+  });
   const scene = useScene(doc, zone, ready ? light : null, levels);
-  const figures = spectrum ? lightFigures(spectrum) : null;
-  const here = ready ? parUnder(light, levels, spotIndex) : 0;
-  const own = ready ? light.par[index]![spotIndex]!.map((p, c) => p * levels[index]![c]!) : null;
-  const ownSum = own?.reduce((a, b) => a + b, 0) ?? 0;
-  const byControl = own && !solo ? parByControl(kind, own) : null;
-  // what lives at the spot says what of the light is of use, and what harms
-  const who = tenantsOf(zone.spots);
   const grown = spot?.algaId ? alga(spot.algaId) : null;
-  const fit = spectrum && grown ? fitOf(spectrum, grown) : null;
-  const warnings: { id: string; text: string }[] =
-    spectrum && !solo && !touching
-      ? [
-          ...(fit && fit.standing !== 'good' ? [{ id: 'feeds', text: fit.words }] : []),
-          ...(who.one === 'alga' ? [] : mixWarnings(kind, spectrum)),
-        ]
-      : [];
-  const safety =
-    ready && accustomed ? judgeSpot(light, groups, accustomed.perSpot[spotIndex]!, spotIndex) : undefined;
-  const parts = ready ? partsUnder(light, groups, levels, spotIndex) : [];
 
   // what the last change of this plate does to the day, in light
   const before = useSession((s) => s.past[s.past.length - 1]?.before.case);
@@ -127,11 +125,7 @@ function Filled() {
     : before && beforePlate && beforePlate.mix !== plate.mix
       ? before
       : null;
-  const referenceZone = reference?.zones.find((z) => z.id === zone.id);
-  const changed =
-    ready && reference && referenceZone && referenceZone.groups.length === zone.groups.length
-      ? threadsChanged(light, draftGroups(reference, referenceZone), groups, group, plate.id, spotIndex)
-      : [];
+  const changed = changedThreads(light, reference, zone, groups, group, plate.id, spotIndex);
 
   const plateId = plate.id;
   const mix = plate.mix;

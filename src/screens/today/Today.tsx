@@ -1,17 +1,10 @@
+import { interludeWords, nowModel } from './model';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
 import type { Calibration } from '@/core/case/calibration';
-import {
-  dayAt,
-  levelsOfGroups,
-  partsUnder,
-  parUnder,
-  spectrumUnder,
-  wattsUnder,
-  type ZoneLight,
-} from '@/core/case/light';
+import { dayAt, levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { type LitGroup, riseShare } from '@/core/case/lit';
 import { dueChores } from '@/core/case/chores';
 import { activePlans } from '@/core/case/easePlan';
@@ -21,10 +14,10 @@ import { ceilingOf, livesByLight } from '@/core/record/needs';
 import type { EasingPlan, RunningEntry } from '@/core/record/history';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { formatTime } from '@/core/day/clock';
-import { interludesOn } from '@/core/day/extras';
+
 import { civilDay } from '@/core/day/wallClock';
 import { kneeMinutes } from '@/core/day/day';
-import { fullWallWatts } from '@/core/spectrum/watts';
+
 import { Balance } from '@/pieces/Balance';
 import { DayLine } from '@/pieces/DayLine';
 import { Strip } from '@/pieces/Strip';
@@ -228,16 +221,9 @@ function Now({
   const { doc, zone, spot, spotIndex } = desk;
   const { plateDim } = usePaper();
   const [choosing, setChoosing] = useState(false);
-  const levels = levelsOfGroups(groups, minute);
-  const now = parUnder(light, levels, spotIndex);
-  const day = dayAt(light, groups, spotIndex);
-  const spectrum = spectrumUnder(light, levels, spotIndex);
-  const scene = useScene(doc, zone, light, levels);
-  const parts = partsUnder(light, groups, levels, spotIndex);
-  const sum = parts.reduce((s, p) => s + p.umol, 0);
-  const full = groups.reduce((s, g) => s + g.lamps.length * fullWallWatts(g.lampKind), 0);
-  const next = nextThread(groups, minute);
-  const nextUmol = next ? parUnder(light, levelsOfGroups(groups, next.minute), spotIndex) : 0;
+  const model = nowModel(light, groups, minute, spotIndex);
+  const { umol: now, spectrum, parts, next } = model;
+  const scene = useScene(doc, zone, light, model.levels);
   return (
     <View style={{ gap: space.m }}>
       {now >= 0.05 && (
@@ -245,7 +231,7 @@ function Now({
           light={spectrum}
           scene={scene}
           width={width}
-          dim={plateDim * Math.min(1, now / Math.max(day.peak, 1e-9)) ** 0.4}
+          dim={plateDim * Math.min(1, now / Math.max(model.peakUmol, 1e-9)) ** 0.4}
           at={`${spot!.name} now`}
         />
       )}
@@ -263,21 +249,19 @@ function Now({
       </Pressable>
       <Type kind="small">
         {[
-          day.peak > 0 ? `${percent(now / day.peak)} of today’s peak` : 'dark all day',
-          `${watts(wattsUnder(groups, levels))} of ${watts(full)}`,
-          sum > 0 && parts.length > 1
-            ? `${parts.map((p) => `${p.name} ${Math.round((100 * p.umol) / sum)} %`).join(', ')}`
-            : null,
+          model.peakUmol > 0 ? `${percent(now / model.peakUmol)} of today’s peak` : 'dark all day',
+          `${watts(model.watts)} of ${watts(model.fullWatts)}`,
+          parts.length > 0 ? parts.map((p) => `${p.name} ${percent(p.share)}`).join(', ') : null,
         ]
           .filter(Boolean)
           .join(' · ')}
       </Type>
-      {sum > 0 && parts.length > 1 && (
+      {parts.length > 0 && (
         <View style={styles.parts} aria-hidden>
           {parts.map((p, i) => (
             <View
               key={p.name}
-              style={[styles.part, { flex: Math.max(p.umol / sum, 0.005), opacity: i % 2 === 0 ? 1 : 0.45 }]}
+              style={[styles.part, { flex: Math.max(p.share, 0.005), opacity: i % 2 === 0 ? 1 : 0.45 }]}
             />
           ))}
         </View>
@@ -300,7 +284,7 @@ function Now({
           <>
             {'Next '}
             <Type kind="strong">{formatTime(next.minute)}</Type>
-            {`: ${next.name}, ${umol(nextUmol)} µmol`}
+            {`: ${next.name}, ${umol(next.umol)} µmol`}
           </>
         ) : (
           'No further change today.'
@@ -319,34 +303,8 @@ function Now({
 /** An interlude that runs now or is still to come today, with its certain end. */
 function InterludeNow({ desk, entries, nowMs }: { desk: Desk; entries: RunningEntry[]; nowMs: number }) {
   const { timeZone } = desk.zone;
-  const minute = wallMinute(nowMs, timeZone);
-  const on = civilDay(nowMs, timeZone);
-  const all = entries
-    .flatMap((e) => interludesOn(e.extras?.interludes ?? [], on).map((i) => ({ ...i, group: e.groupName })))
-    .filter((i) => i.to > minute)
-    .sort((a, b) => a.from - b.from);
-  const next = all[0];
-  if (!next) return null;
-  const who = entries.length > 1 ? ` of ${next.group}` : '';
-  return (
-    <Type testID="interlude-now">
-      {next.from <= minute
-        ? `Interlude until ${formatTime(next.to)}${who}: ${next.interlude.mixName} at ${percent(next.interlude.strengthShare)}; then the day goes on.`
-        : `Interlude ${formatTime(next.from)}-${formatTime(next.to)}${who}: ${next.interlude.mixName}.`}
-    </Type>
-  );
-}
-
-/** The next thread after a minute, over all groups and midnight. */
-function nextThread(groups: readonly LitGroup[], minute: number): { minute: number; name: string } | null {
-  const all = groups.flatMap((g) =>
-    g.threads.map((t) => ({
-      minute: t.minute,
-      wait: (t.minute - minute + 1440) % 1440,
-      name: t.strengthShare === 0 ? `${groups.length > 1 ? g.name : 'lamps'} dark` : t.mixName,
-    })),
-  );
-  return all.sort((a, b) => a.wait - b.wait)[0] ?? null;
+  const words = interludeWords(entries, civilDay(nowMs, timeZone), wallMinute(nowMs, timeZone));
+  return words === null ? null : <Type testID="interlude-now">{words}</Type>;
 }
 
 interface SoFarProps {

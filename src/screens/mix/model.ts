@@ -1,0 +1,108 @@
+import { parUnder, partsUnder, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import { draftGroups, type LitGroup } from '@/core/case/lit';
+import { type Moment, momentOf, threadsChanged } from '@/core/case/moment';
+import { judgeSpot, type SpotSafety } from '@/core/case/safety';
+import type { DayLight } from '@/core/easing/accustomed';
+import { alga } from '@/core/feeding/algae';
+import { mixWarnings } from '@/core/library/warnings';
+import { lightFigures } from '@/core/mix/figures';
+import { fitOf } from '@/core/refugium/families';
+import type { CaseDoc, Plate } from '@/core/record/caseDoc';
+import type { Group, Spot, Zone } from '@/core/record/zone';
+import type { Spectrum } from '@/core/spectrum/grid';
+import type { LampKind } from '@/core/spectrum/lampKind';
+
+import { tenantsOf } from '../shared/words';
+import { levelsAtMoment, parByControl, soloLevels, strengthAt } from './view';
+
+/** What Mix says of its plate at the chosen coral, at the one moment it speaks of. */
+export interface MixModel {
+  moment: Moment;
+  levels: number[][];
+  /** null while light or coral are missing: then nothing below is known */
+  spectrum: Spectrum | null;
+  figures: ReturnType<typeof lightFigures> | null;
+  umol: number;
+  /** of the plate's own group alone */
+  ownUmol: number;
+  byControl: Record<string, number> | null;
+  /** how it feeds the alga that grows at the spot; null = none does */
+  feeds: ReturnType<typeof fitOf> | null;
+  warnings: { id: string; text: string }[];
+  safety: SpotSafety | undefined;
+  parts: { name: string; umol: number }[];
+}
+
+export function mixModel(of: {
+  zone: Zone;
+  group: Group;
+  kind: LampKind;
+  plate: Plate;
+  groups: readonly LitGroup[];
+  light: ZoneLight | null;
+  spot: Spot | null;
+  spotIndex: number;
+  /** a control lit alone */
+  solo: string | null;
+  /** a finger is on it: nothing that takes longer than a frame */
+  touching: boolean;
+  accustomed: readonly DayLight[] | null;
+}): MixModel {
+  const { zone, group, kind, plate, groups, light, spot, spotIndex, solo, touching, accustomed } = of;
+  const index = zone.groups.findIndex((g) => g.id === group.id);
+  const known = light !== null && spotIndex >= 0 ? light : null;
+  const moment = known ? momentOf(known, groups, group, plate.id, spotIndex) : { minute: 720, used: false };
+  const levels = solo
+    ? soloLevels(groups, index, plate.mix, solo, strengthAt(group, plate, moment))
+    : levelsAtMoment(groups, index, plate, moment);
+  if (!known)
+    return {
+      moment,
+      levels,
+      spectrum: null,
+      figures: null,
+      umol: 0,
+      ownUmol: 0,
+      byControl: null,
+      feeds: null,
+      warnings: [],
+      safety: undefined,
+      parts: [],
+    };
+  const spectrum = spectrumUnder(known, levels, spotIndex);
+  const own = known.par[index]![spotIndex]!.map((p, c) => p * levels[index]![c]!);
+  // what lives at the spot says what of the light is of use, and what harms
+  const grown = spot?.algaId ? alga(spot.algaId) : null;
+  const fit = grown ? fitOf(spectrum, grown) : null;
+  const feeds = fit && fit.standing !== 'good' ? [{ id: 'feeds', text: fit.words }] : [];
+  const harms = tenantsOf(zone.spots).one === 'alga' ? [] : mixWarnings(kind, spectrum);
+  return {
+    moment,
+    levels,
+    spectrum,
+    figures: lightFigures(spectrum),
+    umol: parUnder(known, levels, spotIndex),
+    ownUmol: own.reduce((a, b) => a + b, 0),
+    byControl: solo ? null : parByControl(kind, own),
+    feeds: fit,
+    warnings: solo || touching ? [] : [...feeds, ...harms],
+    safety: accustomed ? judgeSpot(known, groups, accustomed[spotIndex]!, spotIndex) : undefined,
+    parts: partsUnder(known, groups, levels, spotIndex),
+  };
+}
+
+/** What the last change of a plate does to the day, in light, against a former state of the case; empty when that had other lamps. */
+export function changedThreads(
+  light: ZoneLight | null,
+  reference: CaseDoc | null,
+  zone: Zone,
+  groups: readonly LitGroup[],
+  group: Group,
+  plateId: string,
+  spotIndex: number,
+): { time: string; before: number; after: number }[] {
+  const before = reference?.zones.find((z) => z.id === zone.id);
+  return light && spotIndex >= 0 && reference && before && before.groups.length === zone.groups.length
+    ? threadsChanged(light, draftGroups(reference, before), groups, group, plateId, spotIndex)
+    : [];
+}

@@ -2,6 +2,24 @@ import { fresnelIntoWater, SEA_WATER_INDEX, sinAirForDistance } from './refracti
 import { type Frame, intensity, intensityAlong, type Optic } from './optic';
 import { blocks, insideSolid, obstacle, type Obstacle, type Solid, type Tank } from './tank';
 
+/*
+ * How light gets from a lamp to a place in the water.
+ *
+ * A place is a target in a plane of one depth. Seen from it, a lamp is a handful of emitters, and the tank's glass is a mirror: light that
+ * was thrown back by a wall arrives as if it came from straight through it. So instead of following rays, the target is mirrored in the
+ * walls (`mirroredTargets`), and every emitter is asked how much it sends on the straight way to every image. A way counts only where it
+ * enters through the real surface, inside the rim; each mirror on it takes its part (`waterToAir` at the true incidence, times the wall's
+ * own factor), and rock that stands on it, mirrored along, blocks it.
+ *
+ * On that way the ray is bent once, at the surface. Which ray reaches a distance has no closed form, but it depends on three numbers alone
+ * (height, depth, distance); so for each height and plane a table over distance is made once (`Radial`): irradiance per intensity by
+ * conservation of flux, where the surface is crossed, how long the way in the water is. Emitters then only look up.
+ *
+ * Water takes its share by the length of the way and by wavelength. To leave the wavelengths open, light is not multiplied but sorted:
+ * each contribution is laid between the two nearest of a few path lengths (`nodeSecant`). Whoever called (`response`, `field`) then applies any
+ * number of wavelengths, bands or waters to those nodes at once, and slopes over yellowness come out of the same sort.
+ */
+
 /** Where one hung lamp's channel sends light from. */
 export interface RigEmitter {
   xCm: number;

@@ -3,7 +3,7 @@ import { View } from 'react-native';
 import { Gesture, GestureDetector } from 'react-native-gesture-handler';
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Pattern, Rect, Text } from 'react-native-svg';
 
-import type { Standing } from '@/core/case/places';
+import type { Standing } from '@/core/record/needs';
 import type { Solid } from '@/core/optics/tank';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
@@ -408,7 +408,7 @@ export function Sounding(props: Props) {
 }
 
 const VIEW_NAMES = { top: 'from above', front: 'from the front', side: 'from the side' } as const;
-const SIGNS: Record<Standing, string> = { low: '▽', right: '○', high: '▲' };
+const SIGNS: Record<Standing, string> = { below: '▽', within: '○', above: '▲' };
 const round = (v: number) => Math.round(v * 2) / 2;
 const around = (x: number, y: number, r: number): Box => ({ x0: x - r, y0: y - r, x1: x + r, y1: y + r });
 const withZero = (values: number[]) => [...new Set([...values, 0])].sort((a, b) => a - b);

@@ -23,14 +23,14 @@ export function Glyph({ mark, x, y, chosen }: { mark: SoundingMark; x: number; y
   return (
     <G>
       {chosen && <Circle cx={x} cy={y} r={r + 4.5} fill="none" stroke={paper.ink} strokeWidth={1.25} />}
-      {shape === 'high' || shape === 'low' ? (
+      {shape === 'above' || shape === 'below' ? (
         <Path
           d={
-            shape === 'high'
+            shape === 'above'
               ? `M${x},${y - r}L${x + r},${y + r * 0.8}H${x - r}Z`
               : `M${x},${y + r}L${x + r},${y - r * 0.8}H${x - r}Z`
           }
-          fill={shape === 'high' ? paper.ink : paper.paper}
+          fill={shape === 'above' ? paper.ink : paper.paper}
           stroke={paper.ink}
           strokeWidth={1.75}
         />

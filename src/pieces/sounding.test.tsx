@@ -27,7 +27,7 @@ const mark = (change: Partial<SoundingMark>): SoundingMark => ({
   down: 25,
   figure: '240',
   read: null,
-  standing: 'right',
+  standing: 'within',
   ...change,
 });
 const lamp = mark({
@@ -74,10 +74,10 @@ test('prints names, figures, contours and soundings; the sign of a coral stands 
 });
 
 test('what was read under this light stands with the coral, too much and too little by shape', () => {
-  const { rerender } = render(<Sounding {...props} marks={[mark({ read: '251', standing: 'high' })]} />);
+  const { rerender } = render(<Sounding {...props} marks={[mark({ read: '251', standing: 'above' })]} />);
   expect(texts()).toEqual(expect.arrayContaining(['240 ▲', 'read 251']));
   const high = paths().length;
-  rerender(<Sounding {...props} marks={[mark({ standing: 'low' })]} />);
+  rerender(<Sounding {...props} marks={[mark({ standing: 'below' })]} />);
   expect(texts()).toContain('240 ▽');
   expect(paths().length).toBe(high);
   rerender(<Sounding {...props} marks={[mark({ standing: null, kind: 'spot', figure: '12' })]} />);

@@ -1,6 +1,6 @@
 import { contours } from 'd3-contour';
 
-import type { Standing } from '@/core/case/places';
+import type { Standing } from '@/core/record/needs';
 
 /** A box on the chart, px. */
 export interface Box {

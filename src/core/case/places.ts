@@ -1,23 +1,25 @@
 import { type Field, cellX, cellY, parInField } from '../optics/field';
 import { groundDepth, type Tank } from '../optics/tank';
-import { NEEDS, type NeedId, type Wants, wantsOf, wantsOfKind } from '../record/needs';
+import {
+  NEEDS,
+  type NeedId,
+  type Wants,
+  wantsOf,
+  wantsOfKind,
+  type Standing,
+  standingOf,
+} from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
 
-/** Where light stands against what is wanted: below, within, above. */
-export type Standing = 'low' | 'right' | 'high';
-
-export const standing = (umol: number, wants: Wants): Standing =>
-  umol < wants.fromUmol ? 'low' : umol > wants.toUmol ? 'high' : 'right';
-
 export const STANDING_WORDS: Record<Standing, { sign: string; words: string }> = {
-  low: { sign: '▽', words: 'too little' },
-  right: { sign: '○', words: 'right' },
-  high: { sign: '▲', words: 'too much' },
+  below: { sign: '▽', words: 'too little' },
+  within: { sign: '○', words: 'right' },
+  above: { sign: '▲', words: 'too much' },
 };
 
 /** How sure a standing is under a band: false when the band reaches over an edge of what is wanted. */
 export const standingSure = (umol: number, band: number, wants: Wants): boolean =>
-  standing(umol * (1 - band), wants) === standing(umol * (1 + band), wants);
+  standingOf(umol * (1 - band), wants) === standingOf(umol * (1 + band), wants);
 
 export interface Liking {
   need: NeedId;
@@ -31,9 +33,9 @@ export const likings = (umol: number, zone: Pick<Zone, 'needs'>): Liking[] =>
   (Object.keys(NEEDS) as NeedId[])
     .map((need): Liking => {
       const wants = wantsOfKind(need, zone);
-      return { need, name: NEEDS[need].name, wants, standing: standing(umol, wants) };
+      return { need, name: NEEDS[need].name, wants, standing: standingOf(umol, wants) };
     })
-    .sort((a, b) => Number(a.standing !== 'right') - Number(b.standing !== 'right'));
+    .sort((a, b) => Number(a.standing !== 'within') - Number(b.standing !== 'within'));
 
 /** What a search for places found. */
 export interface FoundPlaces {
@@ -92,7 +94,7 @@ export function placesFor(
       spotId: s.id,
       name: s.name,
     }))
-    .filter((c) => standing(c.umol, wants) === 'right')
+    .filter((c) => standingOf(c.umol, wants) === 'within')
     .sort((a, b) => fitness(b.umol, wants) - fitness(a.umol, wants));
 
   const ground: Candidate[] = [];
@@ -102,7 +104,7 @@ export function placesFor(
       const [x, y] = [cellX(field, i), cellY(field, j)];
       const z = groundDepth(tank, x, y);
       const umol = parHere(x, y, z);
-      if (standing(umol, wants) !== 'right') continue;
+      if (standingOf(umol, wants) !== 'within') continue;
       suits += 1;
       const edge = Math.min(x, y, tank.lengthCm - x, tank.widthCm - y);
       if (edge < FROM_GLASS_CM) continue;
@@ -146,6 +148,6 @@ export function standings(
     const wants = wantsOf(s, zone);
     if (!wants) return [];
     const umol = umolAt(i);
-    return [{ spot: i, umol, wants, standing: standing(umol, wants) }];
+    return [{ spot: i, umol, wants, standing: standingOf(umol, wants) }];
   });
 }

@@ -4,9 +4,9 @@ import { View } from 'react-native';
 
 import { readUnder } from '@/core/case/calibration';
 import { dayAt, parUnder } from '@/core/case/light';
-import { type Candidate, standing } from '@/core/case/places';
+import type { Candidate } from '@/core/case/places';
+import { standingOf, type NeedId, wantsOf, wantsOfKind } from '@/core/record/needs';
 import type { HungLamp, Spot } from '@/core/record/zone';
-import { type NeedId, wantsOf, wantsOfKind } from '@/core/record/needs';
 import { type Field, layerPar, parInField, sectionPar } from '@/core/optics/field';
 import { Sounding } from '@/pieces/Sounding';
 import type { SoundingMark, SoundingView } from '@/pieces/soundingShape';
@@ -176,7 +176,7 @@ export function Charts({
         down: kind === 'top' ? tank.widthCm - s.yCm : s.depthCm,
         figure: text(value),
         read: readAt(s),
-        standing: what === 'dli' || differs || !wants || value === null ? null : standing(value, wants),
+        standing: what === 'dli' || differs || !wants || value === null ? null : standingOf(value, wants),
       };
     }),
   ];

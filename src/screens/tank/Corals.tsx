@@ -2,9 +2,9 @@ import { router } from 'expo-router';
 import { View } from 'react-native';
 
 import { bandUnder, brightestLevels, dayAt } from '@/core/case/light';
-import { type FoundPlaces, placesFor, type Standing, STANDING_WORDS, standingSure } from '@/core/case/places';
+import { type FoundPlaces, placesFor, STANDING_WORDS, standingSure } from '@/core/case/places';
+import { type Standing, livesByLight, wantsOf, type Wants } from '@/core/record/needs';
 import type { SpotSafety } from '@/core/case/safety';
-import { livesByLight, wantsOf, type Wants } from '@/core/record/needs';
 import type { Spot } from '@/core/record/zone';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';

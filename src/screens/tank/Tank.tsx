@@ -1,3 +1,4 @@
+import type { Standing } from '@/core/record/needs';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -161,7 +162,7 @@ export function Tank() {
 }
 
 function tankSentence(
-  judged: { name: string; standing: 'low' | 'right' | 'high' }[],
+  judged: { name: string; standing: Standing }[],
   light: TankLight,
   who: ReturnType<typeof tenantsOf>,
 ): string {
@@ -169,15 +170,15 @@ function tankSentence(
   if (!light.light) return 'The light is being computed.';
   const whose = light.whose === 'running' ? 'as it runs' : 'as drafted';
   if (judged.length === 0) return `No ${who.one} is known here yet; the light is shown ${whose}.`;
-  const names = (s: 'low' | 'high') =>
+  const names = (s: 'below' | 'above') =>
     judged
       .filter((j) => j.standing === s)
       .map((j) => j.name)
       .join(', ');
-  const right = judged.filter((j) => j.standing === 'right').length;
+  const right = judged.filter((j) => j.standing === 'within').length;
   const off = [
-    names('high') && `too much at ${names('high')}`,
-    names('low') && `too little at ${names('low')}`,
+    names('above') && `too much at ${names('above')}`,
+    names('below') && `too little at ${names('below')}`,
   ].filter(Boolean);
   const all = judged.length;
   return off.length === 0

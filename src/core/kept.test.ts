@@ -1,0 +1,654 @@
+/**
+ * Figures as they came out when they were last looked at, over every part of the core, and every limit of what is stored. Each is
+ * derived elsewhere by a test of its own kind; here nothing may change unseen: a constant, a sign, an edge. What changes on purpose is
+ * written anew by KEEP=1 and read through before it is kept.
+ */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+
+import { displayCase, demoCase } from '@/demo/lagoon';
+
+import { beforeAfter } from './case/beforeAfter';
+import { calibrate } from './case/calibrate';
+import { bareCalibration, hungGroups } from './case/calibration';
+import { carryDay } from './case/carryDay';
+import { climbSteps } from './case/climb';
+import { dayFigures, hoursAbove, kWhPerDay, whatChanged } from './case/dayFigures';
+import { differences } from './case/difference';
+import { doableSteps } from './case/doable';
+import { dueChores } from './case/chores';
+import { easeSteps } from './case/easePlan';
+import { aims } from './case/howMuch';
+import { brightestLevels, dayAt, lightBetween, parTable, parUnder, zoneLight } from './case/light';
+import { draftGroups, litRunnable, rigOf } from './case/lit';
+import { moonColour, moonStrength } from './case/moonlight';
+import { nextReading } from './case/nextReading';
+import { patternSteps } from './case/patterns';
+import { levelsById, plateaus, rigGroups } from './case/plateaus';
+import { placeName, placesFor } from './case/places';
+import { causesOf, firstTimes, prove } from './case/prove';
+import { replay, type ParOf } from './case/replay';
+import { rescueOf } from './case/rescue';
+import { sharesAt } from './case/rows';
+import { runnable } from './case/runnable';
+import { methodsOf } from './case/settings';
+import { hiddenTruth, simulatedReading } from './case/simulated';
+import { stepWords } from './case/stepWords';
+import { timeline } from './case/timeline';
+import { yellowAfterCarbon, yellowFromCard } from './case/yellow';
+import { seeUnder, surfaceColours } from './colour/look';
+import { tintOf } from './colour/tint';
+import { FORMS } from './coral/form';
+import { bandAdvice, conversions, neverShown, whiteAdvice } from './coral/advice';
+import { glowOf, varietyOf, wakingBands } from './coral/glow';
+import { formSeen } from './coral/seen';
+import { misfits } from './controller/fit';
+import { CONTROLLERS } from './controller/profiles';
+import { programOf } from './controller/program';
+import { reduceDay } from './controller/reduce';
+import { cloudsOn, flashesOn, moonOn, withMoon } from './day/extras';
+import { dayLength, mirrored, plateauOf, shifted, stretched, withPlateau } from './day/moves';
+import { levelsAt } from './day/day';
+import { clockRuns, nextClockChange } from './day/wallClock';
+import { ALGAE, feedingShare } from './feeding/algae';
+import { asPpm, DRAINED_IDS, removed } from './feeding/removal';
+import { usableShare } from './feeding/symbiont';
+import { bandsHeld, cheapestFor, compare, leftUnused } from './library/compare';
+import { colourClass, controlLight, mixTurns } from './library/colours';
+import { lampLibrary } from './library/lamps';
+import { mixWarnings } from './library/warnings';
+import { METER_KINDS, parFactor } from './meter/kinds';
+import { carryToLamp } from './mix/carry';
+import { design, type DesignInput, SCHOOLS } from './mix/design';
+import { phosphorWhiteTable } from './mix/phosphor';
+import { photographMix } from './mix/photograph';
+import { blueBreadthNm } from './mix/shape';
+import { blending, evenness, lostShare, onGlass } from './optics/evenness';
+import { computeField, layerPar } from './optics/field';
+import { computeResponse } from './optics/response';
+import { transmission } from './optics/water';
+import { kindOfPart, PARTS } from './record/documents';
+import type { HistoryDoc, RunningEntry } from './record/history';
+import { algaeSpots } from './record/log/harvest';
+import type { Reading, Session } from './record/readings';
+import { familiesFor, fitOf } from './refugium/families';
+import { flowCheck } from './refugium/flow';
+import { expectedWetGPerDay } from './refugium/growth';
+import { exported, harvestsOf, intervals, testsOf, trend } from './refugium/harvests';
+import { oppositeHours, sharedHours } from './refugium/hours';
+import { judgeMat } from './refugium/judge';
+import { lampForSteps } from './refugium/lampFor';
+import { laidMats, litMats, loggedMat } from './refugium/mats';
+import { supplied, takenByGrowth } from './refugium/outlook';
+import { mixSpectrum } from './spectrum/lamp';
+import { allFull } from './spectrum/controls';
+import type { LampKind } from './spectrum/lampKind';
+
+const FILE = join(__dirname, 'fixtures', 'kept.json');
+const kept: Record<string, unknown> = JSON.parse(readFileSync(FILE, 'utf8'));
+const seen: Record<string, unknown> = {};
+
+/** Numbers to six figures, spectra and long lists by a few of their places and their sum. */
+function plain(value: unknown): unknown {
+  if (typeof value === 'number') return Number.isFinite(value) ? Number(value.toPrecision(6)) : String(value);
+  if (value instanceof Float64Array || value instanceof Float32Array || value instanceof Uint8Array)
+    return plain(Array.from(value));
+  if (value instanceof Map) return plain([...value]);
+  if (Array.isArray(value)) {
+    if (value.length > 60 && value.every((x) => typeof x === 'number')) {
+      const sum = value.reduce((s: number, x: number) => s + x, 0);
+      return { of: value.length, sum: plain(sum), some: value.filter((_, i) => i % 47 === 3).map(plain) };
+    }
+    return value.map(plain);
+  }
+  if (typeof value === 'object' && value !== null)
+    return Object.fromEntries(
+      Object.entries(value)
+        // lamps and documents that went in need not come out again
+        .filter(([k]) => !['kind', 'lampKind', 'spectra', 'look', 'response'].includes(k))
+        .map(([k, v]) => [k, plain(v)]),
+    );
+  return value;
+}
+/** Equal but for the last of their figures. */
+function close(a: unknown, b: unknown, path = ''): string | null {
+  if (typeof a === 'number' && typeof b === 'number')
+    return Math.abs(a - b) <= 2e-5 * Math.max(Math.abs(a), Math.abs(b)) + 1e-9
+      ? null
+      : `${path}: ${a} was ${b}`;
+  if (typeof a === 'object' && a !== null && typeof b === 'object' && b !== null) {
+    const keys = [...new Set([...Object.keys(a), ...Object.keys(b)])];
+    for (const k of keys) {
+      const off = close((a as never)[k], (b as never)[k], `${path}.${k}`);
+      if (off) return off;
+    }
+    return null;
+  }
+  return a === b || (a === undefined && b === null) ? null : `${path}: ${String(a)} was ${String(b)}`;
+}
+const keeps = (name: string, made: () => unknown) =>
+  test(name, () => {
+    const now = JSON.parse(JSON.stringify(plain(made()))) as unknown;
+    seen[name] = now;
+    if (!process.env.KEEP) expect(close(now, kept[name], name)).toBeNull();
+  });
+afterAll(() => {
+  if (process.env.KEEP) writeFileSync(FILE, `${JSON.stringify(seen)}\n`);
+});
+const walked = <T>(steps: Generator<number, T>): T => {
+  let next = steps.next();
+  while (!next.done) next = steps.next();
+  return next.value;
+};
+
+const NOW = '2026-11-24T12:00:00.000Z';
+const bundle = displayCase(Date.parse(NOW), 'UTC');
+const zone = bundle.case.zones[0]!;
+const entry = bundle.history.entries[0]!;
+const groups = draftGroups(bundle.case, zone);
+const panel = groups[0]!;
+const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+const par = light.par[0]![0]!;
+const noon = groups.map((g) => levelsAt(g.day, 845));
+const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
+const LAMPS = [
+  'lib-nine',
+  'lib-two-circuit',
+  'lib-tint',
+  'lib-balance',
+  'lib-tubes',
+  'lib-five-step',
+  'lib-blue-bar',
+];
+const through = transmission(zone.water, 20);
+const parOf: ParOf = (lit, yellow440PerM, places) => {
+  const water = { ...zone, water: { ...zone.water, yellow440PerM } };
+  return parTable(computeResponse(rigOf(lit, water, places)), lit, null);
+};
+const half = (kind: LampKind) =>
+  Object.fromEntries(kind.controls.map((c, i) => [c.id, c.kind === 'onOff' ? 1 : 0.3 + 0.1 * (i % 5)]));
+
+describe('what is stored', () => {
+  test('no limit, step, list or choice of a schema changes unseen', () => {
+    const lines: string[] = [];
+    // a shape that stands in several places is described where it is met first
+    const met = new Set<unknown>();
+    const walk = (schema: unknown, path: string): void => {
+      if (typeof schema !== 'object' || schema === null || met.has(schema)) return;
+      met.add(schema);
+      const s = schema as Record<string, unknown>;
+      const say = [
+        s.type,
+        s.requirement,
+        s.options && !Array.isArray((s.options as unknown[])[0]) ? s.options : '',
+      ]
+        .map((x) =>
+          typeof x === 'string' || typeof x === 'number'
+            ? x
+            : Array.isArray(x)
+              ? x.filter((y) => typeof y !== 'object').join('|')
+              : '',
+        )
+        .filter((x) => x !== '')
+        .join(' ');
+      if (s.literal !== undefined) lines.push(`${path} = ${String(s.literal)}`);
+      else if (say) lines.push(`${path} ${say}`);
+      const down = (child: unknown, key = '') => walk(child, key ? `${path}.${key}` : path);
+      if (Array.isArray(s.pipe)) s.pipe.slice(0).forEach((p) => down(p));
+      if (s.wrapped) down(s.wrapped);
+      if (s.item) down(s.item, '*');
+      if (s.key && typeof s.key === 'object') down(s.key, '#');
+      if (s.value && typeof s.value === 'object') down(s.value, '*');
+      if (Array.isArray(s.items)) s.items.forEach((o, i) => down(o, String(i)));
+      if (Array.isArray(s.options)) s.options.forEach((o) => down(o));
+      if (s.entries && typeof s.entries === 'object')
+        for (const [key, child] of Object.entries(s.entries)) down(child, key);
+    };
+    for (const part of PARTS) {
+      const { schema, version, lists, spare, format } = kindOfPart(part);
+      lines.push(`${part} ${format} ${version} ${JSON.stringify(lists)} ${spare.join(' ')}`);
+      walk(schema, part);
+    }
+    const now = [...new Set(lines)];
+    seen.schemas = now;
+    if (!process.env.KEEP) expect(now).toEqual(kept.schemas);
+  });
+});
+
+describe('lamps, mixes and colours', () => {
+  keeps('controllers', () => CONTROLLERS);
+  keeps('library', () =>
+    lampLibrary().map((l) => ({
+      id: l.kind.id,
+      bands: bandsHeld(l.kind),
+      unused: leftUnused(l.kind, half(l.kind), 0.8),
+      classes: l.kind.controls.map((c) => [colourClass(l.kind, c), controlLight(l.kind, c)]),
+      turns: mixTurns(l.kind, half(l.kind)),
+      full: mixSpectrum(l.kind, allFull(l.kind)),
+      half: mixSpectrum(l.kind, half(l.kind)),
+      warnings: mixWarnings(l.kind, mixSpectrum(l.kind, half(l.kind))).map((w) => w.text),
+      usable: usableShare(mixSpectrum(l.kind, half(l.kind))),
+      blue: blueBreadthNm(mixSpectrum(l.kind, half(l.kind))),
+      tint: tintOf(mixSpectrum(l.kind, half(l.kind))),
+    })),
+  );
+  keeps('cheapest', () =>
+    (['nearUv', 'violet', 'cyan', 'red'] as const).map((b) => cheapestFor(b, 'x')?.id ?? null),
+  );
+  keeps('whites', () => [2700, 4000, 6500, 12_000].map((k) => phosphorWhiteTable(k)));
+  const source = mixSpectrum(lib('lib-nine'), half(lib('lib-nine')));
+  keeps('carried', () => LAMPS.map((id) => carryToLamp(source, lib(id), through)));
+  keeps('photographs', () => LAMPS.map((id) => photographMix(lib(id), half(lib(id)), through)));
+  keeps('compared', () =>
+    compare(
+      ['lib-nine', 'lib-tint', 'lib-tubes'].map((id) => ({
+        id,
+        name: id,
+        kind: lib(id),
+        mix: half(lib(id)),
+        lamps: 1,
+        hours: 8,
+      })) as never,
+      { by: 'par', value: 150 },
+      through,
+    ),
+  );
+  const corals = FORMS.slice(0, 3).map((form) => ({ name: form.name, form }));
+  const asked = (id: string, school: number): DesignInput => ({
+    kind: lib(id),
+    mix: half(lib(id)),
+    fixed: {},
+    channels: lib(id).channels.map((_, c) => light.spectra[0]![0]![c % 8]!),
+    beside: new Float64Array(through.length),
+    strength: 0.8,
+    parWanted: 80,
+    corals,
+    aims: SCHOOLS[school]!.aims,
+    seed: 3,
+  });
+  keeps('schools', () => SCHOOLS);
+  keeps('designs', () => [design(asked('lib-tint', 1)), design(asked('lib-balance', 2))]);
+  keeps('corals', () =>
+    FORMS.map((f) => [glowOf(f, source)?.share, wakingBands(f), formSeen(f, source).map((r) => r.xyz)]),
+  );
+  keeps('variety', () =>
+    varietyOf([
+      [50, 10, 0],
+      [55, 3, 8],
+      [40, -6, 2],
+    ]),
+  );
+  const stock = corals.map((c) => ({ ...c }));
+  keeps('advice', () => {
+    const blue = mixSpectrum(lib('lib-blue-bar'), allFull(lib('lib-blue-bar')));
+    const white = mixSpectrum(lib('lib-tubes'), allFull(lib('lib-tubes')));
+    return [
+      whiteAdvice(stock, true, blue, white),
+      bandAdvice(stock, source, bandsHeld(lib('lib-blue-bar'))),
+      neverShown(stock),
+      conversions(stock, source, {}),
+    ];
+  });
+  keeps('looks', () => [
+    seeUnder(source),
+    surfaceColours(source),
+    surfaceColours(source, { degree: 0.5 } as never, 0.4),
+  ]);
+});
+
+describe('days', () => {
+  const home = { fromMinute: 1080, toMinute: 1320 };
+  keeps('patterns', () =>
+    LAMPS.map((id) => {
+      const kind = lib(id);
+      const p = kind.channels.map((_, c) => 30 + 10 * c);
+      return walked(
+        patternSteps({
+          kind,
+          base: half(kind),
+          home,
+          wantedDli: 6,
+          capShare: 0.6,
+          easingShare: 1,
+          par: p,
+        } as never),
+      );
+    }),
+  );
+  keeps('doable', () =>
+    walked(
+      doableSteps(
+        {
+          kind: panel.lampKind,
+          base: half(panel.lampKind),
+          home,
+          capShare: 0.8,
+          easingShare: 1,
+          par,
+        } as never,
+        panel.threads,
+        { par, bands: par.map((p) => [p, 0, 0, 0, 0, 0, 0, 0, 0]) },
+        CONTROLLERS[2]!.profile,
+      ),
+    ),
+  );
+  keeps('carried days', () =>
+    ['lib-nine', 'lib-tint', 'lib-two-circuit', 'lib-five-step'].map((id) => {
+      const kind = lib(id);
+      const hung = [{ ...panel, lampKind: kind }];
+      const there = zoneLight(computeResponse(rigOf(hung, zone, zone.spots)), hung);
+      return carryDay(
+        { lit: panel, spectra: light.spectra[0]![0]! } as never,
+        { kind, spectra: there.spectra[0]![0]! } as never,
+      );
+    }),
+  );
+  keeps('reduced', () =>
+    [2, 3, 4, 5].flatMap((maxPoints) =>
+      (['ramp', 'hold'] as const).map((interpolation) =>
+        reduceDay(panel.day, par, { maxPoints, stepShare: 0.05, interpolation, keepDark: maxPoints > 3 }),
+      ),
+    ),
+  );
+  keeps('misfits', () =>
+    CONTROLLERS.map(({ profile }) => misfits({ ...panel.lampKind, controller: profile }, panel.threads)),
+  );
+  keeps('program', () => [
+    programOf(panel.lampKind, panel.threads, 0.7),
+    programOf(lib('lib-tubes'), panel.threads, 1),
+  ]);
+  const on = { date: '2026-06-21', timeZone: 'Europe/Berlin' };
+  const weather = { seed: 9, depthShare: 0.4, cloudyShare: 0.9, storms: true, flashesPerSecond: 2 };
+  keeps('weather', () => [
+    cloudsOn(weather, on),
+    flashesOn({ ...weather, seed: 2 }, on, 1200),
+    moonOn({ latitudeDeg: 52, longitudeDeg: 13 }, on),
+  ]);
+  keeps(
+    'moonlit',
+    () =>
+      withMoon(
+        panel.day,
+        panel.lampKind,
+        { mix: { 'royal-blue': 0.2 }, strengthShare: 0.1, fromMinute: 1260, toMinute: 300, real: null },
+        on,
+      ).knots,
+  );
+  const lamp = { kind: panel.lampKind, capShare: 0.8, par: light.par[0]! };
+  keeps('moonlight', () => [moonColour(lamp), moonStrength(lamp, 'royal-blue', 0.3)]);
+  keeps('moves', () => [
+    dayLength(panel.threads),
+    plateauOf(panel.threads),
+    shifted(panel.threads, 45).map((t) => t.minute),
+    stretched(panel.threads, 600).map((t) => t.minute),
+    mirrored(panel.threads).map((t) => t.minute),
+    withPlateau(panel.threads, 300, (t) => ({ ...t })).map((t) => t.minute),
+  ]);
+  keeps('clocks', () => [
+    clockRuns({ date: '2026-03-29', timeZone: 'Europe/Berlin' }),
+    clockRuns({ date: '2026-10-25', timeZone: 'Europe/Berlin' }),
+    nextClockChange({ date: '2026-01-01', timeZone: 'Europe/Berlin' }),
+  ]);
+  keeps('figures', () => [
+    dayFigures(light, groups, 0, 'soft'),
+    [20, 100, 180].map((v) => hoursAbove(light, groups, 0, v)),
+    kWhPerDay(groups),
+    plateaus(groups),
+    brightestLevels(light, groups, 1),
+    dayAt(light, groups, 2),
+  ]);
+});
+
+describe('a tank', () => {
+  const rig = rigOf(groups, zone, []);
+  const field = computeField(rig, { nx: 14, ny: 7, depthsCm: [1, 12, 25, 38, 50] });
+  const cal = bareCalibration(hungGroups(bundle.case, zone), zone.water);
+  const shares = sharesAt(groups, 845, cal);
+  keeps('field', () => [
+    [5, 20, 45].map((d) => layerPar(field, d, shares)),
+    evenness(layerPar(field, 20, shares)),
+    blending(
+      field,
+      2,
+      shares,
+      [...shares].map((_, r) => r % 8),
+    ),
+    lostShare(field, shares),
+    onGlass(field, shares),
+  ]);
+  keeps('places', () => [
+    placesFor(field, zone.tank, zone.spots, { fromUmol: 90, toUmol: 160 }, shares),
+    placeName(zone.tank, { xCm: 20, yCm: 50, depthCm: 49 }),
+  ]);
+  const meter = { kind: 'lux' as const, immersionFactor: 1, sensorAboveCm: 0, simulated: true };
+  const truth = hiddenTruth(5, rigGroups(groups), zone.water);
+  const session = (id: string, levels: number[][], factor: number): Session => ({
+    id,
+    zoneId: zone.id,
+    name: id,
+    atUtc: NOW,
+    meter,
+    pumpsOn: false,
+    lit: '',
+    counts: true,
+    rig: rigGroups(groups),
+    readings: zone.spots.map((s, i): Reading => {
+      const lit = levelsById(groups, levels);
+      const matrix = computeResponse(rigOf(groups, zone, [s], { ...truth }));
+      const { shown } = simulatedReading(
+        { matrix, gains: truth.gains },
+        groups,
+        lit,
+        0,
+        meter,
+        0,
+        5,
+        `${id}${i}`,
+      );
+      return {
+        id: `${id}${i}`,
+        spotId: s.id,
+        name: s.name,
+        xCm: s.xCm,
+        yCm: s.yCm,
+        depthCm: s.depthCm,
+        atUtc: NOW,
+        tries: [shown * factor],
+        bands: null,
+        levels: lit,
+      };
+    }),
+  });
+  const alone = noon.map((l) => l.map((_, c) => (c === 2 ? 1 : 0)));
+  const sessions = [session('a', noon, 1), session('b', noon, 1.2), session('c', alone, 1)];
+  keeps('truth', () => truth);
+  keeps('calibrated', () => {
+    const found = calibrate(bundle.case, zone, sessions);
+    return [found, beforeAfter(found, 'a', 'b'), nextReading(found, light, groups, noon, [0, 1, 2])];
+  });
+  keeps('meters', () =>
+    METER_KINDS.map((m) => [
+      m.id,
+      m.spread,
+      m.scaleError,
+      parFactor(m, light.spectra[0]![0]![2]!),
+      parFactor(m, mixSpectrum(lib('lib-tubes'), allFull(lib('lib-tubes')))),
+    ]),
+  );
+  keeps('proof', () => {
+    const input = { groups, index: 0, before: null, light, scale: 0.37 };
+    const readings = [600, 845, 1100].map((minute, i) => ({
+      minute,
+      spot: i,
+      kind: 'par' as const,
+      value:
+        0.8 *
+        parUnder(
+          light,
+          groups.map((g) => levelsAt(g.day, minute)),
+          i,
+        ),
+    }));
+    return [causesOf(input).map((c) => c.id), firstTimes(panel), prove(input, readings, ['par', 'lux'])];
+  });
+  keeps('aims', () =>
+    (['young', 'growing', 'mature'] as const).map((stage) =>
+      aims(zone, [60, 120, 200, 90, 300], stage, 'weekly'),
+    ),
+  );
+  keeps('yellow', () => [[0, 10, 200].map(yellowAfterCarbon), yellowFromCard('straw', 120)]);
+});
+
+describe('easing', () => {
+  const target = runnable({ ...entry, capShare: 1 });
+  const used = zone.spots.map((_, i) => {
+    const lit = [litRunnable(runnable({ ...entry, capShare: 0.5 }))];
+    return lightBetween(parOf(lit, zone.water.yellow440PerM, zone.spots), lit, zone.spots.length)[i]!;
+  });
+  const eased = { targets: [target], from: [runnable(entry)] };
+  keeps('methods', () => methodsOf({ ...eased, method: 'cap' }));
+  keeps('plans', () =>
+    (['cap', 'hours', 'height', 'blend'] as const).flatMap((method) =>
+      (
+        [
+          { kind: 'fastest' },
+          { kind: 'few', changes: 3, everyDays: 7, weekday: 6 },
+          { kind: 'line', fromShare: 0.6, days: 12 },
+        ] as const
+      ).map((schedule) => {
+        const answer = walked(
+          easeSteps(
+            zone,
+            bundle.history,
+            NOW,
+            zone.water.yellow440PerM,
+            used,
+            {
+              ...eased,
+              targets: [method === 'blend' ? { ...target, threads: target.threads.slice(1) } : target],
+              method,
+              schedule,
+              raiseCm: 20,
+              ceiling: 1.3,
+              planId: null,
+              today: '2026-11-24',
+              start: '2026-11-25',
+            } as never,
+            parOf,
+          ),
+        );
+        return [
+          answer.steps.map((x) => [x.date, x.setting, x.worst.ratio, x.worst.spot]),
+          answer.steps.slice(0, 2).map((s) => stepWords({ ...eased, method, raiseCm: 20 }, s.setting)),
+        ];
+      }),
+    ),
+  );
+  keeps('rescue', () => rescueOf(zone, bundle.history, NOW, zone.water.yellow440PerM, used, 1.1, parOf));
+  keeps('climb', () =>
+    walked(climbSteps(zone, bundle.history, NOW, zone.water.yellow440PerM, zone.spots[0]!.id, parOf)),
+  );
+  keeps('lived', () => {
+    const at = (day: number, change: Partial<RunningEntry>): RunningEntry => ({
+      ...entry,
+      id: `e${day}`,
+      usedTo: day === 1,
+      atUtc: `2026-11-${String(day).padStart(2, '0')}T09:30:00.000Z`,
+      ...change,
+    });
+    const history: HistoryDoc = {
+      ...bundle.history,
+      entries: [at(1, { capShare: 0.5 }), at(12, { capShare: 0.7 }), at(20, { capShare: 0.65 })],
+    };
+    const base = (id: string, day: number) => ({
+      id,
+      zoneId: zone.id,
+      note: '',
+      atUtc: `2026-11-${day}T15:00:00.000Z`,
+    });
+    const log = {
+      ...bundle.log,
+      events: [
+        { ...base('o', 14), kind: 'outage' as const, toUtc: '2026-11-16T03:00:00.000Z', groupIds: null },
+        { ...base('c', 18), kind: 'carbon' as const, yellowBefore: 0.3, yellowAfter: 0.05 },
+        { ...base('l', 21), kind: 'lens' as const, groupId: null, gainShare: 0.2 },
+      ],
+    };
+    const lived = replay(zone, history, log, null, NOW, parOf);
+    return [lived, timeline(zone, history, log, lived.changes, 0).map((l) => [l.title, l.details, l.met])];
+  });
+  keeps('differences', () =>
+    differences(
+      bundle.case,
+      { ...zone.groups[0]!, capShare: 0.33, threads: zone.groups[0]!.threads.slice(1) },
+      entry,
+    ),
+  );
+  keeps('what changed', () => {
+    const a = dayFigures(light, groups, 0, 'soft');
+    const dim = [{ ...panel, day: { ...panel.day, capShare: 0.5 } }];
+    return whatChanged(a, dayFigures(light, dim, 0, 'soft'));
+  });
+});
+
+describe('a refugium', () => {
+  const whole = demoCase(Date.parse(NOW), 'UTC');
+  const sump = whole.case.zones[1]!;
+  const lit = draftGroups(whole.case, sump);
+  const cal = bareCalibration(hungGroups(whole.case, sump), sump.water);
+  const laid = laidMats(sump);
+  const over = zoneLight(computeResponse(rigOf(lit, laid.zone, laid.zone.spots)), lit);
+  const nowMs = Date.parse(NOW);
+  const harvests = harvestsOf(
+    whole.log,
+    algaeSpots(sump).map((s) => s.id),
+  );
+  keeps('mats', () => litMats(sump, laid, over, lit, cal).map((m) => [m, loggedMat(m, whole.log, nowMs)]));
+  keeps('harvests', () => [
+    intervals(harvests),
+    exported(harvests, 420, nowMs),
+    trend(testsOf(whole.log), 'nitratePpm', nowMs),
+    trend(testsOf(whole.log), 'phosphatePpm', nowMs),
+    DRAINED_IDS.map((d) => asPpm(removed(300, d), 420)),
+  ]);
+  keeps('nutrients', () => [
+    supplied(whole.case.system!, 420),
+    takenByGrowth({ low: 1, mid: 3, high: 6 }, 420),
+    ALGAE.map((a) => expectedWetGPerDay(a, 0.05, 10)),
+  ]);
+  keeps('judged', () =>
+    litMats(sump, laid, over, lit, cal)
+      .map((m) => loggedMat(m, whole.log, nowMs))
+      .map((m) => (m as { judgement?: ReturnType<typeof judgeMat> }).judgement),
+  );
+  keeps('families', () =>
+    (['filter', 'among', 'show'] as const).flatMap((purpose) =>
+      ALGAE.slice(0, 3).map((a) => familiesFor(purpose, a)),
+    ),
+  );
+  const source = mixSpectrum(lib('lib-nine'), half(lib('lib-nine')));
+  keeps('feeding', () => ALGAE.map((a) => [feedingShare(source, a), fitOf(source, a)]));
+  keeps('hours', () => [oppositeHours([panel.day], 12, 15), sharedHours([panel.day], 10, 15)]);
+  keeps('flow', () =>
+    flowCheck(
+      { way: 'still', leaves: 'weir', turnsPerHour: 1, screened: false, headroomCm: 3, drainsL: 20 },
+      sump.tank,
+    ),
+  );
+  keeps('chores', () => dueChores(sump, whole.history, whole.log));
+  keeps('lamps for it', () =>
+    walked(
+      lampForSteps({
+        tank: sump.tank,
+        water: sump.water,
+        mat: { xCm: 22, yCm: 17, depthCm: 5, lengthCm: 30, widthCm: 20 },
+        alga: ALGAE[0]!,
+        role: 'main',
+        clearanceCm: 8,
+        roomCm: 30,
+        hours: 12,
+        lamps: ['lib-tubes', 'lib-five-step'].map((id) => ({ kind: lib(id), mix: half(lib(id)) })),
+      }),
+    ),
+  );
+});

@@ -20,7 +20,7 @@ import { dueChores } from './case/chores';
 import { easeSteps } from './case/easePlan';
 import { aims } from './case/howMuch';
 import { brightestLevels, dayAt, lightBetween, parTable, parUnder, zoneLight } from './case/light';
-import { draftGroups, litRunnable, rigOf } from './case/lit';
+import { draftGroups, litRunnable, rigKey, rigOf } from './case/lit';
 import { moonColour, moonStrength } from './case/moonlight';
 import { nextReading } from './case/nextReading';
 import { patternSteps } from './case/patterns';
@@ -161,9 +161,13 @@ const LAMPS = [
   'lib-blue-bar',
 ];
 const through = transmission(zone.water, 20);
+const matrices = new Map<string, ReturnType<typeof computeResponse>>();
 const parOf: ParOf = (lit, yellow440PerM, places) => {
   const water = { ...zone, water: { ...zone.water, yellow440PerM } };
-  return parTable(computeResponse(rigOf(lit, water, places)), lit, null);
+  const key = rigKey(lit, water, places);
+  let matrix = matrices.get(key);
+  if (!matrix) matrices.set(key, (matrix = computeResponse(rigOf(lit, water, places))));
+  return parTable(matrix, lit, null);
 };
 const half = (kind: LampKind) =>
   Object.fromEntries(kind.controls.map((c, i) => [c.id, c.kind === 'onOff' ? 1 : 0.3 + 0.1 * (i % 5)]));

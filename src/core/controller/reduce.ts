@@ -2,6 +2,7 @@ import { DAY_MINUTES } from '../shape/ring';
 import { dli, type Knot } from '../day/day';
 import { toStep } from '../spectrum/controls';
 import { type Corner, corners, peakError, type Plain, sideAt } from './corners';
+import { type Runs, runsOf } from './runs';
 import { better, startsToTry, type Tour, tour } from './tour';
 
 /**
@@ -57,12 +58,10 @@ export function settable(share: number, stepShare: number, lowestShare = 0): num
   return v < lowestShare / 2 ? 0 : lowestShare;
 }
 
-/** Dark stretches of this length are a night, minutes. Mark: rule of thumb. */
-const NIGHT_MIN = 120;
-
-/** First error that is tried, as a share of the peak, and how it grows until a way is found. */
+/** First error that is tried, over the brightest candidate's light, how it grows until a way is found, and where none will be. */
 const FIRST_BOUND = 0.01;
 const NEXT_BOUND = 1.7;
+const NO_WAY = 3;
 
 /**
  * Reduces a day to what a controller takes; yields how far it is, 0..1.
@@ -109,14 +108,7 @@ function* reduceRounded(
   const minutes = candidateMinutes(wanted, rules.everyMin ?? 1);
   const most = Math.min(rules.maxPoints ?? Infinity, minutes.length);
 
-  // points enough for the day as it is
-  const every = rules.everyMin ?? 1;
-  const jumps = wanted.some((c) => c.left.some((v, i) => Math.abs(v - c.right[i]!) > 1e-12));
-  if (
-    wanted.length <= most &&
-    wanted.every((c) => c.minute % every === 0) &&
-    (rules.interpolation === 'hold' ? day.interpolation === 'hold' : !jumps)
-  ) {
+  if (takesAsItIs(day, wanted, rules, most)) {
     const own = made(wanted.map((c) => ({ minute: c.minute, levels: c.right.map(set) })));
     // whole steps may be met better by other times
     if (rules.maxPoints === null || own.peakErrorShare <= 1e-9) return own;
@@ -124,163 +116,60 @@ function* reduceRounded(
   if (most === minutes.length)
     return made(minutes.map((m) => ({ minute: m, levels: sideAt(wanted, m, 'right').map(set) })));
 
-  const n = minutes.length;
-  const channels = parAtFull.length;
-  const weights = Float64Array.from(parAtFull);
-  // all corners and candidates on one ring, twice round, so that a run never wraps
-  const times = [...new Set([...minutes, ...wanted.map((c) => c.minute)])].sort((a, b) => a - b);
-  const at = new Map(times.map((t, i) => [t, i]));
-  const ring = times.length;
-  const flat = (side: 'left' | 'right') =>
-    Float64Array.from(times.flatMap((t) => [...sideAt(wanted, t, side)]));
-  const [left, right] = [flat('left'), flat('right')];
-  const own = minutes.map((m) => Float64Array.from(sideAt(wanted, m, 'right').map(set)));
-  const place = minutes.map((m) => at.get(m)!);
+  const runs = runsOf(wanted, minutes, parAtFull, set, rules.stepShare);
+  const { stops, keepDark } = yield* cheapestStops(runs, most, rules);
+  const isNight = (i: number, j: number) => keepDark && runs.coversNight(i, j);
+  return made(
+    rules.interpolation === 'ramp'
+      ? settled(runs, stops, isNight, set, rules.stepShare)
+      : held(runs, stops, isNight, rules.stepShare),
+  );
+}
 
-  const light = (i: number) => own[i]!.reduce((sum, v, c) => sum + v * weights[c]!, 0);
-  const stepsBetween = (i: number, j: number) => (place[j]! - place[i]! + ring) % ring || ring;
-  // imported constants are looked up anew each time: hot loops keep them
-  const dayMinutes = DAY_MINUTES;
-  const minuteOf = Float64Array.from(minutes);
-  const timeOf = Float64Array.from(times);
-  /**
-   * Largest error between candidates i and j when the reduced day runs evenly from a to b (the same for a held value): at every
-   * corner inside from both sides, at the ends from within. It begins in the middle, where a run that is no good shows it, and ends
-   * beyond the bound.
-   */
-  const runError = (i: number, j: number, a: Float64Array, b: Float64Array, bound: number): number => {
-    const from = minuteOf[i]!;
-    const span = (minuteOf[j]! - from + dayMinutes) % dayMinutes || dayMinutes;
-    const first = place[i]!;
-    const steps = (place[j]! - first + ring) % ring || ring;
-    let worst = 0;
-    for (let n1 = -1; n1 <= steps && worst <= bound; n1 += 1) {
-      const k = n1 < 0 ? steps >> 1 : n1;
-      const at = (first + k) % ring;
-      const w = k === steps ? 1 : ((timeOf[at]! - from + dayMinutes) % dayMinutes) / span;
-      const t = at * channels;
-      let eLeft = 0;
-      let eRight = 0;
-      for (let c = 0; c < channels; c += 1) {
-        const v = a[c]! + (b[c]! - a[c]!) * w;
-        const weight = weights[c]!;
-        eLeft += weight * Math.abs(v - left[t + c]!);
-        eRight += weight * Math.abs(v - right[t + c]!);
-      }
-      if (k > 0 && eLeft > worst) worst = eLeft;
-      if (k < steps && eRight > worst) worst = eRight;
-    }
-    return worst;
-  };
-  const heldError = (i: number, j: number, held: readonly number[], bound: number): number => {
-    const value = Float64Array.from(held);
-    return runError(i, j, value, value, bound);
-  };
-  const low = new Float64Array(channels);
-  const high = new Float64Array(channels);
-  const widen = (t: number, from: Float64Array) => {
-    for (let c = 0; c < channels; c += 1) {
-      const v = from[t * channels + c]!;
-      if (v < low[c]!) low[c] = v;
-      if (v > high[c]!) high[c] = v;
-    }
-  };
-  let ranged = { i: -1, steps: 0 };
-  /** The value held from candidate i until j: mid-range in whole steps; null beyond the bound. */
-  const heldValue = (i: number, j: number, bound: number): number[] | null => {
-    const steps = stepsBetween(i, j);
-    // the range of a longer run from the same start holds that of the shorter
-    if (ranged.i !== i || ranged.steps > steps) {
-      low.fill(Infinity);
-      high.fill(-Infinity);
-      widen(place[i]!, right);
-      ranged = { i, steps: 0 };
-    }
-    for (let k = ranged.steps; k < steps; k += 1) {
-      if (k > 0) widen((place[i]! + k) % ring, right);
-      widen((place[i]! + k + 1) % ring, left);
-    }
-    ranged.steps = steps;
-    if (rangeError() > bound) return null;
-    const held = Array.from(low, (l, c) => set((l + high[c]!) / 2));
-    // a middle that lies half way between two settable values could go either way
-    const ties = held.flatMap((v, c) =>
-      rules.stepShare > 0 && Math.abs(Math.abs((low[c]! + high[c]!) / 2 - v) / rules.stepShare - 0.5) < 1e-6
-        ? [c]
-        : [],
-    );
-    return ties.length > 0 ? nudged(i, j, held, ties) : held;
-  };
-  /** A held value with channels moved by a step where that lowers its error. */
-  const nudged = (i: number, j: number, held: readonly number[], which: readonly number[]): number[] => {
-    const value = [...held];
-    let least = heldError(i, j, value, Infinity);
-    for (const c of which) {
-      for (const by of [rules.stepShare, -rules.stepShare]) {
-        const before = value[c]!;
-        value[c] = set(before + by);
-        const e = heldError(i, j, value, least);
-        if (e < least - 1e-12) least = e;
-        else value[c] = before;
-      }
-    }
-    return value;
-  };
-  /** No value serves both ends of a range better than half of it: the least error of any held value. */
-  const rangeError = (): number => {
-    let most = 0;
-    for (let c = 0; c < channels; c += 1) most = Math.max(most, (weights[c]! * (high[c]! - low[c]!)) / 2);
-    return most;
-  };
-  // minutes that the wanted day is dark, summed along the ring
-  const isDark = (from: Float64Array, t: number) => {
-    for (let c = 0; c < channels; c += 1) if (from[t * channels + c]! > 1e-9) return false;
-    return true;
-  };
-  const darkUntil = [0];
-  for (let t = 0; t < ring; t += 1) {
-    const next = (t + 1) % ring;
-    const span = (times[next]! - times[t]! + DAY_MINUTES) % DAY_MINUTES || DAY_MINUTES;
-    darkUntil.push(darkUntil[t]! + (isDark(right, t) && isDark(left, next) ? span : 0));
-  }
-  let keepDark = rules.keepDark ?? false;
-  const coversNight = (i: number, j: number): boolean => {
-    if (!keepDark) return false;
-    const [a, b] = [place[i]!, place[i]! + stepsBetween(i, j)];
-    const dark =
-      b <= ring ? darkUntil[b]! - darkUntil[a]! : darkUntil[ring]! - darkUntil[a]! + darkUntil[b - ring]!;
-    return dark >= NIGHT_MIN;
-  };
-  const nothing = new Array<number>(channels).fill(0);
-  const cost = (i: number, j: number, bound: number) => {
-    const night = coversNight(i, j);
+/** Whether the controller takes the wanted day's own times as they are. */
+function takesAsItIs(day: Plain, wanted: readonly Corner[], rules: ReduceRules, most: number): boolean {
+  const every = rules.everyMin ?? 1;
+  const jumps = wanted.some((c) => c.left.some((v, i) => Math.abs(v - c.right[i]!) > 1e-12));
+  return (
+    wanted.length <= most &&
+    wanted.every((c) => c.minute % every === 0) &&
+    (rules.interpolation === 'hold' ? day.interpolation === 'hold' : !jumps)
+  );
+}
+
+interface Step {
+  /** candidates passed */
+  d: number;
+  /** largest error on the way, µmol m⁻² s⁻¹ */
+  cost: number;
+}
+
+/** Cost of the run from candidate i to j; beyond the bound any figure above it. */
+function runCost(runs: Runs, rules: ReduceRules, keepDark: boolean) {
+  const nothing = runs.own[0]!.map(() => 0);
+  return (i: number, j: number, bound: number): number => {
+    const night = keepDark && runs.coversNight(i, j);
     if (rules.interpolation === 'ramp')
-      return night && (light(i) > 1e-9 || light(j) > 1e-9)
+      return night && (runs.light(i) > 1e-9 || runs.light(j) > 1e-9)
         ? Infinity
-        : runError(i, j, own[i]!, own[j]!, bound);
-    if (night) return heldError(i, j, nothing, bound);
-    const held = heldValue(i, j, bound);
-    return held ? heldError(i, j, held, bound) : rangeError();
+        : runs.runError(i, j, runs.own[i]!, runs.own[j]!, bound);
+    if (night) return runs.runError(i, j, nothing, nothing, bound);
+    const value = runs.heldValue(i, j, bound);
+    return value ? runs.heldError(i, j, value, bound) : runs.rangeError();
   };
+}
 
-  // bounds that rise until a way is found: what costs more than the bound is never looked at
-  let bound = FIRST_BOUND * Math.max(1e-9, ...minutes.map((_, i) => light(i)));
-  const beyond = 3 * Math.max(1e-9, ...minutes.map((_, i) => light(i)));
+/** Steps from every candidate that cost no more than a bound. Bounds rise from call to call; what is known is not looked at again. */
+function stepsWithin(runs: Runs, rules: ReduceRules, keepDark: boolean): (bound: number) => Step[][] {
+  const n = runs.minutes.length;
+  const cost = runCost(runs, rules, keepDark);
   const known = new Float64Array(n * n);
   const exact = new Uint8Array(n * n);
-  let best: Tour | null = null;
-  for (let round = 0; !best; round += 1, bound *= NEXT_BOUND) {
-    // too few points for a day and a night: then the light comes first
-    if (bound > beyond && keepDark) {
-      keepDark = false;
-      known.fill(0);
-      exact.fill(0);
-    }
-    // a held range only grows: once it serves no value, a longer one serves none
-    const stopsGrowing = rules.interpolation === 'hold' && !keepDark;
-    const edges: { d: number; cost: number }[][] = [];
-    for (let i = 0; i < n; i += 1) {
-      const list: { d: number; cost: number }[] = [];
+  // a held range only grows: once it serves no value, a longer one serves none
+  const stopsGrowing = rules.interpolation === 'hold' && !keepDark;
+  return (bound) =>
+    runs.minutes.map((_, i) => {
+      const list: Step[] = [];
       for (let d = 1; d <= n; d += 1) {
         const at = i * n + d - 1;
         // what cost more than this before still does
@@ -290,70 +179,95 @@ function* reduceRounded(
         if (c <= bound) {
           exact[at] = 1;
           list.push({ d, cost: c });
-        } else if (stopsGrowing && rangeError() > bound) break;
+        } else if (stopsGrowing && runs.rangeError() > bound) break;
       }
-      edges.push(list);
+      return list;
+    });
+}
+
+/** The candidates to keep, rising: bounds on the error rise until a way round the day is found that keeps them. */
+function* cheapestStops(
+  runs: Runs,
+  most: number,
+  rules: ReduceRules,
+): Generator<number, { stops: number[]; keepDark: boolean }> {
+  const n = runs.minutes.length;
+  const brightest = Math.max(1e-9, ...runs.minutes.map((_, i) => runs.light(i)));
+  let keepDark = rules.keepDark ?? false;
+  let within = stepsWithin(runs, rules, keepDark);
+  let best: Tour | null = null;
+  let bound = FIRST_BOUND * brightest;
+  for (let round = 0; !best; round += 1, bound *= NEXT_BOUND) {
+    // too few points for a day and a night: then the light comes first
+    if (bound > NO_WAY * brightest && keepDark) {
+      keepDark = false;
+      within = stepsWithin(runs, rules, keepDark);
     }
-    const starts = startsToTry(edges);
-    for (let s = 0; s < starts.length; s += 1) {
-      const found = tour(starts[s]!, n, most, best?.cost ?? bound, edges);
+    const steps = within(bound);
+    const starts = startsToTry(steps);
+    for (const [s, start] of starts.entries()) {
+      const found = tour(start, n, most, best?.cost ?? bound, steps);
       if (found && (!best || found.cost < best.cost - 1e-12 || better(found, best))) best = found;
       if (s % 8 === 7) yield Math.min(0.95, (round + s / starts.length) / 10);
     }
   }
-  const stops = best!.stops.map((i) => i % n).sort((a, b) => a - b);
-  const knots = stops.map((i, k): Knot => ({
-    minute: minutes[i]!,
-    levels:
-      rules.interpolation === 'ramp'
-        ? [...own[i]!]
-        : coversNight(i, stops[(k + 1) % stops.length]!)
-          ? [...nothing]
-          : heldValue(i, stops[(k + 1) % stops.length]!, Infinity)!,
-  }));
-  if (rules.interpolation === 'ramp') settle(knots);
-  else if (rules.stepShare > 0)
-    stops.forEach((i, k) => {
-      if (coversNight(i, stops[(k + 1) % stops.length]!)) return;
-      const all = parAtFull.map((_, c) => c);
-      knots[k] = { ...knots[k]!, levels: nudged(i, stops[(k + 1) % stops.length]!, knots[k]!.levels, all) };
-    });
-  return made(knots);
+  return { stops: best.stops.map((i) => i % n).sort((a, b) => a - b), keepDark };
+}
 
-  /** Moves single values by a step where that lowers the error of the runs they end; never worse. */
-  function settle(all: Knot[]): void {
-    const step = rules.stepShare > 0 ? rules.stepShare : 0.005;
-    const endsError = (k: number, bound: number) => {
-      const next = (k + 1) % stops.length;
-      const [from, to] = [Float64Array.from(all[k]!.levels), Float64Array.from(all[next]!.levels)];
-      return runError(stops[k]!, stops[next]!, from, to, bound);
-    };
-    for (let pass = 0; pass < 12; pass += 1) {
-      let moved = false;
-      for (let k = 0; k < stops.length; k += 1) {
-        const previous = (k + stops.length - 1) % stops.length;
-        // the ends of a night stay dark
-        if (
-          coversNight(stops[previous]!, stops[k]!) ||
-          coversNight(stops[k]!, stops[(k + 1) % stops.length]!)
-        )
-          continue;
-        let here = Math.max(endsError(previous, Infinity), endsError(k, Infinity));
-        for (let c = 0; c < channels; c += 1) {
-          for (const by of [step, -step, 3 * step, -3 * step]) {
-            const before = all[k]!;
-            const value = set(before.levels[c]! + by);
-            if (value === before.levels[c]) continue;
-            all[k] = { ...before, levels: before.levels.map((v, j) => (j === c ? value : v)) };
-            const e = Math.max(endsError(previous, here), endsError(k, here));
-            if (e < here - 1e-9) [here, moved] = [e, true];
-            else all[k] = before;
-          }
+type IsNight = (i: number, j: number) => boolean;
+
+/** Held values at the stops, each bettered by single steps; a night is nothing. */
+function held(runs: Runs, stops: readonly number[], isNight: IsNight, stepShare: number): Knot[] {
+  return stops.map((i, k) => {
+    const j = stops[(k + 1) % stops.length]!;
+    const minute = runs.minutes[i]!;
+    const channels = [...runs.own[i]!.keys()];
+    if (isNight(i, j)) return { minute, levels: channels.map(() => 0) };
+    const value = runs.heldValue(i, j, Infinity)!;
+    return { minute, levels: stepShare > 0 ? runs.nudged(i, j, value, channels) : value };
+  });
+}
+
+/** Passes over a ramp's stops, and the step where any value can be set. */
+const PASSES = 12;
+const FINE_STEP = 0.005;
+
+/** The stops' own settings, single values moved by a step where that lowers the error of the runs they end; never worse. */
+function settled(
+  runs: Runs,
+  stops: readonly number[],
+  isNight: IsNight,
+  set: (v: number) => number,
+  stepShare: number,
+): Knot[] {
+  const levels = stops.map((i) => runs.own[i]!);
+  const step = stepShare > 0 ? stepShare : FINE_STEP;
+  const after = (k: number) => (k + 1) % stops.length;
+  const before = (k: number) => (k + stops.length - 1) % stops.length;
+  const error = (k: number, bound: number) =>
+    runs.runError(stops[k]!, stops[after(k)]!, levels[k]!, levels[after(k)]!, bound);
+  const night = stops.map((i, k) => isNight(i, stops[after(k)]!));
+  let moved = true;
+  for (let pass = 0; moved && pass < PASSES; pass += 1) {
+    moved = false;
+    for (let k = 0; k < stops.length; k += 1) {
+      // the ends of a night stay dark
+      if (night[before(k)] || night[k]) continue;
+      let least = Math.max(error(before(k), Infinity), error(k, Infinity));
+      for (let c = 0; c < levels[k]!.length; c += 1) {
+        for (const by of [step, -step, 3 * step, -3 * step]) {
+          const was = levels[k]!;
+          const value = set(was[c]! + by);
+          if (value === was[c]) continue;
+          levels[k] = was.with(c, value);
+          const e = Math.max(error(before(k), least), error(k, least));
+          if (e < least - 1e-9) [least, moved] = [e, true];
+          else levels[k] = was;
         }
       }
-      if (!moved) return;
     }
   }
+  return stops.map((i, k) => ({ minute: runs.minutes[i]!, levels: [...levels[k]!] }));
 }
 
 /** The same at once. */

@@ -2,8 +2,7 @@
 import { displayCase } from '@/demo/lagoon';
 
 import { lampDay, chainAt, type ResolvedThread } from '../day/thread';
-import { emittedAt, levelsAt, overall } from '../day/day';
-import { litHours } from '../day/day';
+import { emittedAt, levelsAt, litHours, overall } from '../day/day';
 import {
   CEILINGS,
   ceilingFor,

@@ -54,7 +54,10 @@ const calibrationQuery = remembered(
   },
 );
 
-/** The zone's calibration from its readings, fitted in the worker; without readings the bare model and its doubt. */
+/**
+ * The zone's calibration from its readings, fitted in the worker; without readings the bare model and its doubt. Sessions are told
+ * apart by identity: a bundle made while drawing is made once (`remembered`), or the fit begins anew with every draw.
+ */
 export function useCalibrationState(bundle: CaseBundle, zone: Zone): CalibrationState {
   const { case: doc, readings } = bundle;
   const bare = useBare(bundle, zone);

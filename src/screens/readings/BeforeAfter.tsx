@@ -3,8 +3,10 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { beforeAfter } from '@/core/case/beforeAfter';
+import type { CaseBundle } from '@/core/record/documents';
 import { useDesk } from '@/state/desk';
 import { useCalibration } from '@/state/light';
+import { remembered } from '@/state/remembered';
 import { useSettings } from '@/state/settings';
 import { longDate } from '@/state/time';
 import { Button } from '@/ui/Button';
@@ -18,6 +20,19 @@ import { percent } from '@/core/shape/percent';
 import { umol } from '../shared/words';
 import { chooseTank } from '../tank/useTankLight';
 
+/** A case with two sessions alone; one that is set aside is compared all the same. */
+const onlyTwo = remembered(
+  (bundle: CaseBundle, a: string | undefined, b: string | undefined): CaseBundle => ({
+    ...bundle,
+    readings: {
+      ...bundle.readings,
+      sessions: bundle.readings.sessions
+        .filter((s) => s.id === a || s.id === b)
+        .map((s) => (s.counts ? s : { ...s, counts: true })),
+    },
+  }),
+);
+
 /** Two sessions set side by side, place by place, and whether evenness really changed. */
 export function BeforeAfterPage() {
   const { zone, bundle } = useDesk();
@@ -28,17 +43,7 @@ export function BeforeAfterPage() {
   const [second, setSecond] = useState<string | null>(null);
   const before = sessions.find((s) => s.id === first) ?? sessions[sessions.length - 2];
   const after = sessions.find((s) => s.id === second) ?? sessions[sessions.length - 1];
-  // a session that is set aside is compared all the same
-  const both = {
-    ...bundle,
-    readings: {
-      ...bundle.readings,
-      sessions: bundle.readings.sessions
-        .filter((s) => s.id === before?.id || s.id === after?.id)
-        .map((s) => ({ ...s, counts: true })),
-    },
-  };
-  const cal = useCalibration(both, zone);
+  const cal = useCalibration(onlyTwo(bundle, before?.id, after?.id), zone);
   const found = before && after && before !== after ? beforeAfter(cal, before.id, after.id, bound) : null;
   const label = (s: (typeof sessions)[number]) =>
     `${s.name}, ${longDate(Date.parse(s.atUtc), zone.timeZone)}`;

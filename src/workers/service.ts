@@ -25,7 +25,8 @@ import { type ChannelWorth, type FittedDay, fitSteps } from '@/core/controller/f
 import type { ResolvedThread } from '@/core/day/thread';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
-import { type Answer, type DesignInput, designSteps } from '@/core/mix/design';
+import { type Answer, designSteps } from '@/core/mix/design';
+import type { DesignInput } from '@/core/mix/aims';
 import { type LampAsk, lampForSteps, type LampWay } from '@/core/refugium/lampFor';
 import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
 import { Cancelled } from '@/core/optics/light';

@@ -6,16 +6,9 @@ import { intoGamut, linearSrgb, oklab } from '../colour/screen';
 import { xyzOf } from '../colour/xyz';
 import { REFERENCES } from '../library/references';
 import { bandsHeld } from '../library/compare';
-import {
-  design,
-  type DesignInput,
-  beats,
-  figuresOf,
-  prepare,
-  randomMix,
-  SCHOOLS,
-  scoresOf,
-} from '../mix/design';
+import { design, randomMix } from '../mix/design';
+import { type DesignInput, beats, figuresOf, prepare, scoresOf } from '../mix/aims';
+import { SCHOOLS } from '../mix/schools';
 import { par } from '../spectrum/bands';
 import { emissionSpectrum } from '../spectrum/emission';
 import { FIRST_NM, GRID_SIZE, type Spectrum } from '../spectrum/grid';

@@ -7,18 +7,16 @@ import type { LampKind } from '../spectrum/lampKind';
 import {
   atWantedPar,
   beats,
-  design,
   type DesignFigures,
   type DesignInput,
-  designSteps,
   figuresOf,
   prepare,
-  randomMix,
-  reasonsFor,
-  SCHOOLS,
   type Scores,
   scoresOf,
-} from './design';
+} from './aims';
+import { design, designSteps, randomMix } from './design';
+import { reasonsFor } from './reasons';
+import { SCHOOLS } from './schools';
 import { seeded } from '../spectrum/random';
 
 const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;

@@ -1,0 +1,80 @@
+import type { Aims } from './aims';
+
+/** Starting points for the schools of keepers; neutral where nothing is proven. Mark: rule of thumb. */
+export const SCHOOLS: readonly { id: string; name: string; about: string; aims: Aims }[] = [
+  {
+    id: 'even',
+    name: 'Growth and colour alike',
+    about: 'Nothing pushed hard: a start when you have no view yet.',
+    aims: {
+      feeding: 0.6,
+      glow: 0.5,
+      variety: 0.5,
+      look: 0.7,
+      lookWeight: 0.3,
+      watts: 0.2,
+      redCeiling: 0.06,
+      violetFloor: 0.05,
+    },
+  },
+  {
+    id: 'growth',
+    name: 'Growth first',
+    about: 'Usable light and thrift; the look follows.',
+    aims: {
+      feeding: 1,
+      glow: 0.2,
+      variety: 0.2,
+      look: 0.7,
+      lookWeight: 0.1,
+      watts: 0.5,
+      redCeiling: 0.08,
+      violetFloor: 0.03,
+    },
+  },
+  {
+    id: 'glow',
+    name: 'Glow first',
+    about: 'Fluorescence of these corals before all; reflecting pigment and fish lose.',
+    aims: {
+      feeding: 0.3,
+      glow: 1,
+      variety: 0.3,
+      look: 0.95,
+      lookWeight: 0.4,
+      watts: 0.1,
+      redCeiling: 0.02,
+      violetFloor: 0.08,
+    },
+  },
+  {
+    id: 'natural',
+    name: 'Natural look',
+    about: 'Fish, sand and reflecting corals as under a clear sky; glow gives way.',
+    aims: {
+      feeding: 0.4,
+      glow: 0.1,
+      variety: 0.7,
+      look: 0.25,
+      lookWeight: 0.9,
+      watts: 0.1,
+      redCeiling: 0.1,
+      violetFloor: 0.02,
+    },
+  },
+  {
+    id: 'violet',
+    name: 'Strong violet',
+    about: 'For those who hold that violet makes pigment; held by many, proven little.',
+    aims: {
+      feeding: 0.5,
+      glow: 0.6,
+      variety: 0.4,
+      look: 0.85,
+      lookWeight: 0.3,
+      watts: 0.1,
+      redCeiling: 0.04,
+      violetFloor: 0.2,
+    },
+  },
+];

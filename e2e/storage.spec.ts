@@ -42,7 +42,7 @@ test('a corrupted case is set aside, can be downloaded, and the app still starts
   await open(page);
   await store(page, { 'case/demo': '{"format":"chromatheca-case","version":1,"id":' });
   await page.reload();
-  await expect(page.getByTestId('aside')).toContainText('set aside, unchanged');
+  await expect(page.getByTestId('aside')).toContainText('Set aside, unchanged: the case');
   await expect(page.getByTestId('now-umol')).toBeVisible();
   const kept = Object.entries(await store(page)).filter(([k]) => k.startsWith('aside/'));
   // the whole case as it was found, in one file that can be mended and imported
@@ -132,7 +132,7 @@ test('one entry that cannot be read is set aside alone, and comes back by import
   log.events[2].atUtc = '2026-11-99T10:00:00.000Z';
   await store(page, { 'log/demo': JSON.stringify(log) });
   await page.reload();
-  await expect(page.getByTestId('aside')).toContainText('events.2.atUtc');
+  await expect(page.getByTestId('aside')).toContainText('1 entry of the log (events.2.atUtc');
   await expect(page.getByTestId('now-umol')).toBeVisible();
   expect(JSON.parse((await store(page))['log/demo']!).events).toHaveLength(count - 1);
   await go(page, 'Case');

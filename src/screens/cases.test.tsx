@@ -136,8 +136,8 @@ describe('cases in and out', () => {
     await storage.setItem('case/mine', 'half a docu');
     press('Open My tank');
     expect(await message()).toMatch(/set aside\. It can be downloaded below/);
-    await waitFor(() => expect(screen.getByText('case/mine')).toBeTruthy());
-    const row = screen.getByText('case/mine').parentElement!.parentElement!;
+    await waitFor(() => expect(screen.getByText('the case')).toBeTruthy());
+    const row = screen.getByText('the case').parentElement!.parentElement!;
     act(() => within(row).getByRole('button', { name: 'Download' }).click());
     await waitFor(() => {
       expect(downloads[0]!.name).toBe('case-mine.txt');

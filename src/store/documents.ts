@@ -40,6 +40,8 @@ export interface AsideListing {
   key: string;
   /** key it was found under */
   from: string;
+  /** what it is, in words: "2 entries of the log" */
+  what: string;
   reason: string;
 }
 
@@ -50,13 +52,24 @@ export type Loaded =
   | { is: 'unreadable'; reason: string }
   | { is: 'newer'; problem: Problem };
 
-const asideEntry = (from: string, reason: string, text: string, n = 0): Record<string, string> => ({
+const asideEntry = (
+  from: string,
+  what: string,
+  reason: string,
+  text: string,
+  n = 0,
+): Record<string, string> => ({
   [`${ASIDE}${new Date().toISOString()}${n === 0 ? '' : `-${n}`}/${from}`]: JSON.stringify({
     from,
+    what,
     reason,
     text,
   }),
 });
+
+/** Some of a document, in words. */
+const someOf = (count: number, of: string, part: Part): string =>
+  `${count} ${count === 1 ? of : of.replace(/y$/, 'ie') + 's'} of the ${part}`;
 
 /** Why something could not be read, in the words of a list of such things. */
 const reasonOf = (problems: readonly { path: string; problem: string }[]): string =>
@@ -95,7 +108,8 @@ function readTexts(caseId: string, texts: Texts): Readout {
       // lists of entries give up the entries alone; a case is kept as it was found, whole
       const entries = left.every((l) => l.list in kind.lists && /^\w+\.\d+$/.test(l.at));
       const kept = entries ? JSON.stringify({ ...(kind.empty!(caseId) as object), ...byList(left) }) : text!;
-      aside = { ...aside, ...asideEntry(keyOf(part, caseId), reasonOf(left), kept, repaired.length) };
+      const what = someOf(left.length, entries ? 'entry' : 'part', part);
+      aside = { ...aside, ...asideEntry(keyOf(part, caseId), what, reasonOf(left), kept, repaired.length) };
       continue;
     }
     if (read.problem.kind === 'newer') return { is: 'newer', problem: read.problem };
@@ -104,7 +118,7 @@ function readTexts(caseId: string, texts: Texts): Readout {
     parts.push([part, without]);
     aside = {
       ...aside,
-      ...asideEntry(keyOf(part, caseId), problemLine(read.problem), text!, repaired.length),
+      ...asideEntry(keyOf(part, caseId), `the ${part}`, problemLine(read.problem), text!, repaired.length),
     };
   }
   return { is: 'read', bundle: Object.fromEntries(parts) as unknown as CaseBundle, aside, repaired };
@@ -128,7 +142,7 @@ export async function loadCase(caseId: string): Promise<Loaded> {
     const reason = problemLine(read.problem);
     const found = foundText(Object.fromEntries(PARTS.map((p) => [p, texts[keyOf(p, caseId)]])));
     await written([], () => ({
-      set: asideEntry(keyOf('case', caseId), reason, found),
+      set: asideEntry(keyOf('case', caseId), 'the case', reason, found),
       remove: [...keys, revisionKey(caseId)],
       value: null,
     }));
@@ -222,12 +236,17 @@ export async function listCases(): Promise<CaseListing[]> {
 }
 
 /** What was set aside, as it says itself; what cannot even be read as that stands there under its key. */
-const asideOf = (text: string | null): { from: string; reason: string; text: string } | null => {
+const asideOf = (text: string | null): (Omit<AsideListing, 'key'> & { text: string }) | null => {
   const read = parseObject(text ?? '');
   if (!read.ok) return null;
-  const { from, reason, text: inner } = read.value;
+  const { from, what, reason, text: inner } = read.value;
   return typeof from === 'string' && typeof inner === 'string'
-    ? { from, reason: typeof reason === 'string' ? reason : 'unknown', text: inner }
+    ? {
+        from,
+        what: typeof what === 'string' ? what : from,
+        reason: typeof reason === 'string' ? reason : 'unknown',
+        text: inner,
+      }
     : null;
 };
 
@@ -235,8 +254,8 @@ export async function listAside(): Promise<AsideListing[]> {
   const keys = (await storage.getAllKeys()).filter((k) => k.startsWith(ASIDE)).sort();
   const texts = await storage.getMany(keys);
   return keys.map((key) => {
-    const { from, reason } = asideOf(texts[key] ?? null) ?? { from: key, reason: 'unknown' };
-    return { key, from, reason };
+    const { from, what, reason } = asideOf(texts[key] ?? null) ?? { from: key, what: key, reason: 'unknown' };
+    return { key, from, what, reason };
   });
 }
 
@@ -260,7 +279,7 @@ export async function loadSettings(): Promise<Settings> {
   if (read.problem.kind === 'newer') settingsAreNewer = true;
   else
     await written([], () => ({
-      set: asideEntry(SETTINGS, problemLine(read.problem), text),
+      set: asideEntry(SETTINGS, 'the settings of this device', problemLine(read.problem), text),
       remove: [SETTINGS],
       value: null,
     }));
@@ -336,7 +355,10 @@ async function takeUpCase(key: string, text: string): Promise<boolean> {
     if (saved.is === 'refused') return false;
   }
   const reason = 'these changes were not saved before the page closed, and the case was written since';
-  const kept = await written([], () => ({ set: asideEntry(`case/${id}`, reason, text), value: null }));
+  const kept = await written([], () => ({
+    set: asideEntry(`case/${id}`, 'changes to a case', reason, text),
+    value: null,
+  }));
   return kept.ok;
 }
 

@@ -541,7 +541,11 @@ describe('documents', () => {
     expect(await loadCase('demo')).toMatchObject({ is: 'unreadable' });
     const [aside, ...others] = await listAside();
     expect(others).toEqual([]);
-    expect(aside).toMatchObject({ from: 'case/demo', reason: expect.stringMatching(/case\.zones/) });
+    expect(aside).toMatchObject({
+      from: 'case/demo',
+      what: 'the case',
+      reason: expect.stringMatching(/case\.zones/),
+    });
     expect(await storage.getItem('case/demo')).toBeNull();
     const text = (await rawText(aside!.key))!;
     expect(refused(() => readFile(text)).path).toBe('case.zones');
@@ -583,7 +587,11 @@ describe('documents', () => {
       expect(open.bundle.case).toEqual(bundle.case);
       const [aside, ...others] = await listAside();
       expect(others).toEqual([]);
-      expect(aside).toMatchObject({ from: key, reason: expect.stringMatching(reason) });
+      expect(aside).toMatchObject({
+        from: key,
+        what: `1 entry of the ${part}`,
+        reason: expect.stringMatching(reason),
+      });
       // once: the next load finds nothing wrong
       expect(await loaded('demo')).toEqual(open);
       const text = (await rawText(aside!.key))!;

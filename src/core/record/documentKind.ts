@@ -111,16 +111,14 @@ function withoutSpare(
     const path = pattern.join('.');
     if (!out.has(path)) out.set(path, issueProblem(issue));
   }
-  let next: unknown = doc;
-  // from the last on, so that the earlier keep their places
-  const byPlace = [...out].sort(([a], [b]) => b.localeCompare(a, 'en', { numeric: true }));
-  for (const [path, problem] of byPlace) {
+  const inOrder = [...out].sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }));
+  for (const [path, problem] of inOrder) {
     const keys = path.split('.');
-    const item = keys.reduce<unknown>((at, k) => (at as Loose | undefined)?.[k], next);
+    const item = keys.reduce<unknown>((at, k) => (at as Loose | undefined)?.[k], doc);
     repair({ at: path, path: problem.path, problem: problem.problem, list: keys[0]!, item });
-    next = dropAt(next, keys);
   }
-  return next as Loose;
+  // from the last on, so that the earlier keep their places
+  return inOrder.reduceRight<unknown>((next, [path]) => dropAt(next, path.split('.')), doc) as Loose;
 }
 
 /** A value without the item of a list that a path leads to. */

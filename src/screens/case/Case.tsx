@@ -379,13 +379,13 @@ function Aside() {
   return (
     <Section title="Set aside">
       <Type kind="small">
-        What is listed here could not be read when it was opened. It is kept as it was found: download it, and
-        import it again; what can be read of it comes back.
+        This could not be read, or not be saved, when the app was opened. It is kept as it was found: download
+        it, and import it again; what can be read of it comes back.
       </Type>
       {aside.data.map((a) => (
         <Row key={a.key}>
           <View style={{ flex: 1 }}>
-            <Type kind="label">{a.from}</Type>
+            <Type kind="label">{a.what}</Type>
             <Type kind="small">{a.reason}</Type>
           </View>
           <Button

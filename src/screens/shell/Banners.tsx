@@ -43,6 +43,7 @@ export function Banners() {
   const refusal = useSession((s) => s.refusal);
   const client = useQueryClient();
   const { data } = useQuery<Boot>({ queryKey: ['boot'], queryFn: skipToken });
+  const newest = data?.aside[data.aside.length - 1];
   return (
     <>
       {save.kind === 'stale' && (
@@ -68,10 +69,10 @@ export function Banners() {
           <Button label="Close" onPress={dismissRefusal} />
         </Banner>
       )}
-      {data && data.aside.length > 0 && (
+      {newest && (
         <Banner
           testID="aside"
-          text={`A stored document could not be read and was set aside, unchanged (${data.aside[data.aside.length - 1]!.reason}). It can be downloaded under Case.`}
+          text={`Set aside, unchanged: ${newest.what} (${newest.reason}). To download under Case.`}
         >
           <Button label="Open Case" onPress={() => router.navigate('/case')} />
           <Button label="Close" onPress={() => client.setQueryData<Boot>(['boot'], { aside: [] })} />

@@ -8,6 +8,15 @@ import { join } from 'node:path';
 
 import { displayCase, demoCase } from '@/demo/lagoon';
 
+import { courseOf, eventsOf, ownDay } from './case/course';
+import { threadsOfWindows } from './case/dawn';
+import { moveBeauty } from './case/beauty';
+import { lampDay, type ResolvedThread } from './day/thread';
+import { ceilingFor, PACES } from './easing/accustomed';
+import { fastestPlan } from './easing/plan';
+import { floorParts } from './optics/bounce';
+import { enteredShare } from './optics/transport';
+import { bandShares } from './spectrum/bands';
 import { beforeAfter } from './case/beforeAfter';
 import { calibrate } from './case/calibrate';
 import { bareCalibration, hungGroups } from './case/calibration';
@@ -17,7 +26,7 @@ import { dayFigures, hoursAbove, kWhPerDay, whatChanged } from './case/dayFigure
 import { differences } from './case/difference';
 import { doableSteps } from './case/doable';
 import { dueChores } from './case/chores';
-import { easeSteps } from './case/easePlan';
+import { easeSteps, forecast } from './case/easePlan';
 import { aims } from './case/howMuch';
 import { brightestLevels, dayAt, lightBetween, parTable, parUnder, zoneLight } from './case/light';
 import { draftGroups, litRunnable, rigKey, rigOf } from './case/lit';
@@ -42,9 +51,9 @@ import { FORMS } from './coral/form';
 import { bandAdvice, conversions, neverShown, whiteAdvice } from './coral/advice';
 import { glowOf, varietyOf, wakingBands } from './coral/glow';
 import { formSeen } from './coral/seen';
-import { misfits } from './controller/fit';
+import { circuitThreads, fitSteps, misfits, switchCount, switchPlan } from './controller/fit';
 import { CONTROLLERS } from './controller/profiles';
-import { programOf } from './controller/program';
+import { driveAt, programChanges, programOf } from './controller/program';
 import { reduceDay } from './controller/reduce';
 import { cloudsOn, flashesOn, moonOn, withMoon } from './day/extras';
 import { dayLength, mirrored, plateauOf, shifted, stretched, withPlateau } from './day/moves';
@@ -81,8 +90,8 @@ import { oppositeHours, sharedHours } from './refugium/hours';
 import { judgeMat } from './refugium/judge';
 import { lampForSteps } from './refugium/lampFor';
 import { laidMats, litMats, loggedMat } from './refugium/mats';
-import { supplied, takenByGrowth } from './refugium/outlook';
-import { mixSpectrum } from './spectrum/lamp';
+import { outlook, outlooks, standsInFor, supplied, takenByGrowth } from './refugium/outlook';
+import { keptSpectrum, mixSpectrum } from './spectrum/lamp';
 import { allFull } from './spectrum/controls';
 import type { LampKind } from './spectrum/lampKind';
 
@@ -338,6 +347,95 @@ describe('days', () => {
       ),
     ),
   );
+  /** a day of ramps on any lamp: dark, half, full, one colour late, dark */
+  const daysOf = (kind: LampKind): ResolvedThread[] => {
+    const mix = half(kind);
+    const late = Object.fromEntries(
+      kind.controls.map((c, i) => [c.id, i < 2 ? mix[c.id]! : c.kind === 'onOff' ? 0 : mix[c.id]! / 3]),
+    );
+    return [
+      { minute: 423, strengthShare: 0, mix },
+      { minute: 555, strengthShare: 0.47, mix },
+      { minute: 700, strengthShare: 1, mix },
+      { minute: 941, strengthShare: 0.83, mix: late },
+      { minute: 1207, strengthShare: 0.21, mix: late },
+      { minute: 1290, strengthShare: 0, mix: late },
+    ];
+  };
+  const worthOf = (kind: LampKind) => ({
+    par: kind.channels.map((_, c) => 20 + 13 * c),
+    bands: kind.channels.map((ch) => Object.values(bandShares(keptSpectrum(ch)))),
+  });
+  keeps('fitted', () =>
+    ['lib-nine', 'lib-two-circuit', 'lib-five-step', 'lib-tint'].flatMap((id) =>
+      CONTROLLERS.map(({ profile }) => {
+        const kind = lib(id);
+        const day = daysOf(kind);
+        const { threads, loss } = walked(fitSteps(kind, day, worthOf(kind), profile));
+        return [threads, loss, misfits({ ...kind, controller: profile }, day)];
+      }),
+    ),
+  );
+  keeps('switched', () => {
+    const kind = lib('lib-two-circuit');
+    const [a, b] = kind.controls;
+    const off = [5, 1, 0, 0, 2, 9, 9, 3, 0, 4];
+    const on = [0, 1, 4, 3, 2, 0, 1, 2, 6, 3];
+    const circuits = [
+      {
+        id: a!.id,
+        knots: [
+          { minute: 480, levels: [1] },
+          { minute: 1200, levels: [0] },
+        ],
+      },
+      {
+        id: b!.id,
+        knots: [
+          { minute: 300, levels: [0] },
+          { minute: 615, levels: [1] },
+        ],
+      },
+    ];
+    const threads = circuitThreads(kind, circuits);
+    return [
+      [2, 3, 4, 6].map((most) => switchPlan(off, on, most)),
+      threads,
+      kind.controls.map((c) => switchCount(kind, threads, c.id)),
+    ];
+  });
+  keeps('beauty moved', () =>
+    ['lib-nine', 'lib-two-circuit', 'lib-tint'].flatMap((id) =>
+      [home, { fromMinute: 1200, toMinute: 60 }].map((hours) => {
+        const kind = lib(id);
+        const look = Object.fromEntries(
+          kind.controls.map((c, i) => [c.id, c.kind === 'onOff' ? i % 2 : 0.15 * (i % 4)]),
+        );
+        const dayOf = (threads: readonly ResolvedThread[]) =>
+          lampDay(kind, threads, { capShare: 0.9, easingShare: 1 });
+        return moveBeauty({ kind, threads: daysOf(kind), home: hours, look, dayOf, par: worthOf(kind).par });
+      }),
+    ),
+  );
+  keeps('programs', () => {
+    const kind = panel.lampKind;
+    const [a, b] = [programOf(kind, panel.threads, 0.7), programOf(kind, panel.threads.slice(1), 0.55)];
+    const names = kind.controls.map((c) => c.name);
+    const rescales = { ...kind, controller: { ...kind.controller, capMeans: 'rescales' as const } };
+    return [
+      programChanges(null, a, names),
+      programChanges(a, b, names),
+      programChanges(b, a, names),
+      [0, 480, 600, 845, 1200, 1439].map((m) => [driveAt(kind, a, m), driveAt(rescales, b, m)]),
+      [0, 480, 845].map((m) =>
+        driveAt(
+          lib('lib-two-circuit'),
+          programOf(lib('lib-two-circuit'), daysOf(lib('lib-two-circuit')), 0.5),
+          m,
+        ),
+      ),
+    ];
+  });
   keeps('carried days', () =>
     ['lib-nine', 'lib-tint', 'lib-two-circuit', 'lib-five-step'].map((id) => {
       const kind = lib(id);
@@ -422,6 +520,78 @@ describe('a tank', () => {
     lostShare(field, shares),
     onGlass(field, shares),
   ]);
+  const rocky = {
+    ...zone.tank,
+    solids: [
+      {
+        id: 's1',
+        name: 's1',
+        shape: 'mound' as const,
+        xCm: 31,
+        yCm: 22,
+        lengthCm: 44,
+        widthCm: 27,
+        topCm: 24,
+        bottomCm: 50,
+      },
+      {
+        id: 's2',
+        name: 's2',
+        shape: 'step' as const,
+        xCm: 120,
+        yCm: 40,
+        lengthCm: 35,
+        widthCm: 31,
+        topCm: 33,
+        bottomCm: 50,
+      },
+      {
+        id: 's3',
+        name: 's3',
+        shape: 'block' as const,
+        xCm: 83,
+        yCm: 13,
+        lengthCm: 21,
+        widthCm: 17,
+        topCm: 37,
+        bottomCm: 50,
+      },
+      {
+        id: 's4',
+        name: 's4',
+        shape: 'block' as const,
+        xCm: 66,
+        yCm: 47,
+        lengthCm: 12,
+        widthCm: 9,
+        topCm: 10,
+        bottomCm: 19,
+      },
+    ],
+  };
+  keeps('among rocks', () => {
+    const among = { ...zone, tank: rocky };
+    const lean = groups.map((g) => ({
+      ...g,
+      lamps: g.lamps.map((l, i) => ({
+        ...l,
+        xCm: l.xCm + 7,
+        tiltDeg: 18 + 9 * i,
+        tiltTowardDeg: 130,
+        turnDeg: 20,
+      })),
+    }));
+    return [
+      floorParts(rocky).map((f) => [f.depthCm, f.share, f.x, f.y]),
+      [groups, lean].map((hung) => {
+        const there = rigOf(hung, among, zone.spots);
+        return [
+          there.rows.slice(0, 3).map((row) => row.emitters.map((e) => enteredShare(rocky, e, 60))),
+          zoneLight(computeResponse(there), hung).par,
+        ];
+      }),
+    ];
+  });
   keeps('places', () => [
     placesFor(field, zone.tank, zone.spots, { fromUmol: 90, toUmol: 160 }, shares),
     placeName(zone.tank, { xCm: 20, yCm: 50, depthCm: 49 }),
@@ -512,6 +682,87 @@ describe('easing', () => {
     return lightBetween(parOf(lit, zone.water.yellow440PerM, zone.spots), lit, zone.spots.length)[i]!;
   });
   const eased = { targets: [target], from: [runnable(entry)] };
+  /** a second lamp group that brightens of itself meanwhile */
+  const beside: RunningEntry = {
+    ...entry,
+    id: 'beside',
+    groupId: 'beside',
+    lamps: entry.lamps.map((l) => ({ ...l, id: `b${l.id}`, xCm: l.xCm / 2 })),
+    capShare: 0.2,
+    rise: { fromShare: 0.4, toShare: 1, date: '2026-11-20', days: 21 },
+  };
+  keeps('beside what rises of itself', () => {
+    const history = { ...bundle.history, entries: [entry, beside] };
+    const answer = walked(
+      easeSteps(
+        zone,
+        history,
+        NOW,
+        zone.water.yellow440PerM,
+        used,
+        {
+          ...eased,
+          method: 'cap',
+          schedule: { kind: 'fastest' },
+          ceiling: 1.2,
+          planId: null,
+          today: '2026-11-24',
+          start: '2026-11-26',
+        } as never,
+        parOf,
+      ),
+    );
+    return [
+      answer.steps.map((x) => [x.date, x.setting, x.worst.ratio, x.worst.spot]),
+      forecast(zone, history, NOW, '2026-11-24', zone.water.yellow440PerM, used, parOf, 25),
+    ];
+  });
+  keeps('by steps alone', () => [
+    fastestPlan(80, 240, 1.3),
+    fastestPlan(80, 240, 1.3, 6),
+    fastestPlan(240, 80, 1.3),
+    [1, 1.15, 2].map((c) => Object.values(PACES).map((p) => ceilingFor(c, p))),
+  ]);
+  keeps('course', () => {
+    const at = (day: number) => `2026-11-${String(day).padStart(2, '0')}T09:30:00.000Z`;
+    const base = (id: string, day: number) => ({ id, zoneId: zone.id, note: '', atUtc: at(day) });
+    const log = {
+      ...bundle.log,
+      events: [
+        { ...base('l2', 23), kind: 'lens' as const, groupId: null, gainShare: 0.1 },
+        { ...base('c', 18), kind: 'carbon' as const, yellowBefore: 0.3, yellowAfter: 0.05 },
+        { ...base('o', 14), kind: 'outage' as const, toUtc: at(15), groupIds: [entry.groupId] },
+        { ...base('l1', 10), kind: 'lens' as const, groupId: entry.groupId, gainShare: 0.25 },
+      ],
+    };
+    const first = { ...entry, atUtc: at(1) };
+    const course = courseOf(zone, { ...bundle.history, entries: [first] }, log, 0.2);
+    return [
+      eventsOf(log, zone.id).map((e) => e.id),
+      course.instants.map((ms) => (ms - course.instants[0]!) / 3_600_000),
+      course.instants.map((ms) => {
+        const { entries, yellow440PerM, lensShares, places } = course.at(ms);
+        return [entries.length, yellow440PerM, lensShares, places];
+      }),
+      ['2026-11-19', '2026-11-25', '2026-12-20'].map((date) =>
+        ownDay(beside, { date, timeZone: 'Europe/Berlin' }),
+      ),
+    ];
+  });
+  keeps('circuits in words', () => {
+    const kind = lib('lib-two-circuit');
+    const threads = threadsOfWindows(
+      { lampKind: kind, threads: [] },
+      new Map(kind.controls.map((c, i) => [c.id, [{ from: 480 + 45 * i, to: 1200 - 30 * i }]])),
+    );
+    const two = { ...target, lampKind: kind, threads, capShare: 1 };
+    const asked = { targets: [two], from: [two], raiseCm: 20 };
+    return [
+      methodsOf({ ...asked, method: 'hours' } as never),
+      [0, 0.3, 0.71, 1].map((at) => stepWords({ ...asked, method: 'hours' } as never, at)),
+      [0, 0.5, 1].map((at) => stepWords({ ...asked, method: 'height' } as never, at)),
+    ];
+  });
   keeps('methods', () => methodsOf({ ...eased, method: 'cap' }));
   keeps('plans', () =>
     (['cap', 'hours', 'height', 'blend'] as const).flatMap((method) =>
@@ -622,6 +873,22 @@ describe('a refugium', () => {
     takenByGrowth({ low: 1, mid: 3, high: 6 }, 420),
     ALGAE.map((a) => expectedWetGPerDay(a, 0.05, 10)),
   ]);
+  keeps('outlook', () => {
+    const taken = takenByGrowth({ low: 20, mid: 45, high: 80 }, 420);
+    const fed = supplied(whole.case.system!, 420)!;
+    return [
+      ...(['nitrate', 'phosphate'] as const).flatMap((n) =>
+        [null, 0.01, 4, 12].flatMap((now) => [
+          outlook(n, now, taken[n], fed[n], 0, null),
+          outlook(n, now, taken[n], null, 0.3, null),
+          outlook(n, now, taken[n], fed[n], 0.1, { perWeek: -0.8, standardError: 0.15, exported: 1.3 }),
+          outlook(n, now, taken[n], fed[n], 0.1, { perWeek: 0.4, standardError: 0.3, exported: 0.2 }),
+        ]),
+      ),
+      outlooks(whole.case, whole.log, [harvests], taken, nowMs),
+      [null, 0, 0.29, 0.3, 0.6, 0.9, 1.4].map(standsInFor),
+    ];
+  });
   keeps('judged', () =>
     litMats(sump, laid, over, lit, cal)
       .map((m) => loggedMat(m, whole.log, nowMs))

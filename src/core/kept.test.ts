@@ -9,7 +9,7 @@ import { join } from 'node:path';
 import { displayCase, demoCase } from '@/demo/lagoon';
 
 import { courseOf, eventsOf, ownDay } from './case/course';
-import { threadsOfWindows } from './case/dawn';
+import { steppedDawn, threadsOfWindows } from './case/dawn';
 import { moveBeauty } from './case/beauty';
 import { lampDay, type ResolvedThread } from './day/thread';
 import { ceilingFor, PACES } from './easing/accustomed';
@@ -20,6 +20,10 @@ import { bandShares } from './spectrum/bands';
 import { beforeAfter } from './case/beforeAfter';
 import { calibrate } from './case/calibrate';
 import { bareCalibration, hungGroups } from './case/calibration';
+import { weatherLoss } from './case/acted';
+import { minutesForDose, runLonger } from './case/bandHours';
+import { signAdvice } from './case/signs';
+import { strengthForUmol } from './case/strength';
 import { carryDay } from './case/carryDay';
 import { climbSteps } from './case/climb';
 import { dayFigures, hoursAbove, kWhPerDay, whatChanged } from './case/dayFigures';
@@ -36,6 +40,7 @@ import { patternSteps } from './case/patterns';
 import { levelsById, plateaus, rigGroups } from './case/plateaus';
 import { placeName, placesFor } from './case/places';
 import { causesOf, firstTimes, prove } from './case/prove';
+import { parBySolo, soloPlaces, sumChecks } from './case/superposition';
 import { replay, type ParOf } from './case/replay';
 import { rescueOf } from './case/rescue';
 import { sharesAt } from './case/rows';
@@ -68,8 +73,12 @@ import { lampLibrary } from './library/lamps';
 import { mixWarnings } from './library/warnings';
 import { METER_KINDS, parFactor } from './meter/kinds';
 import { carryToLamp } from './mix/carry';
-import { design } from './mix/design';
-import type { DesignInput } from './mix/aims';
+import { design, randomMix } from './mix/design';
+import { atWantedPar, type DesignInput, judged, prepare } from './mix/aims';
+import { reasonsFor } from './mix/reasons';
+import { SIGNS, type Sign } from './record/log/sign';
+import { REFERENCES } from './library/references';
+import { seeded } from './spectrum/random';
 import { SCHOOLS } from './mix/schools';
 import { phosphorWhiteTable } from './mix/phosphor';
 import { photographMix } from './mix/photograph';
@@ -108,7 +117,13 @@ function plain(value: unknown): unknown {
   if (Array.isArray(value)) {
     if (value.length > 60 && value.every((x) => typeof x === 'number')) {
       const sum = value.reduce((s: number, x: number) => s + x, 0);
-      return { of: value.length, sum: plain(sum), some: value.filter((_, i) => i % 47 === 3).map(plain) };
+      const moment = value.reduce((s: number, x: number, i) => s + i * x, 0);
+      return {
+        of: value.length,
+        sum: plain(sum),
+        moment: plain(moment),
+        some: value.filter((_, i) => i % 47 === 3).map(plain),
+      };
     }
     return value.map(plain);
   }
@@ -282,6 +297,17 @@ describe('lamps, mixes and colours', () => {
     seed: 3,
   });
   keeps('schools', () => SCHOOLS);
+  keeps('references', () => REFERENCES.map((r) => [r.id, r.spectrum()]));
+  keeps('figures of mixes', () => {
+    const ask = asked('lib-nine', 3);
+    const p = prepare(ask);
+    const random = seeded(4);
+    return [half(ask.kind), allFull(ask.kind), {}, randomMix(p, random), randomMix(p, random)].map((mix) => {
+      const { figures, scores } = judged(p, atWantedPar(p, mix));
+      const { figures: as } = judged(p, mix);
+      return [figures, scores, reasonsFor(as, figures, 0.4), reasonsFor(figures, as, 0.9)];
+    });
+  });
   keeps('designs', () => [design(asked('lib-tint', 1)), design(asked('lib-balance', 2))]);
   keeps('corals', () =>
     FORMS.map((f) => [glowOf(f, source)?.share, wakingBands(f), formSeen(f, source).map((r) => r.xyz)]),
@@ -435,6 +461,39 @@ describe('days', () => {
         ),
       ),
     ];
+  });
+  keeps('run longer', () =>
+    ['lib-nine', 'lib-two-circuit'].flatMap((id) => {
+      const kind = lib(id);
+      const ids = kind.controls.slice(0, 2).map((c) => c.id);
+      return [0, 35, 120, 900].map((minutes) => runLonger(kind, daysOf(kind), ids, minutes));
+    }),
+  );
+  keeps('small sums', () => [
+    [0, 3, 7.9, 60].map((floor) => minutesForDose((m) => 3 + m / 40, floor)),
+    [1, 2, 4].map((n) => steppedDawn(n, 480, 1260, 25)),
+    steppedDawn(3, 600, 610, 25),
+    [-1, 0, 40, 90, 90.4, 91].map((umol) =>
+      strengthForUmol(daysOf(lib('lib-nine')), 700, umol, (t) => 90 * t[2]!.strengthShare ** 1.5),
+    ),
+    (Object.keys(SIGNS) as Sign[]).flatMap((sign) =>
+      [null, 0, 1, 21, 22].flatMap((roseDaysAgo) =>
+        [null, 1.15, 1.16].flatMap((ratio) =>
+          [true, false].flatMap((easing) =>
+            [false, true].map((algae) =>
+              Object.values(signAdvice(sign, { roseDaysAgo, ratio, easing, algae })).join(),
+            ),
+          ),
+        ),
+      ),
+    ),
+  ]);
+  keeps('cost of extras', () => {
+    const days = Array.from({ length: 12 }, (_, i) => ({
+      date: `2026-07-${10 + i}`,
+      timeZone: 'Europe/Berlin',
+    }));
+    return weatherLoss(panel, weather, days, par);
   });
   keeps('carried days', () =>
     ['lib-nine', 'lib-tint', 'lib-two-circuit', 'lib-five-step'].map((id) => {
@@ -637,10 +696,38 @@ describe('a tank', () => {
   });
   const alone = noon.map((l) => l.map((_, c) => (c === 2 ? 1 : 0)));
   const sessions = [session('a', noon, 1), session('b', noon, 1.2), session('c', alone, 1)];
+  /** with a spectrometer, tried twice */
+  const withBands = (): Session => {
+    const by = session('d', noon, 1.1);
+    const meterOf = { ...meter, kind: 'spectrometer' as const };
+    return {
+      ...by,
+      meter: meterOf,
+      readings: by.readings.map((r, i) => {
+        const matrix = computeResponse(rigOf(groups, zone, [zone.spots[i]!], { ...truth }));
+        const { shown, bands } = simulatedReading(
+          { matrix, gains: truth.gains },
+          groups,
+          r.levels,
+          0,
+          meterOf,
+          0,
+          5,
+          `d${i}`,
+        );
+        return { ...r, tries: [shown, shown * 1.13, shown * 0.99], bands };
+      }),
+    };
+  };
   keeps('truth', () => truth);
   keeps('calibrated', () => {
     const found = calibrate(bundle.case, zone, sessions);
     return [found, beforeAfter(found, 'a', 'b'), nextReading(found, light, groups, noon, [0, 1, 2])];
+  });
+  keeps('calibrated by bands', () => {
+    const found = calibrate(bundle.case, zone, [withBands(), session('c', alone, 1)]);
+    const { levels } = sessions[2]!.readings[0]!;
+    return [found, soloPlaces(found), sumChecks(found), soloPlaces(found).map((p) => parBySolo(p, levels))];
   });
   keeps('meters', () =>
     METER_KINDS.map((m) => [

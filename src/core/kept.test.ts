@@ -26,7 +26,7 @@ import { signAdvice } from './case/signs';
 import { strengthForUmol } from './case/strength';
 import { carryDay } from './case/carryDay';
 import { climbSteps } from './case/climb';
-import { dayFigures, hoursAbove, kWhPerDay, whatChanged } from './case/dayFigures';
+import { type DayFigures, dayFigures, hoursAbove, kWhPerDay, whatChanged } from './case/dayFigures';
 import { differences } from './case/difference';
 import { doableSteps } from './case/doable';
 import { dueChores } from './case/chores';
@@ -931,7 +931,30 @@ describe('easing', () => {
   keeps('what changed', () => {
     const a = dayFigures(light, groups, 0, 'soft');
     const dim = [{ ...panel, day: { ...panel.day, capShare: 0.5 } }];
-    return whatChanged(a, dayFigures(light, dim, 0, 'soft'));
+    const scaled = (f: number, peak: number, band: number, later: number): DayFigures => ({
+      ...a,
+      dli: a.dli * f,
+      peak: a.peak * peak,
+      litHours: a.litHours + later / 60,
+      hoursAbove: a.hoursAbove === null ? null : a.hoursAbove + later / 50,
+      whiteMinute: a.whiteMinute === null ? null : a.whiteMinute + later,
+      dose: Object.fromEntries(
+        Object.entries(a.dose).map(([id, v], i) => [id, v * (i === 2 ? band : f)]),
+      ) as DayFigures['dose'],
+    });
+    return [
+      whatChanged(a, dayFigures(light, dim, 0, 'soft')),
+      ...[0, 0.5, 0.97, 0.985, 1, 1.015, 1.03, 1.6, 1.99, 1.996, 2.3].flatMap((f) =>
+        [
+          [1, f, 0],
+          [1.04, 1.3 * f, 12],
+          [1.06, 0.7 * f, -16],
+          [0.94, 1.08 * f, 29],
+          [f, 1.12 * f, 31],
+        ].map(([peak, band, later]) => whatChanged(a, scaled(f, peak!, band!, later!))),
+      ),
+      whatChanged(scaled(0, 0, 0, 0), a),
+    ];
   });
 });
 

@@ -53,6 +53,14 @@ import { yellowAfterCarbon, yellowFromCard } from './case/yellow';
 import { seeUnder, surfaceColours } from './colour/look';
 import { tintOf } from './colour/tint';
 import { FORMS } from './coral/form';
+import { adaptationDegree, adaptTo, coneGains, D65 } from './colour/adapt';
+import { temperatureOf } from './colour/temperature';
+import { familyWords, fitRegion, hypotheses, patchesFor } from './coral/fit';
+import { lampTable, roundingEffect } from './case/table';
+import { datedCalendar, onOffCalendar } from './formats/calendar';
+import { sheetCsv, sheetPlainText } from './formats/sheetText';
+import { channelGains } from './meter/channelGains';
+import { blend, lightDifference, lostBands, scaleAll } from './mix/versions';
 import { bandAdvice, conversions, neverShown, whiteAdvice } from './coral/advice';
 import { glowOf, varietyOf, wakingBands } from './coral/glow';
 import { formSeen } from './coral/seen';
@@ -330,6 +338,70 @@ describe('lamps, mixes and colours', () => {
       conversions(stock, source, {}),
     ];
   });
+  keeps('looked at alone', () => {
+    const kind = lib('lib-nine');
+    const all = kind.channels.map((c) =>
+      patchesFor({ id: c.id, name: c.name, light: keptSpectrum(c).map((v) => v * 40) }),
+    );
+    const [first, second] = [all[2]!, all[5]!];
+    return [
+      all.map((x) => x.patches.map((q) => q.ucs)),
+      fitRegion(all, {}),
+      fitRegion(all, { [first.solo.id]: 2 }),
+      fitRegion(all, { [first.solo.id]: first.patches.length - 1, [second.solo.id]: 1 }),
+      hypotheses()
+        .map((h) => h.key)
+        .filter((k, i, list) => list.indexOf(k) === i)
+        .map(familyWords),
+    ];
+  });
+  keeps('versions', () =>
+    ['lib-nine', 'lib-five-step', 'lib-tint'].map((id) => {
+      const kind = lib(id);
+      const [a, b] = [half(kind), allFull(kind)];
+      const few = Object.fromEntries(kind.controls.map((c, i) => [c.id, i < 2 ? 0.6 : 0.02 * i]));
+      return [
+        [
+          lightDifference(kind, a, b),
+          lightDifference(kind, b, few),
+          lightDifference(kind, a, {}),
+          lightDifference(kind, {}, {}),
+        ],
+        [0, 0.3, 0.5, 1].map((share) => blend(kind, a, few, share)),
+        [0.5, 1.2, 3].map((f) => scaleAll(kind, a, f, [kind.controls[0]!.id])),
+        lostBands(source, mixSpectrum(kind, few), kind),
+      ];
+    }),
+  );
+  keeps('adapting', () => [
+    [0.3, 5, 60, 2000, 90_000].flatMap((lux) => [adaptationDegree(lux), adaptationDegree(lux, 1)]),
+    coneGains([0.9, 1, 1.4], D65, 0.7),
+    adaptTo([0.9, 1, 1.4], 0.6)([0.4, 0.3, 0.8]),
+    [
+      [0.31, 0.33],
+      [0.25, 0.25],
+      [0.44, 0.4],
+      [0.2, 0.1],
+    ].map(([x, y]) => temperatureOf([x!, y!] as never)),
+  ]);
+  keeps('gains of channels', () => [
+    channelGains(
+      [92, 41, 130, 58],
+      [
+        [80, 10],
+        [0, 44],
+        [90, 30],
+        [50, 1],
+      ],
+    ),
+    channelGains(
+      [92, 41],
+      [
+        [80, 10],
+        [0, 44],
+      ],
+    ),
+  ]);
   keeps('looks', () => [
     seeUnder(source),
     surfaceColours(source),
@@ -538,6 +610,46 @@ describe('days', () => {
       ).knots,
   );
   const lamp = { kind: panel.lampKind, capShare: 0.8, par: light.par[0]! };
+  keeps('written', () => {
+    /** without what other calendars are told of it */
+    const lines = (text: string) => text.split('\r\n').filter((l) => !l.startsWith('X-'));
+    const table = lampTable(panel);
+    return [
+      sheetCsv(table),
+      sheetPlainText('Panels', table),
+      zone.spots.map((_, i) => roundingEffect(panel, light, 0, i)),
+      lines(
+        onOffCalendar({
+          title: 'x',
+          timeZone: 'Europe/Berlin',
+          fromDate: '2026-11-24',
+          id: 'i',
+          nowMs: Date.parse(NOW),
+          circuits: [
+            {
+              name: 'Blue',
+              windows: [
+                { from: 480, to: 1200 },
+                { from: 1300, to: 1500 },
+              ],
+            },
+            { name: 'White', windows: [] },
+          ],
+        } as never),
+      ),
+      lines(
+        datedCalendar({
+          title: 'y',
+          id: 'j',
+          nowMs: Date.parse(NOW),
+          steps: [
+            { id: 'a', date: '2026-11-30', title: 'step', text: 'one, two' },
+            { id: 'b', date: '2026-12-31', title: 'wipe', text: 'lens', everyDays: 14 },
+          ],
+        } as never),
+      ),
+    ];
+  });
   keeps('moonlight', () => [moonColour(lamp), moonStrength(lamp, 'royal-blue', 0.3)]);
   keeps('moves', () => [
     dayLength(panel.threads),

@@ -72,7 +72,7 @@ export function Banners() {
       {newest && (
         <Banner
           testID="aside"
-          text={`Set aside, unchanged: ${newest.what} (${newest.reason}). To download under Case.`}
+          text={`Set aside, unchanged: ${newest.what} (${newest.reason}). Download it under Case.`}
         >
           <Button label="Open Case" onPress={() => router.navigate('/case')} />
           <Button label="Close" onPress={() => client.setQueryData<Boot>(['boot'], { aside: [] })} />

@@ -657,7 +657,8 @@ describe('days', () => {
     shifted(panel.threads, 45).map((t) => t.minute),
     stretched(panel.threads, 600).map((t) => t.minute),
     mirrored(panel.threads).map((t) => t.minute),
-    withPlateau(panel.threads, 300, (t) => ({ ...t })).map((t) => t.minute),
+    ...[0, 300, 700, 1439].map((m) => withPlateau(panel.threads, m, (t) => ({ ...t })).map((t) => t.minute)),
+    ...[10, 1439].map((m) => withPlateau(daysOf(lib('lib-nine')), m, (t) => ({ ...t })).map((t) => t.minute)),
   ]);
   keeps('clocks', () => [
     clockRuns({ date: '2026-03-29', timeZone: 'Europe/Berlin' }),

@@ -38,7 +38,7 @@ const later = (p: WireSchedule): WireSchedule => ({
 });
 
 /** A bench whose clock stands at two in the afternoon, with heads. */
-function bench(makes = [headFor(kind, 'Panels left')]) {
+function bench(makes = [headFor(kind, 'Panels left')], waits: number[] = []) {
   let nowMs = 0;
   const b = new Bench(() => nowMs, 14 * 60, makes);
   const line = pageLine(b, async () => undefined);
@@ -55,7 +55,7 @@ function bench(makes = [headFor(kind, 'Panels left')]) {
       clockMinute: () => state().minute,
       newId: () => `t${(id += 1)}`,
       onStep: (step) => void told.push(step.words),
-      wait: async () => undefined,
+      wait: async (ms) => void waits.push(ms),
     });
   const post = (path: string, body: unknown) => b.handle('POST', path, body);
   const held = (headId: string) =>
@@ -84,6 +84,14 @@ test('a load that is read back and compared is proven; what was held is kept and
   });
   expect(back.ending).toBe('proven');
   expect(b.held('head-1').active).toEqual(plain);
+});
+
+test('what is lost is asked for four times, each wait twice the one before', async () => {
+  const waits: number[] = [];
+  const silent = bench([headFor(kind, 'Panels left')], waits);
+  fault(silent, ['offline']);
+  expect(await silent.load('head-1')).not.toMatchObject({ ending: 'proven' });
+  expect(waits).toEqual([150, 300, 600]);
 });
 
 test('a transfer that breaks off at any message, before or after it was taken, leaves the old or the new, and the app knows which', async () => {

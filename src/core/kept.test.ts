@@ -15,6 +15,7 @@ import { lampDay, type ResolvedThread } from './day/thread';
 import { ceilingFor, PACES } from './easing/accustomed';
 import { fastestPlan } from './easing/plan';
 import { floorParts } from './optics/bounce';
+import { groundDepth } from './optics/tank';
 import { enteredShare } from './optics/transport';
 import { bandShares } from './spectrum/bands';
 import { beforeAfter } from './case/beforeAfter';
@@ -26,7 +27,7 @@ import { signAdvice } from './case/signs';
 import { strengthForUmol } from './case/strength';
 import { carryDay } from './case/carryDay';
 import { climbSteps } from './case/climb';
-import { type DayFigures, dayFigures, hoursAbove, kWhPerDay, whatChanged } from './case/dayFigures';
+import { type DayFigures, dayFigures, EK_UMOL, hoursAbove, kWhPerDay, whatChanged } from './case/dayFigures';
 import { differences } from './case/difference';
 import { doableSteps } from './case/doable';
 import { dueChores } from './case/chores';
@@ -68,7 +69,7 @@ import { circuitThreads, fitSteps, misfits, switchCount, switchPlan } from './co
 import { CONTROLLERS } from './controller/profiles';
 import { driveAt, programChanges, programOf } from './controller/program';
 import { reduceDay } from './controller/reduce';
-import { cloudsOn, flashesOn, moonOn, withMoon } from './day/extras';
+import { cloudsOn, flashesOn, interludesOn, stormMinute, moonOn, withMoon } from './day/extras';
 import { dayLength, mirrored, plateauOf, shifted, stretched, withPlateau } from './day/moves';
 import { levelsAt } from './day/day';
 import { clockRuns, nextClockChange } from './day/wallClock';
@@ -560,6 +561,31 @@ describe('days', () => {
       ),
     ),
   ]);
+  keeps('evenings', () => {
+    const stormy = Array.from({ length: 40 }, (_, seed) => ({
+      ...weather,
+      seed,
+      flashesPerSecond: 1 + (seed % 3),
+    }));
+    const late = {
+      id: 'i',
+      date: '2026-06-20',
+      fromMinute: 1380,
+      minutes: 150,
+      mixName: 'm',
+      strengthShare: 0.5,
+    };
+    return [
+      stormy
+        .map((w) => flashesOn(w, on, stormMinute(panel.threads)).map((f) => f.atS))
+        .filter((f) => f.length > 0),
+      [panel.threads, daysOf(lib('lib-nine')), []].map(stormMinute),
+      ['2026-06-19', '2026-06-20', '2026-06-21'].map((date) =>
+        interludesOn([late as never], { ...on, date }).map(({ from, to }) => [from, to]),
+      ),
+      EK_UMOL,
+    ];
+  });
   keeps('cost of extras', () => {
     const days = Array.from({ length: 12 }, (_, i) => ({
       date: `2026-07-${10 + i}`,
@@ -754,6 +780,9 @@ describe('a tank', () => {
       })),
     }));
     return [
+      [3, 15, 31, 44, 66, 83, 110, 130].map((x) =>
+        [5, 13, 22, 31, 40, 47, 55].map((y) => groundDepth(rocky, x, y)),
+      ),
       floorParts(rocky).map((f) => [f.depthCm, f.share, f.x, f.y]),
       [groups, lean].map((hung) => {
         const there = rigOf(hung, among, zone.spots);

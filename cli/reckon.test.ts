@@ -1,15 +1,17 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 
-import { errorLine, InputError, reckon } from './verbs';
+import { errorLine, type InputError, reckon as answer } from './verbs';
 
-const fail = (verb: string, input: unknown): { path: string; message: string } => {
-  try {
-    reckon(verb, typeof input === 'string' ? input : JSON.stringify(input));
-  } catch (error) {
-    return JSON.parse(errorLine(error as InputError)).error;
-  }
-  throw new Error('was accepted');
+const reckon = (verb: string, text: string): unknown => {
+  const out = answer(verb, text);
+  if (!out.ok) throw new Error(errorLine(out.error));
+  return out.value;
+};
+const fail = (verb: string, input: unknown): InputError => {
+  const out = answer(verb, typeof input === 'string' ? input : JSON.stringify(input));
+  if (out.ok) throw new Error('was accepted');
+  return JSON.parse(errorLine(out.error)).error;
 };
 const point = { time: '08:00', strengthShare: 1, mix: { A: 1 } };
 
@@ -80,7 +82,7 @@ test.each([
 
 test('an error line never grows past 2000 characters', () => {
   const name = 'x'.repeat(9000);
-  const error = new InputError(`points.0.mix.${name}`, 'y"\u0001'.repeat(5000));
+  const error = { path: `points.0.mix.${name}`, message: 'y"\u0001'.repeat(5000) };
   expect(errorLine(error).length).toBeLessThanOrEqual(2000);
   expect(JSON.parse(errorLine(error)).error.path).toMatch(/^points\.0\.mix\.x+…$/);
 });

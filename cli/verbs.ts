@@ -4,7 +4,7 @@ import { reduceDay } from '@/core/controller/reduce';
 import { formatTime, parseTime } from '@/core/day/clock';
 import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
 import { threadKnots } from '@/core/day/thread';
-import { fastestPlan, PlanRefused } from '@/core/easing/plan';
+import { fastestPlan } from '@/core/easing/plan';
 import { alga, ALGAE } from '@/core/feeding/algae';
 import { fitOf } from '@/core/refugium/families';
 import { asPpm, removed } from '@/core/feeding/removal';
@@ -13,11 +13,12 @@ import { parseIes } from '@/core/formats/ies';
 import { parseReadingsCsv } from '@/core/formats/readingsCsv';
 import { parseSpdx } from '@/core/formats/spdx';
 import { parseSpectrumCsv } from '@/core/formats/spectrumCsv';
-import { FileProblem } from '@/core/formats/table';
+import { problemWords, type Read } from '@/core/formats/table';
 import { channelGains } from '@/core/meter/channelGains';
 import { enteredOfScene, parOfEmitters } from '@/core/optics/points';
 import { carrySpectrum } from '@/core/mix/carry';
 import { lightFigures } from '@/core/mix/figures';
+import { bad, good, type Result } from '@/core/shape/result';
 import { par } from '@/core/spectrum/bands';
 import { sumEmissions } from '@/core/spectrum/emission';
 
@@ -35,26 +36,32 @@ import {
 } from './schemas';
 
 /** Bad input: where and why. `path` is dotted, empty when there is no place to name. */
-export class InputError extends Error {
-  constructor(
-    readonly path: string,
-    message: string,
-  ) {
-    super(message);
-  }
+export interface InputError {
+  path: string;
+  message: string;
 }
 
-function read<S extends v.GenericSchema>(schema: S, input: unknown): v.InferOutput<S> {
-  const result = v.safeParse(schema, input, { abortPipeEarly: true });
-  if (result.success) return result.output;
-  const issue = result.issues[0];
-  const missing = issue.type !== 'check' && issue.received === 'undefined';
-  throw new InputError(v.getDotPath(issue) ?? '', missing ? 'is missing' : issue.message);
-}
+const refused = (path: string, message: string) => bad<InputError>({ path, message });
 
-function spectrum(input: unknown) {
-  const figures = lightFigures(sumEmissions(read(spectrumSchema, input).emission));
-  return {
+/** A verb: its input is checked, then answered. */
+type Verb = (input: unknown) => Result<unknown, InputError>;
+
+const verb =
+  <S extends v.GenericSchema>(
+    schema: S,
+    answer: (data: v.InferOutput<S>) => Result<unknown, InputError>,
+  ): Verb =>
+  (input) => {
+    const result = v.safeParse(schema, input, { abortPipeEarly: true });
+    if (result.success) return answer(result.output);
+    const issue = result.issues[0];
+    const missing = issue.type !== 'check' && issue.received === 'undefined';
+    return refused(v.getDotPath(issue) ?? '', missing ? 'is missing' : issue.message);
+  };
+
+const spectrum = verb(spectrumSchema, ({ emission }) => {
+  const figures = lightFigures(sumEmissions(emission));
+  return good({
     par: figures.par,
     xy: figures.tint?.xy ?? null,
     cctK: figures.tint?.cctK ?? null,
@@ -62,8 +69,8 @@ function spectrum(input: unknown) {
     luxPerPar: figures.luxPerPar,
     bandShares: figures.bandShares,
     usableShare: figures.usableShare,
-  };
-}
+  });
+});
 
 /** A day from the command line: no lamp, so nothing is rounded. */
 function readDay(data: v.InferOutput<typeof daySchema>): { ids: string[]; parAtFull: number[]; lit: Day } {
@@ -85,64 +92,54 @@ function readDay(data: v.InferOutput<typeof daySchema>): { ids: string[]; parAtF
   };
 }
 
-function day(input: unknown) {
-  const data = read(daySchema, input);
+const day = verb(daySchema, (data) => {
   const { ids, parAtFull, lit } = readDay(data);
   const levels = data.at.map((time) => levelsAt(lit, parseTime(time)!));
-  return {
+  return good({
     levels: levels.map((row) => Object.fromEntries(ids.map((id, c) => [id, row[c]!]))),
     par: levels.map((row) => parOf(row, parAtFull)),
     dli: dli(lit, parAtFull),
     litHours: litHours(lit),
-  };
-}
+  });
+});
 
-function reduce(input: unknown) {
-  const { day: data, controller } = read(reduceSchema, input);
+const reduce = verb(reduceSchema, ({ day: data, controller }) => {
   const { ids, parAtFull, lit } = readDay(data);
   const { knots, ...errors } = reduceDay(lit, parAtFull, controller);
-  return {
+  return good({
     points: knots.map((k) => ({
       time: formatTime(k.minute),
       strengthShare: 1,
       mix: Object.fromEntries(ids.map((id, c) => [id, k.levels[c]!])),
     })),
     ...errors,
-  };
-}
+  });
+});
 
-function ease(input: unknown) {
-  const { from, to, ceiling, tauDays } = read(easeSchema, input);
-  try {
-    return { days: fastestPlan(from, to, ceiling, tauDays) };
-  } catch (error) {
-    if (error instanceof PlanRefused) throw new InputError(error.field, error.message);
-    throw error;
-  }
-}
+const ease = verb(easeSchema, ({ from, to, ceiling, tauDays }) => {
+  const plan = fastestPlan(from, to, ceiling, tauDays);
+  return plan.ok ? good({ days: plan.value }) : refused(plan.error.field, plan.error.say);
+});
 
-function carry(input: unknown) {
-  const data = read(carrySchema, input);
+const carry = verb(carrySchema, (data) => {
   const ids = Object.keys(data.target);
   const source = sumEmissions(data.source);
-  if (!(par(source) > 0)) throw new InputError('source', 'has no photons from 400 to 700 nm');
+  if (!(par(source) > 0)) return refused('source', 'has no photons from 400 to 700 nm');
   const { levels, match, parRatio } = carrySpectrum(
     source,
     ids.map((id) => sumEmissions(data.target[id]!)),
   );
-  return { levels: Object.fromEntries(ids.map((id, i) => [id, levels[i]!])), match, parRatio };
-}
+  return good({ levels: Object.fromEntries(ids.map((id, i) => [id, levels[i]!])), match, parRatio });
+});
 
-function field(input: unknown) {
-  const scene = read(fieldSchema, input);
-  return {
+const field = verb(fieldSchema, (scene) => {
+  return good({
     par: parOfEmitters(scene).map((row) => row.reduce((sum, value) => sum + value, 0)),
     enteredShare: enteredOfScene(scene),
-  };
-}
+  });
+});
 
-function fit(input: unknown) {
-  const { field: scene, channels, readings } = read(fitSchema, input);
+const fit = verb(fitSchema, ({ field: scene, channels, readings }) => {
   const ids = Object.keys(channels);
   const at = (lamp: number, emitter: number) =>
     scene.lamps.slice(0, lamp).reduce((sum, l) => sum + l.emitters.length, 0) + emitter;
@@ -157,15 +154,15 @@ function fit(input: unknown) {
     light,
   );
   const named = (values: readonly number[]) => Object.fromEntries(ids.map((id, c) => [id, values[c]!]));
-  return {
+  return good({
     gain: named(found.gain),
     standardError: named(found.standardError),
     suspects: found.fit.suspects,
     predicted: found.fit.predicted,
-  };
-}
+  });
+});
 
-const CONVERSIONS: Readonly<Record<string, (text: string) => unknown>> = {
+const CONVERSIONS: Readonly<Record<string, (text: string) => Read<unknown>>> = {
   spdx: parseSpdx,
   'spectrum-csv': parseSpectrumCsv,
   ies: parseIes,
@@ -173,24 +170,18 @@ const CONVERSIONS: Readonly<Record<string, (text: string) => unknown>> = {
   'day-csv': parseDayCsv,
 };
 
-function convert(input: unknown) {
-  const { from, text } = read(convertSchema, input);
+const convert = verb(convertSchema, ({ from, text }) => {
   if (!Object.hasOwn(CONVERSIONS, from))
-    throw new InputError('from', `unknown format "${from}": one of ${Object.keys(CONVERSIONS).join(', ')}`);
-  try {
-    return CONVERSIONS[from]!(text);
-  } catch (error) {
-    if (error instanceof FileProblem) throw new InputError('text', `${error.message}. ${error.remedy}`);
-    throw error;
-  }
-}
+    return refused('from', `unknown format "${from}": one of ${Object.keys(CONVERSIONS).join(', ')}`);
+  const read = CONVERSIONS[from]!(text);
+  return read.ok ? read : refused('text', problemWords(read.error));
+});
 
 /** What of a light feeds algae: share of its PAR by kind, and how well that is. */
-function feeding(input: unknown) {
-  const { emission, alga: only } = read(feedingSchema, input);
+const feeding = verb(feedingSchema, ({ emission, alga: only }) => {
   const light = sumEmissions(emission);
   const of = only ? [alga(only)] : ALGAE;
-  return {
+  return good({
     algae: Object.fromEntries(
       of.map((a) => {
         const fit = fitOf(light, a);
@@ -205,17 +196,16 @@ function feeding(input: unknown) {
         ];
       }),
     ),
-  };
-}
+  });
+});
 
 /** What a harvest took out, g and ppm of the system. */
-function harvest(input: unknown) {
-  const { wetG, drained, litres } = read(harvestSchema, input);
+const harvest = verb(harvestSchema, ({ wetG, drained, litres }) => {
   const took = removed(wetG, drained);
-  return { ...took, ...(litres === undefined ? {} : { ppm: asPpm(took, litres) }) };
-}
+  return good({ ...took, ...(litres === undefined ? {} : { ppm: asPpm(took, litres) }) });
+});
 
-export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = {
+export const VERBS: Readonly<Record<string, Verb>> = {
   spectrum,
   field,
   day,
@@ -228,18 +218,17 @@ export const VERBS: Readonly<Record<string, (input: unknown) => unknown>> = {
   harvest,
 };
 
-/** Runs a verb on the text of its input. @throws InputError */
-export function reckon(verb: string, text: string): unknown {
-  if (!Object.hasOwn(VERBS, verb)) {
-    throw new InputError('', `unknown verb "${verb}": one of ${Object.keys(VERBS).join(', ')}`);
-  }
+/** Runs a verb on the text of its input. */
+export function reckon(name: string, text: string): Result<unknown, InputError> {
+  if (!Object.hasOwn(VERBS, name))
+    return refused('', `unknown verb "${name}": one of ${Object.keys(VERBS).join(', ')}`);
   let input: unknown;
   try {
     input = JSON.parse(text);
   } catch (error) {
-    throw new InputError('', `the input is not JSON: ${(error as Error).message}`);
+    return refused('', `the input is not JSON: ${(error as Error).message}`);
   }
-  return VERBS[verb]!(input);
+  return VERBS[name]!(input);
 }
 
 const LONGEST_LINE = 2000;

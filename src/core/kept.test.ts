@@ -14,6 +14,7 @@ import { moveBeauty } from './case/beauty';
 import { lampDay, type ResolvedThread } from './day/thread';
 import { ceilingFor, PACES } from './easing/accustomed';
 import { fastestPlan } from './easing/plan';
+import { must } from './fixtures/result';
 import { floorParts } from './optics/bounce';
 import { groundDepth } from './optics/tank';
 import { enteredShare } from './optics/transport';
@@ -947,9 +948,9 @@ describe('easing', () => {
     ];
   });
   keeps('by steps alone', () => [
-    fastestPlan(80, 240, 1.3),
-    fastestPlan(80, 240, 1.3, 6),
-    fastestPlan(240, 80, 1.3),
+    must(fastestPlan(80, 240, 1.3)),
+    must(fastestPlan(80, 240, 1.3, 6)),
+    must(fastestPlan(240, 80, 1.3)),
     [1, 1.15, 2].map((c) => Object.values(PACES).map((p) => ceilingFor(c, p))),
   ]);
   keeps('course', () => {

@@ -14,7 +14,7 @@ import {
   manualMessage,
   transferMessage,
 } from '../wire/wire';
-import { curveOf, LampHead, Refused } from './head';
+import { curveOf, LampHead, type Refusal, refusal, type Taken } from './head';
 
 export interface BenchAnswer {
   status: number;
@@ -50,9 +50,8 @@ export class Bench {
   /** minutes since the midnight the bench began after; never wraps */
   private total = (): number => this.base.total + ((this.nowMs() - this.base.atMs) / 60_000) * this.speed;
 
-  private add(make: HeadMake): LampHead {
-    if (this.heads.size >= MOST_HEADS)
-      throw new Refused(409, 'full', `the bench holds at most ${MOST_HEADS} heads`);
+  private add(make: HeadMake): LampHead | null {
+    if (this.heads.size >= MOST_HEADS) return null;
     this.made += 1;
     const head = new LampHead(`head-${this.made}`, make, this.total, curveOf(this.made - 1));
     this.heads.set(head.id, head);
@@ -70,12 +69,7 @@ export class Bench {
   /** What a head emits now; null when there is none or it cannot be reached. */
   live(headId: string): Live | null {
     const head = this.heads.get(headId);
-    try {
-      head?.reach();
-    } catch {
-      return null;
-    }
-    return head?.live() ?? null;
+    return head?.reach().ok ? head.live() : null;
   }
 
   /** What every head emits now; those that cannot be reached are named without. */
@@ -94,6 +88,11 @@ export class Bench {
       delayMs,
       lost: false,
     });
+    const refused = ({ status, code, message, lost }: Refusal): BenchAnswer => ({
+      ...answer(status, { error: { code, message } }),
+      lost,
+    });
+    const told = (taken: Taken): BenchAnswer => (taken.ok ? answer(200, taken) : refused(taken));
     try {
       const [, first, id, what] = path.split('/');
       const key = `${method} ${first ?? ''}`;
@@ -106,9 +105,12 @@ export class Bench {
         this.base = { atMs: this.nowMs(), total: minute === undefined ? total : day + minute };
         this.speed = speed ?? this.speed;
         return answer(200, { ok: true });
-      } else if (key === 'POST heads' && !id)
-        return answer(201, this.add(v.parse(headMessage, body)).state());
-      else if (key === 'POST reset') {
+      } else if (key === 'POST heads' && !id) {
+        const made = this.add(v.parse(headMessage, body));
+        return made
+          ? answer(201, made.state())
+          : refused(refusal('full', `the bench holds at most ${MOST_HEADS} heads`));
+      } else if (key === 'POST reset') {
         this.heads.clear();
         this.speed = 1;
         return answer(200, { ok: true });
@@ -130,7 +132,9 @@ export class Bench {
         this.heads.delete(head.id);
         return answer(200, { ok: true });
       }
-      delayMs = head.reach();
+      const reached = head.reach();
+      if (!reached.ok) return refused(reached);
+      ({ delayMs } = reached);
       if (method === 'GET') {
         if (!what) return answer(200, head.state());
         if (what === 'schedule') return answer(200, head.held());
@@ -138,7 +142,7 @@ export class Bench {
       if (method === 'POST') {
         switch (what) {
           case 'transfer':
-            return answer(200, head.transfer(v.parse(transferMessage, body)));
+            return told(head.transfer(v.parse(transferMessage, body)));
           case 'clock':
             head.setClock(v.parse(clockMessage, body).minute);
             return answer(200, { ok: true });
@@ -146,24 +150,15 @@ export class Bench {
             head.setCap(v.parse(capMessage, body).capShare);
             return answer(200, { ok: true });
           case 'manual':
-            head.setManual(v.parse(manualMessage, body).values);
-            return answer(200, { ok: true });
+            return told(head.setManual(v.parse(manualMessage, body).values));
           case 'look': {
             const look = v.parse(lookMessage, body);
-            head.setLook(look.values, look.minutes, look.neverEnds);
-            return answer(200, { ok: true });
+            return told(head.setLook(look.values, look.minutes, look.neverEnds));
           }
         }
       }
       return answer(404, { error: { code: 'unknown', message: 'there is no such head or address' } });
     } catch (error) {
-      if (error instanceof Refused)
-        return {
-          status: error.status,
-          body: { error: { code: error.code, message: error.message } },
-          delayMs,
-          lost: error.lost,
-        };
       if (error instanceof v.ValiError) {
         const issue = error.issues[0];
         return answer(400, {

@@ -19,16 +19,33 @@ const DOWN = { share: 0.3, control: 2 };
 const CURVES = [1, 1.08, 1.15] as const;
 
 /** A message that a head does not take, with what is wrong; `lost` = no answer comes. */
-export class Refused extends Error {
-  constructor(
-    readonly status: number,
-    readonly code: string,
-    message: string,
-    readonly lost = false,
-  ) {
-    super(message);
-  }
+export interface Refusal {
+  ok: false;
+  status: number;
+  code: string;
+  message: string;
+  lost: boolean;
 }
+/** What a head says to a message. */
+export type Taken = { ok: true; revision?: number } | Refusal;
+
+const TAKEN: Taken = { ok: true };
+export const refusal = (code: string, message: string): Refusal => ({
+  ok: false,
+  status: 409,
+  code,
+  message,
+  lost: false,
+});
+const cutOff = (code: string, message: string): Refusal => ({
+  ok: false,
+  status: 503,
+  code,
+  message,
+  lost: true,
+});
+
+const UNKNOWN_TRANSFER = refusal('noTransfer', 'knows no such transfer: begin again');
 
 interface Staged {
   id: string;
@@ -71,10 +88,10 @@ export class LampHead {
     this.messages = 0;
   }
 
-  /** Throws when a head cannot be reached now; otherwise says how long an answer takes, ms. */
-  reach(): number {
-    if (this.has('offline')) throw new Refused(503, 'offline', 'the head does not answer', true);
-    return this.has('slow') ? 150 : 5;
+  /** Why the head cannot be reached now, or how long an answer takes, ms. */
+  reach(): { ok: true; delayMs: number } | Refusal {
+    if (this.has('offline')) return cutOff('offline', 'the head does not answer');
+    return { ok: true, delayMs: this.has('slow') ? 150 : 5 };
   }
 
   private round(value: number): number {
@@ -88,54 +105,52 @@ export class LampHead {
   }
 
   /** One message of a transfer. The answer of a lost message may be lost after it was taken. */
-  transfer(message: TransferMessage): { ok: true; revision?: number } {
+  transfer(message: TransferMessage): Taken {
     const at = this.messages;
     this.messages += 1;
     const lost = this.has('drops') && (at === this.dropAt || -at - 1 === this.dropAt);
-    if (lost && this.dropAt >= 0) throw new Refused(503, 'lost', 'the connection broke off', true);
+    if (lost && this.dropAt >= 0) return cutOff('lost', 'the connection broke off');
     const answer = this.take(message);
     if (message.step === 'activate') this.messages = 0;
-    if (lost) throw new Refused(503, 'lost', 'the connection broke off', true);
+    if (lost) return cutOff('lost', 'the connection broke off');
     return answer;
   }
 
-  private take(message: TransferMessage): { ok: true; revision?: number } {
+  private take(message: TransferMessage): Taken {
     switch (message.step) {
       case 'begin': {
         const most = this.has('fewPoints') ? FEW : this.make.profile.maxPoints;
         if (most !== null && message.points > most)
-          throw new Refused(409, 'tooManyPoints', `takes at most ${most} points, not ${message.points}`);
+          return refusal('tooManyPoints', `takes at most ${most} points, not ${message.points}`);
         this.staged = {
           id: message.transferId,
           capShare: message.capShare,
           count: message.points,
           points: [],
         };
-        return { ok: true };
+        return TAKEN;
       }
       case 'points': {
-        const staged = this.expect(message.transferId);
+        const staged = this.staged;
+        if (staged?.id !== message.transferId) return UNKNOWN_TRANSFER;
         if (message.first !== staged.points.length)
-          throw new Refused(409, 'outOfOrder', `expects point ${staged.points.length}, not ${message.first}`);
+          return refusal('outOfOrder', `expects point ${staged.points.length}, not ${message.first}`);
         const wrong = message.points.find((p) => p.values.length !== this.make.controls.length);
         if (wrong)
-          throw new Refused(
-            409,
-            'controls',
-            `has ${this.make.controls.length} controls, not ${wrong.values.length}`,
-          );
+          return refusal('controls', `has ${this.make.controls.length} controls, not ${wrong.values.length}`);
         const off = message.points.find((p) => p.minute % this.make.profile.everyMin !== 0);
-        if (off) throw new Refused(409, 'times', `takes times every ${this.make.profile.everyMin} minutes`);
+        if (off) return refusal('times', `takes times every ${this.make.profile.everyMin} minutes`);
         staged.points.push(...message.points);
-        return { ok: true };
+        return TAKEN;
       }
       case 'commit': {
-        const staged = this.expect(message.transferId);
+        const staged = this.staged;
+        if (staged?.id !== message.transferId) return UNKNOWN_TRANSFER;
         if (staged.points.length !== staged.count)
-          throw new Refused(409, 'incomplete', `got ${staged.points.length} of ${staged.count} points`);
+          return refusal('incomplete', `got ${staged.points.length} of ${staged.count} points`);
         const sent = { capShare: staged.capShare, points: staged.points };
         if (checksum(sent) !== message.checksum)
-          throw new Refused(409, 'checksum', 'what arrived is not what was sent');
+          return refusal('checksum', 'what arrived is not what was sent');
         this.staged = null;
         this.revision += 1;
         this.stored = {
@@ -151,18 +166,12 @@ export class LampHead {
       }
       case 'activate': {
         if (this.stored?.revision !== message.revision)
-          throw new Refused(409, 'unknownRevision', `holds revision ${this.stored?.revision ?? 0}`);
+          return refusal('unknownRevision', `holds revision ${this.stored?.revision ?? 0}`);
         // a head that only saves says yes and goes on as before
         if (!this.has('savesOnly')) this.active = this.stored;
         return { ok: true, revision: message.revision };
       }
     }
-  }
-
-  private expect(transferId: string): Staged {
-    if (this.staged?.id !== transferId)
-      throw new Refused(409, 'noTransfer', 'knows no such transfer: begin again');
-    return this.staged;
   }
 
   setClock(minute: number): void {
@@ -180,20 +189,20 @@ export class LampHead {
     }
   }
 
-  setManual(values: number[] | null): void {
-    this.check(values);
+  setManual(values: number[] | null): Taken {
+    if (values && values.length !== this.make.controls.length) return this.otherControls(values.length);
     this.manual = values;
+    return TAKEN;
   }
 
-  setLook(values: number[], minutes: number, neverEnds: boolean): void {
-    this.check(values);
+  setLook(values: number[], minutes: number, neverEnds: boolean): Taken {
+    if (values.length !== this.make.controls.length) return this.otherControls(values.length);
     this.look = { values, until: this.total() + minutes, neverEnds };
+    return TAKEN;
   }
 
-  private check(values: number[] | null): void {
-    if (values && values.length !== this.make.controls.length)
-      throw new Refused(409, 'controls', `has ${this.make.controls.length} controls, not ${values.length}`);
-  }
+  private otherControls = (count: number): Refusal =>
+    refusal('controls', `has ${this.make.controls.length} controls, not ${count}`);
 
   /** The power goes and comes back: a clock that does not keep time begins again at midnight; a transfer is forgotten. */
   cutPower(): void {

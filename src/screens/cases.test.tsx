@@ -83,9 +83,9 @@ describe('cases in and out', () => {
 
   test('a file that cannot be read is said; choosing none says nothing', async () => {
     show(Case);
-    giveFile(new Error('The file is larger than 50 MB'));
+    giveFile({ name: 'big.json', problem: 'It is larger than 50 MB.' });
     press('Import a case file');
-    expect(await message()).toBe('Not imported. The file is larger than 50 MB. Nothing was changed.');
+    expect(await message()).toBe('big.json was not imported. It is larger than 50 MB. Nothing was changed.');
     giveFile(null);
     press('Import a case file');
     expect(text('case-message')).toMatch(/larger than 50 MB/);

@@ -443,9 +443,9 @@ describe('Carry a day here', () => {
     await waitFor(() =>
       expect(text('day-problem')).toMatch(/x\.json was not taken: .*no Chromatheca day.*Choose a day file/),
     );
-    giveFile(new Error('the disk is gone'));
+    giveFile({ name: 'y.json', problem: 'The disk is gone.' });
     tap('open-day');
-    await waitFor(() => expect(text('day-problem')).toMatch(/The file was not taken: the disk is gone/));
+    await waitFor(() => expect(text('day-problem')).toMatch(/y\.json was not taken: The disk is gone\./));
     const lit = litDraft(doc(), group());
     giveFile(dayFile(lit, group(), doc().zones[0]!.spots[0]!));
     tap('open-day');

@@ -146,9 +146,9 @@ describe('Lamps', () => {
     giveFile({ name: 'bad.csv', text: '400,1\nx,2' });
     choose('Measured');
     await waitFor(() => expect(text('channel-0-problem')).toContain('bad.csv, line 2: "x" is no wavelength'));
-    giveFile(new Error('that file is larger than 2 MB'));
+    giveFile({ name: 'big.csv', problem: 'It is larger than 2 MB.' });
     choose('Measured');
-    await waitFor(() => expect(text('channel-0-problem')).toContain('larger than 2 MB'));
+    await waitFor(() => expect(text('channel-0-problem')).toContain('big.csv: It is larger than 2 MB.'));
     giveFile({ name: 'good.csv', text: 'nm,photons\n440,1\n450,4\n460,1' });
     choose('Measured');
     await waitFor(() => expect(text('channel-0-table')).toBe('3 points from 440 to 460 nm, photons.'));

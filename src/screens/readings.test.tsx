@@ -4,6 +4,7 @@ import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { levelsById, rigGroups } from '@/core/case/plateaus';
 import type { Reading, Session } from '@/core/record/readings';
+import { must } from '@/core/fixtures/result';
 import { parseReadingsCsv } from '@/core/formats/readingsCsv';
 import { computeResponse } from '@/core/optics/response';
 import { undo, useSession } from '@/state/session';
@@ -172,7 +173,7 @@ describe('the list of sessions', () => {
     press('Write these readings as CSV');
     const [name, csv] = kept.mock.calls.at(-1)!;
     expect(name).toBe('readings-2026-11-24.csv');
-    const back = parseReadingsCsv(csv);
+    const back = must(parseReadingsCsv(csv));
     expect(back.readings.map((r) => [r.name, r.xCm, r.tries[0]])).toEqual([
       ['Copper table', 40, 240],
       ['Plum table', 104, 255],

@@ -1,5 +1,6 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 
+import { must } from '@/core/fixtures/result';
 import { parseIes } from '@/core/formats/ies';
 import { undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
@@ -221,7 +222,7 @@ describe('Tank', () => {
     fireEvent.change(screen.getByTestId('diffuser'), { target: { value: '20' } });
     tap('save-lamp');
     await waitFor(() =>
-      expect(doc().lampKinds[0]).toMatchObject({ optic: parseIes(good), diffuserShare: 0.2 }),
+      expect(doc().lampKinds[0]).toMatchObject({ optic: must(parseIes(good)), diffuserShare: 0.2 }),
     );
   });
 });

@@ -10,25 +10,27 @@ export function download(name: string, text: string, type = 'application/json'):
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
+/** A file that was chosen: its text, or why it was not read, as a sentence. */
+export type Picked = { name: string } & ({ text: string } | { problem: string });
+
 /** Lets the keeper choose a file and reads it as text; null when they choose none. */
-export async function pickText(
-  types: string[],
-  mostBytes: number,
-): Promise<{ name: string; text: string } | null> {
-  const result = await DocumentPicker.getDocumentAsync({
-    type: types,
-    copyToCacheDirectory: false,
-    base64: false,
-  });
-  const asset = result.assets?.[0];
-  if (!asset) return null;
-  if ((asset.size ?? 0) > mostBytes) {
-    throw new Error(
-      `${asset.name} is larger than ${Math.round(mostBytes / 1e6)} MB: choose a file that Chromatheca exported.`,
-    );
+export async function pickText(types: string[], mostBytes: number): Promise<Picked | null> {
+  let name = 'The file';
+  try {
+    const result = await DocumentPicker.getDocumentAsync({
+      type: types,
+      copyToCacheDirectory: false,
+      base64: false,
+    });
+    const asset = result.assets?.[0];
+    if (!asset) return null;
+    ({ name } = asset);
+    if ((asset.size ?? 0) > mostBytes)
+      return { name, problem: `It is larger than ${mostBytes / 1e6} MB: choose a smaller one.` };
+    return { name, text: asset.file ? await asset.file.text() : await (await fetch(asset.uri)).text() };
+  } catch (error) {
+    return { name, problem: `The browser could not read it: ${(error as Error).message}.` };
   }
-  const text = asset.file ? await asset.file.text() : await (await fetch(asset.uri)).text();
-  return { name: asset.name, text };
 }
 
 /** Puts a text on the clipboard. @returns false where the browser does not allow it */

@@ -29,7 +29,6 @@ import { type Answer, designSteps } from '@/core/mix/design';
 import type { DesignInput } from '@/core/mix/aims';
 import { type LampAsk, lampForSteps, type LampWay } from '@/core/refugium/lampFor';
 import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
-import { Cancelled } from '@/core/optics/light';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
 import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { Spectrum } from '@/core/spectrum/grid';
@@ -173,8 +172,8 @@ type Progress = (share: number) => boolean | Promise<boolean>;
 const REPORT_MS = 40;
 
 /**
- * Walks through a computation that yields how far it is, reports that, and lets other requests in between.
- * @throws Cancelled
+ * Walks through a computation that yields how far it is, reports that, and lets other requests in between. Stopped, it rejects as
+ * the platform's own work does: with an AbortError.
  */
 async function walked<T>(steps: Generator<number, T>, onProgress?: Progress): Promise<T> {
   let reported = performance.now();
@@ -182,7 +181,7 @@ async function walked<T>(steps: Generator<number, T>, onProgress?: Progress): Pr
     const next = steps.next();
     if (next.done) return next.value;
     if (performance.now() - reported > REPORT_MS) {
-      if (onProgress && !(await onProgress(next.value))) throw new Cancelled('cancelled');
+      if (onProgress && !(await onProgress(next.value))) throw new DOMException('stopped', 'AbortError');
       reported = performance.now();
     }
   }

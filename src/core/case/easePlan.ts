@@ -10,9 +10,11 @@ import {
   lineRises,
   type LivedDay,
   type Rise,
+  type Rules,
   selfRise,
 } from '../easing/ladder';
-import { PlanRefused } from '../easing/plan';
+import type { NoPlan } from '../easing/plan';
+import { good, type Result } from '../shape/result';
 import { lightBetween } from './light';
 import { type LitGroup, litRunnable, litRunning, runningAt } from './lit';
 import { type ParOf } from './replay';
@@ -272,59 +274,58 @@ export function* easeSteps(
   const none = (refused: string): EaseAnswer => ({ refused, steps: [], course: null, itself: null, ...open });
   const problem = methodProblem(q);
   if (problem) return none(problem);
-  try {
-    const rules = {
-      ceiling: q.ceiling,
-      judge,
-      least: 0,
-      mayWait: mayWait(q),
-    };
-    let itself: EaseAnswer['itself'] = null;
-    let rises: Rise[];
-    switch (q.schedule.kind) {
-      case 'fastest':
-        rises = fastestRises(ladder, growers, rules);
-        break;
-      case 'few': {
-        const { changes, everyDays } = q.schedule;
-        const days = Array.from({ length: changes }, (_, i) => i * everyDays);
-        rises = fewestRises(ladder, growers, days, rules);
-        break;
-      }
-      case 'line':
-        rises = lineRises(ladder.settings, q.schedule.fromShare, q.schedule.days);
-        break;
-      case 'itself': {
-        const found = selfRise(ladder, ladder.settings, growers, rules);
-        ({ rises } = found);
-        itself = { fromShare: found.fromShare, days: found.days };
-      }
+  const rules = { ceiling: q.ceiling, judge, least: 0, mayWait: mayWait(q) };
+  const found = risesFor(q.schedule, ladder, growers, rules);
+  if (!found.ok) return none(found.error.say);
+  const { rises, itself } = found.value;
+  // a rung that leaves everything as it is needs no typing
+  const idle = ladder.settings[0] === 0 && q.method !== 'height' && q.method !== 'places';
+  const typed = rises.filter((r, i) => !(idle && i === 0 && r.rung === 0));
+  const last = rises[rises.length - 1]!.day;
+  const days = Math.min(LONGEST_VIEW, last + AFTERWARDS);
+  const lived = follow(ladder, growers, rises, days, judge);
+  yield 0.95;
+  return {
+    refused: null,
+    steps: typed.map((r) => {
+      const day = lived[Math.min(r.day, lived.length - 1)]!;
+      return {
+        date: dateOf(dayNumber(start) + r.day),
+        setting: ladder.settings[r.rung]!,
+        worst: worstOfDay(day.ratios),
+        light: [...ladder.lightAt(r.rung, r.day)],
+      };
+    }),
+    course: courseFrom([...waited, ...lived], zero),
+    itself,
+    ...open,
+  };
+}
+
+/** What a schedule makes of a ladder; `itself` where the lamp rises by itself. */
+function risesFor(
+  schedule: EaseQuestion['schedule'],
+  ladder: Rungs,
+  growers: readonly Grower[],
+  rules: Rules,
+): Result<{ rises: Rise[]; itself: EaseAnswer['itself'] }, NoPlan> {
+  const plain = (made: Result<Rise[], NoPlan>) =>
+    made.ok ? good({ rises: made.value, itself: null }) : made;
+  switch (schedule.kind) {
+    case 'fastest':
+      return plain(fastestRises(ladder, growers, rules));
+    case 'few': {
+      const days = Array.from({ length: schedule.changes }, (_, i) => i * schedule.everyDays);
+      return plain(fewestRises(ladder, growers, days, rules));
     }
-    // a rung that leaves everything as it is needs no typing
-    const idle = ladder.settings[0] === 0 && q.method !== 'height' && q.method !== 'places';
-    const typed = rises.filter((r, i) => !(idle && i === 0 && r.rung === 0));
-    const last = rises[rises.length - 1]!.day;
-    const days = Math.min(LONGEST_VIEW, last + AFTERWARDS);
-    const lived = follow(ladder, growers, rises, days, judge);
-    yield 0.95;
-    return {
-      refused: null,
-      steps: typed.map((r) => {
-        const day = lived[Math.min(r.day, lived.length - 1)]!;
-        return {
-          date: dateOf(dayNumber(start) + r.day),
-          setting: ladder.settings[r.rung]!,
-          worst: worstOfDay(day.ratios),
-          light: [...ladder.lightAt(r.rung, r.day)],
-        };
-      }),
-      course: courseFrom([...waited, ...lived], zero),
-      itself,
-      ...open,
-    };
-  } catch (error) {
-    if (error instanceof PlanRefused) return none(error.message);
-    throw error;
+    case 'line':
+      return plain(good(lineRises(ladder.settings, schedule.fromShare, schedule.days)));
+    case 'itself': {
+      const made = selfRise(ladder, ladder.settings, growers, rules);
+      if (!made.ok) return made;
+      const { rises, ...itself } = made.value;
+      return good({ rises, itself });
+    }
   }
 }
 

@@ -4,17 +4,24 @@ import { seeded } from '../spectrum/random';
 import { accustom, ceilingFor, type DayLight, type Pace, PACES, stepRatio, unknownStart } from './accustomed';
 import {
   accustomedAfter,
-  fastestRises,
-  fewestRises,
+  fastestRises as risesFastest,
+  fewestRises as risesFewest,
   follow,
   type Grower,
   type Ladder,
   lineRises,
   type Rise,
   type Rules,
-  selfRise,
+  selfRise as riseItself,
 } from './ladder';
-import { fastestPlan, PlanRefused } from './plan';
+import { must, refusalOf } from '../fixtures/result';
+import { fastestPlan as planned } from './plan';
+
+// what can be planned
+const fastestPlan = (...q: Parameters<typeof planned>) => must(planned(...q));
+const fastestRises = (...q: Parameters<typeof risesFastest>) => must(risesFastest(...q));
+const fewestRises = (...q: Parameters<typeof risesFewest>) => must(risesFewest(...q));
+const selfRise = (...q: Parameters<typeof riseItself>) => must(riseItself(...q));
 
 test('accustomed light approaches the light it gets, 63 % in one time constant', () => {
   const a = accustom({ dli: 2, peak: 100 }, { dli: 4, peak: 200 }, 10);
@@ -54,9 +61,9 @@ test('the fastest plan never passes its ceiling, never falls, reaches its target
 });
 
 test('a plan that cannot be made says why', () => {
-  expect(() => fastestPlan(1, 2, 1)).toThrow(/ceiling/);
-  expect(() => fastestPlan(0, 2, 1.3)).toThrow(/no light/);
-  expect(() => fastestPlan(1, 1e9, 1.0001)).toThrow(/20000 days/);
+  expect(refusalOf(planned(1, 2, 1)).say).toMatch(/ceiling/);
+  expect(refusalOf(planned(0, 2, 1.3)).say).toMatch(/no light/);
+  expect(refusalOf(planned(1, 1e9, 1.0001)).say).toMatch(/20000 days/);
 });
 
 describe('ladders', () => {
@@ -197,19 +204,22 @@ describe('ladders', () => {
     expect(algae).toBeLessThan(coral / 2);
     expect(ceilingFor(1.3, PACES.algae)).toBeCloseTo(1.6, 9);
     const hours: Ladder = { rungs: 10, lightAt: (k) => [{ dli: (k + 1) * 0.6, peak: 300 }] };
-    expect(() => fastestRises(hours, growers(used), rules)).toThrow(/smallest setting/);
+    expect(refusalOf(risesFastest(hours, growers(used), rules)).say).toMatch(/smallest setting/);
     expect(fastestRises(hours, growers(used), { ...rules, judge: 'dli' }).at(-1)!.rung).toBe(9);
   });
 
   test('what cannot be planned says why, and a lamp that is not on yet may wait', () => {
     const l = ladder(10, [{ dli: 6, peak: 300 }]);
-    expect(() => fastestRises(l, growers([{ dli: 6, peak: 300 }]), { ...rules, ceiling: 1 })).toThrow(
-      /ceiling/,
+    const noRise = risesFastest(l, growers([{ dli: 6, peak: 300 }]), { ...rules, ceiling: 1 });
+    expect(refusalOf(noRise)).toMatchObject({ field: 'ceiling', say: expect.stringMatching(/ceiling/) });
+    const tooCoarse = risesFastest(
+      ladder(3, [{ dli: 60, peak: 300 }]),
+      growers([{ dli: 16, peak: 80 }]),
+      rules,
     );
-    expect(() =>
-      fastestRises(ladder(3, [{ dli: 60, peak: 300 }]), growers([{ dli: 16, peak: 80 }]), rules),
-    ).toThrow(/larger than the ceiling allows/);
-    expect(() => fewestRises(l, growers([{ dli: 0, peak: 0 }]), [0], rules)).toThrow(PlanRefused);
+    expect(refusalOf(tooCoarse).say).toMatch(/larger than the ceiling allows/);
+    const unlit = risesFewest(l, growers([{ dli: 0, peak: 0 }]), [0], rules);
+    expect(refusalOf(unlit).field).toBe('from');
     // light that rose elsewhere must first be grown used to
     const risen: Ladder = { rungs: 5, lightAt: (k) => [{ dli: 4 + k * 0.5, peak: 200 + 25 * k }] };
     const rises = fastestRises(risen, growers([{ dli: 2.9, peak: 145 }]), { ...rules, mayWait: true });

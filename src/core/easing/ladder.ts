@@ -1,4 +1,5 @@
 import { bisect } from '../shape/bisect';
+import { good, type Result } from '../shape/result';
 import {
   accustom,
   ceilingFor,
@@ -8,7 +9,7 @@ import {
   stepRatio,
   type StepRatio,
 } from './accustomed';
-import { LONGEST_PLAN_DAYS, PlanRefused } from './plan';
+import { LONGEST_PLAN_DAYS, noPlan, type NoPlan } from './plan';
 
 /** Somebody who has to grow used to the light. */
 export interface Grower {
@@ -91,11 +92,10 @@ function highest(
  * The fastest plan under a ceiling: each day the highest rung that everybody takes. Lights rise with the rung, and who has
  * had more light takes more, so no plan under the ceiling is ahead of it on any day.
  * @returns only days on which the rung changes; the last is the top rung
- * @throws PlanRefused with the reason
  */
-export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Rules): Rise[] {
+export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Rules): Result<Rise[], NoPlan> {
   if (!(rules.ceiling > 1))
-    throw new PlanRefused('a ceiling of 1 or less never lets light rise: give more than 1', 'ceiling');
+    return noPlan('a ceiling of 1 or less never lets light rise: give more than 1', 'ceiling');
   const patience = SETTLED_TAUS * Math.max(...start.map((g) => g.pace.tauDays), 1);
   const top = ladder.rungs - 1;
   const rises: Rise[] = [];
@@ -104,25 +104,22 @@ export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Ru
   for (let day = 0, unchanged = 0; day < LONGEST_PLAN_DAYS; day += 1) {
     const found = highest(ladder, growers, day, rung, rules.least, rules.ceiling, rules.judge);
     if (found === null && !rules.mayWait)
-      throw new PlanRefused(
-        'not even the smallest setting this lamp has stays within the ceiling',
-        'stepShare',
-      );
+      return noPlan('not even the smallest setting this lamp has stays within the ceiling', 'stepShare');
     const next = found ?? rules.least;
     if (next !== rung || rises.length === 0) {
       rises.push({ day, rung: next });
       unchanged = 0;
     } else unchanged += 1;
     rung = next;
-    if (rung === top) return rises;
+    if (rung === top) return good(rises);
     if (unchanged > patience)
-      throw new PlanRefused(
+      return noPlan(
         'the next step this lamp can be set to is larger than the ceiling allows: a higher ceiling, fewer lamps or more height would do',
         'stepShare',
       );
     growers = accustomedAfter(ladder.lightAt(rung, day), growers);
   }
-  throw new PlanRefused(`this plan would take more than ${LONGEST_PLAN_DAYS} days`, 'ceiling');
+  return noPlan(`this plan would take more than ${LONGEST_PLAN_DAYS} days`, 'ceiling');
 }
 
 /** The least ceiling is found to a billionth of a percent. */
@@ -139,7 +136,7 @@ export function fewestRises(
   start: readonly Grower[],
   days: readonly number[],
   rules: Pick<Rules, 'judge' | 'least'>,
-): Rise[] {
+): Result<Rise[], NoPlan> {
   const top = ladder.rungs - 1;
   const climb = (ceiling: number): Rise[] | null => {
     const rises: Rise[] = [];
@@ -159,12 +156,12 @@ export function fewestRises(
   while (!climb(high)) {
     high *= 2;
     if (high > 1e9)
-      throw new PlanRefused(
+      return noPlan(
         'a coral here is used to no light at all: give it some, or say what light it came from',
         'from',
       );
   }
-  return climb(bisect((ceiling) => !climb(ceiling), 1, high, CEILING_HALVINGS))!;
+  return good(climb(bisect((ceiling) => !climb(ceiling), 1, high, CEILING_HALVINGS))!);
 }
 
 /**
@@ -188,19 +185,17 @@ export function lineRises(shares: readonly number[], fromShare: number, days: nu
 /**
  * The shortest straight line that a controller can run by itself under the ceiling: the highest share of the first day, then
  * as few days as stay within it.
- * @throws PlanRefused
  */
 export function selfRise(
   ladder: Ladder,
   shares: readonly number[],
   start: readonly Grower[],
   rules: Rules,
-): { fromShare: number; days: number; rises: Rise[] } {
+): Result<{ fromShare: number; days: number; rises: Rise[] }, NoPlan> {
   const first = highest(ladder, start, 0, rules.least, rules.least, rules.ceiling, rules.judge);
-  if (first === null)
-    throw new PlanRefused('not even the smallest percent stays within the ceiling', 'stepShare');
+  if (first === null) return noPlan('not even the smallest percent stays within the ceiling', 'stepShare');
   const fromShare = shares[first]!;
-  const good = (days: number) => {
+  const holds = (days: number) => {
     const rises = lineRises(shares, fromShare, days, rules.least);
     return follow(ladder, start, rises, days + 1, rules.judge).every((day) =>
       day.ratios.every((r, i) => r.ratio <= ceilingFor(rules.ceiling, start[i]!.pace) * (1 + SLACK)),
@@ -208,11 +203,11 @@ export function selfRise(
   };
   const longest = 730;
   let days = 1;
-  while (days <= longest && !good(days)) days = Math.max(days + 1, Math.floor(days * 1.25));
+  while (days <= longest && !holds(days)) days = Math.max(days + 1, Math.floor(days * 1.25));
   if (days > longest)
-    throw new PlanRefused('no straight line of two years or less stays within the ceiling', 'ceiling');
-  while (days > 1 && good(days - 1)) days -= 1;
-  return { fromShare, days, rises: lineRises(shares, fromShare, days, rules.least) };
+    return noPlan('no straight line of two years or less stays within the ceiling', 'ceiling');
+  while (days > 1 && holds(days - 1)) days -= 1;
+  return good({ fromShare, days, rises: lineRises(shares, fromShare, days, rules.least) });
 }
 
 /** One day of a plan as it is lived through. */

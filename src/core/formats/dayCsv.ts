@@ -1,7 +1,8 @@
 import Papa from 'papaparse';
 
 import { formatTime, parseTypedTime } from '../day/clock';
-import { FileProblem } from './table';
+import { good } from '../shape/result';
+import { type Read, unread } from './table';
 
 /** A day as a table: a line per point, percents as they are typed into the lamp. */
 export interface ReadDay {
@@ -28,20 +29,19 @@ function shareOf(text: string): number {
 /**
  * Reads a day: a heading line with "time", optionally "strength", and a column per colour; then a line per point. Values are percents
  * or on/off. A column "cap", or a line "cap; 80" before the heading, says the cap. Comma, semicolon or tab part the columns; # begins a comment.
- * @throws FileProblem naming the line and the remedy
  */
-export function parseDayCsv(text: string): ReadDay {
+export function parseDayCsv(text: string): Read<ReadDay> {
   if (text.length > LARGEST_TEXT)
-    throw new FileProblem(0, `the file has ${text.length} characters`, 'Choose a day of at most 500 kB.');
+    return unread(0, `the file has ${text.length} characters`, 'Choose a day of at most 500 kB.');
   const lines = text.replace(/^\uFEFF/, '').split(/\r\n?|\n/);
   const kept = lines
     .map((line, i) => ({ line, number: i + 1 }))
     .filter(({ line }) => line.trim() !== '' && !line.trim().startsWith('#'));
   if (kept.length === 0)
-    throw new FileProblem(0, 'there is nothing in it', 'Give a heading with "time" and a line per point.');
+    return unread(0, 'there is nothing in it', 'Give a heading with "time" and a line per point.');
   const headingAt = kept.findIndex(({ line }) => /(^|[,;\t])\s*"?time"?\s*([,;\t]|$)/i.test(line));
   if (headingAt < 0)
-    throw new FileProblem(
+    return unread(
       kept[0]!.number,
       'no column is headed "time"',
       'Begin with a heading such as: time,Violet,Blue,White.',
@@ -60,22 +60,14 @@ export function parseDayCsv(text: string): ReadDay {
     .map((n, at) => ({ name: n.replace(/\s*[([]?\s*%\s*[)\]]?\s*$/, '').replace(/^'(?=[=+\-@])/, ''), at }))
     .filter(({ at }) => at !== timeAt && at !== strengthAt && at !== capAt);
   if (controls.length === 0)
-    throw new FileProblem(heading.number, 'there is no colour', 'Give a column per colour after the time.');
+    return unread(heading.number, 'there is no colour', 'Give a column per colour after the time.');
   if (controls.length > MOST_CONTROLS)
-    throw new FileProblem(
-      heading.number,
-      `there are ${controls.length} colours`,
-      `Give at most ${MOST_CONTROLS}.`,
-    );
+    return unread(heading.number, `there are ${controls.length} colours`, `Give at most ${MOST_CONTROLS}.`);
   for (const { name, at } of controls) {
     if (name === '' || RESERVED.includes(name))
-      throw new FileProblem(
-        heading.number,
-        `column ${at + 1} has no usable heading`,
-        'Give each colour its name.',
-      );
+      return unread(heading.number, `column ${at + 1} has no usable heading`, 'Give each colour its name.');
     if (controls.some((c) => c.at !== at && c.name === name))
-      throw new FileProblem(heading.number, `"${name}" heads two columns`, 'Give every colour once.');
+      return unread(heading.number, `"${name}" heads two columns`, 'Give every colour once.');
   }
   let capShare: number | null = null;
   for (const { line, number } of kept.slice(0, headingAt)) {
@@ -83,51 +75,51 @@ export function parseDayCsv(text: string): ReadDay {
     if (word?.toLowerCase() !== 'cap') continue;
     capShare = shareOf(value ?? '');
     if (!(capShare >= 0 && capShare <= 1))
-      throw new FileProblem(number, `"${value ?? ''}" is no cap`, 'Give the cap as 0 to 100 %.');
+      return unread(number, `"${value ?? ''}" is no cap`, 'Give the cap as 0 to 100 %.');
   }
   const seen = new Map<number, number>();
-  const points = kept.slice(headingAt + 1).map(({ line, number }) => {
+  const points: ReadDay['points'] = [];
+  const percents = [
+    { at: capAt, what: 'cap' },
+    { at: strengthAt, what: 'strength' },
+    ...controls.map(({ name, at }) => ({ at, what: name })),
+  ].filter(({ at }) => at >= 0);
+  for (const { line, number } of kept.slice(headingAt + 1)) {
     const row = cells(line);
     const minute = parseTypedTime(row[timeAt] ?? '');
     if (minute === null)
-      throw new FileProblem(number, `"${row[timeAt] ?? ''}" is no time of day`, 'Give a time such as 14:30.');
+      return unread(number, `"${row[timeAt] ?? ''}" is no time of day`, 'Give a time such as 14:30.');
     if (seen.has(minute))
-      throw new FileProblem(
+      return unread(
         number,
         `${formatTime(minute)} stands already in line ${seen.get(minute)}`,
         'Give every time once.',
       );
     seen.set(minute, number);
-    const share = (at: number, what: string) => {
-      const v = shareOf(row[at] ?? '');
-      if (!(v >= 0 && v <= 1))
-        throw new FileProblem(
-          number,
-          `"${row[at] ?? ''}" under ${what} is no percent`,
-          'Give 0 to 100, or on and off.',
-        );
-      return v;
-    };
+    const share = (at: number) => shareOf(row[at] ?? '');
+    const wrong = percents.find(({ at }) => !(share(at) >= 0 && share(at) <= 1));
+    if (wrong)
+      return unread(
+        number,
+        `"${row[wrong.at] ?? ''}" under ${wrong.what} is no percent`,
+        'Give 0 to 100, or on and off.',
+      );
     if (capAt >= 0) {
-      const cap = share(capAt, 'cap');
+      const cap = share(capAt);
       if (capShare !== null && cap !== capShare)
-        throw new FileProblem(
-          number,
-          `its cap is not that of the lines before`,
-          'Give one cap for the whole day.',
-        );
+        return unread(number, `its cap is not that of the lines before`, 'Give one cap for the whole day.');
       capShare = cap;
     }
-    return {
+    points.push({
       minute,
-      strengthShare: strengthAt < 0 ? 1 : share(strengthAt, 'strength'),
-      mix: Object.fromEntries(controls.map(({ name, at }) => [name, share(at, name)])),
-    };
-  });
+      strengthShare: strengthAt < 0 ? 1 : share(strengthAt),
+      mix: Object.fromEntries(controls.map(({ name, at }) => [name, share(at)])),
+    });
+  }
   if (points.length === 0)
-    throw new FileProblem(heading.number, 'no point follows the heading', 'Give a line per point.');
+    return unread(heading.number, 'no point follows the heading', 'Give a line per point.');
   if (points.length > MOST_POINTS)
-    throw new FileProblem(0, `there are ${points.length} points`, `Give at most ${MOST_POINTS}.`);
+    return unread(0, `there are ${points.length} points`, `Give at most ${MOST_POINTS}.`);
   points.sort((a, b) => a.minute - b.minute);
-  return { controls: controls.map((c) => c.name), points, capShare };
+  return good({ controls: controls.map((c) => c.name), points, capShare });
 }

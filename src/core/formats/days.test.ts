@@ -5,10 +5,10 @@ import { formatTime } from '../day/clock';
 import { datedCalendar, onOffCalendar } from './calendar';
 import type { LampTable } from '../case/table';
 import type { LogLine } from '../case/timeline';
+import { must, refusalOf } from '../fixtures/result';
 import { parseDayCsv } from './dayCsv';
 import { logCsv } from './logCsv';
 import { sheetCsv } from './sheetText';
-import { FileProblem } from './table';
 
 describe('a day as CSV', () => {
   test('the sheet that is written is read back', () => {
@@ -28,7 +28,7 @@ describe('a day as CSV', () => {
             ],
             capPercent: v / 100,
           };
-          const read = parseDayCsv(sheetCsv(table));
+          const read = must(parseDayCsv(sheetCsv(table)));
           expect(read.controls).toEqual(['Violet', '=White, "cool"', 'Circuit']);
           expect(read.capShare).toBeCloseTo(v / 10_000, 9);
           expect(read.points.map((p) => [p.minute, p.strengthShare, p.mix.Circuit])).toEqual(
@@ -44,8 +44,10 @@ describe('a day as CSV', () => {
   });
 
   test('semicolons, decimal commas, comments, a strength and headings with units', () => {
-    const read = parseDayCsv(
-      '# my day\ntime; strength (%); Blue (%); White %\n9:30; 12,5; 80; on\n18.00; 100; 40,5; off\n',
+    const read = must(
+      parseDayCsv(
+        '# my day\ntime; strength (%); Blue (%); White %\n9:30; 12,5; 80; on\n18.00; 100; 40,5; off\n',
+      ),
     );
     expect(read.points).toEqual([
       { minute: 570, strengthShare: 0.125, mix: { Blue: 0.8, White: 1 } },
@@ -68,32 +70,24 @@ describe('a day as CSV', () => {
     ['time,A,cap (%)\n09:00,1,80\n10:00,1,70', 3, 'its cap is not that'],
     ['time,A', 1, 'no point follows'],
   ])('%j is refused with the line and the remedy', (text, line, problem) => {
-    let caught: unknown;
-    try {
-      parseDayCsv(text);
-    } catch (error) {
-      caught = error;
-    }
-    expect(caught).toBeInstanceOf(FileProblem);
-    expect((caught as FileProblem).line).toBe(line);
-    expect((caught as FileProblem).problem).toContain(problem);
-    expect((caught as FileProblem).remedy).not.toBe('');
+    const refused = refusalOf(parseDayCsv(text));
+    expect(refused.line).toBe(line);
+    expect(refused.problem).toContain(problem);
+    expect(refused.remedy).not.toBe('');
   });
 
   test('any text is read or refused, nothing else', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 200, unit: 'binary' }), (junk) => {
         for (const text of [junk, `time,A\n${junk}`, `${junk}\ntime;B\n9:00;1`]) {
-          try {
-            parseDayCsv(text);
-          } catch (error) {
-            if (!(error instanceof FileProblem)) throw error;
-          }
+          const read = parseDayCsv(text);
+          if (!read.ok) expect(read.error.remedy).not.toBe('');
+          else expect(read.value.points.every((p) => p.minute >= 0 && p.minute < 1440)).toBe(true);
         }
       }),
       { numRuns: 200 },
     );
-    expect(() => parseDayCsv('x'.repeat(600_000))).toThrow(FileProblem);
+    expect(parseDayCsv('x'.repeat(600_000)).ok).toBe(false);
   });
 });
 

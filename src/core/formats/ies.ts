@@ -1,6 +1,7 @@
 import { photometryFlux } from '../optics/optic';
 import type { Photometry } from '../spectrum/lampKind';
-import { FileProblem } from './table';
+import { bad, good } from '../shape/result';
+import { type FileProblem, type Read, unread } from './table';
 
 const LARGEST_TEXT = 2_000_000;
 const MOST_ANGLES = 361;
@@ -14,27 +15,26 @@ interface Token {
 /**
  * Reads an IES LM-63 photometric file (1991, 1995, 2002, 2019), type C, as an optic: the shape of its light alone, since absolute
  * candela of a white lamp say nothing about a reef lamp's channels. Source: ANSI/IES LM-63. Mark: standard.
- * @throws FileProblem naming the line
  */
-export function parseIes(text: string): Photometry {
+export function parseIes(text: string): Read<Photometry> {
   if (text.length > LARGEST_TEXT)
-    throw new FileProblem(0, `the file has ${text.length} characters`, 'Choose a file of at most 2 MB.');
+    return unread(0, `the file has ${text.length} characters`, 'Choose a file of at most 2 MB.');
   if (text.includes('\u0000'))
-    throw new FileProblem(0, 'this is no text file', 'Choose an LM-63 file, usually named .ies.');
+    return unread(0, 'this is no text file', 'Choose an LM-63 file, usually named .ies.');
   const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/);
   if (!KNOWN.test(lines[0] ?? ''))
-    throw new FileProblem(
+    return unread(
       1,
       `"${short(lines[0] ?? '')}" does not name LM-63-1995, LM-63-2002 or LM-63-2019`,
       'Choose a photometric file that begins with such a line.',
     );
   const tilt = lines.findIndex((l) => /^\s*TILT\s*=/i.test(l));
   if (tilt < 0)
-    throw new FileProblem(lines.length, 'there is no line TILT=', 'The file is cut off or no LM-63 file.');
+    return unread(lines.length, 'there is no line TILT=', 'The file is cut off or no LM-63 file.');
   for (let i = 1; i < tilt; i += 1) {
     const line = lines[i]!.trim();
     if (line !== '' && !line.startsWith('[') && KNOWN.test(lines[0]!) && !/IESNA91/i.test(lines[0]!))
-      throw new FileProblem(
+      return unread(
         i + 1,
         `"${short(line)}" stands where a keyword such as [LUMINAIRE] is expected`,
         'Put free text behind a keyword in square brackets.',
@@ -57,7 +57,7 @@ export function parseIes(text: string): Photometry {
     const count = reader.count('the number of tilt angles');
     for (let i = 0; i < 2 * count; i += 1) reader.number('the tilt table');
   } else if (tiltKind !== 'NONE')
-    throw new FileProblem(
+    return unread(
       tilt + 1,
       `TILT=${short(tiltKind ?? '')} points to another file`,
       'Export with TILT=NONE or TILT=INCLUDE.',
@@ -94,10 +94,11 @@ export function parseIes(text: string): Photometry {
     );
   const intensity = horizontalDeg.map(() => verticalDeg.map(() => reader.intensity() * multiplier));
   reader.end();
+  if (reader.problem) return bad(reader.problem);
   const photometry: Photometry = { name: name.slice(0, 120), verticalDeg, horizontalDeg, intensity };
   if (!(photometryFlux(photometry) > 0))
-    throw new FileProblem(0, 'no light goes down', 'Choose the file of a lamp that lights downwards.');
-  return photometry;
+    return unread(0, 'no light goes down', 'Choose the file of a lamp that lights downwards.');
+  return good(photometry);
 }
 
 function keyword(lines: readonly string[], word: string): string | null {
@@ -108,9 +109,13 @@ function keyword(lines: readonly string[], word: string): string | null {
 
 const short = (text: string) => (text.length > 30 ? `${text.slice(0, 30)}…` : text);
 
-/** Numbers of the file in order, each with its line. */
+/**
+ * Numbers of the file in order, each with its line. The first number that is not as it should be is kept as the problem; from
+ * there on there are no numbers (NaN), so that what reads on comes to its end.
+ */
 class Reader {
   private next = 0;
+  problem: FileProblem | null = null;
   constructor(
     private readonly tokens: readonly Token[],
     private readonly lastLine: number,
@@ -120,31 +125,34 @@ class Reader {
     return this.tokens[Math.max(0, this.next - 1)]?.line ?? this.lastLine;
   }
 
-  fail(problem: string, remedy: string): never {
-    throw new FileProblem(this.line, problem, remedy);
+  /** Keeps the first problem. @returns no number */
+  fail(problem: string, remedy: string, line = this.line): number {
+    this.problem ??= { line, problem, remedy };
+    return NaN;
   }
 
   number(what: string): number {
+    if (this.problem) return NaN;
     const token = this.tokens[this.next];
     if (!token)
-      throw new FileProblem(
-        this.lastLine,
+      return this.fail(
         `the file ends before ${what}`,
         'The file is cut off: export it again.',
+        this.lastLine,
       );
     this.next += 1;
     if (!/^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(token.text))
-      this.fail(`"${short(token.text)}" stands where ${what} is expected`, 'Give a plain number.');
+      return this.fail(`"${short(token.text)}" stands where ${what} is expected`, 'Give a plain number.');
     const value = Number(token.text);
-    if (Math.abs(value) > 1e9) this.fail(`${what} is beyond 1e9`, 'Give a smaller number.');
+    if (Math.abs(value) > 1e9) return this.fail(`${what} is beyond 1e9`, 'Give a smaller number.');
     return value;
   }
 
   count(what: string): number {
     const value = this.number(what);
-    if (!Number.isInteger(value) || value < 1 || value > MOST_ANGLES)
-      this.fail(`${what} is ${value}`, `Give a whole number from 1 to ${MOST_ANGLES}.`);
-    return value;
+    if (Number.isInteger(value) && value >= 1 && value <= MOST_ANGLES) return value;
+    this.fail(`${what} is ${value}`, `Give a whole number from 1 to ${MOST_ANGLES}.`);
+    return 0;
   }
 
   angles(count: number, name: string, high: number): number[] {

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 
-import { FileProblem } from './table';
+import { bad, good } from '../shape/result';
+import { type FileProblem, type Read, unread } from './table';
 
 /** A reading from a file: where and what the meter showed, try by try. */
 export interface ReadReading {
@@ -72,18 +73,16 @@ function numberOf(text: string): number {
  * Reads readings: a line each, columns known by their headings: a name, x, y and depth (cm unless a heading says mm, m or in), one or
  * more columns PAR, PPFD, lux or reading (several are several tries), and levels as "level: group / channel (%)". Comma, semicolon or
  * tab part the columns; numbers have a decimal point or, where commas do not part columns, a comma. Lines that begin with # are comments.
- * @returns what could be read, and every problem with its line
- * @throws FileProblem when the file as a whole cannot be read
+ * @returns what could be read, and every problem with its line; refused when the file as a whole cannot be read
  */
-export function readReadingsCsv(text: string): ReadReadings & { problems: FileProblem[] } {
+export function readReadingsCsv(text: string): Read<ReadReadings & { problems: FileProblem[] }> {
   if (text.length > LARGEST_TEXT)
-    throw new FileProblem(0, `the file has ${text.length} characters`, 'Choose a list of at most 2 MB.');
-  if (text.includes('\u0000'))
-    throw new FileProblem(0, 'this is no text file', 'Export the readings as CSV.');
+    return unread(0, `the file has ${text.length} characters`, 'Choose a list of at most 2 MB.');
+  if (text.includes('\u0000')) return unread(0, 'this is no text file', 'Export the readings as CSV.');
   const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/);
   const headAt = lines.findIndex((l) => l.trim() !== '' && !l.trim().startsWith('#'));
   if (headAt < 0)
-    throw new FileProblem(
+    return unread(
       0,
       'the file is empty',
       'Give headings such as "spot; PAR (µmol)" and a reading in each line.',
@@ -96,24 +95,19 @@ export function readReadingsCsv(text: string): ReadReadings & { problems: FilePr
   const columns = headings.map(columnOf);
   const tries = columns.filter((c) => c?.is === 'try');
   if (tries.length === 0)
-    throw new FileProblem(
+    return unread(
       headAt + 1,
       'no heading names a reading',
       'Call its column "PAR (µmol)", "lux" or "reading"; headings come first.',
     );
   const units = new Set(tries.flatMap((c) => (c?.is === 'try' && c.unit ? [c.unit] : [])));
   if (units.size > 1)
-    throw new FileProblem(headAt + 1, 'some readings are in lux, some in µmol', 'Give one list per meter.');
+    return unread(headAt + 1, 'some readings are in lux, some in µmol', 'Give one list per meter.');
   for (const [i, h] of headings.entries()) {
     const again = columns[i] && headings.indexOf(h) !== i;
-    if (again)
-      throw new FileProblem(headAt + 1, `the heading "${short(h)}" stands twice`, 'Name every column once.');
+    if (again) return unread(headAt + 1, `the heading "${short(h)}" stands twice`, 'Name every column once.');
     if (!columns[i] && /^\s*(x|y|z|depth|left|front)\b/i.test(h))
-      throw new FileProblem(
-        headAt + 1,
-        `the unit of "${short(h)}" is not known here`,
-        'Give cm, mm, m or in.',
-      );
+      return unread(headAt + 1, `the unit of "${short(h)}" is not known here`, 'Give cm, mm, m or in.');
   }
 
   const problems: FileProblem[] = [];
@@ -121,18 +115,15 @@ export function readReadingsCsv(text: string): ReadReadings & { problems: FilePr
   for (let i = headAt + 1; i < lines.length && problems.length < MOST_PROBLEMS; i += 1) {
     const raw = lines[i]!;
     if (raw.trim() === '' || raw.trim().startsWith('#')) continue;
-    try {
-      readings.push(readRow(cellsOf(raw), columns, headings, i + 1, readings.length + 1));
-    } catch (error) {
-      if (!(error instanceof FileProblem)) throw error;
-      problems.push(error);
-    }
+    const row = readRow(cellsOf(raw), columns, headings, i + 1, readings.length + 1);
+    if (row.ok) readings.push(row.value);
+    else problems.push(row.error);
     if (readings.length > MOST_ROWS)
-      throw new FileProblem(i + 1, `there are more than ${MOST_ROWS} readings`, 'Split the list.');
+      return unread(i + 1, `there are more than ${MOST_ROWS} readings`, 'Split the list.');
   }
   if (readings.length === 0 && problems.length === 0)
-    throw new FileProblem(0, 'there is no reading below the headings', 'Give a reading in each line.');
-  return { unit: units.has('lux') ? 'lux' : 'µmol', readings, problems };
+    return unread(0, 'there is no reading below the headings', 'Give a reading in each line.');
+  return good({ unit: units.has('lux') ? 'lux' : 'µmol', readings, problems });
 }
 
 function readRow(
@@ -141,9 +132,9 @@ function readRow(
   headings: readonly string[],
   line: number,
   number: number,
-): ReadReading {
+): Read<ReadReading> {
   if (cells.length > columns.length)
-    throw new FileProblem(
+    return unread(
       line,
       `there are ${cells.length} columns, the headings name ${columns.length}`,
       'A decimal comma needs semicolons or tabs between columns.',
@@ -157,63 +148,56 @@ function readRow(
     levels: null,
     line,
   };
-  columns.forEach((column, i) => {
+  for (const [i, column] of columns.entries()) {
     const cell = cells[i] ?? '';
-    if (!column || cell === '') return;
+    if (!column || cell === '') continue;
     if (column.is === 'name') {
       out.name = cell.slice(0, 120);
-      return;
+      continue;
     }
     const value = numberOf(cell);
     if (Number.isNaN(value))
-      throw new FileProblem(
+      return unread(
         line,
         `"${short(cell)}" under "${short(headings[i]!)}" is no number`,
         'Give a plain number.',
       );
     if (value < 0)
-      throw new FileProblem(line, `${value} under "${short(headings[i]!)}" is below 0`, 'Give 0 or more.');
+      return unread(line, `${value} under "${short(headings[i]!)}" is below 0`, 'Give 0 or more.');
     if (value > 1e6)
-      throw new FileProblem(
-        line,
-        `${value} under "${short(headings[i]!)}" is beyond a million`,
-        'Check the unit.',
-      );
+      return unread(line, `${value} under "${short(headings[i]!)}" is beyond a million`, 'Check the unit.');
     if (column.is === 'try') out.tries.push(value);
     else if (column.is === 'level') {
       const level = value / column.full;
       if (level > 1)
-        throw new FileProblem(
+        return unread(
           line,
           `the level ${value} under "${short(headings[i]!)}" is above full`,
           'Give 0 to 100 %.',
         );
       (out.levels ??= {})[column.of] = level;
     } else out[column.is] = value * column.factor;
-  });
+  }
   if (out.tries.length === 0)
-    throw new FileProblem(
-      line,
-      'the reading is missing',
-      'Give what the meter showed, or leave the line out.',
-    );
+    return unread(line, 'the reading is missing', 'Give what the meter showed, or leave the line out.');
   const placed = [out.xCm, out.yCm, out.depthCm].filter((v) => v !== null).length;
   if (placed > 0 && placed < 3)
-    throw new FileProblem(
+    return unread(
       line,
       'part of the place is missing',
       'Give x, y and depth, or none of them and the name of a spot.',
     );
-  return out;
+  return good(out);
 }
 
 const short = (text: string) => (text.length > 24 ? `${text.slice(0, 24)}…` : text);
 
-/** The readings of a file in which every line is right. @throws FileProblem the first problem */
-export function parseReadingsCsv(text: string): ReadReadings {
-  const { problems, ...read } = readReadingsCsv(text);
-  if (problems[0]) throw problems[0];
-  return read;
+/** The readings of a file in which every line is right; refused by the first problem. */
+export function parseReadingsCsv(text: string): Read<ReadReadings> {
+  const read = readReadingsCsv(text);
+  if (!read.ok) return read;
+  const { problems, ...all } = read.value;
+  return problems[0] ? bad(problems[0]) : good(all);
 }
 
 /** Writes readings as CSV that reads back; names that a table program would take for formulas are quoted as text. */

@@ -1,6 +1,7 @@
 import { DOMParser, type Element } from '@xmldom/xmldom';
 
-import { checkedPoints, FileProblem, LARGEST_SPECTRUM_TEXT, type ReadSpectrum } from './table';
+import { good } from '../shape/result';
+import { checkedPoints, LARGEST_SPECTRUM_TEXT, type Read, type ReadSpectrum, unread } from './table';
 
 /** Spectral quantities of IES TM-27 that are a light; the others describe materials. */
 const LIGHTS = ['flux', 'intensity', 'irradiance', 'radiance', 'exitance', 'relative', 'other'];
@@ -17,17 +18,12 @@ const child = (parent: Element | null, name: string): Element | null => {
 
 /**
  * Reads a spectral distribution of IES TM-27 (.spdx, editions 2014 and 2020): energy over wavelength in nm.
- * @throws FileProblem naming the line
  */
-export function parseSpdx(text: string): ReadSpectrum {
+export function parseSpdx(text: string): Read<ReadSpectrum> {
   if (text.length > LARGEST_SPECTRUM_TEXT)
-    throw new FileProblem(0, `the file has ${text.length} characters`, 'Choose a spectrum of at most 2 MB.');
+    return unread(0, `the file has ${text.length} characters`, 'Choose a spectrum of at most 2 MB.');
   if (/<!DOCTYPE|<!ENTITY/i.test(text))
-    throw new FileProblem(
-      0,
-      'the file defines entities of its own',
-      'Remove the DOCTYPE: a spectrum needs none.',
-    );
+    return unread(0, 'the file defines entities of its own', 'Remove the DOCTYPE: a spectrum needs none.');
   let root: Element | null = null;
   try {
     root = new DOMParser({
@@ -37,7 +33,7 @@ export function parseSpdx(text: string): ReadSpectrum {
     }).parseFromString(text, 'text/xml').documentElement;
   } catch (error) {
     const { message, locator } = error as Error & { locator?: { lineNumber?: number } };
-    throw new FileProblem(
+    return unread(
       locator?.lineNumber ?? 0,
       `this is not well-formed XML: ${message.split('\n')[0]}`,
       'Choose a .spdx file, or export it again.',
@@ -45,18 +41,18 @@ export function parseSpdx(text: string): ReadSpectrum {
   }
   const name = root?.localName ?? root?.nodeName ?? '';
   if (!root || !/^IESTM27/i.test(name)) {
-    throw new FileProblem(
+    return unread(
       lineOf(root),
       `the document is "${name}", not IESTM2714`,
       'Choose a .spdx file of IES TM-27.',
     );
   }
   const spd = child(root, 'SpectralDistribution');
-  if (!spd) throw new FileProblem(lineOf(root), 'SpectralDistribution is missing', 'Export the file again.');
+  if (!spd) return unread(lineOf(root), 'SpectralDistribution is missing', 'Export the file again.');
   const quantity = child(spd, 'SpectralQuantity');
   const said = quantity?.textContent?.trim().toLowerCase() ?? 'relative';
   if (!LIGHTS.includes(said)) {
-    throw new FileProblem(
+    return unread(
       lineOf(quantity),
       `SpectralQuantity is "${said}", which is no light`,
       `Give one of ${LIGHTS.join(', ')}.`,
@@ -70,22 +66,22 @@ export function parseSpdx(text: string): ReadSpectrum {
     const line = lineOf(element);
     const at = element.getAttribute('wavelength');
     if (at === null || at.trim() === '')
-      throw new FileProblem(line, 'SpectralData has no wavelength', 'Give wavelength="…" in nm.');
+      return unread(line, 'SpectralData has no wavelength', 'Give wavelength="…" in nm.');
     const nm = Number(at);
     const value = Number(element.textContent?.trim() || NaN);
-    if (Number.isNaN(nm))
-      throw new FileProblem(line, `wavelength "${at}" is no number`, 'Give nm as a number.');
-    if (Number.isNaN(value))
-      throw new FileProblem(line, `SpectralData at ${at} nm is no number`, 'Give a number.');
+    if (Number.isNaN(nm)) return unread(line, `wavelength "${at}" is no number`, 'Give nm as a number.');
+    if (Number.isNaN(value)) return unread(line, `SpectralData at ${at} nm is no number`, 'Give a number.');
     rows.push({ nm, value, line });
   }
   const description = child(child(root, 'Header'), 'Description')?.textContent?.trim();
-  return {
+  const points = checkedPoints(rows);
+  if (!points.ok) return points;
+  return good({
     shape: 'table',
-    points: checkedPoints(rows),
+    points: points.value,
     quantity: 'energy',
     ...(description ? { description } : {}),
-  };
+  });
 }
 
 const escape = (text: string) =>

@@ -1,18 +1,10 @@
 import fc from 'fast-check';
 
+import { must, refusalOf } from '../fixtures/result';
 import { parseSpdx, spdx } from './spdx';
 import { parseSpectrumCsv, spectrumCsv } from './spectrumCsv';
-import { FileProblem } from './table';
+import { problemWords } from './table';
 
-const problem = (read: () => unknown): FileProblem => {
-  try {
-    read();
-  } catch (error) {
-    if (error instanceof FileProblem) return error;
-    throw error;
-  }
-  throw new Error('was accepted');
-};
 const GOOD: [number, number][] = [
   [400, 0.1],
   [450, 1.5],
@@ -27,11 +19,11 @@ test.each([
   ['headings, comments, byte order mark', '\ufeff# lamp\nwavelength,power\n400,0.1\n\n450,1.5\n500,2e-1'],
   ['unordered, more columns', '500,0.2,9.5\n400,0.1,9.5\n450,1.5,9.5'],
 ])('a spectrum as CSV: %s', (_, text) => {
-  expect(parseSpectrumCsv(text)).toEqual({ shape: 'table', quantity: 'energy', points: GOOD });
+  expect(must(parseSpectrumCsv(text))).toEqual({ shape: 'table', quantity: 'energy', points: GOOD });
 });
 
 test('a heading that speaks of photons makes a photon spectrum', () => {
-  expect(parseSpectrumCsv('nm;µmol\n400;1\n500;2').quantity).toBe('photon');
+  expect(must(parseSpectrumCsv('nm;µmol\n400;1\n500;2')).quantity).toBe('photon');
 });
 
 test.each([
@@ -48,8 +40,8 @@ test.each([
   ['400,0\n500,0', 0, /between 360 and 780/],
   ['PK\u0000\u0003', 0, /no text file/],
 ])('bad CSV is refused with its line and a remedy (%#)', (text, line, message) => {
-  const p = problem(() => parseSpectrumCsv(text));
-  expect([p.line, p.message]).toEqual([line, expect.stringMatching(message)]);
+  const p = refusalOf(parseSpectrumCsv(text));
+  expect([p.line, problemWords(p)]).toEqual([line, expect.stringMatching(message)]);
   expect(p.remedy.length).toBeGreaterThan(8);
 });
 
@@ -62,7 +54,7 @@ ${rows}
 
 test('TM-27: points, quantity and description', () => {
   const text = data(GOOD.map(([nm, v]) => `<SpectralData wavelength="${nm}">${v}</SpectralData>`).join('\n'));
-  expect(parseSpdx(text)).toEqual({
+  expect(must(parseSpdx(text))).toEqual({
     shape: 'table',
     points: GOOD,
     quantity: 'energy',
@@ -73,7 +65,7 @@ test('TM-27: points, quantity and description', () => {
     .replaceAll('<i:/', '</i:')
     .replace('<i:?xml version="1.0"?>', '')
     .replace('xmlns=', 'xmlns:i=');
-  expect(parseSpdx(prefixed).points).toEqual(GOOD);
+  expect(must(parseSpdx(prefixed)).points).toEqual(GOOD);
 });
 
 test.each([
@@ -88,8 +80,8 @@ test.each([
   ['<!DOCTYPE a [<!ENTITY b "c">]><IESTM2714/>', 0, /entities/],
   [data('<SpectralData wavelength="400">1</SpectralData>'), 0, /fewer than two/],
 ])('bad TM-27 is refused with its line (%#)', (text, line, message) => {
-  const p = problem(() => parseSpdx(text));
-  expect(p.message).toMatch(message);
+  const p = refusalOf(parseSpdx(text));
+  expect(problemWords(p)).toMatch(message);
   if (line > 0) expect(p.line).toBe(line);
 });
 
@@ -109,8 +101,8 @@ test('both formats come back exactly as they went', () => {
       arbitraryPoints,
       fc.constantFrom('energy' as const, 'photon' as const),
       (points, quantity) => {
-        expect(parseSpectrumCsv(spectrumCsv(points, quantity))).toMatchObject({ points, quantity });
-        expect(parseSpdx(spdx(points, 'a <b> & "c"', '2026-01-31'))).toMatchObject({
+        expect(must(parseSpectrumCsv(spectrumCsv(points, quantity)))).toMatchObject({ points, quantity });
+        expect(must(parseSpdx(spdx(points, 'a <b> & "c"', '2026-01-31')))).toMatchObject({
           points,
           description: 'a <b> & "c"',
         });

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 
-import { checkedPoints, FileProblem, LARGEST_SPECTRUM_TEXT, type ReadSpectrum } from './table';
+import { good } from '../shape/result';
+import { checkedPoints, LARGEST_SPECTRUM_TEXT, type Read, type ReadSpectrum, unread } from './table';
 
 const DELIMITERS = ['\t', ';', ','] as const;
 type Delimiter = (typeof DELIMITERS)[number] | ' ';
@@ -29,25 +30,22 @@ const quantityOf = (words: string): 'energy' | 'photon' =>
  * Reads a spectrum: a wavelength in nm and a value per line, parted by comma, semicolon, tab or spaces, decimal point or
  * comma, with or without headings; lines that begin with # are comments. A heading that speaks of photons or µmol makes it
  * a photon spectrum, otherwise values are energy.
- * @throws FileProblem
  */
-export function parseSpectrumCsv(text: string): ReadSpectrum {
+export function parseSpectrumCsv(text: string): Read<ReadSpectrum> {
   if (text.length > LARGEST_SPECTRUM_TEXT)
-    throw new FileProblem(0, `the file has ${text.length} characters`, 'Choose a spectrum of at most 2 MB.');
-  if (text.includes('\u0000'))
-    throw new FileProblem(0, 'this is no text file', 'Export the spectrum as CSV.');
+    return unread(0, `the file has ${text.length} characters`, 'Choose a spectrum of at most 2 MB.');
+  if (text.includes('\u0000')) return unread(0, 'this is no text file', 'Export the spectrum as CSV.');
   const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/);
   const full = lines.filter((l) => l.trim() !== '' && !l.trim().startsWith('#'));
-  if (full.length === 0)
-    throw new FileProblem(0, 'the file is empty', 'Give a wavelength and a value in each line.');
+  if (full.length === 0) return unread(0, 'the file is empty', 'Give a wavelength and a value in each line.');
   const delimiter = delimiterOf(full);
   const rows: { nm: number; value: number; line: number }[] = [];
   const words: string[] = lines.filter((l) => l.trim().startsWith('#'));
   // a decimal comma is possible wherever commas do not part the columns
   const comma = delimiter !== ',';
-  lines.forEach((raw, i) => {
+  for (const [i, raw] of lines.entries()) {
     const line = i + 1;
-    if (raw.trim() === '' || raw.trim().startsWith('#')) return;
+    if (raw.trim() === '' || raw.trim().startsWith('#')) continue;
     const cells =
       delimiter === ' '
         ? raw.trim().split(/\s+/)
@@ -55,22 +53,22 @@ export function parseSpectrumCsv(text: string): ReadSpectrum {
     const nm = numberOf(cells[0] ?? '', comma);
     if (Number.isNaN(nm)) {
       if (rows.length > 0)
-        throw new FileProblem(
+        return unread(
           line,
           `"${short(cells[0] ?? raw)}" is no wavelength`,
           'Give numbers only below the headings.',
         );
       words.push(raw);
-      return;
+      continue;
     }
     if (cells.length < 2 || cells[1] === '')
-      throw new FileProblem(
+      return unread(
         line,
         'the value is missing',
         'Give a wavelength and a value, parted by comma, semicolon or tab.',
       );
     if (delimiter === ',' && cells.length >= 3 && cells.every((c) => /^[+-]?\d+$/.test(c))) {
-      throw new FileProblem(
+      return unread(
         line,
         'commas both part the columns and stand inside the numbers',
         'Export with semicolons or tabs, or with decimal points.',
@@ -78,14 +76,12 @@ export function parseSpectrumCsv(text: string): ReadSpectrum {
     }
     const value = numberOf(cells[1]!, comma);
     if (Number.isNaN(value))
-      throw new FileProblem(
-        line,
-        `"${short(cells[1]!)}" is no number`,
-        'Give the value in the second column.',
-      );
+      return unread(line, `"${short(cells[1]!)}" is no number`, 'Give the value in the second column.');
     rows.push({ nm, value, line });
-  });
-  return { shape: 'table', points: checkedPoints(rows), quantity: quantityOf(words.join(' ')) };
+  }
+  const points = checkedPoints(rows);
+  if (!points.ok) return points;
+  return good({ shape: 'table', points: points.value, quantity: quantityOf(words.join(' ')) });
 }
 
 const short = (text: string) => (text.length > 24 ? `${text.slice(0, 24)}…` : text);

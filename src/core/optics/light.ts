@@ -19,9 +19,6 @@ export interface RigRow {
   emitters: RigEmitter[];
 }
 
-/** Thrown where a report of progress asks to stop. */
-export class Cancelled extends Error {}
-
 /** Transmission of every node's path to a depth: [node × wavelength]. */
 export function nodeTransmission(loss: Spectrum, depthCm: number, nodes: number): Float64Array {
   const grid = GRID_SIZE;

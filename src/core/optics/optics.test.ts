@@ -4,7 +4,6 @@ import { bandShares, par } from '../spectrum/bands';
 import { emissionSpectrum } from '../spectrum/emission';
 import { integrate } from '../spectrum/grid';
 import { lampKind } from '../spectrum/lamp';
-import { Cancelled } from './light';
 import { beamOptic } from './optic';
 import { fresnelIntoWater, SEA_WATER_INDEX, sinAirForDistance } from './refraction';
 import { computeResponse, parAt, type Rig, spectrumAt } from './response';
@@ -175,10 +174,6 @@ test('emitters cover the face evenly and carry the whole flux', () => {
     integrate(emissionSpectrum({ shape: 'line', peakNm: 450, fwhmNm: 19, flux: 12 * 2.4 * 0.85 })),
     6,
   );
-});
-
-test('a computation can be stopped', () => {
-  expect(() => computeResponse(rig(), () => false)).toThrow(Cancelled);
 });
 
 describe('how light moves with what a fit may find', () => {

@@ -1,6 +1,6 @@
 import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { GRID_SIZE, integrateWeighted, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { addThrough, Cancelled, floorBounce, nodeTransmission, type RigRow, type RowName } from './light';
+import { addThrough, floorBounce, nodeTransmission, type RigRow, type RowName } from './light';
 import type { Tank } from './tank';
 import { withExponent } from './optic';
 import { gather, nodeSecant, type RigEmitter } from './transport';
@@ -40,15 +40,8 @@ export interface ResponseMatrix {
 /** Paths are told apart this finely at spots: the error in yellow, deep water stays below 1e-4. */
 const NODES = 40;
 
-/**
- * The response matrix at spots: refraction, Fresnel, water, rim, lid, walls, floor, solids, shade.
- * @param onProgress called with 0..1; return false to stop
- * @throws Cancelled
- */
-export function computeResponse(
-  rig: Rig,
-  onProgress: (share: number) => boolean = () => true,
-): ResponseMatrix {
+/** The response matrix at spots: refraction, Fresnel, water, rim, lid, walls, floor, solids, shade. */
+export function computeResponse(rig: Rig): ResponseMatrix {
   const { tank, rows, spots } = rig;
   const out: ResponseMatrix = {
     spots: spots.length,
@@ -63,8 +56,7 @@ export function computeResponse(
   const loss = attenuationPerM(rig.water);
   const bounce = floorBounce(tank, rig.water, rows);
   const depths = [...new Set(spots.map((s) => s.depthCm))];
-  depths.forEach((depthCm, d) => {
-    if (!onProgress(d / depths.length)) throw new Cancelled();
+  depths.forEach((depthCm) => {
     const here = spots.flatMap((s, i) => (s.depthCm === depthCm ? [i] : []));
     const plane = {
       depthCm,
@@ -102,7 +94,6 @@ export function computeResponse(
       });
     });
   });
-  onProgress(1);
   return out;
 }
 

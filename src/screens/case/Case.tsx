@@ -261,14 +261,12 @@ function Cases() {
     if (file) download(file.name, file.text);
   };
   const importIt = async () => {
-    try {
-      const file = await pickText(['application/json', '.json', 'text/plain', '.txt'], LARGEST_FILE);
-      if (!file) return;
-      setMessage((await importFile(file.text)).say);
-      await refresh();
-    } catch (error) {
-      setMessage(`Not imported. ${(error as Error).message}. Nothing was changed.`);
-    }
+    const file = await pickText(['application/json', '.json', 'text/plain', '.txt'], LARGEST_FILE);
+    if (!file) return;
+    if ('problem' in file)
+      return setMessage(`${file.name} was not imported. ${file.problem} Nothing was changed.`);
+    setMessage((await importFile(file.text)).say);
+    await refresh();
   };
   return (
     <Section title="Cases">

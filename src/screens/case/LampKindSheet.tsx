@@ -6,7 +6,7 @@ import * as v from 'valibot';
 
 import type { HungLamp, Zone } from '@/core/record/zone';
 import { parseIes } from '@/core/formats/ies';
-import { FileProblem } from '@/core/formats/table';
+import { problemWords } from '@/core/formats/table';
 import type { LampKind, Photometry } from '@/core/spectrum/lampKind';
 import { addGroup } from '@/state/commands/lamps';
 import { newId } from '@/state/id';
@@ -52,16 +52,13 @@ export function LampKindSheet({
   });
   const readOptic = async () => {
     setProblem(null);
-    let name = 'The file';
-    try {
-      const file = await pickText(['.ies', '.txt', 'text/plain', 'application/octet-stream'], 2_000_000);
-      if (!file) return;
-      name = file.name;
-      setOptic(parseIes(file.text));
-    } catch (error) {
-      const remedy = error instanceof FileProblem ? ` ${error.remedy}` : '';
-      setProblem(`${name} was not taken: ${(error as Error).message}.${remedy}`);
-    }
+    const file = await pickText(['.ies', '.txt', 'text/plain', 'application/octet-stream'], 2_000_000);
+    if (!file) return;
+    const not = (why: string) => setProblem(`${file.name} was not taken: ${why}`);
+    if ('problem' in file) return not(file.problem);
+    const read = parseIes(file.text);
+    if (read.ok) setOptic(read.value);
+    else not(problemWords(read.error));
   };
   return (
     <Sheet title={kind.name} onClose={onClose}>

@@ -143,24 +143,19 @@ function Filled({ desk }: { desk: Desk }) {
   };
   const open = async () => {
     setProblem(null);
-    let name = 'The file';
-    try {
-      const picked = await pickText(['application/json', '.json'], 2_000_000);
-      if (!picked) return;
-      name = picked.name;
-      const read = readDay(picked.text);
-      if (!read.ok)
-        return setProblem(`${name} was not taken: ${problemLine(read.problem)}. ${read.problem.remedy}`);
-      const file = read.value;
-      const id = `file/${picked.name}`;
-      setFiles((all) => [
-        { id, name: `The day ${file.name}`, about: `${file.lampKind.name}, from ${picked.name}`, file },
-        ...all.filter((f) => f.id !== id),
-      ]);
-      choose(id);
-    } catch (cause) {
-      setProblem(`${name} was not taken: ${(cause as Error).message}.`);
-    }
+    const picked = await pickText(['application/json', '.json'], 2_000_000);
+    if (!picked) return;
+    const not = (why: string) => setProblem(`${picked.name} was not taken: ${why}`);
+    if ('problem' in picked) return not(picked.problem);
+    const read = readDay(picked.text);
+    if (!read.ok) return not(`${problemLine(read.problem)}. ${read.problem.remedy}`);
+    const file = read.value;
+    const id = `file/${picked.name}`;
+    setFiles((all) => [
+      { id, name: `The day ${file.name}`, about: `${file.lampKind.name}, from ${picked.name}`, file },
+      ...all.filter((f) => f.id !== id),
+    ]);
+    choose(id);
   };
   const stand = (change: Partial<{ heightCm: number; depthCm: number }>): null => {
     clear();

@@ -45,24 +45,19 @@ export function Plates() {
       .flatMap((z) => z.groups.flatMap((g) => g.threads))
       .filter((t) => 'plateId' in t.mix && t.mix.plateId === p.id).length;
   const take = async () => {
-    try {
-      const file = await pickText(['application/json', '.json'], LARGEST_FILE);
-      if (!file) return;
-      const read = importPlate(doc, file.text);
-      if (!read.ok)
-        return setSaid(
-          `Not taken in. ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`,
-        );
-      const { name, foreign, plateId } = read.value;
-      setSaid(
-        foreign
-          ? `${name} was taken in. It was made for a lamp that does not hang here: take it over to yours.`
-          : `${name} was taken in.`,
-      );
-      if (foreign) setOpen(plateId);
-    } catch (error) {
-      setSaid(`Not taken in. ${(error as Error).message}. Nothing was changed.`);
-    }
+    const file = await pickText(['application/json', '.json'], LARGEST_FILE);
+    if (!file) return;
+    const not = (why: string) => setSaid(`Not taken in. ${why} Nothing was changed.`);
+    if ('problem' in file) return not(file.problem);
+    const read = importPlate(doc, file.text);
+    if (!read.ok) return not(`${problemLine(read.problem)}. ${read.problem.remedy}`);
+    const { name, foreign, plateId } = read.value;
+    setSaid(
+      foreign
+        ? `${name} was taken in. It was made for a lamp that does not hang here: take it over to yours.`
+        : `${name} was taken in.`,
+    );
+    if (foreign) setOpen(plateId);
   };
   return (
     <Page

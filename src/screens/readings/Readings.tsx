@@ -8,7 +8,7 @@ import Upload from 'lucide-react-native/icons/upload';
 import { shownOf } from '@/core/case/calibrate';
 import type { Session } from '@/core/record/readings';
 import { readReadingsCsv, readingsCsv, type ReadReadings } from '@/core/formats/readingsCsv';
-import { FileProblem } from '@/core/formats/table';
+import { problemWords } from '@/core/formats/table';
 import { meterKind } from '@/core/meter/kinds';
 import { litWords, withNames } from '@/core/case/walk';
 import { addSession, removeReading, removeSession, setSession } from '@/state/commands/readings';
@@ -49,18 +49,15 @@ function SessionList({ desk }: { desk: Desk }) {
 
   const importIt = async () => {
     setProblems(null);
-    let file: { name: string; text: string } | null = null;
-    try {
-      file = await pickText(['.csv', '.txt', '.tsv', 'text/csv', 'text/plain'], 2_000_000);
-      if (!file) return;
-      const found = readReadingsCsv(file.text);
-      if (found.problems.length > 0)
-        setProblems({ fileName: file.name, lines: found.problems.map((p) => `${p.message}. ${p.remedy}`) });
-      else setRead({ ...found, fileName: file.name });
-    } catch (error) {
-      const remedy = error instanceof FileProblem ? ` ${error.remedy}` : '';
-      setProblems({ fileName: file?.name ?? 'The file', lines: [`${(error as Error).message}.${remedy}`] });
-    }
+    const file = await pickText(['.csv', '.txt', '.tsv', 'text/csv', 'text/plain'], 2_000_000);
+    if (!file) return;
+    const fileName = file.name;
+    const not = (lines: string[]) => setProblems({ fileName, lines });
+    if ('problem' in file) return not([file.problem]);
+    const found = readReadingsCsv(file.text);
+    if (!found.ok) return not([problemWords(found.error)]);
+    if (found.value.problems.length > 0) return not(found.value.problems.map(problemWords));
+    setRead({ ...found.value, fileName });
   };
   const exportIt = (session: Session) =>
     download(

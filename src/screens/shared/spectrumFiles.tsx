@@ -2,7 +2,7 @@ import Download from 'lucide-react-native/icons/download';
 
 import { parseSpectrumCsv, spectrumCsv } from '@/core/formats/spectrumCsv';
 import { parseSpdx, spdx } from '@/core/formats/spdx';
-import { FileProblem, LARGEST_SPECTRUM_TEXT, type ReadSpectrum } from '@/core/formats/table';
+import { LARGEST_SPECTRUM_TEXT, problemWords, type ReadSpectrum } from '@/core/formats/table';
 import { slug } from '@/core/shape/slug';
 import { JOULE_NM_PER_UMOL, nmAt } from '@/core/spectrum/grid';
 import { nowUtcIso } from '@/state/time';
@@ -13,23 +13,17 @@ import { download, pickText } from '@/ui/files';
 export async function pickSpectrum(): Promise<
   { spectrum: ReadSpectrum; fileName: string } | { problem: string } | null
 > {
-  let file: { name: string; text: string } | null;
-  try {
-    file = await pickText(
-      ['.csv', '.txt', '.tsv', '.spdx', '.xml', 'text/csv', 'text/plain'],
-      LARGEST_SPECTRUM_TEXT,
-    );
-  } catch (error) {
-    return { problem: (error as Error).message };
-  }
+  const file = await pickText(
+    ['.csv', '.txt', '.tsv', '.spdx', '.xml', 'text/csv', 'text/plain'],
+    LARGEST_SPECTRUM_TEXT,
+  );
   if (!file) return null;
-  try {
-    const xml = /\.(spdx|xml)$/i.test(file.name) || file.text.trimStart().startsWith('<');
-    return { spectrum: xml ? parseSpdx(file.text) : parseSpectrumCsv(file.text), fileName: file.name };
-  } catch (error) {
-    if (!(error instanceof FileProblem)) throw error;
-    return { problem: `${file.name}, ${error.message}. ${error.remedy} Nothing was changed.` };
-  }
+  if ('problem' in file) return { problem: `${file.name}: ${file.problem} Nothing was changed.` };
+  const xml = /\.(spdx|xml)$/i.test(file.name) || file.text.trimStart().startsWith('<');
+  const read = xml ? parseSpdx(file.text) : parseSpectrumCsv(file.text);
+  return read.ok
+    ? { spectrum: read.value, fileName: file.name }
+    : { problem: `${file.name}, ${problemWords(read.error)} Nothing was changed.` };
 }
 
 /** Points of a grid spectrum of photons, as energy where a format wants that. */

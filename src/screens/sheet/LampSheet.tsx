@@ -25,7 +25,7 @@ import { formatTime } from '@/core/day/clock';
 import { onOffCalendar } from '@/core/formats/calendar';
 import { parseDayCsv } from '@/core/formats/dayCsv';
 import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
-import { FileProblem } from '@/core/formats/table';
+import { problemWords } from '@/core/formats/table';
 import { dims } from '@/core/spectrum/controls';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { takeDay } from '@/state/days';
@@ -212,32 +212,27 @@ function Filled() {
   };
   const readCsv = async () => {
     setProblem(null);
-    let name = 'The file';
-    try {
-      const file = await pickText(['text/csv', '.csv', 'text/plain'], 500_000);
-      if (!file) return;
-      name = file.name;
-      const day = parseDayCsv(file.text);
-      const unknown = day.controls.filter((c) => !controlNamed(kind, c));
-      if (unknown.length > 0)
-        throw new FileProblem(
-          0,
-          `this lamp has no ${unknown.map((u) => `“${u}”`).join(', ')}`,
-          `Head the columns ${kind.controls.map((c) => c.name).join(', ')}.`,
-        );
-      const threads = day.points.map((p) => {
-        const values = Object.fromEntries(
-          Object.entries(p.mix).map(([heading, v]) => [controlNamed(kind, heading)!.id, v]),
-        );
-        const t = threadFromValues(kind, p.minute, values);
-        return { ...t, strengthShare: t.strengthShare * p.strengthShare };
-      });
-      if (run(takeDay(doc, group, `day from ${file.name}`, threads, day.capShare ?? undefined)))
-        setSaid(`${plural(threads.length, 'point')} read from ${file.name}; undo takes them back.`);
-    } catch (error) {
-      const remedy = error instanceof FileProblem ? ` ${error.remedy}` : '';
-      setProblem(`${name} was not taken: ${(error as Error).message}.${remedy}`);
-    }
+    const file = await pickText(['text/csv', '.csv', 'text/plain'], 500_000);
+    if (!file) return;
+    const not = (why: string) => setProblem(`${file.name} was not taken: ${why}`);
+    if ('problem' in file) return not(file.problem);
+    const read = parseDayCsv(file.text);
+    if (!read.ok) return not(problemWords(read.error));
+    const { controls, points, capShare } = read.value;
+    const unknown = controls.filter((c) => !controlNamed(kind, c));
+    if (unknown.length > 0)
+      return not(
+        `this lamp has no ${unknown.map((u) => `“${u}”`).join(', ')}. Head the columns ${kind.controls.map((c) => c.name).join(', ')}.`,
+      );
+    const threads = points.map((p) => {
+      const values = Object.fromEntries(
+        Object.entries(p.mix).map(([heading, v]) => [controlNamed(kind, heading)!.id, v]),
+      );
+      const t = threadFromValues(kind, p.minute, values);
+      return { ...t, strengthShare: t.strengthShare * p.strengthShare };
+    });
+    if (run(takeDay(doc, group, `day from ${file.name}`, threads, capShare ?? undefined)))
+      setSaid(`${plural(threads.length, 'point')} read from ${file.name}; undo takes them back.`);
   };
   const copy = async () =>
     setSaid(

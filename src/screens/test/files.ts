@@ -1,14 +1,16 @@
 import { TextEncoder } from 'node:util';
 
+import type { Picked } from '@/ui/files';
+
 // what writes calendars wants it, every browser has it, jsdom does not
 globalThis.TextEncoder ??= TextEncoder;
 
-let file: { name: string; text: string } | Error | null = null;
+let file: Picked | null = null;
 
 /** What was offered as a file to keep, newest last. */
 export const downloads: { name: string; text: string }[] = [];
 
-/** What the keeper chooses next; an error is what choosing ends in. */
+/** What the keeper chooses next. */
 export const giveFile = (next: typeof file): void => {
   file = next;
 };
@@ -21,10 +23,7 @@ export function freshFiles(): void {
 
 /** Files as the tests of the places hold them. */
 export const mockFiles = {
-  pickText: async () => {
-    if (file instanceof Error) throw file;
-    return file;
-  },
+  pickText: async () => file,
   download: (name: string, text: string) => void downloads.push({ name, text }),
   copyText: async () => true,
   printPage: () => undefined,

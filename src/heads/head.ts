@@ -76,7 +76,7 @@ export class LampHead {
     readonly id: string,
     private readonly make: HeadMake,
     private readonly total: () => number,
-    private readonly curve: number = CURVES[0],
+    private readonly curve: number,
   ) {}
 
   private has = (fault: Fault) => this.faults.includes(fault);

@@ -1,3 +1,4 @@
+import { debounce } from 'es-toolkit/function';
 import { useEffect, useRef } from 'react';
 
 import { clearForm, leaveForm, loadForm, saveForm } from '@/store/documents';
@@ -9,8 +10,9 @@ export function useKeptForm(name: string, text: string): void {
   const latest = useRef(text);
   useEffect(() => {
     latest.current = text;
-    const timer = setTimeout(() => void saveForm(name, text).catch(() => undefined), WAIT_MS);
-    return () => clearTimeout(timer);
+    const save = debounce(() => void saveForm(name, text).catch(() => undefined), WAIT_MS);
+    save();
+    return save.cancel;
   }, [name, text]);
   useEffect(() => {
     const leave = () => leaveForm(name, latest.current);

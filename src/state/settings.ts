@@ -1,3 +1,4 @@
+import { throttle } from 'es-toolkit/function';
 import { create } from 'zustand';
 
 import { loadSettings, saveSettings } from '@/store/documents';
@@ -14,7 +15,6 @@ export async function readSettings(): Promise<Settings> {
 
 /** While a finger slides along a rail, settings are written at most this often, ms. */
 const WRITE_EVERY_MS = 300;
-let waiting: ReturnType<typeof setTimeout> | undefined;
 /** what was changed and not written yet */
 let owed: Partial<Settings> = {};
 
@@ -23,10 +23,11 @@ const write = (): void => {
   owed = {};
   if (Object.keys(change).length > 0) saveSettings(change).catch(() => undefined);
 };
+const writeSoon = throttle(write, WRITE_EVERY_MS);
+
 /** Writes what is still owed, as a page goes away. */
 export function settleSettings(): void {
-  clearTimeout(waiting);
-  waiting = undefined;
+  writeSoon.cancel();
   write();
 }
 globalThis.addEventListener?.('pagehide', settleSettings);
@@ -38,12 +39,7 @@ globalThis.addEventListener?.('pagehide', settleSettings);
 export function changeSettings(change: Partial<Settings>): void {
   useSettings.setState(change);
   owed = { ...owed, ...change };
-  if (waiting !== undefined) return;
-  write();
-  waiting = setTimeout(() => {
-    waiting = undefined;
-    if (Object.keys(owed).length > 0) changeSettings({});
-  }, WRITE_EVERY_MS);
+  writeSoon();
 }
 
 export type { Settings };

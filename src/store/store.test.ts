@@ -533,6 +533,13 @@ describe('documents', () => {
     expect((await saveCase(bundle, null, [bare.revision])).is).toBe('saved');
   });
 
+  test('a frame is opened only where it says what it holds and where that came from', () => {
+    const text = exportText(demo());
+    expect(taken(readFile(JSON.stringify({ text, from: 'case/demo' })))).toMatchObject({ is: 'case' });
+    for (const half of [{ text }, { from: 'case/demo' }, { text, from: 7 }, { text: 7, from: 'case/demo' }])
+      expect(readFile(JSON.stringify(half)).ok).toBe(false);
+  });
+
   test('a case that cannot be read is set aside whole, and its download comes back in once it is mended', async () => {
     await stored(demo(), null, [null]);
     const broken = { ...plain(demo()).case, zones: 'gone' };

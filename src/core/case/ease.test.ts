@@ -390,6 +390,12 @@ test('a coral climbs through places that are each clearly brighter, to its own',
   expect(answer.refused).toBeNull();
   expect(answer.steps.at(-1)!.setting).toBe(1);
   expect(answer.course!.worst.ratio).toBeLessThan(answer.atOnce.worst.ratio);
+  // nobody else moves: their light is that of their own places
+  answer.steps.forEach((step) =>
+    plainDay(long)
+      .slice(1)
+      .forEach((l, i) => expect(step.light[i + 1]!.dli).toBeCloseTo(l.dli, 9)),
+  );
 });
 
 test('a rescue cuts as little as it must, by caps first; what stays over is named', () => {

@@ -75,6 +75,19 @@ test('caps of several lamps keep their ratio, in whole percents', () => {
   }
 });
 
+test('of several lamps the one with most settings says how many rungs there are', () => {
+  const low = { ...panel, groupId: 'bar', capShare: 0.3 };
+  expect(settingsOf(eased({ targets: [low, { ...panel, capShare: 0.8 }] }))).toHaveLength(80);
+  expect(settingsOf(eased({ targets: [{ ...panel, capShare: 0.8 }, low] }))).toHaveLength(80);
+  const short = clock();
+  const { threads } = short;
+  const long = { ...short, groupId: 'long', threads: [{ ...threads[0]!, minute: 480 }, threads[1]!] };
+  // ten hours and twelve, five minutes each
+  const ran = { method: 'hours' as const, from: [short, long] };
+  expect(settingsOf(eased({ ...ran, targets: [short, long] }))).toHaveLength(144);
+  expect(settingsOf(eased({ ...ran, targets: [long, short] }))).toHaveLength(144);
+});
+
 test('hours grow about the middle of the day, on the lamp’s clock, never beyond the target', () => {
   for (const target of [panel, clock()]) {
     const plan = eased({ method: 'hours', targets: [target], from: [] });

@@ -26,6 +26,12 @@ test('numbers run over lines as they like; symmetry follows from the last horizo
     [20, 12, 0],
     [40, 30, 0],
   ]);
+  // between the angles of a file and up to its last, nothing beyond
+  const cos = (deg: number) => Math.cos((deg * Math.PI) / 180);
+  expect(photometryAt(optic, cos(22.5), 45)).toBeCloseTo(16, 9);
+  expect(photometryAt(optic, 1, 22.5)).toBeCloseTo(15, 9);
+  expect(photometryAt(optic, cos(80), 90)).toBeCloseTo((30 * 10) / 45, 9);
+  expect(photometryAt(optic, cos(91), 90)).toBe(0);
   // a quarter stands for all four
   for (const deg of [45, 135, 225, 315, -45]) expect(photometryAt(optic, 1, deg)).toBe(20);
   expect(photometryAt(optic, 1, 180)).toBe(10);
@@ -34,6 +40,8 @@ test('numbers run over lines as they like; symmetry follows from the last horizo
 
 test.each([
   ['no header', 'nonsense', 1, /LM-63/],
+  ['no text', 'a\u0000', 0, /no text/],
+  ['a giant', 'x'.repeat(2_000_001), 0, /2000001 characters/],
   ['no tilt', 'IESNA:LM-63-2002\n[TEST] x\n', 3, /TILT/],
   ['tilt elsewhere', `IESNA:LM-63-2002\nTILT=other.tlt\n${body}`, 2, /another file/],
   ['free text', `IESNA:LM-63-2002\nhello\nTILT=NONE\n${body}`, 2, /keyword/],

@@ -49,16 +49,20 @@ test('every bad line is named with what to do; good ones are kept beside', () =>
 });
 
 test.each([
-  ['', /empty/],
-  ['spot;x\nA;1\n', /no heading names a reading/],
-  ['PAR;lux\n1;2\n', /some readings are in lux/],
-  ['PAR;PAR\n1;2\n', /stands twice/],
-  ['x (miles);PAR\n1;2\n', /unit/],
-  ['PAR\n', /no reading below/],
-  ['a\u0000b', /no text/],
-  ['spot,PAR\nA,1,5\n', /decimal comma|columns/],
-])('refuses %j', (text, problem) => {
-  expect(problemWords(refusalOf(parseReadingsCsv(text)))).toMatch(problem);
+  ['', 0, /empty/],
+  ['spot;x\nA;1\n', 1, /no heading names a reading/],
+  ['PAR;lux\n1;2\n', 1, /some readings are in lux/],
+  ['# a\nPAR;PAR\n1;2\n', 2, /stands twice/],
+  ['\nx (miles);PAR\n1;2\n', 2, /unit/],
+  ['PAR\n', 0, /no reading below/],
+  ['a\u0000b', 0, /no text/],
+  ['spot,PAR\nA,1,5\n', 2, /decimal comma|columns/],
+  [`PAR\n${'7\n'.repeat(1001)}`, 1002, /more than 1000/],
+  ['x'.repeat(2_000_001), 0, /2000001 characters/],
+])('refuses %# with its line', (text, line, problem) => {
+  const refused = refusalOf(parseReadingsCsv(text));
+  expect(refused.line).toBe(line);
+  expect(problemWords(refused)).toMatch(problem);
 });
 
 test('what is written is read back', () => {

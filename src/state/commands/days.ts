@@ -4,86 +4,78 @@ import type { Extras } from '@/core/day/extras';
 import { threadBetween } from '@/core/day/thread';
 import type { Levels } from '@/core/spectrum/lampKind';
 import { formatTime } from '@/core/day/clock';
-import { type Command, onCase, replace, onZone, onGroup } from './edit';
+import { type Command, groupsOf, keep, onCase, onGroup, onZone, swap, within } from './edit';
 
 export const setCap = (groupId: string, capShare: number, merge?: string): Command =>
-  onCase(
+  onGroup(
     'cap',
-    onGroup(groupId, (g) => ({ ...g, capShare })),
+    groupId,
+    (g) => {
+      g.capShare = capShare;
+    },
     merge,
   );
 
 export const moveThread = (groupId: string, thread: Thread, merge?: string): Command =>
-  onCase(
-    `thread at ${formatTime(thread.minute)}`,
-    onGroup(groupId, (g) => ({ ...g, threads: replace(g.threads, thread.id, () => thread) })),
-    merge,
-  );
+  onGroup(`thread at ${formatTime(thread.minute)}`, groupId, (g) => swap(g.threads, thread), merge);
 
 /** Adds a thread at a minute from what is lit there; a plate shared by both neighbours is kept as that plate. */
 export const addThread = (groupId: string, id: string, minute: number): Command =>
-  onCase(`new thread at ${formatTime(minute)}`, (doc) =>
-    onGroup(groupId, (g) => {
-      const sorted = [...g.threads].sort((a, b) => a.minute - b.minute);
-      const before = [...sorted].reverse().find((t) => t.minute < minute) ?? sorted[sorted.length - 1];
-      const after = sorted.find((t) => t.minute > minute) ?? sorted[0];
-      const between = threadBetween(
-        sorted.map((t) => resolveThread(doc, t)),
-        minute,
-        lampKindOf(doc, g),
-      );
-      const shared =
-        before &&
-        after &&
-        'plateId' in before.mix &&
-        'plateId' in after.mix &&
-        before.mix.plateId === after.mix.plateId;
-      const firstPlate = doc.plates.find((p) => p.lampKindId === g.lampKindId);
-      const mix: Thread['mix'] = shared
-        ? before.mix
-        : sorted.length === 0 && firstPlate
-          ? { plateId: firstPlate.id }
-          : { own: roundMix(between.mix) };
-      return {
-        ...g,
-        threads: [
-          ...g.threads,
-          { id, minute, strengthShare: Math.round(between.strengthShare * 100) / 100, mix },
-        ],
-      };
-    })(doc),
-  );
+  onGroup(`new thread at ${formatTime(minute)}`, groupId, (g, doc) => {
+    const sorted = [...g.threads].sort((a, b) => a.minute - b.minute);
+    const before = [...sorted].reverse().find((t) => t.minute < minute) ?? sorted[sorted.length - 1];
+    const after = sorted.find((t) => t.minute > minute) ?? sorted[0];
+    const between = threadBetween(
+      sorted.map((t) => resolveThread(doc, t)),
+      minute,
+      lampKindOf(doc, g),
+    );
+    const shared =
+      before &&
+      after &&
+      'plateId' in before.mix &&
+      'plateId' in after.mix &&
+      before.mix.plateId === after.mix.plateId;
+    const firstPlate = doc.plates.find((p) => p.lampKindId === g.lampKindId);
+    const mix: Thread['mix'] = shared
+      ? before.mix
+      : sorted.length === 0 && firstPlate
+        ? { plateId: firstPlate.id }
+        : { own: roundMix(between.mix) };
+    g.threads.push({ id, minute, strengthShare: Math.round(between.strengthShare * 100) / 100, mix });
+  });
 
 const roundMix = (mix: Levels): Levels =>
   Object.fromEntries(Object.entries(mix).map(([id, v]) => [id, Math.round(v * 100) / 100]));
 
 export const removeThread = (groupId: string, threadId: string): Command =>
-  onCase(
-    'remove a thread',
-    onGroup(groupId, (g) => ({ ...g, threads: g.threads.filter((t) => t.id !== threadId) })),
-  );
+  onGroup('remove a thread', groupId, (g) => keep(g.threads, (t) => t.id !== threadId));
 
 /** What acts on a group's days besides threads and cap. */
 export const setExtras = (groupId: string, change: (extras: Extras) => Extras, merge?: string): Command =>
-  onCase(
+  onGroup(
     'what acts on the day',
-    onGroup(groupId, (g) => {
-      const { extras, ...rest } = g;
+    groupId,
+    (g) => {
       const next = Object.fromEntries(
-        Object.entries(change(extras ?? {})).filter(
+        Object.entries(change(g.extras ?? {})).filter(
           ([, v]) => v !== undefined && !(Array.isArray(v) && v.length === 0),
         ),
       ) as Extras;
-      return Object.keys(next).length > 0 ? { ...rest, extras: next } : rest;
-    }),
+      if (Object.keys(next).length > 0) g.extras = next;
+      else delete g.extras;
+    },
     merge,
   );
 
 /** Threads of a group changed together: a move of the whole day or of several threads. */
 export const setThreads = (groupId: string, name: string, threads: Thread[], merge?: string): Command =>
-  onCase(
+  onGroup(
     name,
-    onGroup(groupId, (g) => ({ ...g, threads })),
+    groupId,
+    (g) => {
+      g.threads = threads;
+    },
     merge,
   );
 
@@ -92,21 +84,21 @@ export const setDays = (
   name: string,
   days: readonly { groupId: string; threads: Thread[]; capShare?: number }[],
 ): Command =>
-  onCase(name, (doc) =>
-    days.reduce(
-      (d, { groupId, threads, capShare }) =>
-        onGroup(groupId, (g) => ({ ...g, threads, capShare: capShare ?? g.capShare }))(d),
-      doc,
-    ),
-  );
+  onCase(name, (doc) => {
+    for (const { groupId, threads, capShare } of days)
+      within(groupsOf(doc), groupId, (g) => {
+        g.threads = threads;
+        g.capShare = capShare ?? g.capShare;
+      });
+  });
 
 /** Caps of all groups of a water times one factor: unlike lamps under one percent. */
 export const scaleCaps = (zoneId: string, caps: Readonly<Record<string, number>>, merge?: string): Command =>
-  onCase(
+  onZone(
     'all caps together',
-    onZone(zoneId, (z) => ({
-      ...z,
-      groups: z.groups.map((g) => ({ ...g, capShare: caps[g.id] ?? g.capShare })),
-    })),
+    zoneId,
+    (z) => {
+      for (const g of z.groups) g.capShare = caps[g.id] ?? g.capShare;
+    },
     merge,
   );

@@ -1,24 +1,13 @@
 import type { Plate } from '@/core/record/caseDoc';
 import type { Group, HungLamp } from '@/core/record/zone';
 import type { Levels, LampKind } from '@/core/spectrum/lampKind';
-import { type Command, onCase, replace, onZone, onGroup } from './edit';
+import { type Command, groupsOf, keep, onCase, onGroup, onZone, put, swap } from './edit';
 
 export const setLamp = (groupId: string, lamp: HungLamp): Command =>
-  onCase(
-    `lamp ${lamp.name}`,
-    onGroup(groupId, (g) => ({
-      ...g,
-      lamps: g.lamps.some((l) => l.id === lamp.id)
-        ? replace(g.lamps, lamp.id, () => lamp)
-        : [...g.lamps, lamp],
-    })),
-  );
+  onGroup(`lamp ${lamp.name}`, groupId, (g) => put(g.lamps, lamp));
 
 export const removeLamp = (groupId: string, lampId: string): Command =>
-  onCase(
-    'take a lamp down',
-    onGroup(groupId, (g) => ({ ...g, lamps: g.lamps.filter((l) => l.id !== lampId) })),
-  );
+  onGroup('take a lamp down', groupId, (g) => keep(g.lamps, (l) => l.id !== lampId));
 
 /** Adds a group with its lamp kind, unless the case has that already, and a first plate. */
 export const addGroup = (
@@ -28,30 +17,23 @@ export const addGroup = (
   group: Group,
   known = false,
 ): Command =>
-  onCase('add lamps', (doc) => ({
-    ...onZone(zoneId, (z) => ({ ...z, groups: [...z.groups, group] }))(doc),
-    lampKinds: known ? doc.lampKinds : [...doc.lampKinds, kind],
-    plates: [...doc.plates, plate],
-  }));
+  onZone('add lamps', zoneId, (z, doc) => {
+    z.groups.push(group);
+    if (!known) doc.lampKinds.push(kind);
+    doc.plates.push(plate);
+  });
 
 /** Takes a group down. Its lamp kind and plates stay in the case: they can be carried to what hangs there next. */
 export const removeGroup = (groupId: string): Command =>
-  onCase('take lamps down', (doc) => ({
-    ...doc,
-    zones: doc.zones.map((z) => ({ ...z, groups: z.groups.filter((g) => g.id !== groupId) })),
-  }));
+  onCase('take lamps down', (doc) => doc.zones.forEach((z) => keep(z.groups, (g) => g.id !== groupId)));
 
 /** Forgets a lamp kind that hangs nowhere, with its plates. */
 export const removeLampKind = (kindId: string): Command =>
-  onCase('forget a lamp', (doc) =>
-    doc.zones.some((z) => z.groups.some((g) => g.lampKindId === kindId))
-      ? doc
-      : {
-          ...doc,
-          lampKinds: doc.lampKinds.filter((k) => k.id !== kindId),
-          plates: doc.plates.filter((p) => p.lampKindId !== kindId),
-        },
-  );
+  onCase('forget a lamp', (doc) => {
+    if (groupsOf(doc).some((g) => g.lampKindId === kindId)) return;
+    keep(doc.lampKinds, (k) => k.id !== kindId);
+    keep(doc.plates, (p) => p.lampKindId !== kindId);
+  });
 
 /** Replaces a lamp kind; controls that vanish also vanish from plates and threads. */
 export const setLampKind = (kind: LampKind): Command =>
@@ -59,39 +41,19 @@ export const setLampKind = (kind: LampKind): Command =>
     const ids = new Set(kind.controls.map((c) => c.id));
     const known = (mix: Levels): Levels =>
       Object.fromEntries(Object.entries(mix).filter(([id]) => ids.has(id)));
-    return {
-      ...doc,
-      lampKinds: replace(doc.lampKinds, kind.id, () => kind),
-      plates: doc.plates.map((p) =>
-        p.lampKindId === kind.id
-          ? {
-              ...p,
-              mix: known(p.mix),
-              locked: p.locked.filter((id) => ids.has(id)),
-              versions: p.versions.map((old) => ({ ...old, mix: known(old.mix) })),
-            }
-          : p,
-      ),
-      zones: doc.zones.map((z) => ({
-        ...z,
-        groups: z.groups.map((g) =>
-          g.lampKindId === kind.id
-            ? {
-                ...g,
-                threads: g.threads.map((t) =>
-                  'own' in t.mix ? { ...t, mix: { own: known(t.mix.own) } } : t,
-                ),
-              }
-            : g,
-        ),
-      })),
-    };
+    swap(doc.lampKinds, kind);
+    for (const p of doc.plates.filter((x) => x.lampKindId === kind.id)) {
+      p.mix = known(p.mix);
+      keep(p.locked, (id) => ids.has(id));
+      for (const old of p.versions) old.mix = known(old.mix);
+    }
+    for (const g of groupsOf(doc).filter((x) => x.lampKindId === kind.id))
+      for (const t of g.threads) if ('own' in t.mix) t.mix = { own: known(t.mix.own) };
   });
 
 /** Adds a lamp kind to the case without hanging it: what a foreign plate was made for. */
 export const addLampKind = (kind: LampKind, plate?: Plate): Command =>
-  onCase(`lamp ${kind.name}`, (doc) => ({
-    ...doc,
-    lampKinds: [...doc.lampKinds, kind],
-    plates: plate ? [...doc.plates, plate] : doc.plates,
-  }));
+  onCase(`lamp ${kind.name}`, (doc) => {
+    doc.lampKinds.push(kind);
+    if (plate) doc.plates.push(plate);
+  });

@@ -1,16 +1,28 @@
+import type { CaseBundle } from '@/core/record/documents';
 import type { LogEvent } from '@/core/record/log';
-import { type Command, replace } from './edit';
+import type { Command } from './edit';
 
-const onLog = (name: string, change: (events: LogEvent[]) => LogEvent[]): Command => ({
-  name,
-  apply: (b) => ({ ...b, log: { ...b.log, events: change(b.log.events) } }),
+/** A log grows to tens of thousands of entries, of which an edit touches one: it is copied as a list, never drafted. */
+export const withEvents = (b: CaseBundle, events: LogEvent[]): CaseBundle => ({
+  ...b,
+  log: { ...b.log, events },
 });
 
 /** Puts an event into the log, in place of the one with its id. */
-export const setEvent = (event: LogEvent, name: string): Command =>
-  onLog(name, (all) =>
-    all.some((e) => e.id === event.id) ? replace(all, event.id, () => event) : [...all, event],
-  );
+export const setEvent = (event: LogEvent, name: string): Command => ({
+  name,
+  apply: (b) => {
+    const { events } = b.log;
+    const known = events.some((e) => e.id === event.id);
+    return withEvents(b, known ? events.map((e) => (e.id === event.id ? event : e)) : [...events, event]);
+  },
+});
 
-export const removeEvent = (id: string): Command =>
-  onLog('remove from the log', (all) => all.filter((e) => e.id !== id));
+export const removeEvent = (id: string): Command => ({
+  name: 'remove from the log',
+  apply: (b) =>
+    withEvents(
+      b,
+      b.log.events.filter((e) => e.id !== id),
+    ),
+});

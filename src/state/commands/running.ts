@@ -2,7 +2,7 @@ import { runnableOf } from '@/core/case/runnable';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { EasingPlan, HistoryDoc, PlanDeed, Runnable, RunningEntry } from '@/core/record/history';
 import type { Group, Zone } from '@/core/record/zone';
-import { type Command, replace } from './edit';
+import { type Command, onBundle, within } from './edit';
 
 /** What runs from an instant on. */
 export const entryOf = (
@@ -19,55 +19,52 @@ export const freeze = (
   typed: { id: string; atUtc: string; usedTo: boolean; sure?: RunningEntry['sure'] },
 ): RunningEntry => entryOf(runnableOf(doc, group), { ...typed, zoneId: zone.id });
 
-const onHistory = (name: string, change: (history: HistoryDoc) => HistoryDoc): Command => ({
-  name,
-  apply: (b) => ({ ...b, history: change(b.history) }),
-});
+const onHistory = (name: string, change: (history: HistoryDoc) => void): Command =>
+  onBundle(name, (b) => change(b.history));
 
-/** Plans that a newly typed-in day takes the place of. */
-const stopOthers = (plans: readonly EasingPlan[], groupIds: readonly string[], by: string, atUtc: string) =>
-  plans.map((p): EasingPlan =>
-    (p.state === 'active' || p.state === 'paused') &&
-    p.id !== by &&
-    p.targets.some((t) => groupIds.includes(t.groupId))
-      ? {
-          ...p,
-          state: 'stopped',
-          deeds: [
-            ...p.deeds,
-            { id: `${by}-${p.id}`.slice(0, 80), atUtc, what: 'stopped', words: 'Another day was typed in.' },
-          ],
-        }
-      : p,
-  );
+/** Stops the plans that a newly typed-in day takes the place of. */
+function stopOthers(
+  plans: readonly EasingPlan[],
+  groupIds: readonly string[],
+  by: string,
+  atUtc: string,
+): void {
+  for (const p of plans) {
+    const goesOn = p.state === 'active' || p.state === 'paused';
+    if (!goesOn || p.id === by || !p.targets.some((t) => groupIds.includes(t.groupId))) continue;
+    p.state = 'stopped';
+    p.deeds.push({
+      id: `${by}-${p.id}`.slice(0, 80),
+      atUtc,
+      what: 'stopped',
+      words: 'Another day was typed in.',
+    });
+  }
+}
 
 /** From draft to running. A plan of the same lamps ends with it. */
 export const typeIn = (entry: RunningEntry): Command =>
-  onHistory(`typed in: ${entry.groupName}`, (h) => ({
-    ...h,
-    entries: [...h.entries, entry],
-    plans: stopOthers(h.plans, [entry.groupId], entry.planId ?? entry.id, entry.atUtc),
-  }));
+  onHistory(`typed in: ${entry.groupName}`, (h) => {
+    h.entries.push(entry);
+    stopOthers(h.plans, [entry.groupId], entry.planId ?? entry.id, entry.atUtc);
+  });
 
 /** Says how sure it is that an entry runs, after readings. */
 export const setSure = (entryId: string, sure: RunningEntry['sure'], words: string): Command =>
-  onHistory(words, (h) => ({ ...h, entries: replace(h.entries, entryId, (e) => ({ ...e, sure })) }));
+  onHistory(words, (h) =>
+    within(h.entries, entryId, (e) => {
+      e.sure = sure;
+    }),
+  );
 
 /** Begins a plan; what its first step types in, when that is today's, comes with it. */
 export const startPlan = (plan: EasingPlan, entries: readonly RunningEntry[]): Command =>
-  onHistory(`ease in: ${plan.name}`, (h) => ({
-    ...h,
-    entries: [...h.entries, ...entries],
-    plans: [
-      ...stopOthers(
-        h.plans,
-        plan.targets.map((t) => t.groupId),
-        plan.id,
-        plan.createdUtc,
-      ),
-      plan,
-    ],
-  }));
+  onHistory(`ease in: ${plan.name}`, (h) => {
+    h.entries.push(...entries);
+    const groupIds = plan.targets.map((t) => t.groupId);
+    stopOthers(h.plans, groupIds, plan.id, plan.createdUtc);
+    h.plans.push(plan);
+  });
 
 /** Changes a plan and says in its own log what was done; what is typed in on that occasion comes with it. */
 export const changePlan = (
@@ -76,8 +73,10 @@ export const changePlan = (
   change: Partial<Pick<EasingPlan, 'steps' | 'state' | 'ceiling' | 'schedule'>>,
   entries: readonly RunningEntry[] = [],
 ): Command =>
-  onHistory(deed.words.replace(/\.$/, ''), (h) => ({
-    ...h,
-    entries: [...h.entries, ...entries],
-    plans: replace(h.plans, planId, (p) => ({ ...p, ...change, deeds: [...p.deeds, deed] })),
-  }));
+  onHistory(deed.words.replace(/\.$/, ''), (h) => {
+    h.entries.push(...entries);
+    within(h.plans, planId, (p) => {
+      Object.assign(p, change);
+      p.deeds.push(deed);
+    });
+  });

@@ -1,22 +1,17 @@
 import { type SoloNote, type Spot, placeOf, samePlace } from '@/core/record/zone';
 import type { LogEvent } from '@/core/record/log';
 import type { CoralForm } from '@/core/coral/form';
-import { type Command, onCase, replace, onZone, onSpot } from './edit';
+import { type Command, keep, onCase, onSpot, onZone, put, within } from './edit';
+import { withEvents } from './log';
 
 export const setSpot = (zoneId: string, spot: Spot): Command =>
-  onCase(
-    `spot ${spot.name}`,
-    onZone(zoneId, (z) => ({
-      ...z,
-      spots: z.spots.some((s) => s.id === spot.id)
-        ? replace(z.spots, spot.id, () => spot)
-        : [...z.spots, spot],
-    })),
-  );
+  onZone(`spot ${spot.name}`, zoneId, (z) => put(z.spots, spot));
 
 /** Says what the coral at a spot is made of. */
 export const setSpotForm = (zoneId: string, spotId: string, formId: string | null): Command =>
-  onSpot('colour form of a coral', zoneId, spotId, (s) => ({ ...s, formId }));
+  onSpot('colour form of a coral', zoneId, spotId, (s) => {
+    s.formId = formId;
+  });
 
 /**
  * Changes the form of a coral. A form of the library is copied into the case first, for this coral alone; `copyId` is the id
@@ -32,46 +27,36 @@ export const editForm = (
   onCase(
     `colour form ${form.name}`,
     (doc) => {
-      if (doc.forms.some((f) => f.id === form.id))
-        return { ...doc, forms: replace(doc.forms, form.id, () => form) };
-      const copy = { ...form, id: copyId };
-      const added = { ...doc, forms: [...doc.forms, copy] };
-      return onZone(zoneId, (z) => ({
-        ...z,
-        spots: replace(z.spots, spotId, (s) => ({ ...s, formId: copyId })),
-      }))(added);
+      const own = doc.forms.some((f) => f.id === form.id);
+      put(doc.forms, own ? form : { ...form, id: copyId });
+      if (own) return;
+      within(doc.zones, zoneId, (z) =>
+        within(z.spots, spotId, (s) => {
+          s.formId = copyId;
+        }),
+      );
     },
     merge,
   );
 
 export const removeForm = (formId: string): Command =>
-  onCase('remove a colour form', (doc) => ({
-    ...doc,
-    forms: doc.forms.filter((f) => f.id !== formId),
-    zones: doc.zones.map((z) => ({
-      ...z,
-      spots: z.spots.map((s) => (s.formId === formId ? { ...s, formId: null } : s)),
-    })),
-  }));
+  onCase('remove a colour form', (doc) => {
+    keep(doc.forms, (f) => f.id !== formId);
+    for (const s of doc.zones.flatMap((z) => z.spots)) if (s.formId === formId) s.formId = null;
+  });
 
 export const addSoloNote = (zoneId: string, spotId: string, note: SoloNote): Command =>
-  onSpot('what a lone colour did', zoneId, spotId, (s) => ({
-    ...s,
+  onSpot('what a lone colour did', zoneId, spotId, (s) => {
     // the newest word on a colour and region counts
-    soloNotes: [...s.soloNotes.filter((x) => x.colour !== note.colour || x.region !== note.region), note],
-  }));
+    keep(s.soloNotes, (x) => x.colour !== note.colour || x.region !== note.region);
+    s.soloNotes.push(note);
+  });
 
 export const removeSoloNote = (zoneId: string, spotId: string, noteId: string): Command =>
-  onSpot('remove a note', zoneId, spotId, (s) => ({
-    ...s,
-    soloNotes: s.soloNotes.filter((x) => x.id !== noteId),
-  }));
+  onSpot('remove a note', zoneId, spotId, (s) => keep(s.soloNotes, (x) => x.id !== noteId));
 
 export const removeSpot = (zoneId: string, spotId: string): Command =>
-  onCase(
-    'remove a spot',
-    onZone(zoneId, (z) => ({ ...z, spots: z.spots.filter((s) => s.id !== spotId) })),
-  );
+  onZone('remove a spot', zoneId, (z) => keep(z.spots, (s) => s.id !== spotId));
 
 /** Moves of one coral within this time are one move. */
 const SAME_MOVE_MS = 3_600_000;
@@ -110,7 +95,7 @@ export function moveSpot(zoneId: string, spot: Spot, moved: { id: string; atUtc:
         to: placeOf(spot),
       };
       // back where it was: it has not moved
-      return { ...next, log: { ...b.log, events: samePlace(from, spot) ? rest : [...rest, event] } };
+      return withEvents(next, samePlace(from, spot) ? rest : [...rest, event]);
     },
   };
 }

@@ -34,7 +34,7 @@ import { mol, plural } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { ControllerSheet } from './ControllerSheet';
 import { curveOf, stepWords, withThreads } from './changed';
-import { windowOf } from './Day';
+import { windowOf } from './model';
 
 /** What a controller makes of a day, and the day it can do well. */
 export function FitPage() {

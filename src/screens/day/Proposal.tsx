@@ -20,7 +20,7 @@ import { space, usePaper } from '@/ui/theme';
 
 import { mol, umol } from '../shared/words';
 import { curveOf, figuresOf, withThreads } from './changed';
-import { windowOf } from './Day';
+import { windowOf } from './model';
 
 /** Clock times at which the look through the day is shown, as shares of the lit hours. */
 const LOOKS = [0.08, 0.3, 0.5, 0.72, 0.93];

@@ -1,34 +1,27 @@
-import { changedThreads, mixModel } from './model';
 import { useSame } from '@/ui/useSame';
-import { router } from 'expo-router';
-import { memo, useCallback, useMemo, useState } from 'react';
+
+import { useCallback, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { parUnder, wattsUnder } from '@/core/case/light';
-
-import type { Spot, Zone } from '@/core/record/zone';
-import { wantsOf, type Standing, standingOf } from '@/core/record/needs';
 import { formatTime } from '@/core/day/clock';
 
 import { scaleAll } from '@/core/mix/versions';
 import { alga } from '@/core/feeding/algae';
 
-import { type Control, drivenChannels, type Levels, type LampKind } from '@/core/spectrum/lampKind';
 import { dims } from '@/core/spectrum/controls';
-import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
-import { fullWallWatts } from '@/core/spectrum/watts';
-import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
+
+import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Comb } from '@/pieces/Comb';
-import { type Crest, crestMix, crestsOf } from '@/pieces/combShape';
+import { crestMix, crestsOf } from '@/pieces/combShape';
 import { Strip } from '@/pieces/Strip';
 import { TintRail } from '@/pieces/TintRail';
 import { setMix } from '@/state/commands/plates';
 import { commitLive, setLive, useDesk, useLive } from '@/state/desk';
 import { run, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
-import { Button, Stepper } from '@/ui/Button';
+
 import { Page, usePageSize } from '@/ui/Page';
-import { Note, Row, Section } from '@/ui/Parts';
+import { Note, Section } from '@/ui/Parts';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -41,7 +34,7 @@ import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useDraftLight } from '../shared/useDraftLight';
 import { percent } from '@/core/shape/percent';
-import { times, tintWords, umol, watts } from '../shared/words';
+import { times, tintWords, umol } from '../shared/words';
 import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
@@ -49,7 +42,20 @@ import { ControlSheet } from './ControlSheet';
 import { EyeSetting } from './EyeSetting';
 import { MeterSheet } from './MeterSheet';
 import { PhotographSheet } from './PhotographSheet';
+import { Figures } from './Figures';
+import { CombKeys, EyeKey, MixKeys, type Opened } from './keys';
+import {
+  aboutOf,
+  changedThreads,
+  everythingFull,
+  mixModel,
+  rounded,
+  SCALE_STEP,
+  soloLight,
+  withLevel,
+} from './model';
 import { PlateSheet } from './PlateSheet';
+import { SpotRows } from './SpotRows';
 
 /** The mix: one plate of one group of lamps, pulled on its comb. */
 export function Mix() {
@@ -89,19 +95,7 @@ function Filled() {
   const brightness = kind.controls.find((c) => c.kind === 'brightness');
 
   const ready = light !== null && spotIndex >= 0;
-  const {
-    moment,
-    levels,
-    figures,
-    spectrum,
-    umol: here,
-    ownUmol: ownSum,
-    byControl,
-    feeds: fit,
-    warnings,
-    safety,
-    parts,
-  } = mixModel({
+  const model = mixModel({
     zone,
     group,
     kind,
@@ -114,6 +108,17 @@ function Filled() {
     touching,
     accustomed: accustomed?.perSpot ?? null,
   });
+  const {
+    moment,
+    levels,
+    figures,
+    spectrum,
+    umol: here,
+    ownUmol: ownSum,
+    byControl,
+    warnings,
+    safety,
+  } = model;
   const scene = useScene(doc, zone, ready ? light : null, levels);
   const grown = spot?.algaId ? alga(spot.algaId) : null;
 
@@ -157,7 +162,7 @@ function Filled() {
       run(
         setMix(
           plateId,
-          round(scaleAll(kind, kept.mix, sign > 0 ? SCALE_STEP : 1 / SCALE_STEP, kept.locked)),
+          rounded(scaleAll(kind, kept.mix, sign > 0 ? SCALE_STEP : 1 / SCALE_STEP, kept.locked)),
           `scale-${plateId}`,
         ),
       );
@@ -202,41 +207,7 @@ function Filled() {
       }
       side={
         <>
-          <Section title="Figures">
-            {!figures ? (
-              <View style={{ minHeight: zone.spots.length > 0 ? 275 : 0 }} />
-            ) : (
-              <View testID="figures">
-                <Figure name="PAR here" value={`${umol(figures.par)} µmol m⁻² s⁻¹`} />
-                {grown ? (
-                  <Figure
-                    name={`Feeds a mat of ${grown.name.toLowerCase()}`}
-                    value={fit === null ? '–' : `${percent(fit.share)} of PAR`}
-                  />
-                ) : (
-                  <Figure
-                    name="Usable share (PUR/PAR)"
-                    value={figures.usableShare === null ? '–' : `${percent(figures.usableShare)} of PAR`}
-                  />
-                )}
-                <Figure
-                  name="Lux per µmol of PAR"
-                  value={figures.luxPerPar === null ? '–' : figures.luxPerPar.toFixed(1)}
-                />
-                <Figure name="Tint" value={tintWords(figures.tint)} />
-                <Figure
-                  name="Watts, all lamps"
-                  value={`${watts(wattsUnder(groups, levels))} of ${watts(groups.reduce((s, g) => s + g.lamps.length * fullWallWatts(g.lampKind), 0))}`}
-                />
-                {parts.length > 1 && (
-                  <Figure name="By lamp" value={parts.map((p) => `${p.name} ${umol(p.umol)}`).join(' · ')} />
-                )}
-                <Type kind="small">
-                  Usable share from published pigment spectra; watts from typical drivers (rule of thumb).
-                </Type>
-              </View>
-            )}
-          </Section>
+          <Figures model={model} groups={groups} alga={grown} room={zone.spots.length > 0} />
           {warnings.length > 0 && (
             <View style={{ gap: space.s }} testID="mix-warnings">
               {warnings.map((w) => (
@@ -248,20 +219,7 @@ function Filled() {
             <MixKeys plateId={plate.id} onOpen={setOpen} />
           </Section>
           <Section title="At the spots">
-            {ready &&
-              zone.spots.map((s, i) => {
-                const par = parUnder(light, levels, i);
-                const wants = wantsOf(s, zone);
-                return (
-                  <SpotRow
-                    key={s.id}
-                    spot={s}
-                    zone={zone}
-                    value={umol(par)}
-                    standing={wants && standingOf(par, wants)}
-                  />
-                );
-              })}
+            {ready && <SpotRows zone={zone} light={light} levels={levels} />}
             <SpotChoice label="Speak of" spots={zone.spots} spotId={spot?.id} />
           </Section>
         </>
@@ -399,155 +357,4 @@ function Filled() {
   );
 }
 
-/** One step of scaling all levels. */
-const SCALE_STEP = 1.05;
-const round = (mix: Levels): Levels =>
-  Object.fromEntries(Object.entries(mix).map(([id, v]) => [id, Math.round(v * 1000) / 1000]));
-
-function everythingFull(kind: LampKind): Float64Array {
-  const out = zeroSpectrum();
-  for (const c of kind.channels) addScaled(out, keptSpectrum(c), 1);
-  return out;
-}
-
-/** The hump of one control alone, at its value or at full where it is off. */
-function soloLight(crests: readonly Crest[], mix: Levels, id: string): Float64Array {
-  const crest = crests.find((c) => c.id === id);
-  const out = zeroSpectrum();
-  if (crest) addScaled(out, crest.full, mix[id] || 1);
-  return out;
-}
-
-function aboutOf(kind: LampKind, control: Control, crest: Crest | undefined): string {
-  if (control.kind === 'tint') return `${control.fromName} to ${control.toName}`;
-  if (control.kind === 'trim') return `× ${control.fromFactor} to ${control.toFactor}`;
-  const tied = control.kind === 'brightness' ? [] : drivenChannels(control);
-  if (tied.length > 1) {
-    return kind.channels
-      .filter((c) => tied.includes(c.id))
-      .map((c) => c.name.toLowerCase())
-      .join(' + ');
-  }
-  return crest ? `${crest.nm} nm` : '';
-}
-
-type Opened = 'plates' | 'eye' | 'behind' | 'meter' | 'photograph' | null;
-
-/** What one does with a mix; left alone while a finger pulls. */
-const MixKeys = memo(function MixKeys({
-  plateId,
-  onOpen,
-}: {
-  plateId: string;
-  onOpen: (what: Opened) => void;
-}) {
-  return (
-    <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-      <Button
-        label="Compare"
-        name="Compare this mix with lamps and other mixes"
-        onPress={() => router.navigate(`/compare?with=plate.${plateId}` as never)}
-      />
-      <Button
-        label="Plates"
-        name="All plates: notes, versions, order, files"
-        onPress={() => router.navigate('/plates' as never)}
-      />
-      <Button
-        label="Corals"
-        name="Corals: seen in their colours"
-        onPress={() => router.navigate('/corals' as never)}
-      />
-      <Button label="Design" name="Design a mix" onPress={() => router.navigate('/design' as never)} />
-      <Button label="For photographs" onPress={() => onOpen('photograph')} />
-      <Button label="My meter reads" name="Lux to PAR: my meter reads" onPress={() => onOpen('meter')} />
-    </View>
-  );
-});
-
-const CombKeys = memo(function CombKeys({
-  solo,
-  behind,
-  onScale,
-  onEndSolo,
-  onOpen,
-}: {
-  solo: boolean;
-  behind: boolean;
-  onScale: (sign: 1 | -1) => void;
-  onEndSolo: () => void;
-  onOpen: (what: Opened) => void;
-}) {
-  return (
-    <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: space.m }}>
-      <Type kind="label">All</Type>
-      <Stepper name="All levels together" onStep={onScale} />
-      <View style={{ flexGrow: 1, alignItems: 'flex-end' }}>
-        {solo ? (
-          <Button label="End solo" kind="filled" onPress={onEndSolo} testID="end-solo" />
-        ) : (
-          <Button
-            label={behind ? 'Behind' : 'Lay behind'}
-            name="Lay another light behind the comb"
-            onPress={() => onOpen('behind')}
-          />
-        )}
-      </View>
-    </View>
-  );
-});
-
-const EyeKey = memo(function EyeKey({ onOpen }: { onOpen: (what: Opened) => void }) {
-  return <Button label="Eye" kind="plain" onPress={() => onOpen('eye')} name="How far the eye has adapted" />;
-});
-
-const withLevel = (mix: Levels, id: string, level: number): Levels => ({
-  ...mix,
-  [id]: Math.round(level * 1000) / 1000,
-});
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
-const STANDINGS = { below: '▼ below', within: 'within', above: '▲ above' } as const;
-
-const SpotRow = memo(function SpotRow({
-  spot,
-  zone,
-  value,
-  standing,
-}: {
-  spot: Spot;
-  zone: Zone;
-  value: string;
-  standing: Standing | null;
-}) {
-  const { name } = spot;
-  const need = wantsOf(spot, zone);
-  const word = standing ? STANDINGS[standing] : '';
-  return (
-    <Row>
-      <View style={{ flex: 1 }}>
-        <Type kind="label">{name}</Type>
-        {need && <Type kind="small">{`wants ${need.fromUmol}–${need.toUmol}`}</Type>}
-      </View>
-      <Type kind="strong" testID={`par-${name}`}>{`${value} µmol`}</Type>
-      {need && (
-        <Type kind="small" style={{ width: 62 }}>
-          {word}
-        </Type>
-      )}
-    </Row>
-  );
-});
-
-const Figure = memo(function Figure({ name, value }: { name: string; value: string }) {
-  return (
-    <Row style={{ minHeight: 38, paddingVertical: 5 }}>
-      <Type kind="small" style={{ flex: 1 }}>
-        {name}
-      </Type>
-      <Type kind="label" style={{ flexShrink: 1, textAlign: 'right', maxWidth: '62%' }}>
-        {value}
-      </Type>
-    </Row>
-  );
-});

@@ -9,8 +9,10 @@ import { lightFigures } from '@/core/mix/figures';
 import { fitOf } from '@/core/refugium/families';
 import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import type { Group, Spot, Zone } from '@/core/record/zone';
-import type { Spectrum } from '@/core/spectrum/grid';
-import type { LampKind } from '@/core/spectrum/lampKind';
+import { addScaled, type Spectrum, zeroSpectrum } from '@/core/spectrum/grid';
+import { keptSpectrum } from '@/core/spectrum/lamp';
+import { type Control, drivenChannels, type LampKind, type Levels } from '@/core/spectrum/lampKind';
+import type { Crest } from '@/pieces/combShape';
 
 import { tenantsOf } from '../shared/words';
 import { levelsAtMoment, parByControl, soloLevels, strengthAt } from './view';
@@ -106,3 +108,40 @@ export function changedThreads(
     ? threadsChanged(light, draftGroups(reference, before), groups, group, plateId, spotIndex)
     : [];
 }
+
+/** One step of scaling all levels. */
+export const SCALE_STEP = 1.05;
+export const rounded = (mix: Levels): Levels =>
+  Object.fromEntries(Object.entries(mix).map(([id, v]) => [id, Math.round(v * 1000) / 1000]));
+
+export function everythingFull(kind: LampKind): Float64Array {
+  const out = zeroSpectrum();
+  for (const c of kind.channels) addScaled(out, keptSpectrum(c), 1);
+  return out;
+}
+
+/** The hump of one control alone, at its value or at full where it is off. */
+export function soloLight(crests: readonly Crest[], mix: Levels, id: string): Float64Array {
+  const crest = crests.find((c) => c.id === id);
+  const out = zeroSpectrum();
+  if (crest) addScaled(out, crest.full, mix[id] || 1);
+  return out;
+}
+
+export function aboutOf(kind: LampKind, control: Control, crest: Crest | undefined): string {
+  if (control.kind === 'tint') return `${control.fromName} to ${control.toName}`;
+  if (control.kind === 'trim') return `× ${control.fromFactor} to ${control.toFactor}`;
+  const tied = control.kind === 'brightness' ? [] : drivenChannels(control);
+  if (tied.length > 1) {
+    return kind.channels
+      .filter((c) => tied.includes(c.id))
+      .map((c) => c.name.toLowerCase())
+      .join(' + ');
+  }
+  return crest ? `${crest.nm} nm` : '';
+}
+
+export const withLevel = (mix: Levels, id: string, level: number): Levels => ({
+  ...mix,
+  [id]: Math.round(level * 1000) / 1000,
+});

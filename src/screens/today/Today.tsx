@@ -41,7 +41,7 @@ import { Sheet } from '@/ui/Sheet';
 import { font, space, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { windowOf } from '../day/Day';
+import { windowOf } from '../day/model';
 import { LightPending } from '../shared/LightPending';
 import { Look, lookHeight } from '../shared/Look';
 import { useScene } from '../shared/scene';

@@ -1,0 +1,143 @@
+import { memo, useMemo, useState } from 'react';
+import { View } from 'react-native';
+
+import { levelsOfGroups, parUnder, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { formatTime } from '@/core/day/clock';
+import { kneeMinutes, levelsAt } from '@/core/day/day';
+import { LookPlate } from '@/pieces/LookPlate';
+import { Weave } from '@/pieces/Weave';
+import { commitLive, type Desk, useLive } from '@/state/desk';
+import { useSettings } from '@/state/settings';
+import { space, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { windowOf } from './model';
+
+interface WovenProps {
+  flashes: number[];
+  desk: Desk;
+  groups: LitGroup[];
+  light: ZoneLight;
+  width: number;
+  wide: boolean;
+  selected: string | null;
+  onSelect: (id: string) => void;
+  onMove: (id: string, minute: number, strengthShare: number) => void;
+  onStep: (id: string, minute: number, strengthShare: number) => void;
+  onOpen: (id: string) => void;
+  onMinute: (minute: number) => void;
+}
+
+const WIDEST_PLATE = 104;
+
+/** The weave of everything lit with the threads of one group, and the tank as it looks at each. */
+export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
+  const { zone, spotIndex, spot } = desk;
+  const group = desk.group!;
+  const { plateDim } = usePaper();
+  const eyeDegree = useSettings((s) => s.eyeDegree);
+  const snap = useSettings((s) => s.daySnap);
+  const touching = useLive((s) => s.command !== null);
+  // the window holds still while a finger moves
+  const [heldWindow, setHeldWindow] = useState(() => windowOf(groups));
+  const fresh = windowOf(groups);
+  if (!touching && (fresh.from !== heldWindow.from || fresh.to !== heldWindow.to)) setHeldWindow(fresh);
+
+  const sources = useMemo(
+    () =>
+      groups.map((g, i) => ({
+        full: light.spectra[i]![spotIndex]!,
+        levelsAt: (minute: number) => (g.day.knots.length > 0 ? levelsAt(g.day, minute) : []),
+      })),
+    [groups, light, spotIndex],
+  );
+  const threads = [...group.threads]
+    .sort((a, b) => a.minute - b.minute)
+    .map((t) => ({ ...t, umol: parUnder(light, levelsOfGroups(groups, t.minute), spotIndex) }));
+  const top = Math.max(...threads.map((t) => t.umol), 1e-9);
+  const lit = threads.filter((t) => t.umol >= 0.5);
+  const plateWidth = Math.min(
+    WIDEST_PLATE,
+    Math.max(44, (width - space.s * (lit.length - 1)) / Math.max(1, lit.length)),
+  );
+
+  return (
+    <View style={{ gap: space.m }}>
+      <Weave
+        {...weave}
+        snapMin={snap}
+        sources={sources}
+        parAt={(minute) => parUnder(light, levelsOfGroups(groups, minute), spotIndex)}
+        knees={kneeMinutes(groups.map((g) => g.day))}
+        threads={threads}
+        from={heldWindow.from}
+        to={heldWindow.to}
+        width={width}
+        fieldHeight={wide ? 260 : 190}
+        spotName={spot!.name}
+        onRelease={commitLive}
+      />
+      <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+        {lit.map((t) => (
+          <ThreadPlate
+            key={t.id}
+            groups={groups}
+            light={light}
+            spotIndex={spotIndex}
+            minute={t.minute}
+            levelsKey={levelsOfGroups(groups, t.minute).join()}
+            width={plateWidth}
+            degree={eyeDegree ?? undefined}
+            dim={Math.round(100 * plateDim * (t.umol / top) ** 0.4) / 100}
+          />
+        ))}
+      </View>
+      {zone.groups.length > 1 && (
+        <Type kind="small">The weave and its µmol are of all groups; the threads are of {group.name}.</Type>
+      )}
+    </View>
+  );
+}
+
+interface ThreadPlateProps {
+  groups: LitGroup[];
+  light: ZoneLight;
+  spotIndex: number;
+  minute: number;
+  /** what is lit then, as text: the plate is redrawn only when it changes */
+  levelsKey: string;
+  width: number;
+  degree: number | undefined;
+  dim: number;
+}
+
+/** The tank as it looks at a thread. */
+const ThreadPlate = memo(
+  function ThreadPlate({ groups, light, spotIndex, minute, width, degree, dim }: ThreadPlateProps) {
+    return (
+      <View style={{ gap: 3 }}>
+        <LookPlate
+          small
+          light={spectrumUnder(light, levelsOfGroups(groups, minute), spotIndex)}
+          width={width}
+          height={Math.round(width * 0.66)}
+          eye={{ degree }}
+          dim={dim}
+          name={`The tank at ${formatTime(minute)}`}
+        />
+        <Type kind="small" style={{ textAlign: 'center' }}>
+          {formatTime(minute)}
+        </Type>
+      </View>
+    );
+  },
+  (a, b) =>
+    a.levelsKey === b.levelsKey &&
+    a.light === b.light &&
+    a.spotIndex === b.spotIndex &&
+    a.minute === b.minute &&
+    a.width === b.width &&
+    a.degree === b.degree &&
+    a.dim === b.dim,
+);

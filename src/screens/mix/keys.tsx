@@ -1,0 +1,77 @@
+import { router } from 'expo-router';
+import { memo } from 'react';
+import { View } from 'react-native';
+
+import { Button, Stepper } from '@/ui/Button';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+export type Opened = 'plates' | 'eye' | 'behind' | 'meter' | 'photograph' | null;
+
+/** What one does with a mix; left alone while a finger pulls. */
+export const MixKeys = memo(function MixKeys({
+  plateId,
+  onOpen,
+}: {
+  plateId: string;
+  onOpen: (what: Opened) => void;
+}) {
+  return (
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+      <Button
+        label="Compare"
+        name="Compare this mix with lamps and other mixes"
+        onPress={() => router.navigate(`/compare?with=plate.${plateId}` as never)}
+      />
+      <Button
+        label="Plates"
+        name="All plates: notes, versions, order, files"
+        onPress={() => router.navigate('/plates' as never)}
+      />
+      <Button
+        label="Corals"
+        name="Corals: seen in their colours"
+        onPress={() => router.navigate('/corals' as never)}
+      />
+      <Button label="Design" name="Design a mix" onPress={() => router.navigate('/design' as never)} />
+      <Button label="For photographs" onPress={() => onOpen('photograph')} />
+      <Button label="My meter reads" name="Lux to PAR: my meter reads" onPress={() => onOpen('meter')} />
+    </View>
+  );
+});
+
+export const CombKeys = memo(function CombKeys({
+  solo,
+  behind,
+  onScale,
+  onEndSolo,
+  onOpen,
+}: {
+  solo: boolean;
+  behind: boolean;
+  onScale: (sign: 1 | -1) => void;
+  onEndSolo: () => void;
+  onOpen: (what: Opened) => void;
+}) {
+  return (
+    <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: space.m }}>
+      <Type kind="label">All</Type>
+      <Stepper name="All levels together" onStep={onScale} />
+      <View style={{ flexGrow: 1, alignItems: 'flex-end' }}>
+        {solo ? (
+          <Button label="End solo" kind="filled" onPress={onEndSolo} testID="end-solo" />
+        ) : (
+          <Button
+            label={behind ? 'Behind' : 'Lay behind'}
+            name="Lay another light behind the comb"
+            onPress={() => onOpen('behind')}
+          />
+        )}
+      </View>
+    </View>
+  );
+});
+
+export const EyeKey = memo(function EyeKey({ onOpen }: { onOpen: (what: Opened) => void }) {
+  return <Button label="Eye" kind="plain" onPress={() => onOpen('eye')} name="How far the eye has adapted" />;
+});

@@ -80,7 +80,7 @@ module.exports = defineConfig([
   },
   {
     files: ['src/**/*.{ts,tsx}', 'server/**/*.ts', 'cli/**/*.ts'],
-    ignores: ['**/*.test.{ts,tsx}', '**/test/**'],
+    ignores: ['**/*.test.{ts,tsx}', '**/test/**', '**/fixtures/**'],
     plugins: { boundaries },
     settings: {
       'boundaries/elements': [

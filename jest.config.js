@@ -1,8 +1,16 @@
-/** Two projects: everything without an interface in plain Node (SWC), the interface in jest-expo's web preset (jsdom). */
+/** Two projects: everything without an interface in plain Node, the interface in jest-expo's web preset (jsdom); both by SWC. */
 const web = require('jest-expo/web/jest-preset');
 
 /** A test runs inside a vm, where looking up a global costs more than the sum it is for. */
 const sandboxInjectedGlobals = ['Math', 'Number', 'Float64Array', 'Float32Array'];
+
+const swc = (parser) => [
+  '@swc/jest',
+  {
+    jsc: { parser, target: 'es2022', transform: { react: { runtime: 'automatic' } } },
+    module: { type: 'commonjs' },
+  },
+];
 
 /** @type {import('jest').Config} */
 module.exports = {
@@ -16,12 +24,7 @@ module.exports = {
       transformIgnorePatterns: [
         '/node_modules/(?!(culori|d3-[a-z]+|internmap|@react-native-async-storage)/)',
       ],
-      transform: {
-        '^.+\\.(m?js|ts)$': [
-          '@swc/jest',
-          { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } },
-        ],
-      },
+      transform: { '^.+\\.(m?js|ts)$': swc({ syntax: 'typescript' }) },
       setupFiles: ['<rootDir>/jest.setup.js'],
     },
     {
@@ -33,22 +36,18 @@ module.exports = {
       transformIgnorePatterns: (web.transformIgnorePatterns ?? []).map((p) =>
         p.replace('(?!', '(?!d3-|internmap|'),
       ),
-      // The preset's babel-jest needs a Babel config; given inline so that the project needs no babel.config.js.
       transform: {
         ...Object.fromEntries(Object.entries(web.transform).filter(([pattern]) => pattern !== '\\.[jt]sx?$')),
-        '\\.(mjs|[jt]sx?)$': [
-          'babel-jest',
-          {
-            caller: { name: 'metro', bundler: 'metro', platform: 'web' },
-            presets: ['babel-preset-expo'],
-            configFile: false,
-            babelrc: false,
-          },
-        ],
+        '\\.ts$': swc({ syntax: 'typescript' }),
+        '\\.tsx$': swc({ syntax: 'typescript', tsx: true }),
+        '\\.(mjs|jsx?)$': swc({ syntax: 'ecmascript', jsx: true }),
       },
       moduleNameMapper: {
+        '^react-native$': 'react-native-web',
         // jsdom has no workers: the heavy functions run in place
         '^@/workers/client$': '<rootDir>/src/workers/client.ts',
+        // what comes by and by on the web is there at once
+        '(.*)/sheets$': '$1/sheets.ts',
         // nor a store of its own: AsyncStorage's stand-in is written to as it is
         '^@/store/transact$': '<rootDir>/src/store/transact.ts',
         '^@/(.*)$': '<rootDir>/src/$1',

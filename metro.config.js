@@ -1,9 +1,44 @@
 const { getDefaultConfig } = require('expo/metro-config');
+const { join } = require('node:path');
 
 /** @type {import('expo/metro-config').MetroConfig} */
 const config = getDefaultConfig(__dirname);
 
 // Fonts ship as woff2, which Expo does not list as an asset by default.
 config.resolver.assetExts.push('woff2');
+
+const nothing = { type: 'empty' };
+const narrow = (file) => ({ type: 'sourceFile', filePath: join(__dirname, 'narrow', file) });
+
+/**
+ * The web's page is to be small, and an index file drags in what nobody asked for. Here it is resolved to nothing, or to a file of
+ * `narrow/` that holds what is used: [asked for by, asked for, answer]. Measured by `npm run size`.
+ */
+const NARROW = [
+  // an animation package and its runtime, optional peers of what follows fingers and screens
+  [/./, /^react-native-(reanimated|worklets)$/, nothing],
+  // of what follows fingers: pulls; its former engine is never started
+  [/./, /^react-native-gesture-handler$/, narrow('gestures.js')],
+  [/react-native-gesture-handler/, /\/web_hammer\//, nothing],
+  // it asks whether a view is a list before it pulls it
+  [/gesture-handler.*findNodeHandle/, /\/exports\/FlatList$/, narrow('list.js')],
+  // of the router: slots and links; its tabs, stacks, headers, previews, own pages and colours of other platforms are not
+  [
+    /expo-router.build/,
+    /^\.\/(stack|color|layouts\/(Tabs|experimental-stack)|preview\/HrefPreview|stack-utils)$|\/(Sitemap|Unmatched|ErrorBoundary|Toast)$/,
+    nothing,
+  ],
+  [/expo-router.build/, /\/native-stack\/createNativeStackNavigator$/, narrow('stack.js')],
+  [/expo-router.build/, /^react-native-web\/dist\/index$/, narrow('react-native.js')],
+  [/expo-router.build/, /\/screensFeatureFlags$/, narrow('screens.js')],
+  // of scales: straight and logarithmic ones of numbers; dates and colours are not
+  [/d3-scale/, /^d3-time(-format)?$/, nothing],
+  [/d3-interpolate/, /^d3-color$/, nothing],
+];
+config.resolver.resolveRequest = (context, name, platform) => {
+  const found =
+    platform === 'web' && NARROW.find(([by, asked]) => asked.test(name) && by.test(context.originModulePath));
+  return found ? found[2] : context.resolveRequest(context, name, platform);
+};
 
 module.exports = config;

@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
-const port = Number(process.env.E2E_PORT ?? 4173);
-const baseURL = `http://127.0.0.1:${port}`;
+import { PORTS } from './e2e/ports';
+
 const launchOptions = {
   executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
   args: [
@@ -19,10 +19,12 @@ const launchOptions = {
 export default defineConfig({
   testDir: './e2e',
   timeout: 60_000,
-  workers: 1,
+  // each worker has a server of its own: what lies on one's bench is nothing to the other
+  workers: PORTS.length,
+  fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
-  use: { baseURL, launchOptions, trace: 'retain-on-failure', timezoneId: 'Europe/Berlin', locale: 'en-GB' },
+  use: { launchOptions, trace: 'retain-on-failure', timezoneId: 'Europe/Berlin', locale: 'en-GB' },
   projects: [
     {
       name: 'wide',
@@ -41,10 +43,10 @@ export default defineConfig({
       },
     },
   ],
-  webServer: {
+  webServer: PORTS.map((port) => ({
     command: 'node_modules/.bin/tsx server/index.ts',
     env: { PORT: String(port) },
-    url: `${baseURL}/api/health`,
+    url: `http://127.0.0.1:${port}/api/health`,
     reuseExistingServer: false,
-  },
+  })),
 });

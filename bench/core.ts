@@ -28,7 +28,8 @@ import { alga } from '@/core/feeding/algae';
 import { matLight, worthOf } from '@/core/refugium/growth';
 import { judgeMat } from '@/core/refugium/judge';
 import { harvestsOf, testsOf } from '@/core/refugium/harvests';
-import { lampForSteps, matPlaces } from '@/core/refugium/lampFor';
+import { lampForSteps } from '@/core/refugium/lampFor';
+import { matPlaces } from '@/core/refugium/roles';
 import { allFull } from '@/core/spectrum/controls';
 
 import { medianMs, report } from './timing';

@@ -1,1 +1,3 @@
-export { Algae as default } from '@/screens/algae/Algae';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/algae/Algae')).Algae);

@@ -1,1 +1,3 @@
-export { Around as default } from '@/screens/day/Around';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/day/Around')).Around);

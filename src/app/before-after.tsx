@@ -1,1 +1,3 @@
-export { BeforeAfterPage as default } from '@/screens/readings/BeforeAfter';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/readings/BeforeAfter')).BeforeAfterPage);

@@ -1,1 +1,3 @@
-export { BenchPage as default } from '@/screens/lampside/BenchPage';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/lampside/BenchPage')).BenchPage);

@@ -1,1 +1,3 @@
-export { CalibrationPage as default } from '@/screens/readings/Calibration';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/readings/Calibration')).CalibrationPage);

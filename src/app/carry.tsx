@@ -1,1 +1,3 @@
-export { CarryPage as default } from '@/screens/day/Carry';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/day/Carry')).CarryPage);

@@ -1,1 +1,3 @@
-export { Case as default } from '@/screens/case/Case';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/case/Case')).Case);

@@ -1,1 +1,3 @@
-export { Compare as default } from '@/screens/compare/Compare';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/compare/Compare')).Compare);

@@ -1,1 +1,3 @@
-export { Corals as default } from '@/screens/corals/Corals';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/corals/Corals')).Corals);

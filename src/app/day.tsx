@@ -1,1 +1,3 @@
-export { Day as default } from '@/screens/day/Day';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/day/Day')).Day);

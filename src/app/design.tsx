@@ -1,1 +1,3 @@
-export { Design as default } from '@/screens/design/Design';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/design/Design')).Design);

@@ -1,1 +1,3 @@
-export { Ease as default } from '@/screens/ease/Ease';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/ease/Ease')).Ease);

@@ -1,1 +1,3 @@
-export { FitPage as default } from '@/screens/day/Fit';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/day/Fit')).FitPage);

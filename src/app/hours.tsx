@@ -1,1 +1,3 @@
-export { Hours as default } from '@/screens/hours/Hours';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/hours/Hours')).Hours);

@@ -1,1 +1,3 @@
-export { Lamps as default } from '@/screens/lamps/Lamps';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/lamps/Lamps')).Lamps);

@@ -1,1 +1,3 @@
-export { Load as default } from '@/screens/lampside/Load';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/lampside/Load')).Load);

@@ -1,1 +1,3 @@
-export { Log as default } from '@/screens/log/Log';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/log/Log')).Log);

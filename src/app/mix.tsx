@@ -1,1 +1,3 @@
-export { Mix as default } from '@/screens/mix/Mix';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/mix/Mix')).Mix);

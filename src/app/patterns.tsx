@@ -1,1 +1,3 @@
-export { Patterns as default } from '@/screens/day/Patterns';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/day/Patterns')).Patterns);

@@ -1,1 +1,3 @@
-export { Plates as default } from '@/screens/plates/Plates';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/plates/Plates')).Plates);

@@ -1,1 +1,3 @@
-export { Prove as default } from '@/screens/lampside/Prove';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/lampside/Prove')).Prove);

@@ -1,1 +1,3 @@
-export { Readings as default } from '@/screens/readings/Readings';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/readings/Readings')).Readings);

@@ -1,1 +1,3 @@
-export { Rescue as default } from '@/screens/rescue/Rescue';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/rescue/Rescue')).Rescue);

@@ -1,1 +1,3 @@
-export { LampSheet as default } from '@/screens/sheet/LampSheet';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/sheet/LampSheet')).LampSheet);

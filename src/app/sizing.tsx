@@ -1,1 +1,3 @@
-export { Sizing as default } from '@/screens/algae/Sizing';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/algae/Sizing')).Sizing);

@@ -1,1 +1,1 @@
-export { Start as default } from '@/screens/start/Start';
+export { Start as default } from '@/screens/sheets';

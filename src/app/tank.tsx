@@ -1,1 +1,3 @@
-export { Tank as default } from '@/screens/tank/Tank';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/tank/Tank')).Tank);

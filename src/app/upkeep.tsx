@@ -1,1 +1,3 @@
-export { Upkeep as default } from '@/screens/upkeep/Upkeep';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/upkeep/Upkeep')).Upkeep);

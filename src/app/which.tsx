@@ -1,1 +1,3 @@
-export { Which as default } from '@/screens/algae/Which';
+import { part } from '@/ui/part';
+
+export default part(async () => (await import('@/screens/algae/Which')).Which);

@@ -3,7 +3,7 @@
  * derived elsewhere by a test of its own kind; here nothing may change unseen: a constant, a sign, an edge. What changes on purpose is
  * written anew by KEEP=1 and read through before it is kept.
  */
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 import { displayCase, demoCase } from '@/demo/lagoon';
@@ -66,7 +66,9 @@ import { blend, lightDifference, lostBands, scaleAll } from './mix/versions';
 import { bandAdvice, conversions, neverShown, whiteAdvice } from './coral/advice';
 import { glowOf, varietyOf, wakingBands } from './coral/glow';
 import { formSeen } from './coral/seen';
-import { circuitThreads, fitSteps, misfits, switchCount, switchPlan } from './controller/fit';
+import { circuitThreads } from './controller/typed';
+import { fitSteps, switchPlan } from './controller/fit';
+import { misfits, switchCount } from './controller/misfits';
 import { CONTROLLERS } from './controller/profiles';
 import { driveAt, programChanges, programOf } from './controller/program';
 import { reduceDay } from './controller/reduce';
@@ -1177,4 +1179,23 @@ describe('a refugium', () => {
       }),
     ),
   );
+});
+
+describe('tables', () => {
+  // what the core exports and is neither function nor schema
+  const data = (value: unknown): boolean =>
+    typeof value !== 'function' && !(typeof value === 'object' && value !== null && '~standard' in value);
+  const files = readdirSync(__dirname, { recursive: true, encoding: 'utf8' })
+    .filter((f) => f.endsWith('.ts') && !/\.test\.ts$|fixtures|observer|oracle|formats.all/.test(f))
+    .sort();
+  test.each(files)('%s', (file) => {
+    const all = jest.requireActual<object>(join(__dirname, file));
+    const text = JSON.stringify(all, (_, value: unknown) =>
+      !data(value) ? undefined : ArrayBuffer.isView(value) ? plain(value) : value,
+    );
+    const now = JSON.parse(JSON.stringify(plain(JSON.parse(text)))) as unknown;
+    if (Object.keys(now as object).length === 0) return;
+    seen[file] = now;
+    if (!process.env.KEEP) expect(close(now, kept[file], file)).toBeNull();
+  });
 });

@@ -17,7 +17,7 @@ import { Log } from './log/Log';
 import { Mix } from './mix/Mix';
 import { Strip } from './shell/Places';
 import { choose, doc, edit, fill, freshPlaces, open, press, show, tap, text, wholeDemo } from './test/kit';
-import { downloads } from './test/files';
+import { offered } from './test/files';
 import type * as Files from './test/files';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
@@ -331,12 +331,11 @@ describe('the other pages of a refugium', () => {
     expect(screen.queryByTestId('hours-take')).toBeNull();
   });
 
-  test('upkeep: due dates, done, undone, another interval, and a lens as light given back', () => {
+  test('upkeep: due dates, done, undone, another interval, and a lens as light given back', async () => {
     show(Upkeep);
     expect(text('upkeep-sentence')).toBe('Lens and splash guard is due.');
     tap('upkeep-calendar');
-    const { name, text: dates } = downloads.at(-1)!;
-    expect(name).toBe('upkeep.ics');
+    const dates = await offered('upkeep.ics');
     expect(dates).toMatch(/SUMMARY:Lens and splash guard\\, Refugium/);
     expect(dates).toContain('RRULE:FREQ=DAILY;INTERVAL=21');
     expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(5);

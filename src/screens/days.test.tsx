@@ -33,7 +33,7 @@ import {
   withLamp,
 } from './test/kit';
 import type * as Files from './test/files';
-import { downloads, freshFiles, giveFile } from './test/files';
+import { downloads, freshFiles, giveFile, offered } from './test/files';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
 
@@ -615,7 +615,7 @@ describe('The sheet', () => {
     tap('day-json');
     expect(downloads.at(-1)!.name).toBe('panels.day.json');
     press('CSV');
-    const csv = downloads.at(-1)!.text;
+    const csv = await offered('panels-sheet.csv');
     giveFile({ name: 'day.csv', text: csv.replace('08:40', '07:10') });
     tap('read-day-csv');
     await waitFor(() => expect(minutes()[0]).toBe(430));
@@ -634,8 +634,7 @@ describe('The sheet', () => {
     }));
     show(LampSheet);
     tap('calendar');
-    await waitFor(() => expect(downloads.at(-1)?.name).toBe('panels.ics'));
-    expect(downloads.at(-1)!.text).toMatch(/DTSTART;TZID=Europe\/Berlin:20261124T103000/);
+    expect(await offered('panels.ics')).toMatch(/DTSTART;TZID=Europe\/Berlin:20261124T103000/);
   });
 
   test('circuits become a calendar', async () => {
@@ -644,8 +643,7 @@ describe('The sheet', () => {
     choose('Tubes');
     expect(text('sheet-cap')).toBe('On and off');
     tap('calendar');
-    await waitFor(() => expect(downloads.at(-1)?.name).toBe('tubes.ics'));
-    expect(downloads.at(-1)!.text.match(/BEGIN:VEVENT/g)).toHaveLength(2);
+    expect((await offered('tubes.ics')).match(/BEGIN:VEVENT/g)).toHaveLength(2);
   });
 });
 

@@ -11,7 +11,7 @@ import { Ease } from './ease/Ease';
 import { SpotSheet } from './case/PlaceSheets';
 import { Log } from './log/Log';
 import { Rescue } from './rescue/Rescue';
-import { downloads, freshFiles } from './test/files';
+import { freshFiles, offered } from './test/files';
 import type * as Files from './test/files';
 import {
   onGroup,
@@ -45,7 +45,6 @@ beforeEach(() => {
   routeAt();
   freshFiles();
 });
-const kept = (name: string) => downloads.find((d) => d.name === name)!.text;
 
 const history = () => useSession.getState().bundle!.history;
 const log = () => useSession.getState().bundle!.log.events;
@@ -364,8 +363,8 @@ describe('The log', () => {
     choose('Notes');
     expect(screen.queryAllByTestId('line-light')).toEqual([]);
     tap('log-csv');
-    expect(kept('log.csv').split('\r\n')).toHaveLength(6);
-    expect(kept('log.csv')).toContain('Salinity 35');
+    expect((await offered('log.csv')).split('\r\n')).toHaveLength(6);
+    expect(await offered('log.csv')).toContain('Salinity 35');
   });
 
   test('carbon and lens are steps of their own and lead to easing in', async () => {

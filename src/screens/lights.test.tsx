@@ -27,7 +27,7 @@ import {
   withLamp,
 } from './test/kit';
 import type * as Files from './test/files';
-import { downloads, freshFiles, giveFile } from './test/files';
+import { freshFiles, giveFile, offered } from './test/files';
 import type * as Router from './test/router';
 import { navigate, routeAt, routeParams } from './test/router';
 
@@ -153,10 +153,9 @@ describe('Lamps', () => {
     choose('Measured');
     await waitFor(() => expect(text('channel-0-table')).toBe('3 points from 440 to 460 nm, photons.'));
     press(/as IES TM-27/);
-    expect(downloads[0]!.name).toBe('channel.spdx');
-    expect(downloads[0]!.text).toContain('<SpectralData wavelength="450">');
+    expect(await offered('channel.spdx')).toContain('<SpectralData wavelength="450">');
     press(/^Keep the spectrum of channel as CSV/);
-    expect(downloads[1]!.text).toContain('photons (relative)');
+    expect(await offered('channel.csv')).toContain('photons (relative)');
   });
 
   test('a census counts what lights together as one channel, and colours can be taken back', () => {

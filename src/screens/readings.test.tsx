@@ -171,6 +171,7 @@ describe('the list of sessions', () => {
     expect(sessions()[0]!.counts).toBe(false);
     press('Let it count');
     press('Write these readings as CSV');
+    await waitFor(() => expect(kept).toHaveBeenCalled());
     const [name, csv] = kept.mock.calls.at(-1)!;
     expect(name).toBe('readings-2026-11-24.csv');
     const back = must(parseReadingsCsv(csv));

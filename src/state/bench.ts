@@ -5,7 +5,7 @@ import * as v from 'valibot';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { onlySwitches } from '@/core/controller/program';
 import type { ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
-import { Bench } from '@/heads/bench';
+import type { Bench } from '@/heads/bench';
 import {
   benchSchema,
   type BenchState,
@@ -152,11 +152,11 @@ const minuteNow = (): number => wallMinute(Date.now(), deviceTimeZone());
 
 /** The line, found once: the server's bench where there is one, else one in this page, which forgets with it. */
 export function findLine(): Promise<Line> {
-  line ??= serverLine
-    .send('GET', '/heads', null, benchSchema)
-    .then((found) =>
-      found.ok ? serverLine : pageLine((pageBench ??= new Bench(() => Date.now(), minuteNow()))),
-    );
+  line ??= serverLine.send('GET', '/heads', null, benchSchema).then(async (found) => {
+    if (found.ok) return serverLine;
+    const heads = await import('@/heads/bench');
+    return pageLine((pageBench ??= new heads.Bench(() => Date.now(), minuteNow())));
+  });
   return line;
 }
 /** For tests: another line, or none yet. */

@@ -3,7 +3,6 @@ import type { LeftOut } from '@/core/record/documentKind';
 import { problemLine } from '@/core/record/read';
 import { NAME_LENGTH } from '@/core/shape/shape';
 import { slug } from '@/core/shape/slug';
-import { demoCase } from '@/demo/lagoon';
 import {
   type AsideListing,
   isFree,
@@ -62,9 +61,10 @@ const NOTHING_CHOSEN = { zoneId: null, spotId: null, groupId: null, plateId: nul
  * not a newer app's demo, not what is left of one.
  */
 export async function openDemo(): Promise<Opened> {
+  const there = (await listCases()).filter((c) => c.demo && !c.newer);
+  const { demoCase } = await import('@/demo/lagoon');
   const demo = demoCase(Date.now(), deviceTimeZone());
   const { id, name } = demo.case;
-  const there = (await listCases()).filter((c) => c.demo && !c.newer);
   const own = there.find((c) => c.id === id) ?? there[0];
   if (own && (await tryOpen(own.id))) return { ok: true };
   const made = (await isFree(id)) ? demo : withId(demo, newId(), name);

@@ -2,15 +2,14 @@ import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-quer
 import { useMemo, useState } from 'react';
 
 import { bareCalibration, type Calibration, calibrationKey, hungGroups } from '@/core/case/calibration';
-import { sessionsThatCount } from '@/core/case/calibrate';
+import { sessionsThatCount, type Session } from '@/core/record/readings';
 import { type ZoneLight, zoneLight } from '@/core/case/light';
 import { actsOnLight } from '@/core/record/log';
-import { eventsOf } from '@/core/case/course';
-import { cutsOf, type Replayed, type Stretch } from '@/core/case/replay';
+import { eventsOf, cutsOf } from '@/core/case/course';
+import type { Replayed, Stretch } from '@/core/case/replay';
 import { channelIds, entriesOf, holdsRows, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
 import type { CaseBundle } from '@/core/record/documents';
 import type { CaseDoc } from '@/core/record/caseDoc';
-import type { Session } from '@/core/record/readings';
 import type { Zone } from '@/core/record/zone';
 import { runsUpTo } from '@/core/day/wallClock';
 import type { ResponseMatrix } from '@/core/optics/response';

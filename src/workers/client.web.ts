@@ -1,6 +1,6 @@
 import { proxy, type Remote, wrap } from 'comlink';
 
-import { type Reckoner, service } from './service';
+import type { Reckoner, service } from './service';
 
 let remote: Remote<typeof service> | undefined;
 let broken: Promise<never> | undefined;
@@ -20,15 +20,15 @@ export function reckoner(): Reckoner {
   }
   const running = remote as unknown as Record<string, (...input: unknown[]) => Promise<unknown>>;
   const failure = broken!;
-  return Object.fromEntries(
-    Object.keys(service).map((name) => [
-      name,
-      // functions that report progress stay here and are called from there
+  // what it can do is known to the worker alone: its code stays out of the page
+  return new Proxy({} as Reckoner, {
+    get:
+      (_, name: string) =>
       (...input: unknown[]) =>
+        // functions that report progress stay here and are called from there
         Promise.race([
           running[name]!(...input.map((x) => (typeof x === 'function' ? proxy(x) : x))),
           failure,
         ]),
-    ]),
-  ) as unknown as Reckoner;
+  });
 }

@@ -2,7 +2,7 @@ import { firstWhole } from '../shape/bisect';
 import { wrapMinute, DAY_MINUTES } from '../shape/ring';
 import { unrolled } from '../day/moves';
 import type { ResolvedThread } from '../day/thread';
-import { threadFromValues } from '../controller/fit';
+import { threadFromValues } from '../controller/typed';
 import { typedControls } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
 

@@ -3,7 +3,7 @@ import { wrapMinute, DAY_MINUTES } from '../shape/ring';
 import { type Day, fullSeconds, levelsAt, parOf } from '../day/day';
 import { dayLength, unrolled } from '../day/moves';
 import { lampLevels, type ResolvedThread } from '../day/thread';
-import { circuitThreads, threadFromValues } from '../controller/fit';
+import { circuitThreads, threadFromValues } from '../controller/typed';
 import { channelLevels, dims, toStep, typedControls } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import type { Window } from '../record/zone';

@@ -1,4 +1,4 @@
-import { deviation, median } from 'd3-array';
+import { deviation } from 'd3-array';
 
 import { type Fit, fitSteps, type Prediction } from '../meter/fit';
 import { meterKind, parFactor } from '../meter/kinds';
@@ -22,7 +22,14 @@ import {
 } from './calibration';
 import { type Bent, rigOf, rowNames } from './lit';
 import type { CaseDoc } from '../record/caseDoc';
-import type { MeterUse, Reading, RigGroup, Session } from '../record/readings';
+import {
+  type MeterUse,
+  type Reading,
+  type RigGroup,
+  type Session,
+  sessionsThatCount,
+  shownOf,
+} from '../record/readings';
 import type { Zone } from '../record/zone';
 
 /** Bands of a spectrometer are each this uncertain, beside 1 µmol. Mark: rule of thumb. */
@@ -45,9 +52,6 @@ interface Place {
   openShare: number;
 }
 
-/** What the meter said, in its own unit, its best guess of several tries. */
-export const shownOf = (reading: Reading): number => median(reading.tries) ?? NaN;
-
 /** Where a reading was taken; readings of an older version stand at their spot. Null when that is gone. */
 function placeOf(zone: Zone, session: Session, reading: Reading): Place | null {
   const spot = zone.spots.find((s) => s.id === reading.spotId);
@@ -62,10 +66,6 @@ function placeOf(zone: Zone, session: Session, reading: Reading): Place | null {
     openShare: spot?.openShare ?? 1,
   };
 }
-
-/** Sessions of a zone whose readings count. */
-export const sessionsThatCount = (sessions: readonly Session[], zoneId: string): Session[] =>
-  sessions.filter((s) => s.zoneId === zoneId && s.counts);
 
 /**
  * Fits what is unknown of a zone's light to its readings: a gain per channel, the water's yellowness, the beams, and the scale of

@@ -174,3 +174,7 @@ export function ownDay(entry: RunningEntry, on: CivilDay): boolean {
 /** Entries that have days of their own at all. */
 export const hasOwnDays = (entry: RunningEntry): boolean =>
   Boolean(entry.extras?.weather || entry.extras?.drift || entry.extras?.interludes || entry.rise);
+
+/** Instants within which the light of today changed: what light so far is cut at. */
+export const cutsOf = (zone: Zone, history: HistoryDoc, log: LogDoc): number[] =>
+  courseOf(zone, history, log, 0).instants;

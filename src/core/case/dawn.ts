@@ -1,6 +1,6 @@
 import { DAY_MINUTES } from '../shape/ring';
 import type { ResolvedThread } from '../day/thread';
-import { circuitThreads } from '../controller/fit';
+import { circuitThreads } from '../controller/typed';
 import { dims, typedControls } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import type { LitGroup } from './lit';

@@ -19,7 +19,8 @@ import { doableSteps } from './doable';
 import { levelsOfGroups, lightOfGroup, parUnder, wattsUnder, type ZoneLight, zoneLight } from './light';
 import { draftGroups, type LitGroup, rigOf } from './lit';
 import { brightestUmol, moonColour, type MoonLamp, moonStrength } from './moonlight';
-import { patternDay, PATTERNS, USUAL_HOME } from './patterns';
+import { patternDay, PATTERNS } from './patterns';
+import { USUAL_HOME } from '../record/zone';
 import { strengthForUmol } from './strength';
 
 const bundle = displayCase(Date.parse('2026-11-24T12:00:00Z'), 'Europe/Berlin');

@@ -1,4 +1,5 @@
-import { behind, type ChannelWorth, lossOf, misfits } from '../controller/fit';
+import { behind, misfits } from '../controller/misfits';
+import { type ChannelWorth, lossOf } from '../controller/fit';
 import { dli } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import type { ControllerProfile } from '../spectrum/lampKind';

@@ -19,7 +19,13 @@ import { lightBetween } from './light';
 import { type LitGroup, litRunnable, litRunning, runningAt } from './lit';
 import { type ParOf } from './replay';
 import { atSetting, type Eased, judgeOf, mayWait, methodProblem, placeAt, settingsOf } from './settings';
-import type { EasingPlan, HistoryDoc, Runnable, RunningEntry } from '../record/history';
+import {
+  activePlans,
+  type EasingPlan,
+  type HistoryDoc,
+  type Runnable,
+  type RunningEntry,
+} from '../record/history';
 import { livesByLight, paceOf } from '../record/needs';
 import type { Place, Zone } from '../record/zone';
 
@@ -97,10 +103,6 @@ export function expectedAt(
   }
   return [...out.values()];
 }
-
-/** Plans of a zone that go on. */
-export const activePlans = (history: HistoryDoc, zoneId: string): EasingPlan[] =>
-  history.plans.filter((p) => p.zoneId === zoneId && p.state === 'active');
 
 const litOf = (r: Runnable | RunningEntry, date: string, timeZone: string): LitGroup =>
   'atUtc' in r ? litRunning(r, r.rise ? { date, timeZone } : null) : litRunnable(r);

@@ -2,7 +2,7 @@ import { bisect } from '../shape/bisect';
 import { wrapMinute, DAY_MINUTES } from '../shape/ring';
 import { dli } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
-import { circuitThreads } from '../controller/fit';
+import { circuitThreads } from '../controller/typed';
 import { colourClass, type MixTurns, mixTurns } from '../library/colours';
 import { dims } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
@@ -224,9 +224,6 @@ export interface PatternsInput {
   /** PAR of each channel at full at the coral */
   par: readonly number[];
 }
-
-/** When somebody is home, until it is said. Mark: rule of thumb. */
-export const USUAL_HOME: Window = { fromMinute: 18 * 60, toMinute: 22 * 60 };
 
 /** Every pattern's day; yields how far it is. */
 export function* patternSteps(input: PatternsInput): Generator<number, Record<PatternId, PatternDay>> {

@@ -232,7 +232,3 @@ export function soFarAt(
     zone.spots.map(() => 0),
   );
 }
-
-/** Instants within which the light of today changed: what light so far is cut at. */
-export const cutsOf = (zone: Zone, history: HistoryDoc, log: LogDoc): number[] =>
-  courseOf(zone, history, log, 0).instants;

@@ -6,7 +6,7 @@ import { litHours } from '../day/day';
 import { lampLibrary } from '../library/lamps';
 import { windowsOf } from './dawn';
 import { litRunnable } from './lit';
-import { cutsOf } from './replay';
+import { cutsOf } from './course';
 import { runnable } from './runnable';
 import { atSetting, type Eased, judgeOf, mayWait, methodProblem, methodsOf, settingsOf } from './settings';
 import type { LogEvent } from '../record/log';

@@ -1,7 +1,7 @@
 import { DAY_MINUTES, wrapMinute } from '../shape/ring';
 import { litSpan } from '../day/day';
 import { dims, toStep, typedControls } from '../spectrum/controls';
-import { threadFromValues } from '../controller/fit';
+import { threadFromValues } from '../controller/typed';
 import { threadBetween } from '../day/thread';
 import { circuitsOf, type OnWindow, switchedLamp, threadsOfWindows, windowsOf } from './dawn';
 import { litRunnable } from './lit';

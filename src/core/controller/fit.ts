@@ -2,10 +2,12 @@ import { type Day, type Knot, kneeMinutes, levelsAt, parOf, topOf } from '../day
 import { DAY_MINUTES } from '../shape/ring';
 import { lampDay, lampLevels, type ResolvedThread, threadBetween } from '../day/thread';
 import { BANDS } from '../spectrum/bands';
-import { channelLevels, dims, followsStrength, typedControls } from '../spectrum/controls';
+import { channelLevels, dims, typedControls } from '../spectrum/controls';
 import type { Levels, ControllerProfile, LampKind } from '../spectrum/lampKind';
 import { peakError } from './corners';
+import { behind } from './misfits';
 import { reduceSteps, settable } from './reduce';
+import { circuitThreads, threadFromValues } from './typed';
 
 /** What is lost when a day is fitted to a controller. */
 export interface FitLoss {
@@ -78,24 +80,6 @@ export function lossOf(wanted: Day, fitted: Day, worth: ChannelWorth): FitLoss {
     spectralDriftShare: spectralDrift(wanted, fitted, worth),
   };
 }
-
-/** A thread from values of the controls: its strength is the largest value that follows strength. */
-export function threadFromValues(kind: LampKind, minute: number, values: Levels): ResolvedThread {
-  const strengthShare = Math.max(0, ...kind.controls.filter(followsStrength).map((c) => values[c.id] ?? 0));
-  return {
-    minute,
-    strengthShare,
-    mix: Object.fromEntries(
-      kind.controls.map((c) => {
-        const v = values[c.id] ?? 0;
-        return [c.id, followsStrength(c) ? (strengthShare > 0 ? Math.min(1, v / strengthShare) : 0) : v];
-      }),
-    ),
-  };
-}
-
-/** The same lamp behind another controller. */
-export const behind = (kind: LampKind, controller: ControllerProfile): LampKind => ({ ...kind, controller });
 
 /**
  * Fits a day to a controller: chosen points and values, and what is lost. Lamps whose controls are levels are fitted in their
@@ -307,68 +291,4 @@ function* switchSteps(
     strengthShare: topOf([k]) > 0 ? best!.strength : 0,
     mix: bright.mix,
   }));
-}
-
-/** Threads of a lamp of circuits from when each is switched. */
-export function circuitThreads(
-  kind: LampKind,
-  circuits: readonly { id: string; knots: readonly Knot[] }[],
-): ResolvedThread[] {
-  const minutes = [...new Set(circuits.flatMap((c) => c.knots.map((k) => k.minute)))].sort((a, b) => a - b);
-  return minutes.map((minute) => {
-    const mix = Object.fromEntries(
-      circuits.map((c) => {
-        const now = [...c.knots].reverse().find((k) => k.minute <= minute) ?? c.knots[c.knots.length - 1];
-        return [c.id, now && topOf([now]) > 0 ? 1 : 0];
-      }),
-    );
-    return { minute, strengthShare: Object.values(mix).some((v) => v > 0) ? 1 : 0, mix };
-  });
-}
-
-/** What of a day a controller cannot take as it stands, a sentence each; empty when it can be typed in. */
-export function misfits(kind: LampKind, threads: readonly ResolvedThread[]): string[] {
-  const p = kind.controller;
-  const out: string[] = [];
-  const counted =
-    p.sets === 'switch' && !dims(kind)
-      ? Math.max(0, ...kind.controls.map((c) => switchCount(kind, threads, c.id)))
-      : threads.length;
-  if (p.maxPoints !== null && counted > p.maxPoints)
-    out.push(
-      p.sets === 'switch'
-        ? `a circuit is switched ${counted} times a day; it takes ${p.maxPoints}`
-        : `the day has ${counted} points; it takes ${p.maxPoints}`,
-    );
-  if (p.everyMin > 1) {
-    const off = threads.filter((t) => t.minute % p.everyMin !== 0);
-    if (off.length > 0)
-      out.push(
-        `${off.length} ${off.length === 1 ? 'time lies' : 'times lie'} between its ${p.everyMin === 60 ? 'whole hours' : `steps of ${p.everyMin} min`}`,
-      );
-  }
-  if (p.sets === 'switch' && dims(kind)) {
-    const levels = threads
-      .filter((t) => t.strengthShare > 0)
-      .map((t) => lampLevels(kind, t.mix, t.strengthShare));
-    if (levels.some((l) => l.some((v, c) => Math.abs(v - levels[0]![c]!) > 1e-9)))
-      out.push('it only switches: every lit thread must be the same');
-  }
-  if (p.lowestShare > 0) {
-    const low = threads.some((t) =>
-      Object.values(typedControls(kind, t.mix, t.strengthShare)).some(
-        (v) => v > 0 && v < p.lowestShare - 1e-9,
-      ),
-    );
-    if (low)
-      out.push(`some values lie between 0 and ${Math.round(p.lowestShare * 100)} %, which it cannot set`);
-  }
-  return out;
-}
-
-/** How often a circuit is switched in a day. */
-export function switchCount(kind: LampKind, threads: readonly ResolvedThread[], controlId: string): number {
-  const sorted = [...threads].sort((a, b) => a.minute - b.minute);
-  const on = sorted.map((t) => typedControls(kind, t.mix, t.strengthShare)[controlId]! > 0);
-  return on.filter((v, i) => v !== on[(i + on.length - 1) % on.length]).length;
 }

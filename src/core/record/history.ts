@@ -164,3 +164,7 @@ export const historyKind: DocumentKind<HistoryDoc> = {
   lists: { entries: MOST_ENTRIES, plans: MOST_PLANS },
   spare: ['entries.*', 'plans.*'],
 };
+
+/** Plans of a zone that go on. */
+export const activePlans = (history: HistoryDoc, zoneId: string): EasingPlan[] =>
+  history.plans.filter((p) => p.zoneId === zoneId && p.state === 'active');

@@ -1,3 +1,4 @@
+import { median } from 'd3-array';
 import * as v from 'valibot';
 
 import { METER_KIND_IDS } from '../meter/kinds';
@@ -94,3 +95,10 @@ export const readingsKind: DocumentKind<ReadingsDoc> = {
 /** Shares of bands from a list in the order of the bands, as files and meters give them. */
 export const bandsOf = (inOrder: readonly number[]): PerBand =>
   Object.fromEntries(BANDS.map((b, i) => [b.id, inOrder[i] ?? 0])) as PerBand;
+
+/** Sessions of a zone whose readings count. */
+export const sessionsThatCount = (sessions: readonly Session[], zoneId: string): Session[] =>
+  sessions.filter((s) => s.zoneId === zoneId && s.counts);
+
+/** What the meter said, in its own unit, its best guess of several tries. */
+export const shownOf = (reading: Reading): number => median(reading.tries) ?? NaN;

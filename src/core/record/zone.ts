@@ -200,3 +200,6 @@ export const zoneSchema = v.object({
 });
 /** One body of lit water with its lamps and spots. Lengths in cm. */
 export type Zone = v.InferOutput<typeof zoneSchema>;
+
+/** When somebody is home, until it is said. Mark: rule of thumb. */
+export const USUAL_HOME: Window = { fromMinute: 18 * 60, toMinute: 22 * 60 };

@@ -14,7 +14,7 @@ import { type Fit, fitOf } from './families';
 import { corrected, countingHours, expectedWetGPerDay, type MatLight, matLight } from './growth';
 import { harvestsOf, type Interval, lateIntervals, testsOf } from './harvests';
 import { judgeMat, type Judgement } from './judge';
-import { type MatPlace, matPlaces } from './lampFor';
+import { type MatPlace, matPlaces } from './roles';
 import { type Overlit, overlit, type Way, waysOut } from './overlit';
 import { AS_NOW, type PastLight } from './past';
 import type { Range } from '../feeding/range';

@@ -7,7 +7,8 @@ import { type Group, type Mat, plainSpot, type Spot, type Thread, type Zone } fr
 import { CONTROLLERS } from '../controller/profiles';
 import { lampLibrary } from '../library/lamps';
 import type { Alga } from '../feeding/algae';
-import { feedingPerJoule, type LampWay } from './lampFor';
+import { feedingPerJoule } from './roles';
+import type { LampWay } from './lampFor';
 import { isNearPureBlue, lampLight } from './families';
 import { blockDay, oppositeHours, sharedHours } from './hours';
 import { allFull, dims, toStep } from '../spectrum/controls';

@@ -24,8 +24,8 @@ import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { space, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { SpotSheet } from '../case/PlaceSheets';
-import { EntrySheet } from '../log/EntrySheet';
+import { EntrySheet, SpotSheet } from '../sheets';
+
 import { DampCautions } from '../shared/Cautions';
 import { LightPending } from '../shared/LightPending';
 import { bandWords, grams, plural, umol } from '../shared/words';

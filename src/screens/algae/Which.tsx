@@ -18,7 +18,8 @@ import {
   type Purpose,
   PURPOSES,
 } from '@/core/refugium/families';
-import { feedingPerJoule, type LampAsk, type LampWay, type Role, ROLES } from '@/core/refugium/lampFor';
+import { feedingPerJoule, type Role, ROLES } from '@/core/refugium/roles';
+import type { LampAsk, LampWay } from '@/core/refugium/lampFor';
 import { algaSpot, hang } from '@/core/refugium/setUp';
 import { lampLibrary } from '@/core/library/lamps';
 import { allFull, dims } from '@/core/spectrum/controls';
@@ -45,7 +46,7 @@ import { Fold, Note, Section } from '@/ui/Parts';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { useNumbers, waterNameWrong } from '../case/PlaceSheets';
+import { useNumbers, waterNameWrong } from '../case/typed';
 import { DampCautions } from '../shared/Cautions';
 import { formOf } from '../shared/scene';
 import { SolvingRow } from '../shared/SolvingRow';

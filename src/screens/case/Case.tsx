@@ -30,10 +30,10 @@ import { Type } from '@/ui/Type';
 
 import { EyeCaution, SheetCautions } from '../shared/Cautions';
 import { newSpot } from '../shared/newSpot';
-import { ReadingSheet } from '../shared/ReadingSheet';
+
 import { parBasis, plural, tenantsOf, watts } from '../shared/words';
-import { LampKindSheet } from './LampKindSheet';
-import { HungLampSheet, SpotSheet } from './PlaceSheets';
+
+import { HungLampSheet, LampKindSheet, ReadingSheet, SpotSheet } from '../sheets';
 import { Waters } from './Waters';
 
 const LARGEST_FILE = 50_000_000;

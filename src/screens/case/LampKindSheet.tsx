@@ -5,8 +5,8 @@ import { View } from 'react-native';
 import * as v from 'valibot';
 
 import type { HungLamp, Zone } from '@/core/record/zone';
-import { parseIes } from '@/core/formats/ies';
 import { problemWords } from '@/core/formats/table';
+import { formats } from '../shared/formats';
 import type { LampKind, Photometry } from '@/core/spectrum/lampKind';
 import { addGroup } from '@/state/commands/lamps';
 import { newId } from '@/state/id';
@@ -56,7 +56,7 @@ export function LampKindSheet({
     if (!file) return;
     const not = (why: string) => setProblem(`${file.name} was not taken: ${why}`);
     if ('problem' in file) return not(file.problem);
-    const read = parseIes(file.text);
+    const read = (await formats()).parseIes(file.text);
     if (read.ok) setOptic(read.value);
     else not(problemWords(read.error));
   };

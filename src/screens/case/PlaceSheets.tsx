@@ -1,7 +1,7 @@
 import { useState } from 'react';
 
 import type { HungLamp, Mat, Spot, Zone } from '@/core/record/zone';
-import { type Wants, wantsOf } from '@/core/record/needs';
+import { wantsOf } from '@/core/record/needs';
 import { ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { moveSpot, removeSpot } from '@/state/commands/spots';
 import { removeGroup, removeLamp, setLamp } from '@/state/commands/lamps';
@@ -16,59 +16,8 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
-import { type NeedChoice, NeedField } from '../start/Start';
-
-type Limits = readonly [low: number, high: number];
-
-/** Numbers typed into a sheet: text until it is kept, each with its own error. */
-export function useNumbers<K extends string>(start: Record<K, number>, limits: Record<K, Limits>) {
-  const [texts, setTexts] = useState(
-    () => Object.fromEntries(Object.entries(start).map(([k, n]) => [k, String(n)])) as Record<K, string>,
-  );
-  const [errors, setErrors] = useState<Partial<Record<K, string>>>({});
-  const field = (key: K) => ({
-    value: texts[key],
-    error: errors[key],
-    numeric: true,
-    unit: 'cm',
-    onChange: (text: string) => {
-      setTexts((t) => ({ ...t, [key]: text }));
-      setErrors((e) => ({ ...e, [key]: undefined }));
-    },
-  });
-  const read = (): Record<K, number> | null => {
-    const found: Partial<Record<K, string>> = {};
-    const numbers = {} as Record<K, number>;
-    for (const key of Object.keys(texts) as K[]) {
-      const n = parseNumber(texts[key]);
-      const [low, high] = limits[key];
-      if (n === null || n < low || n > high) found[key] = `Give ${low} to ${high}.`;
-      else numbers[key] = n;
-    }
-    setErrors(found);
-    return Object.keys(found).length === 0 ? numbers : null;
-  };
-  return { field, read };
-}
-
-/** What is wrong with a name for a water; undefined = nothing. */
-export function waterNameWrong(zones: readonly Zone[], name: string, ownId?: string): string | undefined {
-  const wanted = name.trim();
-  if (wanted === '') return 'Give it a name.';
-  if (zones.some((z) => z.name === wanted && z.id !== ownId))
-    return 'Another water of this case has that name.';
-  return wanted.length > 60 ? 'At most 60 letters.' : undefined;
-}
-
-export const BOTH = 'Give both, 0 to 3000, the second above the first; or leave both empty.';
-
-/** What is typed as wanted: null = nothing, undefined = something that makes no sense. */
-export function wantsOfTexts(from: string, to: string): Wants | null | undefined {
-  if (from.trim() === '' && to.trim() === '') return null;
-  const [a, b] = [parseNumber(from), parseNumber(to)];
-  if (a === null || b === null || a < 0 || b > 3000 || b <= a || b < 1) return undefined;
-  return { fromUmol: a, toUmol: b };
-}
+import { type NeedChoice, NeedField } from '../shared/NeedField';
+import { BOTH, useNumbers, wantsOfTexts } from './typed';
 
 /** The light a coral came from as typed: null = not said, undefined = something that makes no sense. */
 function cameFromOfTexts(peak: string, hours: string): Spot['cameFrom'] | undefined {

@@ -19,7 +19,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { plural } from '../shared/words';
-import { useNumbers, waterNameWrong } from './PlaceSheets';
+import { useNumbers, waterNameWrong } from './typed';
 
 /** The lit waters of the case: which lies on the desk, more of them, their names and kinds. */
 export function Waters() {

@@ -3,7 +3,7 @@ import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import { View } from 'react-native';
 
 import { resolveThread } from '@/core/case/lit';
-import { misfits } from '@/core/controller/fit';
+import { misfits } from '@/core/controller/misfits';
 import type { Desk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Choice } from '@/ui/Field';

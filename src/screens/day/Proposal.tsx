@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { DAYS_PER_YEAR, type DayFigures, whatChanged } from '@/core/case/dayFigures';
 import { dayAt, levelsOfGroups, spectrumUnder, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import { misfits } from '@/core/controller/fit';
+import { misfits } from '@/core/controller/misfits';
 import { formatHours, formatTime } from '@/core/day/clock';
 import type { ResolvedThread } from '@/core/day/thread';
 import { BANDS } from '@/core/spectrum/bands';

@@ -4,12 +4,12 @@ import { View } from 'react-native';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import Printer from 'lucide-react-native/icons/printer';
 
-import { activePlans, type EaseAnswer } from '@/core/case/easePlan';
+import { activePlans, type EasingPlan, type EasingStep } from '@/core/record/history';
+import type { EaseAnswer } from '@/core/case/easePlan';
 import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import { ceilingOf } from '@/core/record/needs';
-import type { EasingPlan, EasingStep } from '@/core/record/history';
-import { datedCalendar } from '@/core/formats/calendar';
+import { offer } from '../shared/formats';
 import { dims } from '@/core/spectrum/controls';
 import { Balance } from '@/pieces/Balance';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
@@ -24,7 +24,7 @@ import { run } from '@/state/session';
 import { addDays, nowUtcIso, shortDate, useNowMs, useSettled } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
-import { download, printPage } from '@/ui/files';
+import { printPage } from '@/ui/files';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { printHide } from '@/ui/print';
@@ -103,9 +103,8 @@ export function Ease() {
   };
   const calendar = () => {
     if (!answer || !question || waiting) return;
-    download(
-      'easing-in.ics',
-      datedCalendar({
+    void offer('easing-in.ics', 'text/calendar', (f) =>
+      f.datedCalendar({
         title: `${planName(of, changes, choices.coral)}, ${zone.name}`,
         id: `${doc.id}-${zone.id}`,
         nowMs: Date.parse(nowUtcIso()),
@@ -115,7 +114,6 @@ export function Ease() {
           text: stepNumbers(answer, i, names, spotIndex),
         })),
       }),
-      'text/calendar',
     );
   };
   const worst = answer?.atOnce.ratios.map((day) => Math.max(...day));

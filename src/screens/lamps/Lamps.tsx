@@ -29,7 +29,7 @@ import { Type } from '@/ui/Type';
 
 import { firstGroup, safeFirst } from '@/core/case/firstDay';
 import { lights } from '@/state/lights';
-import { LampKindSheet, NewGroupSheet } from '../case/LampKindSheet';
+import { LampKindSheet, NewGroupSheet } from '../sheets';
 import type { LampForm } from '../case/lampForm';
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';

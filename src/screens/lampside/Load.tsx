@@ -6,7 +6,7 @@ import { afterTyping, runningAt } from '@/core/case/lit';
 import { judge, worstOf } from '@/core/case/safety';
 import { ceilingOf } from '@/core/record/needs';
 import { type Program, programChanges, programOf } from '@/core/controller/program';
-import { misfits } from '@/core/controller/fit';
+import { misfits } from '@/core/controller/misfits';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { dims } from '@/core/spectrum/controls';
 import { headFor, must, useBench } from '@/state/bench';

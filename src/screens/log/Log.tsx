@@ -7,7 +7,6 @@ import { lanes, type LogLine, timeline } from '@/core/case/timeline';
 import type { EasingPlan } from '@/core/record/history';
 import { changesLight, kindOf, type LogEvent, logKinds } from '@/core/record/log';
 import type { LogKind } from '@/core/record/log/logKind';
-import { logCsv } from '@/core/formats/logCsv';
 import { stepWords } from '@/core/case/stepWords';
 import { removeEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
@@ -17,18 +16,19 @@ import { run } from '@/state/session';
 import { daysBetween, localDate, longDate, shortDate, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
-import { download } from '@/ui/files';
 import { Page } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { type PlanAct, PlanSheet } from '../ease/PlanSheet';
+import type { PlanAct } from '../ease/PlanSheet';
+import { EntrySheet, PlanSheet, SignSheet } from '../sheets';
+import { offer } from '../shared/formats';
 import { SpotChoice } from '../shared/SpotChoice';
 import { mol, plural, tenantsOf, times, umol } from '../shared/words';
-import { EntrySheet } from './EntrySheet';
-import { type Propose, SignSheet } from './SignSheet';
+
+import type { Propose } from './SignSheet';
 
 const AT_FIRST = 60;
 
@@ -124,7 +124,7 @@ export function Log() {
               label="CSV"
               name="Keep the log as CSV"
               icon={Download}
-              onPress={() => download('log.csv', logCsv(lines, spot?.name ?? 'no spot'), 'text/csv')}
+              onPress={() => offer('log.csv', 'text/csv', (f) => f.logCsv(lines, spot?.name ?? 'no spot'))}
               testID="log-csv"
             />
           </View>

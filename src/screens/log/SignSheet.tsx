@@ -2,11 +2,10 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { activePlans } from '@/core/case/easePlan';
+import { activePlans, type EasingPlan } from '@/core/record/history';
 import { type SignAdvice, signAdvice } from '@/core/case/signs';
 import { signsOf, signWords, type Sign } from '@/core/record/log/sign';
 import { roseDaysAgo } from '@/core/case/timeline';
-import type { EasingPlan } from '@/core/record/history';
 import type { Spot } from '@/core/record/zone';
 import { stepRatio } from '@/core/easing/accustomed';
 import { setEvent } from '@/state/commands/log';

@@ -15,7 +15,7 @@ import { Sheet } from '@/ui/Sheet';
 import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { PlateDetail } from '../plates/PlateDetail';
+import { PlateDetail } from '../sheets';
 
 /** The plates of this lamp kind: choose, copy, rename, remove. */
 export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void }) {

@@ -18,7 +18,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { plural } from '../shared/words';
-import { PlateDetail } from './PlateDetail';
+import { PlateDetail } from '../sheets';
 
 const LARGEST_FILE = 5_000_000;
 const FIND = 'plates-find';

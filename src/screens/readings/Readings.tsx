@@ -5,10 +5,10 @@ import Download from 'lucide-react-native/icons/download';
 import Plus from 'lucide-react-native/icons/plus';
 import Upload from 'lucide-react-native/icons/upload';
 
-import { shownOf } from '@/core/case/calibrate';
-import type { Session } from '@/core/record/readings';
-import { readReadingsCsv, readingsCsv, type ReadReadings } from '@/core/formats/readingsCsv';
+import { shownOf, type Session } from '@/core/record/readings';
+import type { ReadReadings } from '@/core/formats/readingsCsv';
 import { problemWords } from '@/core/formats/table';
+import { formats, offer } from '../shared/formats';
 import { meterKind } from '@/core/meter/kinds';
 import { litWords, withNames } from '@/core/case/walk';
 import { addSession, removeReading, removeSession, setSession } from '@/state/commands/readings';
@@ -16,7 +16,7 @@ import { litNow, type Desk, useDesk } from '@/state/desk';
 import { run } from '@/state/session';
 import { longDate, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { download, pickText } from '@/ui/files';
+import { pickText } from '@/ui/files';
 import { Page } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
@@ -54,19 +54,17 @@ function SessionList({ desk }: { desk: Desk }) {
     const fileName = file.name;
     const not = (lines: string[]) => setProblems({ fileName, lines });
     if ('problem' in file) return not([file.problem]);
-    const found = readReadingsCsv(file.text);
+    const found = (await formats()).readReadingsCsv(file.text);
     if (!found.ok) return not([problemWords(found.error)]);
     if (found.value.problems.length > 0) return not(found.value.problems.map(problemWords));
     setRead({ ...found.value, fileName });
   };
   const exportIt = (session: Session) =>
-    download(
-      `readings-${session.atUtc.slice(0, 10)}.csv`,
-      readingsCsv(
+    offer(`readings-${session.atUtc.slice(0, 10)}.csv`, 'text/csv', (f) =>
+      f.readingsCsv(
         meterKind(session.meter.kind).unit,
         session.readings.map((r) => withNames(r, session)),
       ),
-      'text/csv',
     );
 
   return (

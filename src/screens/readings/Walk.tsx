@@ -3,10 +3,9 @@ import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import Delete from 'lucide-react-native/icons/delete';
 
-import { shownOf } from '@/core/case/calibrate';
+import { shownOf, type Reading, type Session } from '@/core/record/readings';
 import { levelsIn } from '@/core/case/calibration';
 import { parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
-import type { Reading, Session } from '@/core/record/readings';
 import { formatTime } from '@/core/day/clock';
 import { meterKind, shownUnder } from '@/core/meter/kinds';
 import { lightings, readingAt, stopsOf } from '@/core/case/walk';

@@ -1,13 +1,13 @@
 import Download from 'lucide-react-native/icons/download';
 
-import { parseSpectrumCsv, spectrumCsv } from '@/core/formats/spectrumCsv';
-import { parseSpdx, spdx } from '@/core/formats/spdx';
 import { LARGEST_SPECTRUM_TEXT, problemWords, type ReadSpectrum } from '@/core/formats/table';
 import { slug } from '@/core/shape/slug';
 import { JOULE_NM_PER_UMOL, nmAt } from '@/core/spectrum/grid';
 import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { download, pickText } from '@/ui/files';
+import { pickText } from '@/ui/files';
+
+import { formats, offer } from './formats';
 
 /** Lets the keeper choose a spectrum file. Null when they choose none; otherwise the spectrum, or what is wrong with it. */
 export async function pickSpectrum(): Promise<
@@ -20,6 +20,7 @@ export async function pickSpectrum(): Promise<
   if (!file) return null;
   if ('problem' in file) return { problem: `${file.name}: ${file.problem} Nothing was changed.` };
   const xml = /\.(spdx|xml)$/i.test(file.name) || file.text.trimStart().startsWith('<');
+  const { parseSpdx, parseSpectrumCsv } = await formats();
   const read = xml ? parseSpdx(file.text) : parseSpectrumCsv(file.text);
   return read.ok
     ? { spectrum: read.value, fileName: file.name }
@@ -52,17 +53,17 @@ export function SpectrumKeys({
         label="CSV"
         icon={Download}
         name={`Keep the spectrum of ${name} as CSV`}
-        onPress={() => download(`${slug(name, 'spectrum')}.csv`, spectrumCsv(points, quantity), 'text/csv')}
+        onPress={() =>
+          offer(`${slug(name, 'spectrum')}.csv`, 'text/csv', (f) => f.spectrumCsv(points, quantity))
+        }
       />
       <Button
         label="TM-27"
         icon={Download}
         name={`Keep the spectrum of ${name} as IES TM-27`}
         onPress={() =>
-          download(
-            `${slug(name, 'spectrum')}.spdx`,
-            spdx(asEnergy(points, quantity), name, nowUtcIso().slice(0, 10)),
-            'application/xml',
+          offer(`${slug(name, 'spectrum')}.spdx`, 'application/xml', (f) =>
+            f.spdx(asEnergy(points, quantity), name, nowUtcIso().slice(0, 10)),
           )
         }
       />

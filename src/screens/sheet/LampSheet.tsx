@@ -10,21 +10,18 @@ import Upload from 'lucide-react-native/icons/upload';
 
 import { differences } from '@/core/case/difference';
 import { afterTyping, runningAt } from '@/core/case/lit';
-import { activePlans } from '@/core/case/easePlan';
+import { activePlans, type EasingPlan } from '@/core/record/history';
 import { judge, worstOf } from '@/core/case/safety';
 import { stepWords } from '@/core/case/stepWords';
 import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { ceilingOf } from '@/core/record/needs';
-import type { EasingPlan } from '@/core/record/history';
 import type { Group } from '@/core/record/zone';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
-import { misfits, threadFromValues } from '@/core/controller/fit';
+import { misfits } from '@/core/controller/misfits';
+import { threadFromValues } from '@/core/controller/typed';
 import { profileWords } from '@/core/controller/profiles';
 import { formatTime } from '@/core/day/clock';
-import { onOffCalendar } from '@/core/formats/calendar';
-import { parseDayCsv } from '@/core/formats/dayCsv';
-import { sheetCsv, sheetPlainText } from '@/core/formats/sheetText';
 import { problemWords } from '@/core/formats/table';
 import { dims } from '@/core/spectrum/controls';
 import type { LampKind } from '@/core/spectrum/lampKind';
@@ -42,6 +39,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { font, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { formats, offer } from '../shared/formats';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
@@ -191,23 +189,23 @@ function Filled() {
     p.targets.some((t) => t.groupId === group.id),
   );
   const title = `${lit.lampKind.name}, ${zone.name}`;
-  const csv = () =>
-    download(`${group.name.toLowerCase().replace(/\W+/g, '-')}-sheet.csv`, sheetCsv(table), 'text/csv');
   const slug = group.name.toLowerCase().replace(/\W+/g, '-');
+  const csv = () => offer(`${slug}-sheet.csv`, 'text/csv', (f) => f.sheetCsv(table));
   const dayJson = () => {
     const file = dayFile(lit, group, desk.spot);
     download(file.name, file.text, 'application/json');
   };
-  const calendar = () => {
-    const text = onOffCalendar({
-      title: `${group.name}, ${zone.name}`,
-      timeZone: zone.timeZone,
-      fromDate: today,
-      id: `${doc.id}-${group.id}`,
-      nowMs: Date.parse(nowUtcIso()),
-      circuits: circuits.map((c) => ({ name: c.name, windows: windowsOf(lit, c.controlId) })),
-    });
-    download(`${slug}.ics`, text, 'text/calendar');
+  const calendar = async () => {
+    await offer(`${slug}.ics`, 'text/calendar', (f) =>
+      f.onOffCalendar({
+        title: `${group.name}, ${zone.name}`,
+        timeZone: zone.timeZone,
+        fromDate: today,
+        id: `${doc.id}-${group.id}`,
+        nowMs: Date.parse(nowUtcIso()),
+        circuits: circuits.map((c) => ({ name: c.name, windows: windowsOf(lit, c.controlId) })),
+      }),
+    );
     setSaid('Kept as a calendar: an event a day for each time a circuit is on.');
   };
   const readCsv = async () => {
@@ -216,7 +214,7 @@ function Filled() {
     if (!file) return;
     const not = (why: string) => setProblem(`${file.name} was not taken: ${why}`);
     if ('problem' in file) return not(file.problem);
-    const read = parseDayCsv(file.text);
+    const read = (await formats()).parseDayCsv(file.text);
     if (!read.ok) return not(problemWords(read.error));
     const { controls, points, capShare } = read.value;
     const unknown = controls.filter((c) => !controlNamed(kind, c));
@@ -236,7 +234,7 @@ function Filled() {
   };
   const copy = async () =>
     setSaid(
-      (await copyText(sheetPlainText(title, table)))
+      (await copyText((await formats()).sheetPlainText(title, table)))
         ? 'Copied.'
         : 'The browser did not allow copying: use CSV.',
     );

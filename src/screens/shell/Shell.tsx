@@ -10,12 +10,15 @@ import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
 import { printFlow, usePageStyle } from '@/ui/print';
+import { watchForStaleParts } from '@/ui/stale';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { Banners } from './Banners';
 import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
+
+watchForStaleParts();
 
 const useStyles = themed((p) => ({
   page: { flex: 1, backgroundColor: p.paper },

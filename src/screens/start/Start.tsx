@@ -8,8 +8,7 @@ import * as v from 'valibot';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 
-import { type NeedId, NEEDS, wantsOfKind } from '@/core/record/needs';
-import { plainSpot, type Zone } from '@/core/record/zone';
+import { plainSpot } from '@/core/record/zone';
 import { plainTank } from '@/core/optics/tank';
 import { lampLibrary } from '@/core/library/lamps';
 import { clearForm, loadForm, useKeptForm } from '@/state/forms';
@@ -18,7 +17,7 @@ import { createCase, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { deviceTimeZone } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice, FieldRow } from '@/ui/Field';
+import { FieldRow } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Page } from '@/ui/Page';
 import { Fold, Hairline, Note, Row, Section } from '@/ui/Parts';
@@ -28,10 +27,10 @@ import { Type } from '@/ui/Type';
 import { SheetCautions } from '../shared/Cautions';
 import { newCase } from '@/core/case/firstDay';
 import { lights } from '@/state/lights';
+import { type NeedChoice, NeedField } from '../shared/NeedField';
 import { FormField, LampFields } from '../case/LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from '../case/lampForm';
 
-export type NeedChoice = NeedId | 'none';
 interface StartForm {
   name: string;
   length: string;
@@ -371,32 +370,5 @@ function Filled({ initial }: { initial: StartForm }) {
         }}
       />
     </Page>
-  );
-}
-
-/** What a coral at a spot wants. */
-export function NeedField({
-  value,
-  onChange,
-  needs = {},
-}: {
-  value: NeedChoice;
-  onChange: (value: NeedChoice) => void;
-  /** what kinds want here, beside the rule of thumb */
-  needs?: Zone['needs'];
-}) {
-  return (
-    <Choice
-      label="Who lives there"
-      value={value}
-      onChange={onChange}
-      options={[
-        ...(Object.keys(NEEDS) as NeedId[]).map((id) => {
-          const { fromUmol, toUmol } = wantsOfKind(id, { needs });
-          return { value: id, label: `${NEEDS[id].name}, ${fromUmol}–${toUmol}` };
-        }),
-        { value: 'none' as const, label: 'none or not known' },
-      ]}
-    />
   );
 }

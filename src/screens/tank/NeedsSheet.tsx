@@ -9,7 +9,7 @@ import { FieldRow, TextField } from '@/ui/Field';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
-import { BOTH, wantsOfTexts } from '../case/PlaceSheets';
+import { BOTH, wantsOfTexts } from '../case/typed';
 
 const KINDS = Object.keys(NEEDS) as NeedId[];
 

@@ -14,7 +14,7 @@ import { Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
-import { useNumbers } from '../case/PlaceSheets';
+import { useNumbers } from '../case/typed';
 
 type WallLook = 'clean' | 'grown' | 'painted';
 /** Factor on a pane's own reflectance. Mark: rule of thumb. */

@@ -17,7 +17,7 @@ import { Fold } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { HungLampSheet, SpotSheet } from '../case/PlaceSheets';
+import { HungLampSheet, SpotSheet } from '../sheets';
 import { HangingCautions } from '../shared/Cautions';
 import { Ahead } from '../shared/Ahead';
 import { inWords, tenantsOf } from '../shared/words';

@@ -1,3 +1,4 @@
+import { waitFor } from '@testing-library/react';
 import { TextEncoder } from 'node:util';
 
 import type { Picked } from '@/ui/files';
@@ -14,6 +15,14 @@ export const downloads: { name: string; text: string }[] = [];
 export const giveFile = (next: typeof file): void => {
   file = next;
 };
+
+/** The file of a name, once it is offered: what writes it is fetched first. */
+export const offered = (name: string): Promise<string> =>
+  waitFor(() => {
+    const found = downloads.findLast((d) => d.name === name);
+    if (!found) throw new Error(`${name} is not offered`);
+    return found.text;
+  });
 
 /** Nothing chosen, nothing kept. */
 export function freshFiles(): void {

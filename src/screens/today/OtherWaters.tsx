@@ -1,7 +1,7 @@
 import { View } from 'react-native';
 
 import { dueChores } from '@/core/case/chores';
-import { activePlans } from '@/core/case/easePlan';
+import { activePlans } from '@/core/record/history';
 import { dayAt, levelsOfGroups, parUnder } from '@/core/case/light';
 import { runningAt } from '@/core/case/lit';
 import type { Zone } from '@/core/record/zone';

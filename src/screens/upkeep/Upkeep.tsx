@@ -5,7 +5,7 @@ import { View } from 'react-native';
 
 import { type Due, dueChores } from '@/core/case/chores';
 import { DAMP, ZONE_KINDS } from '@/core/record/chores';
-import { datedCalendar } from '@/core/formats/calendar';
+import { offer } from '../shared/formats';
 import { removeEvent, setEvent } from '@/state/commands/log';
 import { setZone } from '@/state/commands/waters';
 import { useDesk } from '@/state/desk';
@@ -13,13 +13,13 @@ import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { addDays, daysAgo, daysBetween, localDate, nowUtcIso, shortDate, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { download } from '@/ui/files';
+
 import { Page } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { EntrySheet } from '../log/EntrySheet';
+import { EntrySheet } from '../sheets';
 import { kindNamed } from '@/core/record/log';
 import { DampCautions } from '../shared/Cautions';
 import { NumberField } from '../shared/fields';
@@ -44,9 +44,8 @@ export function Upkeep() {
     );
   };
   const calendar = () =>
-    download(
-      'upkeep.ics',
-      datedCalendar({
+    void offer('upkeep.ics', 'text/calendar', (f) =>
+      f.datedCalendar({
         title: `Upkeep, ${zone.name}`,
         id: `${doc.id}-${zone.id}-upkeep`,
         nowMs,
@@ -59,7 +58,6 @@ export function Upkeep() {
           everyDays: d.everyDays,
         })),
       }),
-      'text/calendar',
     );
   return (
     <Page

@@ -1,0 +1,71 @@
+import { readdirSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
+
+import { expect, go, open, press, test } from './kit';
+
+/** Most that is fetched of scripts, KB gzip: to open Today, and for any other place on top. */
+const TODAY_KB = 520;
+const PLACE_KB = 60;
+/** Every place has an address of its own. */
+const PLACES = readdirSync('src/app')
+  .map((f) => f.replace(/\.tsx$/, ''))
+  .filter((f) => !/^[+_]/.test(f) && f !== 'index');
+
+test('what is fetched: little for Today, little more for any other place; each opens by its address @phone', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const fetched = new Map<string, Promise<number>>();
+  page.on('response', (response) => {
+    const path = new URL(response.url()).pathname;
+    if (path.endsWith('.js') && !/\/reckon-/.test(path))
+      fetched.set(
+        path,
+        response.body().then((body) => gzipSync(body).length / 1024),
+      );
+  });
+  const total = async () => (await Promise.all(fetched.values())).reduce((a, b) => a + b, 0);
+  await open(page);
+  await expect(page.getByTestId('now-umol')).toHaveText(/\d/);
+  const today = await total();
+  console.log(`      Today: ${today.toFixed(0)} KB`);
+  expect(today).toBeLessThan(TODAY_KB);
+  const first = new Set(fetched.keys());
+  for (const place of PLACES) {
+    fetched.clear();
+    await open(page, `/${place}`);
+    await expect(page.getByTestId('part-missing')).toBeHidden();
+    await expect(page.locator('[role="heading"]').first()).toBeVisible();
+    for (const path of first) fetched.delete(path);
+    expect(await total(), place).toBeLessThan(PLACE_KB);
+  }
+});
+
+test('after an update an open page that asks for a part that is gone loads itself anew, once @phone', async ({
+  page,
+  calm,
+}) => {
+  let gone = 1;
+  let loads = 0;
+  page.on('load', () => (loads += 1));
+  await page.route(/\/js\/web\/(Mix|Day)-[0-9a-f]+\.js$/, (route) =>
+    gone > 0 ? ((gone -= 1), route.fulfill({ status: 404, body: 'not found' })) : route.fallback(),
+  );
+  await open(page);
+  await go(page, 'Mix');
+  await expect(page.getByTestId('mix-umol')).toHaveText(/µmol/);
+  expect(loads).toBe(2);
+  // gone for good: said once it has been asked for twice, with everything around it in use
+  gone = 2;
+  await press(page.getByRole('tab', { name: 'Day', exact: true }));
+  await expect(page.getByTestId('part-missing')).toContainText('could not be shown');
+  expect(loads).toBe(3);
+  await go(page, 'Today');
+  await expect(page.getByTestId('now-umol')).toHaveText(/\d/);
+  // there again: it is asked for anew, without a further load
+  await go(page, 'Day');
+  expect(loads).toBe(3);
+  // what was missing was told to the console: that is what this is about
+  expect(calm.every((t) => /404|could not|Failed|error/i.test(t))).toBe(true);
+  calm.length = 0;
+});

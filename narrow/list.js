@@ -1,0 +1,2 @@
+/** No list here is of this kind. */
+export default class FlatList {}

@@ -1,0 +1,2 @@
+/** Switches of native screens, which the web has none of. */
+export const initScreensFeatureFlags = () => undefined;

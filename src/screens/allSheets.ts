@@ -1,0 +1,9 @@
+/** Sheets and pages in which much is typed and that several places open: one part, fetched when the first of them opens (on the web). */
+export { HungLampSheet, SpotSheet } from './case/PlaceSheets';
+export { LampKindSheet, NewGroupSheet } from './case/LampKindSheet';
+export { PlanSheet } from './ease/PlanSheet';
+export { EntrySheet } from './log/EntrySheet';
+export { SignSheet } from './log/SignSheet';
+export { PlateDetail } from './plates/PlateDetail';
+export { ReadingSheet } from './shared/ReadingSheet';
+export { Start } from './start/Start';

@@ -1,0 +1,11 @@
+import { download } from '@/ui/files';
+
+/** Readers and writers of files come when a file is asked for. */
+export const formats = () => import('@/core/formats/all');
+
+/** Writes a file in one of its formats and offers it. */
+export const offer = async (
+  name: string,
+  type: string,
+  write: (to: Awaited<ReturnType<typeof formats>>) => string,
+): Promise<void> => download(name, write(await formats()), type);

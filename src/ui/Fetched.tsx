@@ -1,0 +1,27 @@
+import { Component, type ReactNode } from 'react';
+import { View } from 'react-native';
+
+import { Button } from './Button';
+import { Note } from './Parts';
+import { space } from './theme';
+
+/** Says so where a part of the app could not be fetched or broke, and leaves everything around it in use. */
+export class Fetched extends Component<{ children: ReactNode }, { problem: string | null }> {
+  state = { problem: null };
+
+  static getDerivedStateFromError(error: unknown) {
+    return { problem: error instanceof Error ? error.message.split('\n')[0]! : String(error) };
+  }
+
+  render() {
+    if (this.state.problem === null) return this.props.children;
+    return (
+      <View style={{ padding: space.l, gap: space.m }} testID="part-missing">
+        <Note>
+          {`This part of Chromatheca could not be shown (${this.state.problem}). What you typed is kept. See that its server runs, then load the page again.`}
+        </Note>
+        <Button label="Load again" kind="filled" onPress={() => location.reload()} />
+      </View>
+    );
+  }
+}

@@ -41,4 +41,15 @@ config.resolver.resolveRequest = (context, name, platform) => {
   return found ? found[2] : context.resolveRequest(context, name, platform);
 };
 
+// What is imported is set up when it is first used, not all at once as the page opens; but for what asks which script it is in.
+const atOnce = ['runtime.ts', 'ImportMetaRegistry.ts'].map((file) =>
+  join(__dirname, 'node_modules/expo/src/winter', file),
+);
+config.transformer.getTransformOptions = async () => ({
+  transform: {
+    experimentalImportSupport: true,
+    inlineRequires: { blockList: Object.fromEntries(atOnce.map((path) => [path, true])) },
+  },
+});
+
 module.exports = config;

@@ -107,15 +107,15 @@ test('no photons at all: shares are 0 and the ratios null', () => {
 });
 
 test('the program prints JSON and exits 0, or one error line and 2', () => {
-  const tsx = join(__dirname, '../node_modules/.bin/tsx');
+  const program = join(__dirname, '../scripts/reckon.mjs');
   const run = (verb: string, input: string) =>
-    spawnSync(tsx, [join(__dirname, 'reckon.ts'), verb], { input, encoding: 'utf8' });
+    spawnSync(process.execPath, [program, verb], { input, encoding: 'utf8' });
   const good = run('ease', '{"from":1,"to":1.2,"ceiling":1.3,"tauDays":10}');
   expect([good.status, JSON.parse(good.stdout)]).toEqual([0, { days: [1.2] }]);
   const bad = run('ease', '{"from":1}');
   expect([bad.status, bad.stdout]).toEqual([2, '']);
   expect(bad.stderr.trim().split('\n')).toHaveLength(1);
-  expect(() => execFileSync(tsx, [join(__dirname, 'reckon.ts')], { input: '', stdio: 'pipe' })).toThrow();
+  expect(() => execFileSync(process.execPath, [program], { input: '', stdio: 'pipe' })).toThrow();
 }, 60_000);
 
 describe('carry and convert', () => {

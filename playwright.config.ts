@@ -18,13 +18,16 @@ const launchOptions = {
 
 export default defineConfig({
   testDir: './e2e',
-  timeout: 60_000,
+  // waits hang on events: how long one may take says only how busy a machine may be
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   // each worker has a server of its own: what lies on one's bench is nothing to the other
   workers: PORTS.length,
   fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
-  use: { launchOptions, trace: 'retain-on-failure', timezoneId: 'Europe/Berlin', locale: 'en-GB' },
+  // a trace costs a third of the run: `npx playwright test --trace on` when one is wanted
+  use: { launchOptions, screenshot: 'only-on-failure', timezoneId: 'Europe/Berlin', locale: 'en-GB' },
   projects: [
     {
       name: 'wide',
@@ -37,7 +40,6 @@ export default defineConfig({
       use: {
         browserName: 'chromium',
         viewport: { width: 390, height: 844 },
-        deviceScaleFactor: 2,
         hasTouch: true,
         isMobile: true,
       },

@@ -19,7 +19,6 @@ const agree = async (page: Page) => {
 };
 
 test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, finished', async ({ page }) => {
-  test.setTimeout(120_000);
   await open(page, '/case');
   await press(page.getByRole('button', { name: /Hang one more/ }));
   await page.getByTestId('lamp-x').fill('75');

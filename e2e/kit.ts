@@ -5,7 +5,7 @@ import { PORTS } from './ports';
 /** Every test fails on a request that leaves the origin, on a page error and on an error in the console. */
 export const test = base.extend<{ calm: string[] }>({
   // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
-  baseURL: async ({}, use, { parallelIndex }) => use(`http://127.0.0.1:${PORTS[parallelIndex]}`),
+  baseURL: async ({}, provide, { parallelIndex }) => provide(`http://127.0.0.1:${PORTS[parallelIndex]}`),
   calm: [
     async ({ page, baseURL }, use) => {
       const troubles: string[] = [];

@@ -14,7 +14,6 @@ const CHANNELS: [name: string, peak: string, width: string, count: string, watts
 test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the sheet, typed in, and all of it back from a file @phone', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   await open(page, '/start');
   // an empty form says what is missing
   await press(page.getByTestId('start-submit'));

@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { readdirSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
@@ -11,10 +12,16 @@ const PLACES = readdirSync('src/app')
   .map((f) => f.replace(/\.tsx$/, ''))
   .filter((f) => !/^[+_]/.test(f) && f !== 'index');
 
+/** What is fetched in quiet moments, so that all goes on without the server, is not what a place waits for. */
+const neverQuiet = (page: Page) =>
+  page.addInitScript(() => {
+    globalThis.requestIdleCallback = () => 0;
+  });
+
 test('what is fetched: little for Today, little more for any other place; each opens by its address @phone', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
+  await neverQuiet(page);
   const fetched = new Map<string, Promise<number>>();
   page.on('response', (response) => {
     const path = new URL(response.url()).pathname;
@@ -31,20 +38,25 @@ test('what is fetched: little for Today, little more for any other place; each o
   console.log(`      Today: ${today.toFixed(0)} KB`);
   expect(today).toBeLessThan(TODAY_KB);
   const first = new Set(fetched.keys());
+  const sizes: [kb: number, place: string][] = [];
   for (const place of PLACES) {
     fetched.clear();
     await open(page, `/${place}`);
     await expect(page.getByTestId('part-missing')).toBeHidden();
     await expect(page.locator('[role="heading"]').first()).toBeVisible();
     for (const path of first) fetched.delete(path);
-    expect(await total(), place).toBeLessThan(PLACE_KB);
+    sizes.push([await total(), place]);
   }
+  const [most, where] = sizes.sort((a, b) => b[0] - a[0])[0]!;
+  console.log(`      most on top: ${most.toFixed(0)} KB for ${where}`);
+  expect(most, where).toBeLessThan(PLACE_KB);
 });
 
 test('after an update an open page that asks for a part that is gone loads itself anew, once @phone', async ({
   page,
   calm,
 }) => {
+  await neverQuiet(page);
   let gone = 1;
   let loads = 0;
   page.on('load', () => (loads += 1));

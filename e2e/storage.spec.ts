@@ -252,7 +252,10 @@ test('a stale tab refuses to write and says so @phone', async ({ page, context }
 });
 
 test('once loaded the app works with the network off @phone', async ({ page, context }) => {
+  // in quiet moments after the first place is drawn the others are fetched, one after the other
+  const last = page.waitForResponse(/\/Which-[0-9a-f]+\.js$/);
   await open(page);
+  await last;
   await expect(page.getByTestId('now-umol')).toBeVisible();
   await context.setOffline(true);
   await go(page, 'Day');

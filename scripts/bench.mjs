@@ -8,5 +8,6 @@ const codes = [
   await run(bin('tsx'), ['bench/core.ts']),
   await run(bin('tsx'), ['bench/field.ts']),
   await run(bin('tsx'), ['bench/frame.ts'], { env: { CHROMIUM_PATH: chromium } }),
+  await run(bin('tsx'), ['bench/opening.ts'], { env: { CHROMIUM_PATH: chromium } }),
 ];
 process.exit(codes.find((code) => code !== 0) ?? 0);

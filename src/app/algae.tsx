@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/algae/Algae')).Algae);
+export { Algae as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/readings/BeforeAfter')).BeforeAfterPage);
+export { BeforeAfterPage as default } from '@/screens/places';

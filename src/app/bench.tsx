@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/lampside/BenchPage')).BenchPage);
+export { BenchPage as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/readings/Calibration')).CalibrationPage);
+export { CalibrationPage as default } from '@/screens/places';

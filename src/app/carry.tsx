@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/day/Carry')).CarryPage);
+export { CarryPage as default } from '@/screens/places';

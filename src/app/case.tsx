@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/case/Case')).Case);
+export { Case as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/compare/Compare')).Compare);
+export { Compare as default } from '@/screens/places';

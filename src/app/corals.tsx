@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/corals/Corals')).Corals);
+export { Corals as default } from '@/screens/places';

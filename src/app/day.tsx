@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/day/Day')).Day);
+export { Day as default } from '@/screens/places';

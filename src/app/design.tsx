@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/design/Design')).Design);
+export { Design as default } from '@/screens/places';

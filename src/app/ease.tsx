@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/ease/Ease')).Ease);
+export { Ease as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/day/Fit')).FitPage);
+export { FitPage as default } from '@/screens/places';

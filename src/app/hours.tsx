@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/hours/Hours')).Hours);
+export { Hours as default } from '@/screens/places';

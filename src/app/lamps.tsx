@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/lamps/Lamps')).Lamps);
+export { Lamps as default } from '@/screens/places';

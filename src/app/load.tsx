@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/lampside/Load')).Load);
+export { Load as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/log/Log')).Log);
+export { Log as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/mix/Mix')).Mix);
+export { Mix as default } from '@/screens/places';

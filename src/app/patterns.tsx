@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/day/Patterns')).Patterns);
+export { Patterns as default } from '@/screens/places';

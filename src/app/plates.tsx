@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/plates/Plates')).Plates);
+export { Plates as default } from '@/screens/places';

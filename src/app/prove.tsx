@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/lampside/Prove')).Prove);
+export { Prove as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/readings/Readings')).Readings);
+export { Readings as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/rescue/Rescue')).Rescue);
+export { Rescue as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/sheet/LampSheet')).LampSheet);
+export { LampSheet as default } from '@/screens/places';

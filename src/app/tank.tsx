@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/tank/Tank')).Tank);
+export { Tank as default } from '@/screens/places';

@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/upkeep/Upkeep')).Upkeep);
+export { Upkeep as default } from '@/screens/places';

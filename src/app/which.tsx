@@ -1,3 +1,1 @@
-import { part } from '@/ui/part';
-
-export default part(async () => (await import('@/screens/algae/Which')).Which);
+export { Which as default } from '@/screens/places';

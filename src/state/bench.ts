@@ -5,7 +5,7 @@ import * as v from 'valibot';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { onlySwitches } from '@/core/controller/program';
 import type { ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
-import type { Bench } from '@/heads/bench';
+import type { Bench as Heads } from '@/heads/bench';
 import {
   benchSchema,
   type BenchState,
@@ -126,7 +126,7 @@ const serverLine: Line = {
 const asJson = (x: unknown): unknown => JSON.parse(JSON.stringify(x ?? null));
 
 /** A line to a bench in this page. */
-export function pageLine(bench: Bench, wait: (ms: number) => Promise<void> = pause): Line {
+export function pageLine(bench: Heads, wait: (ms: number) => Promise<void> = pause): Line {
   return {
     where: 'page',
     send: async (method, path, body, answer) => {
@@ -146,9 +146,12 @@ export function pageLine(bench: Bench, wait: (ms: number) => Promise<void> = pau
 export const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 let line: Promise<Line> | null = null;
-let pageBench: Bench | null = null;
+let pageBench: Heads | null = null;
 /** A bench begins at the hour it is put up. */
 const minuteNow = (): number => wallMinute(Date.now(), deviceTimeZone());
+
+/** Heads in this page, for where no server has any. */
+export const pageHeads = () => import('@/heads/bench');
 
 /** The line, found once: the server's bench where there is one, else one in this page, which forgets with it. */
 export function findLine(): Promise<Line> {

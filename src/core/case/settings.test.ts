@@ -2,6 +2,7 @@ import fc from 'fast-check';
 
 import { displayCase } from '@/demo/lagoon';
 
+import { CONTROLLERS } from '../controller/profiles';
 import { litHours } from '../day/day';
 import { lampLibrary } from '../library/lamps';
 import { windowsOf } from './dawn';
@@ -31,6 +32,18 @@ const clock = (): Runnable => {
     ],
   };
 };
+/** A lamp that dims, behind a timer: it is on at one strength or off. */
+const timed = (): Runnable => ({
+  ...clock(),
+  lampKind: {
+    ...panel.lampKind,
+    controller: CONTROLLERS.find((c) => c.id === 'wall-timer')!.profile,
+  },
+  threads: [
+    { minute: 600, strengthShare: 0.8, mix: panel.threads[1]!.mix, mixName: 'on' },
+    { minute: 1200, strengthShare: 0, mix: panel.threads[1]!.mix, mixName: 'off' },
+  ],
+});
 const eased = (change: Partial<Eased> = {}): Eased => ({
   targets: [panel],
   from: [panel],
@@ -89,7 +102,7 @@ test('of several lamps the one with most settings says how many rungs there are'
 });
 
 test('hours grow about the middle of the day, on the lamp’s clock, never beyond the target', () => {
-  for (const target of [panel, clock()]) {
+  for (const target of [panel, clock(), timed()]) {
     const plan = eased({ method: 'hours', targets: [target], from: [] });
     let last = 0;
     for (const s of settingsOf(plan)) {

@@ -5,6 +5,11 @@ import { parseSpdx, spdx } from './spdx';
 import { parseSpectrumCsv, spectrumCsv } from './spectrumCsv';
 import { problemWords } from './table';
 
+test('a problem says its line where it has one, and what to do', () => {
+  expect(problemWords({ line: 3, problem: 'it is torn', remedy: 'Mend it.' })).toBe('line 3: it is torn. Mend it.');
+  expect(problemWords({ line: 0, problem: 'it is torn', remedy: 'Mend it.' })).toBe('it is torn. Mend it.');
+});
+
 const GOOD: [number, number][] = [
   [400, 0.1],
   [450, 1.5],

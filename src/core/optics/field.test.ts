@@ -145,6 +145,7 @@ test('evenness: known numbers, rock left aside', () => {
   expect(e.uniformity).toBeCloseTo(0.4, 9);
   expect([e.hot, e.cold]).toEqual([0.25, 0.25]);
   expect(evenness([NaN])).toBeNull();
+  expect(mixAngleDeg([0, 0], [2, 4])).toBe(0);
   expect(mixAngleDeg([1, 2], [2, 4])).toBeCloseTo(0, 4);
   expect(mixAngleDeg([1, 0], [0, 3])).toBeCloseTo(90, 9);
 });

@@ -1,7 +1,8 @@
 import { download } from '@/ui/files';
+import { later } from '@/ui/part';
 
 /** Readers and writers of files come when a file is asked for. */
-export const formats = () => import('@/core/formats/all');
+export const formats = later(() => import('@/core/formats/all'));
 
 /** Writes a file in one of its formats and offers it. */
 export const offer = async (

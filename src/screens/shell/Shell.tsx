@@ -1,14 +1,16 @@
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
 import { useFonts } from 'expo-font';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { useWindowDimensions, View } from 'react-native';
 import { GestureHandlerRootView } from 'react-native-gesture-handler';
 
+import { pageHeads } from '@/state/bench';
 import { boot } from '@/state/boot';
 import { redo, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
+import { fetchParts, later } from '@/ui/part';
 import { printFlow, usePageStyle } from '@/ui/print';
 import { watchForStaleParts } from '@/ui/stale';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
@@ -19,6 +21,9 @@ import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
 
 watchForStaleParts();
+later(pageHeads);
+/** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */
+const FETCH_AFTER_MS = 1500;
 
 const useStyles = themed((p) => ({
   page: { flex: 1, backgroundColor: p.paper },
@@ -63,6 +68,11 @@ function Opened({ children }: { children: ReactNode }) {
     retry: false,
     networkMode: 'always',
   });
+  useEffect(() => {
+    if (!open) return;
+    const timer = setTimeout(fetchParts, FETCH_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [open]);
   usePageKeys((press) => {
     if (press.typing || !press.command || press.key.toLowerCase() !== 'z') return;
     press.preventDefault();

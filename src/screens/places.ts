@@ -1,0 +1,36 @@
+import { part } from '@/ui/part';
+
+import { Today as TodayNow } from './today/Today';
+
+/** Comes with the page, and is drawn a little at a time once what stands around it is there. */
+export const Today = part(async () => TodayNow);
+
+// every other place is a part of its own
+export const Algae = part(async () => (await import('./algae/Algae')).Algae);
+export const Around = part(async () => (await import('./day/Around')).Around);
+export const BeforeAfterPage = part(async () => (await import('./readings/BeforeAfter')).BeforeAfterPage);
+export const BenchPage = part(async () => (await import('./lampside/BenchPage')).BenchPage);
+export const CalibrationPage = part(async () => (await import('./readings/Calibration')).CalibrationPage);
+export const CarryPage = part(async () => (await import('./day/Carry')).CarryPage);
+export const Case = part(async () => (await import('./case/Case')).Case);
+export const Compare = part(async () => (await import('./compare/Compare')).Compare);
+export const Corals = part(async () => (await import('./corals/Corals')).Corals);
+export const Day = part(async () => (await import('./day/Day')).Day);
+export const Design = part(async () => (await import('./design/Design')).Design);
+export const Ease = part(async () => (await import('./ease/Ease')).Ease);
+export const FitPage = part(async () => (await import('./day/Fit')).FitPage);
+export const Hours = part(async () => (await import('./hours/Hours')).Hours);
+export const Lamps = part(async () => (await import('./lamps/Lamps')).Lamps);
+export const Load = part(async () => (await import('./lampside/Load')).Load);
+export const Log = part(async () => (await import('./log/Log')).Log);
+export const Mix = part(async () => (await import('./mix/Mix')).Mix);
+export const Patterns = part(async () => (await import('./day/Patterns')).Patterns);
+export const Plates = part(async () => (await import('./plates/Plates')).Plates);
+export const Prove = part(async () => (await import('./lampside/Prove')).Prove);
+export const Readings = part(async () => (await import('./readings/Readings')).Readings);
+export const Rescue = part(async () => (await import('./rescue/Rescue')).Rescue);
+export const LampSheet = part(async () => (await import('./sheet/LampSheet')).LampSheet);
+export const Sizing = part(async () => (await import('./algae/Sizing')).Sizing);
+export const Tank = part(async () => (await import('./tank/Tank')).Tank);
+export const Upkeep = part(async () => (await import('./upkeep/Upkeep')).Upkeep);
+export const Which = part(async () => (await import('./algae/Which')).Which);

@@ -3,7 +3,16 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 import { PORTS } from './ports';
 
 /** Every test fails on a request that leaves the origin, on a page error and on an error in the console. */
-export const test = base.extend<{ calm: string[] }>({
+export const test = base.extend<{ calm: string[]; quiet: boolean }>({
+  // what is fetched in quiet moments is tested by itself; elsewhere a place fetches what it needs
+  quiet: [false, { option: true }],
+  page: async ({ page, quiet }, provide) => {
+    if (!quiet)
+      await page.addInitScript(() => {
+        globalThis.requestIdleCallback = () => 0;
+      });
+    await provide(page);
+  },
   // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
   baseURL: async ({}, provide, { parallelIndex }) => provide(`http://127.0.0.1:${PORTS[parallelIndex]}`),
   calm: [

@@ -1,4 +1,3 @@
-import type { Page } from '@playwright/test';
 import { readdirSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
@@ -12,16 +11,9 @@ const PLACES = readdirSync('src/app')
   .map((f) => f.replace(/\.tsx$/, ''))
   .filter((f) => !/^[+_]/.test(f) && f !== 'index');
 
-/** What is fetched in quiet moments, so that all goes on without the server, is not what a place waits for. */
-const neverQuiet = (page: Page) =>
-  page.addInitScript(() => {
-    globalThis.requestIdleCallback = () => 0;
-  });
-
 test('what is fetched: little for Today, little more for any other place; each opens by its address @phone', async ({
   page,
 }) => {
-  await neverQuiet(page);
   const fetched = new Map<string, Promise<number>>();
   page.on('response', (response) => {
     const path = new URL(response.url()).pathname;
@@ -56,7 +48,6 @@ test('after an update an open page that asks for a part that is gone loads itsel
   page,
   calm,
 }) => {
-  await neverQuiet(page);
   let gone = 1;
   let loads = 0;
   page.on('load', () => (loads += 1));

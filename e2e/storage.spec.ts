@@ -251,21 +251,25 @@ test('a stale tab refuses to write and says so @phone', async ({ page, context }
   await expect(page.getByTestId('cap')).toHaveValue('33');
 });
 
-test('once loaded the app works with the network off @phone', async ({ page, context }) => {
-  // in quiet moments after the first place is drawn the others are fetched, one after the other
-  const last = page.waitForResponse(/\/Which-[0-9a-f]+\.js$/);
-  await open(page);
-  await last;
-  await expect(page.getByTestId('now-umol')).toBeVisible();
-  await context.setOffline(true);
-  await go(page, 'Day');
-  await type(page, 'cap', '41');
-  await saved(page);
-  await go(page, 'Mix');
-  await expect(page.getByTestId('mix-umol')).toContainText('µmol');
-  await go(page, 'Case');
-  await press(page.getByRole('radio', { name: 'long neglected' }));
-  await go(page, 'Day');
-  await expect(page.getByTestId('day-figures')).toContainText('mol');
-  await context.setOffline(false);
+test.describe('in quiet moments', () => {
+  test.use({ quiet: true });
+
+  test('once loaded the app works with the network off @phone', async ({ page, context }) => {
+    // in quiet moments after the first place is drawn the others are fetched, one after the other
+    const last = page.waitForResponse(/\/Which-[0-9a-f]+\.js$/);
+    await open(page);
+    await last;
+    await expect(page.getByTestId('now-umol')).toBeVisible();
+    await context.setOffline(true);
+    await go(page, 'Day');
+    await type(page, 'cap', '41');
+    await saved(page);
+    await go(page, 'Mix');
+    await expect(page.getByTestId('mix-umol')).toContainText('µmol');
+    await go(page, 'Case');
+    await press(page.getByRole('radio', { name: 'long neglected' }));
+    await go(page, 'Day');
+    await expect(page.getByTestId('day-figures')).toContainText('mol');
+    await context.setOffline(false);
+  });
 });

@@ -12,7 +12,7 @@ const root = join(__dirname, '..');
 
 /** The smallest app of the framework, exported once: what nobody can be faster than. */
 function bareApp(): string {
-  const kept = join(root, 'node_modules/.cache/chromatheca/bare');
+  const kept = join(tmpdir(), 'chromatheca-bare');
   if (existsSync(kept)) return kept;
   const dir = mkdtempSync(join(tmpdir(), 'bare-'));
   symlinkSync(join(root, 'node_modules'), join(dir, 'node_modules'));

@@ -6,3 +6,6 @@ export const lights: LightPort = {
   response: (rig) => reckoner().response(rig),
   field: (rig, grid, onProgress) => reckoner().field(rig, grid, onProgress),
 };
+
+/** Starts the worker, so that it is there by the time light is asked for. */
+export const warmUp = (): void => void reckoner();

@@ -207,13 +207,15 @@ function live(truth: {
   return { harvests: out, limit, least };
 }
 
-test('hidden and recovered: of 200 mats most are told, and hardly any wrongly', () => {
+/** All of them in `npm run long`. */
+const MATS = process.env.LONG ? 200 : 90;
+test('hidden and recovered: most mats are told, and hardly any wrongly', () => {
   const random = seeded(20261124);
   const log = (low: number, high: number) => low * (high / low) ** random();
   let told = 0;
   let right = 0;
   let hurts = 0;
-  for (let i = 0; i < 200; i += 1) {
+  for (let i = 0; i < MATS; i += 1) {
     const which = (['light', 'hours', 'nitrate', 'phosphate', 'shaded', 'fine'] as const)[i % 6]!;
     const truth = {
       vigour: log(0.35, 1.1),
@@ -242,7 +244,7 @@ test('hidden and recovered: of 200 mats most are told, and hardly any wrongly', 
     // sent to buy light, hours or nutrients for a mat that wants something else
     else if (j.verdict !== 'fine') hurts += 1;
   }
-  expect(told).toBeGreaterThan(150);
+  expect(told).toBeGreaterThan(0.75 * MATS);
   expect(right / told).toBeGreaterThan(0.95);
   expect(hurts / told).toBeLessThan(0.03);
 });

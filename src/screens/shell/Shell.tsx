@@ -6,6 +6,7 @@ import { GestureHandlerRootView } from 'react-native-gesture-handler';
 
 import { pageHeads } from '@/state/bench';
 import { boot } from '@/state/boot';
+import { warmUp } from '@/state/lights';
 import { redo, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
@@ -22,6 +23,7 @@ import { Rail, Strip, Tabs } from './Places';
 
 watchForStaleParts();
 later(pageHeads);
+warmUp();
 /** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */
 const FETCH_AFTER_MS = 1500;
 
@@ -48,14 +50,15 @@ export function Shell({ children }: { children: ReactNode }) {
     <GestureHandlerRootView style={{ flex: 1 }}>
       <QueryClientProvider client={client}>
         <PaperProvider choice={paper}>
-          {fontsReady || fontError ? <Opened>{children}</Opened> : null}
+          <Opened ready={fontsReady || fontError !== null}>{children}</Opened>
         </PaperProvider>
       </QueryClientProvider>
     </GestureHandlerRootView>
   );
 }
 
-function Opened({ children }: { children: ReactNode }) {
+/** @param ready letters can be drawn: what is stored is read meanwhile */
+function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
   const styles = useStyles();
   const { width } = useWindowDimensions();
   const wide = width >= size.wide;
@@ -79,6 +82,7 @@ function Opened({ children }: { children: ReactNode }) {
     if (press.shift) redo();
     else undo();
   });
+  if (!ready) return null;
   if (start.isError) {
     return (
       <View style={[styles.page, styles.message]}>

@@ -18,7 +18,9 @@ export class Fetched extends Component<{ children: ReactNode }, { problem: strin
     return (
       <View style={{ padding: space.l, gap: space.m }} testID="part-missing">
         <Note>
-          {`This part of Chromatheca could not be shown (${this.state.problem}). What you typed is kept. See that its server runs, then load the page again.`}
+          {/^Loading module/.test(this.state.problem)
+            ? 'This part of Chromatheca could not be fetched. Your case is kept. See that its server runs, then load the page again.'
+            : `This part of Chromatheca could not be shown: ${this.state.problem}. Your case is kept. Load the page again.`}
         </Note>
         <Button label="Load again" kind="filled" onPress={() => location.reload()} />
       </View>

@@ -64,7 +64,15 @@ function sourceHash() {
       hash.update(path.slice(root.length)).update(readFileSync(path));
     }
   };
-  for (const part of ['src', 'public', 'app.json', 'metro.config.js', 'package-lock.json', 'tsconfig.json']) {
+  for (const part of [
+    'src',
+    'narrow',
+    'public',
+    'app.json',
+    'metro.config.js',
+    'package-lock.json',
+    'tsconfig.json',
+  ]) {
     if (existsSync(join(root, part))) visit(join(root, part));
   }
   return hash.digest('hex');

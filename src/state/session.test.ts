@@ -76,6 +76,12 @@ test('a command is saved, one step of history, undone and redone', async () => {
   expect(group().capShare).toBe(0.3);
   await flush();
   expect(state().save).toEqual({ kind: 'saved' });
+  // what is done again is a step of its own, however soon the next of its kind follows
+  undo();
+  redo();
+  const steps = state().past.length;
+  run({ ...setCap(GROUP, 0.2), merge: 'cap' });
+  expect(state().past).toHaveLength(steps + 1);
 });
 
 test('steps of one key held down are one step of history; later ones are another', () => {

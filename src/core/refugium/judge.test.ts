@@ -259,6 +259,8 @@ describe('harvests', () => {
   test('what was left not said: only what came out is known', () => {
     const [i] = intervals([harvest(20, 100, null), harvest(10, 600, 400)]);
     expect(i).toMatchObject({ gainGPerDay: 60, perDay: null, meanG: null });
+    const [unsaid] = intervals([harvest(20, 100, 500), harvest(10, 600, null)]);
+    expect(unsaid).toMatchObject({ gainGPerDay: 60, perDay: null, meanG: null });
     // two within half a day are one harvest in two bags
     expect(intervals([harvest(10, 100, null), harvest(9.9, 50, null)])).toEqual([]);
   });

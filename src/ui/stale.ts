@@ -15,13 +15,13 @@ export function reloadOnceFor(part: string): boolean {
   return true;
 }
 
-/** Watches for scripts of the app that cannot be fetched. */
-export function watchForStaleParts(): void {
+/** Watches for scripts of the app that cannot be fetched. @param mayReload false where loading anew would lose something */
+export function watchForStaleParts(mayReload: () => boolean): void {
   globalThis.addEventListener?.(
     'error',
     ({ target }) => {
-      if (typeof HTMLScriptElement !== 'undefined' && target instanceof HTMLScriptElement)
-        reloadOnceFor(new URL(target.src).pathname);
+      if (typeof HTMLScriptElement === 'undefined' || !(target instanceof HTMLScriptElement)) return;
+      if (mayReload()) reloadOnceFor(new URL(target.src).pathname);
     },
     true,
   );

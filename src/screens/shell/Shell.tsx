@@ -21,7 +21,8 @@ import { Banners } from './Banners';
 import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
 
-watchForStaleParts();
+// what could not be stored is in this page alone
+watchForStaleParts(() => !['failed', 'stale'].includes(useSession.getState().save.kind));
 later(pageHeads);
 warmUp();
 /** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */

@@ -23,6 +23,7 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   // each worker has a server of its own: what lies on one's bench is nothing to the other
   workers: PORTS.length,
+  fullyParallel: true,
   forbidOnly: Boolean(process.env.CI),
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   // a trace costs a third of the run: `npx playwright test --trace on` when one is wanted

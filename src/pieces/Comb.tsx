@@ -1,14 +1,14 @@
 import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { memo, useCallback, useMemo, useRef, useState } from 'react';
-import { View } from 'react-native';
-import { Gesture, GestureDetector } from 'react-native-gesture-handler';
+import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, Defs, G, Line, LinearGradient, Path, Rect, Stop, Text } from 'react-native-svg';
 
 import { wavelengthColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import type { Levels } from '@/core/spectrum/lampKind';
 import { at, indexOfNm } from '@/core/spectrum/grid';
+import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
 
@@ -158,100 +158,89 @@ export function Comb({
   const labelX = front ? Math.min(width - 74, Math.max(74, x(front.nm))) : 0;
 
   return (
-    <GestureDetector gesture={pan} touchAction="none" userSelect="none">
-      <View style={{ width, height }} testID="comb">
-        <Svg width={width} height={height} aria-hidden>
-          <Defs>
-            <Rainbow fromNm={fromNm} toNm={toNm} x1={x(fromNm)} x2={x(toNm)} dim={paper.plateDim} />
-          </Defs>
-          <NmAxis x={x} width={width} base={base} height={height} />
-          {crests.map((c) => (
-            <Hump
-              key={c.id}
-              crest={c}
-              nms={nms}
-              x={x}
-              perRoot={perRoot}
-              base={base}
-              level={shareOf(c)}
-              opacity={
-                solo ? (c.id === solo ? 0.95 : 0.12) : front === null ? 0.62 : front.id === c.id ? 0.95 : 0.4
-              }
-            />
-          ))}
-          {front && (
-            <Ghost crest={front} nms={nms} x={x} perRoot={perRoot} base={base} colour={paper.strong} />
-          )}
-          <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.ink} strokeWidth={1} />
-          {reference && (
-            <Path
-              d={reference}
-              fill="none"
-              stroke={paper.quiet}
-              strokeWidth={1.5}
-              strokeDasharray="6 3"
-              testID="comb-behind"
-            />
-          )}
-          <Path d={outline} fill="none" stroke={paper.ink} strokeWidth={1.75} />
-          {crests.map((c) => (
-            <Grip
-              key={c.id}
-              cx={x(c.nm)}
-              cy={gripY(c)}
-              chosen={front?.id === c.id}
-              locked={locked.includes(c.id)}
-            />
-          ))}
-          {front && (
-            <G>
-              <Text
-                x={labelX}
-                y={15}
-                fontSize={15}
-                fontFamily={font.bold}
-                fill={paper.ink}
-                textAnchor="middle"
-              >
-                {`${front.name} ${says(front)}`}
-              </Text>
-              <Text
-                x={labelX}
-                y={31}
-                fontSize={12}
-                fontFamily={font.sans}
-                fill={paper.quiet}
-                textAnchor="middle"
-              >
-                {locked.includes(front.id)
-                  ? 'locked'
-                  : front.kind === 'onOff'
-                    ? `circuit · ${front.nm} nm`
-                    : front.kind === 'trim'
-                      ? `of its range · ${front.nm} nm`
-                      : `of full · ${front.nm} nm`}
-              </Text>
-            </G>
-          )}
-        </Svg>
+    <Pulled pull={pan} style={{ width, height }} testID="comb">
+      <Svg width={width} height={height} aria-hidden>
+        <Defs>
+          <Rainbow fromNm={fromNm} toNm={toNm} x1={x(fromNm)} x2={x(toNm)} dim={paper.plateDim} />
+        </Defs>
+        <NmAxis x={x} width={width} base={base} height={height} />
         {crests.map((c) => (
-          <SliderGrip
+          <Hump
             key={c.id}
-            name={`${c.name}, ${c.nm} nm`}
-            now={percent(c.id)}
-            valueText={
-              c.kind === 'onOff' ? says(c) : `${says(c)} of ${c.kind === 'trim' ? 'its range' : 'full'}`
+            crest={c}
+            nms={nms}
+            x={x}
+            perRoot={perRoot}
+            base={base}
+            level={shareOf(c)}
+            opacity={
+              solo ? (c.id === solo ? 0.95 : 0.12) : front === null ? 0.62 : front.id === c.id ? 0.95 : 0.4
             }
-            step={c.kind === 'onOff' ? 100 : Math.max(1, Math.round(stepShare * 100))}
-            id={c.id}
-            onFocus={onSelect}
-            onChange={stepTo}
-            left={x(c.nm) - size.target / 2}
-            top={gripY(c) - size.target / 2}
           />
         ))}
-      </View>
-    </GestureDetector>
+        {front && <Ghost crest={front} nms={nms} x={x} perRoot={perRoot} base={base} colour={paper.strong} />}
+        <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.ink} strokeWidth={1} />
+        {reference && (
+          <Path
+            d={reference}
+            fill="none"
+            stroke={paper.quiet}
+            strokeWidth={1.5}
+            strokeDasharray="6 3"
+            testID="comb-behind"
+          />
+        )}
+        <Path d={outline} fill="none" stroke={paper.ink} strokeWidth={1.75} />
+        {crests.map((c) => (
+          <Grip
+            key={c.id}
+            cx={x(c.nm)}
+            cy={gripY(c)}
+            chosen={front?.id === c.id}
+            locked={locked.includes(c.id)}
+          />
+        ))}
+        {front && (
+          <G>
+            <Text x={labelX} y={15} fontSize={15} fontFamily={font.bold} fill={paper.ink} textAnchor="middle">
+              {`${front.name} ${says(front)}`}
+            </Text>
+            <Text
+              x={labelX}
+              y={31}
+              fontSize={12}
+              fontFamily={font.sans}
+              fill={paper.quiet}
+              textAnchor="middle"
+            >
+              {locked.includes(front.id)
+                ? 'locked'
+                : front.kind === 'onOff'
+                  ? `circuit · ${front.nm} nm`
+                  : front.kind === 'trim'
+                    ? `of its range · ${front.nm} nm`
+                    : `of full · ${front.nm} nm`}
+            </Text>
+          </G>
+        )}
+      </Svg>
+      {crests.map((c) => (
+        <SliderGrip
+          key={c.id}
+          name={`${c.name}, ${c.nm} nm`}
+          now={percent(c.id)}
+          valueText={
+            c.kind === 'onOff' ? says(c) : `${says(c)} of ${c.kind === 'trim' ? 'its range' : 'full'}`
+          }
+          step={c.kind === 'onOff' ? 100 : Math.max(1, Math.round(stepShare * 100))}
+          id={c.id}
+          onFocus={onSelect}
+          onChange={stepTo}
+          left={x(c.nm) - size.target / 2}
+          top={gripY(c) - size.target / 2}
+        />
+      ))}
+    </Pulled>
   );
 }
 

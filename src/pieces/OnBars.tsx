@@ -1,11 +1,12 @@
 import { scaleLinear } from 'd3-scale';
 import { useRef } from 'react';
 import { View } from 'react-native';
-import { Gesture, GestureDetector } from 'react-native-gesture-handler';
+import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Line, Rect } from 'react-native-svg';
 
 import { formatHours, formatTime } from '@/core/day/clock';
 import { DAY_MINUTES } from '@/core/shape/ring';
+import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -140,31 +141,30 @@ function End({ name, testID, at, minute, step, minutesPerPx, onTo, onRelease }: 
     });
   return (
     <>
-      <GestureDetector gesture={pan} touchAction="none" userSelect="none">
+      <Pulled
+        pull={pan}
+        testID={testID}
+        style={{
+          position: 'absolute',
+          left: at - size.target / 2,
+          top: 0,
+          width: size.target,
+          height: ROW,
+          alignItems: 'center',
+          justifyContent: 'center',
+        }}
+      >
         <View
-          testID={testID}
           style={{
-            position: 'absolute',
-            left: at - size.target / 2,
-            top: 0,
-            width: size.target,
-            height: ROW,
-            alignItems: 'center',
-            justifyContent: 'center',
+            width: 16,
+            height: 26,
+            borderWidth: 1.5,
+            borderColor: paper.ink,
+            borderRadius: 3,
+            backgroundColor: paper.raised,
           }}
-        >
-          <View
-            style={{
-              width: 16,
-              height: 26,
-              borderWidth: 1.5,
-              borderColor: paper.ink,
-              borderRadius: 3,
-              backgroundColor: paper.raised,
-            }}
-          />
-        </View>
-      </GestureDetector>
+        />
+      </Pulled>
       <View style={{ pointerEvents: 'none' }}>
         <SliderGrip
           name={name}

@@ -1,10 +1,11 @@
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
-import { Gesture, GestureDetector } from 'react-native-gesture-handler';
+import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Pattern, Rect, Text } from 'react-native-svg';
 
 import type { Standing } from '@/core/record/needs';
 import type { Solid } from '@/core/optics/tank';
+import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
 
@@ -246,143 +247,141 @@ export function Sounding(props: Props) {
   const clip = `water-${view.kind}`;
   return (
     <View style={{ width, height }} role="group" aria-label={props.name} testID={props.testID}>
-      <GestureDetector gesture={pan} touchAction="none" userSelect="none">
-        <View style={{ width, height }}>
-          <Svg width={width} height={height} aria-hidden>
-            <Defs>
-              <Pattern id={`dots-${view.kind}`} width={9} height={9} patternUnits="userSpaceOnUse">
-                <Circle cx={3} cy={3} r={0.9} fill={paper.strong} />
-              </Pattern>
-              <Pattern id={`hatch-${view.kind}`} width={7} height={7} patternUnits="userSpaceOnUse">
-                <Path d="M0,7L7,0" stroke={paper.strong} strokeWidth={0.9} />
-              </Pattern>
-              <ClipPath id={clip}>
-                <Rect x={1} y={top} width={view.acrossCm * scale} height={view.downCm * scale} />
-              </ClipPath>
-            </Defs>
-            {suits && (
-              <G clipPath={`url(#${clip})`}>
-                <Rect x={1} y={top} width={width} height={height - top} fill={`url(#dots-${view.kind})`} />
-                <Path d={drawn.edges[0]?.area ?? ''} fill={paper.paper} fillRule="evenodd" />
-                <Path d={drawn.edges[1]?.area ?? ''} fill={`url(#hatch-${view.kind})`} fillRule="evenodd" />
-              </G>
-            )}
-            {drawn.lines.map((c) => (
-              <Path
-                key={c.value}
-                d={c.line}
-                fill="none"
-                stroke={paper.ink}
-                strokeWidth={signed && c.value === 0 ? 1.8 : 0.8}
-                strokeOpacity={0.75}
-                strokeDasharray={signed && c.value < 0 ? '4 3' : undefined}
-              />
-            ))}
-            {drawn.edges.map((c) => (
-              <Path key={`e${c.value}`} d={c.line} fill="none" stroke={paper.ink} strokeWidth={1.7} />
-            ))}
-            {solids.map((s) => (
-              <Rock key={s.id} solid={s} view={view.kind} px={px} py={py} scale={scale} />
-            ))}
-            {view.airCm > 0 && (
-              <Path d={waterLine(width, top)} fill="none" stroke={paper.ink} strokeWidth={1} />
-            )}
+      <Pulled pull={pan} style={{ width, height }}>
+        <Svg width={width} height={height} aria-hidden>
+          <Defs>
+            <Pattern id={`dots-${view.kind}`} width={9} height={9} patternUnits="userSpaceOnUse">
+              <Circle cx={3} cy={3} r={0.9} fill={paper.strong} />
+            </Pattern>
+            <Pattern id={`hatch-${view.kind}`} width={7} height={7} patternUnits="userSpaceOnUse">
+              <Path d="M0,7L7,0" stroke={paper.strong} strokeWidth={0.9} />
+            </Pattern>
+            <ClipPath id={clip}>
+              <Rect x={1} y={top} width={view.acrossCm * scale} height={view.downCm * scale} />
+            </ClipPath>
+          </Defs>
+          {suits && (
+            <G clipPath={`url(#${clip})`}>
+              <Rect x={1} y={top} width={width} height={height - top} fill={`url(#dots-${view.kind})`} />
+              <Path d={drawn.edges[0]?.area ?? ''} fill={paper.paper} fillRule="evenodd" />
+              <Path d={drawn.edges[1]?.area ?? ''} fill={`url(#hatch-${view.kind})`} fillRule="evenodd" />
+            </G>
+          )}
+          {drawn.lines.map((c) => (
             <Path
-              d={`M1,${top}V${height - 1}H${width - 1}V${top}${view.airCm > 0 ? '' : 'Z'}`}
+              key={c.value}
+              d={c.line}
               fill="none"
               stroke={paper.ink}
-              strokeWidth={1.75}
+              strokeWidth={signed && c.value === 0 ? 1.8 : 0.8}
+              strokeOpacity={0.75}
+              strokeDasharray={signed && c.value < 0 ? '4 3' : undefined}
             />
-            {shown
-              .filter((m) => m.kind === 'lamp')
-              .map((m) => (
-                <Rect
-                  key={m.id}
-                  x={-(m.wide! * scale) / 2}
-                  y={-Math.max(3, (m.high! * scale) / 2)}
-                  width={m.wide! * scale}
-                  height={Math.max(6, m.high! * scale)}
-                  transform={`translate(${px(m.across)} ${py(m.down)}) rotate(${m.turnDeg ?? 0})`}
-                  fill={view.kind === 'top' ? 'none' : paper.raised}
-                  stroke={paper.ink}
-                  strokeWidth={m.id === selected ? 2.5 : 1.25}
-                  strokeDasharray={view.kind === 'top' ? '7 3' : undefined}
-                />
-              ))}
-            {shown
-              .filter((m) => m.kind !== 'lamp')
-              .map((m) => (
-                <Glyph key={m.id} mark={m} x={px(m.across)} y={py(m.down)} chosen={m.id === selected} />
-              ))}
-            {probe && (
-              <G stroke={paper.ink} strokeWidth={1.5}>
-                <Line
-                  x1={px(probe.across) - 8}
-                  x2={px(probe.across) + 8}
-                  y1={py(probe.down)}
-                  y2={py(probe.down)}
-                />
-                <Line
-                  x1={px(probe.across)}
-                  x2={px(probe.across)}
-                  y1={py(probe.down) - 8}
-                  y2={py(probe.down) + 8}
-                />
-              </G>
-            )}
-            {labels.map((l) => {
-              const at = placed.get(l.id);
-              const text = texts.get(l.id)!;
-              if (!at) return null;
-              const { box } = at;
-              const lightly = l.id.startsWith('p ');
-              return (
-                <G key={l.id}>
-                  {at.leader && (
-                    <Line
-                      x1={text.at[0]}
-                      y1={text.at[1]}
-                      x2={Math.min(box.x1, Math.max(box.x0, text.at[0]))}
-                      y2={Math.min(box.y1, Math.max(box.y0, text.at[1]))}
-                      stroke={paper.ink}
-                      strokeWidth={0.7}
-                    />
-                  )}
-                  <Rect
-                    x={box.x0}
-                    y={box.y0}
-                    width={l.width}
-                    height={l.height}
-                    fill={paper.paper}
-                    fillOpacity={0.82}
-                  />
-                  {text.lines.map((line, i) => (
-                    <Text
-                      key={i}
-                      x={(box.x0 + box.x1) / 2}
-                      y={box.y0 + (i + 1) * (text.size + 2) - 2.5}
-                      fontSize={text.size}
-                      fontFamily={text.bold ? font.medium : font.sans}
-                      fill={lightly ? paper.quiet : paper.ink}
-                      textAnchor="middle"
-                    >
-                      {line}
-                    </Text>
-                  ))}
-                </G>
-              );
-            })}
-            {held && props.held && (
-              <HeldFigure
-                text={props.held(held.id, held.across, held.down)}
-                x={px(held.across)}
-                y={py(held.down)}
-                width={width}
+          ))}
+          {drawn.edges.map((c) => (
+            <Path key={`e${c.value}`} d={c.line} fill="none" stroke={paper.ink} strokeWidth={1.7} />
+          ))}
+          {solids.map((s) => (
+            <Rock key={s.id} solid={s} view={view.kind} px={px} py={py} scale={scale} />
+          ))}
+          {view.airCm > 0 && (
+            <Path d={waterLine(width, top)} fill="none" stroke={paper.ink} strokeWidth={1} />
+          )}
+          <Path
+            d={`M1,${top}V${height - 1}H${width - 1}V${top}${view.airCm > 0 ? '' : 'Z'}`}
+            fill="none"
+            stroke={paper.ink}
+            strokeWidth={1.75}
+          />
+          {shown
+            .filter((m) => m.kind === 'lamp')
+            .map((m) => (
+              <Rect
+                key={m.id}
+                x={-(m.wide! * scale) / 2}
+                y={-Math.max(3, (m.high! * scale) / 2)}
+                width={m.wide! * scale}
+                height={Math.max(6, m.high! * scale)}
+                transform={`translate(${px(m.across)} ${py(m.down)}) rotate(${m.turnDeg ?? 0})`}
+                fill={view.kind === 'top' ? 'none' : paper.raised}
+                stroke={paper.ink}
+                strokeWidth={m.id === selected ? 2.5 : 1.25}
+                strokeDasharray={view.kind === 'top' ? '7 3' : undefined}
               />
-            )}
-          </Svg>
-        </View>
-      </GestureDetector>
+            ))}
+          {shown
+            .filter((m) => m.kind !== 'lamp')
+            .map((m) => (
+              <Glyph key={m.id} mark={m} x={px(m.across)} y={py(m.down)} chosen={m.id === selected} />
+            ))}
+          {probe && (
+            <G stroke={paper.ink} strokeWidth={1.5}>
+              <Line
+                x1={px(probe.across) - 8}
+                x2={px(probe.across) + 8}
+                y1={py(probe.down)}
+                y2={py(probe.down)}
+              />
+              <Line
+                x1={px(probe.across)}
+                x2={px(probe.across)}
+                y1={py(probe.down) - 8}
+                y2={py(probe.down) + 8}
+              />
+            </G>
+          )}
+          {labels.map((l) => {
+            const at = placed.get(l.id);
+            const text = texts.get(l.id)!;
+            if (!at) return null;
+            const { box } = at;
+            const lightly = l.id.startsWith('p ');
+            return (
+              <G key={l.id}>
+                {at.leader && (
+                  <Line
+                    x1={text.at[0]}
+                    y1={text.at[1]}
+                    x2={Math.min(box.x1, Math.max(box.x0, text.at[0]))}
+                    y2={Math.min(box.y1, Math.max(box.y0, text.at[1]))}
+                    stroke={paper.ink}
+                    strokeWidth={0.7}
+                  />
+                )}
+                <Rect
+                  x={box.x0}
+                  y={box.y0}
+                  width={l.width}
+                  height={l.height}
+                  fill={paper.paper}
+                  fillOpacity={0.82}
+                />
+                {text.lines.map((line, i) => (
+                  <Text
+                    key={i}
+                    x={(box.x0 + box.x1) / 2}
+                    y={box.y0 + (i + 1) * (text.size + 2) - 2.5}
+                    fontSize={text.size}
+                    fontFamily={text.bold ? font.medium : font.sans}
+                    fill={lightly ? paper.quiet : paper.ink}
+                    textAnchor="middle"
+                  >
+                    {line}
+                  </Text>
+                ))}
+              </G>
+            );
+          })}
+          {held && props.held && (
+            <HeldFigure
+              text={props.held(held.id, held.across, held.down)}
+              x={px(held.across)}
+              y={py(held.down)}
+              width={width}
+            />
+          )}
+        </Svg>
+      </Pulled>
       <View style={{ pointerEvents: 'none', position: 'absolute', top: 0, left: 0 }}>
         {marks.map((m) => (
           <SliderGrip

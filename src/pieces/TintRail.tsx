@@ -1,6 +1,6 @@
 import { memo, useMemo, useRef } from 'react';
 import { View } from 'react-native';
-import { Gesture, GestureDetector } from 'react-native-gesture-handler';
+import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, Line } from 'react-native-svg';
 
 import { seeUnder } from '@/core/colour/look';
@@ -9,6 +9,7 @@ import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { keptSpectrum } from '@/core/spectrum/lamp';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { PixelField } from '@/ui/PixelField';
+import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, usePaper } from '@/ui/theme';
 
@@ -81,47 +82,45 @@ export const TintRail = memo(function TintRail({
     });
   const percent = Math.round(value * 100);
   return (
-    <GestureDetector gesture={pan} touchAction="none" userSelect="none">
-      <View style={{ width, height: size.target, justifyContent: 'center' }} testID="tint-rail">
-        <View style={{ position: 'absolute', left: size.target / 2, top: (size.target - HEIGHT) / 2 }}>
-          <PixelField
-            pixels={pixels}
-            columns={COLUMNS}
-            rows={1}
-            width={inner}
-            height={HEIGHT}
-            name="White card along the tint"
-          />
-        </View>
-        <Svg width={width} height={size.target} aria-hidden style={{ position: 'absolute' }}>
-          <Circle
-            cx={at(value)}
-            cy={size.target / 2}
-            r={11}
-            fill={locked ? paper.quiet : paper.ink}
-            stroke={paper.paper}
-            strokeWidth={1.5}
-          />
-          <Line
-            x1={at(value)}
-            x2={at(value)}
-            y1={size.target / 2 - 4}
-            y2={size.target / 2 + 4}
-            stroke={paper.paper}
-            strokeWidth={1.5}
-          />
-        </Svg>
-        <SliderGrip
-          id={tintId}
-          name="Tint"
-          now={percent}
-          valueText={`${percent} % of the way`}
-          step={Math.max(1, Math.round(stepShare * 100))}
-          onChange={(now, id) => onStep(id!, now / 100)}
-          left={at(value) - size.target / 2}
-          top={0}
+    <Pulled pull={pan} style={{ width, height: size.target, justifyContent: 'center' }} testID="tint-rail">
+      <View style={{ position: 'absolute', left: size.target / 2, top: (size.target - HEIGHT) / 2 }}>
+        <PixelField
+          pixels={pixels}
+          columns={COLUMNS}
+          rows={1}
+          width={inner}
+          height={HEIGHT}
+          name="White card along the tint"
         />
       </View>
-    </GestureDetector>
+      <Svg width={width} height={size.target} aria-hidden style={{ position: 'absolute' }}>
+        <Circle
+          cx={at(value)}
+          cy={size.target / 2}
+          r={11}
+          fill={locked ? paper.quiet : paper.ink}
+          stroke={paper.paper}
+          strokeWidth={1.5}
+        />
+        <Line
+          x1={at(value)}
+          x2={at(value)}
+          y1={size.target / 2 - 4}
+          y2={size.target / 2 + 4}
+          stroke={paper.paper}
+          strokeWidth={1.5}
+        />
+      </Svg>
+      <SliderGrip
+        id={tintId}
+        name="Tint"
+        now={percent}
+        valueText={`${percent} % of the way`}
+        step={Math.max(1, Math.round(stepShare * 100))}
+        onChange={(now, id) => onStep(id!, now / 100)}
+        left={at(value) - size.target / 2}
+        top={0}
+      />
+    </Pulled>
   );
 });

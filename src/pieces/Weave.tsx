@@ -3,11 +3,12 @@ import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { memo, type RefObject, useLayoutEffect, useMemo, useRef } from 'react';
 import { Pressable, View } from 'react-native';
-import { Gesture, GestureDetector } from 'react-native-gesture-handler';
+import { Gesture } from 'react-native-gesture-handler';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
 
 import { formatTime } from '@/core/day/clock';
 import { PixelField } from '@/ui/PixelField';
+import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -332,20 +333,19 @@ const Handle = memo(function Handle({
   const dark = umol === 0;
   return (
     <>
-      <GestureDetector gesture={pan} touchAction="none" userSelect="none">
-        <View
-          {...NO_CLICK}
-          style={[styles.handle, chosen && styles.chosen, { left: centre - HANDLE.width / 2 + 2 }]}
-          testID={`thread-${formatTime(minute)}`}
-        >
-          <Type kind="label" style={[{ fontFamily: font.bold, lineHeight: 17 }, chosen && styles.chosenText]}>
-            {formatTime(minute)}
-          </Type>
-          <Type kind="small" style={[{ lineHeight: 15 }, chosen && styles.chosenText]}>
-            {dark ? 'dark' : umol}
-          </Type>
-        </View>
-      </GestureDetector>
+      <Pulled
+        pull={pan}
+        {...NO_CLICK}
+        style={[styles.handle, chosen && styles.chosen, { left: centre - HANDLE.width / 2 + 2 }]}
+        testID={`thread-${formatTime(minute)}`}
+      >
+        <Type kind="label" style={[{ fontFamily: font.bold, lineHeight: 17 }, chosen && styles.chosenText]}>
+          {formatTime(minute)}
+        </Type>
+        <Type kind="small" style={[{ lineHeight: 15 }, chosen && styles.chosenText]}>
+          {dark ? 'dark' : umol}
+        </Type>
+      </Pulled>
       <View style={{ pointerEvents: 'none' }}>
         <SliderGrip
           name={`Thread at ${formatTime(minute)}`}

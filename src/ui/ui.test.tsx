@@ -216,6 +216,29 @@ test('a rail steps by keys, snaps, stays between its ends and says its value', (
   expect(Number.isFinite(left())).toBe(true);
 });
 
+test('moves of a pull are kept from the browser, which else ends their flick by the next tap; a tap is left to it', () => {
+  render(
+    <Rail
+      label="Depth"
+      value={20}
+      valueText="20 cm"
+      min={0}
+      max={50}
+      step={5}
+      width={300}
+      testID="rail"
+      onChange={jest.fn()}
+    />,
+  );
+  const rail = screen.getByTestId('rail');
+  const changedTouches = [{ force: 1, identifier: 1, pageX: 0, pageY: 0, target: rail }];
+  expect(fireEvent.touchStart(rail, { changedTouches, touches: changedTouches })).toBe(true);
+  expect(fireEvent.touchMove(screen.getByRole('slider'), { changedTouches, touches: changedTouches })).toBe(
+    false,
+  );
+  expect(fireEvent.touchEnd(rail, { changedTouches, touches: [] })).toBe(true);
+});
+
 test('the screen is kept awake while a session is read, and let go with it', async () => {
   const release = jest.fn(() => Promise.resolve());
   const request = jest.fn(() => Promise.resolve({ release }));

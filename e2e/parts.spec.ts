@@ -1,4 +1,4 @@
-import { readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 
 import { expect, go, open, press, test } from './kit';
@@ -14,22 +14,19 @@ const PLACES = readdirSync('src/app')
 test('what is fetched: little for Today, little more for any other place; each opens by its address @phone', async ({
   page,
 }) => {
-  const fetched = new Map<string, Promise<number>>();
+  const fetched = new Set<string>();
   page.on('response', (response) => {
     const path = new URL(response.url()).pathname;
-    if (path.endsWith('.js') && !/\/reckon-/.test(path))
-      fetched.set(
-        path,
-        response.body().then((body) => gzipSync(body).length / 1024),
-      );
+    if (path.endsWith('.js') && !/\/reckon-/.test(path)) fetched.add(path);
   });
-  const total = async () => (await Promise.all(fetched.values())).reduce((a, b) => a + b, 0);
+  const total = () =>
+    [...fetched].reduce((sum, path) => sum + gzipSync(readFileSync(`dist${path}`)).length / 1024, 0);
   await open(page);
   await expect(page.getByTestId('now-umol')).toHaveText(/\d/);
-  const today = await total();
+  const today = total();
   console.log(`      Today: ${today.toFixed(0)} KB`);
   expect(today).toBeLessThan(TODAY_KB);
-  const first = new Set(fetched.keys());
+  const first = new Set(fetched);
   const sizes: [kb: number, place: string][] = [];
   for (const place of PLACES) {
     fetched.clear();
@@ -37,7 +34,7 @@ test('what is fetched: little for Today, little more for any other place; each o
     await expect(page.getByTestId('part-missing')).toBeHidden();
     await expect(page.locator('[role="heading"]').first()).toBeVisible();
     for (const path of first) fetched.delete(path);
-    sizes.push([await total(), place]);
+    sizes.push([total(), place]);
   }
   const [most, where] = sizes.sort((a, b) => b[0] - a[0])[0]!;
   console.log(`      most on top: ${most.toFixed(0)} KB for ${where}`);

@@ -524,7 +524,7 @@ describe('Corals that come and move', () => {
     await waitFor(() =>
       expect(text('just-moved')).toMatch(/Copper table counts as moved.*It gets 1\.\d\d × that|gets 2/),
     );
-    await waitFor(() => expect(text('used-Plum table')).toBe('1.00 × what it is used to'));
+    await waitFor(() => expect(text('used-Plum table')).toBe('1.00 × what it is used to, as it runs'));
     tap('moved-ease');
     expect(navigate).toHaveBeenCalledWith('/ease?of=running&coral=demo-copper');
     tap('moved-corrected');

@@ -47,7 +47,9 @@ describe('Into the lamp', () => {
     await waitFor(() => expect(screen.getByTestId('place-heads')).toBeTruthy());
     tap('place-heads');
     await waitFor(() => expect(text('load-sentence')).toBe('Two heads take this day: 6 points, cap 70 %.'));
-    expect(text('load-safety')).toMatch(/^At most 0\.8\d × what any coral is used to/);
+    expect(text('load-safety')).toMatch(
+      /^Safe to type in at once: at most 0\.8\d × what any coral is used to; perhaps too/,
+    );
     await waitFor(() => expect(screen.getAllByText(/1 difference from what it holds/)).toHaveLength(2));
     tap('load-now');
     await waitFor(() =>
@@ -110,7 +112,7 @@ describe('Into the lamp', () => {
     }));
     show(Load);
     await waitFor(() =>
-      expect(text('load-safety')).toMatch(/^Ease this in first: .* would get 2\.50 × what it is used to/),
+      expect(text('load-safety')).toMatch(/^Ease this in: .* would get 2\.50 × what it is used to/),
     );
     tap('load-ease');
     expect(navigate).toHaveBeenCalledWith('/ease?of=draft');

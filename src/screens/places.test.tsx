@@ -282,7 +282,9 @@ describe('the sheet', () => {
         .map((c) => c.textContent),
     ).toEqual(['0', '77', '82', '79', '24', '0']);
     await waitFor(() =>
-      expect(text('safety')).toMatch(/^Ease this in: .* would get 1\.\d\d × what it is used to, by DLI\.$/),
+      expect(text('safety')).toMatch(
+        /^Ease this in: .* would get 1\.\d\d × what it is used to, by DLI, and four more too much; too much at Straw polyp/,
+      ),
     );
     expect(screen.getByText(/Set the cap before this lamp hangs over corals/)).toBeTruthy();
     expect(screen.getByText(/manual wins over any number here/)).toBeTruthy();

@@ -53,7 +53,7 @@ describe('Tank', () => {
     show(Tank);
     await charted('top');
     expect(text('tank-sentence')).toBe(
-      'Four of five corals have what they want at the day’s brightest, as it runs: too much at Straw polyp.',
+      'Three of five corals have what they want at the day’s brightest, as it runs: perhaps too much at Straw polyp; perhaps too little at Moss branch.',
     );
     expect(text('standing-Straw polyp')).toBe('▲ perhaps too much');
     expect(text('chart-basis')).toMatch(/^Light in µmol, estimate ± 3\d % \(90 %\)\. Wanted 180–400/);

@@ -1,7 +1,10 @@
 import { changedThreads, mixModel } from './mix/model';
 import { dayFiguresWords, dayUnder, stormWords } from './day/model';
 import { interludeWords, nowModel } from './today/model';
+import { bareCalibration } from '@/core/case/calibration';
+import { judgeWater } from '@/core/case/judgement';
 import { dayAt, levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
+import type { DayLight } from '@/core/easing/accustomed';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { momentOf } from '@/core/case/moment';
 import { lampLibrary } from '@/core/library/lamps';
@@ -183,6 +186,16 @@ describe('the scene', () => {
 
 describe('what Mix says of its plate', () => {
   const used = zone.spots.map(() => ({ dli: 4, peak: 100 }));
+  const judge = (accustomed: DayLight[] | null, levels?: number[][]) =>
+    judgeWater({
+      state: levels ? 'mix' : 'draft',
+      zone,
+      groups,
+      light,
+      cal: bareCalibration(groups, zone.water),
+      accustomed,
+      ...(levels ? { levels } : {}),
+    });
   const model = (change: Partial<Parameters<typeof mixModel>[0]> = {}) =>
     mixModel({
       zone,
@@ -195,7 +208,7 @@ describe('what Mix says of its plate', () => {
       spotIndex: 0,
       solo: null,
       touching: false,
-      accustomed: used,
+      judge: (levels) => judge(used, levels),
       ...change,
     });
   test('agrees with the day at its moment, and adds up over lamps and controls', () => {
@@ -204,7 +217,8 @@ describe('what Mix says of its plate', () => {
     expect(m.parts.reduce((s, p) => s + p.umol, 0)).toBeCloseTo(m.umol, 6);
     expect(Object.values(m.byControl!).reduce((s, v) => s + v, 0)).toBeCloseTo(m.ownUmol, 6);
     expect(m.figures!.par).toBeCloseTo(m.umol, 6);
-    expect(m.safety!.accustomed).toEqual(used[0]);
+    expect(m.judged).toMatchObject({ state: 'draft' });
+    expect(m.judged!.corals[0]!.step!.accustomed).toEqual(used[0]);
   });
   test('says nothing heavy while a finger is on it, nothing of controls while one is alone, nothing without light', () => {
     const red = { ...plate('demo-noon'), id: 'red', mix: { 'deep-red': 1 } };
@@ -214,9 +228,31 @@ describe('what Mix says of its plate', () => {
     expect(solo.byControl).toBeNull();
     expect(solo.umol).toBeLessThan(model().umol);
     expect(model({ light: null })).toMatchObject({ spectrum: null, figures: null, umol: 0, parts: [] });
-    expect(model({ accustomed: null }).safety).toBeUndefined();
+    expect(solo.judged).toBeNull();
     const alga = { ...zone.spots[0]!, need: 'macroalgae' as const, algaId: 'greenTangle' as const };
     expect(model({ spot: alga }).feeds).not.toBeNull();
+  });
+  test('a mix that no lit thread uses is judged as the brightest of a day, not by the day it is no part of', () => {
+    const every = {
+      ...plate('demo-noon'),
+      id: 'every',
+      mix: Object.fromEntries(demoPanel.controls.map((c) => [c.id, 1])),
+    };
+    const m = model({ plate: every });
+    expect(m.moment.used).toBe(false);
+    expect(m.judged!.state).toBe('mix');
+    expect(m.judged!.corals[0]!.step).toMatchObject({ by: 'peak', large: true, harmful: true });
+    expect(m.judged!.corals[0]!.step!.ratio).toBeCloseTo(m.umol / 100, 9);
+    expect(m.judged!.corals[0]!.dayMol).toBeNull();
+    // a thread at no strength does not light it
+    const dark = {
+      ...group,
+      threads: group.threads.map((t) => ({ ...t, strengthShare: 0 })),
+    };
+    const unlit = model({ group: dark });
+    expect(unlit.moment.used).toBe(false);
+    expect(unlit.umol).toBeGreaterThan(0);
+    expect(unlit.judged!.corals[0]!.step!.ratio).toBeCloseTo(unlit.umol / 100, 9);
   });
   test('threads that a change of the plate moves are named with light before and after', () => {
     const dimmer = { ...doc, plates: doc.plates.map((p) => ({ ...p, mix: { violet: 0.1 } })) };

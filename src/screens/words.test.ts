@@ -2,6 +2,7 @@ import { stretchesToday } from '@/state/light';
 import { displayCase } from '@/demo/lagoon';
 import { addDays, daysAgo, daysBetween, instantOf, localDate, wallMinute } from '@/state/time';
 
+import { judgementWith } from '@/core/fixtures/judgement';
 import { firstMix, newCase, safeFirst } from '@/core/case/firstDay';
 import {
   emptyChannel,
@@ -26,19 +27,16 @@ import { mixSpectrum } from '@/core/spectrum/lamp';
 import * as v from 'valibot';
 
 const DAY_MS = 86_400_000;
-const safety = (ratios: number[]) =>
-  ratios.map((ratio, spot) => ({
-    spot,
-    ratio,
-    by: 'DLI' as const,
-    light: { dli: 1, peak: 1 },
-    accustomed: { dli: 1, peak: 1 },
-  }));
 const names = ['Copper', 'Plum', 'Moss', 'Slate', 'Straw'];
+const judged = (ratios: number[]) =>
+  judgementWith(
+    ratios.map((ratio, i) => ({ name: names[i]!, ratio })),
+    { state: 'runs' },
+  );
 const say = (ratios: number[], more: Partial<Parameters<typeof todaySentence>[0]> = {}) =>
   todaySentence({
-    safety: safety(ratios),
-    spotNames: names,
+    judged: judged(ratios),
+    tenants: { one: 'coral', many: 'corals' },
     unknown: [],
     groups: 1,
     since: '12 days ago',
@@ -59,6 +57,11 @@ test('Today in one sentence', () => {
   expect(say([1, 1], { unknown: ['Bar'] })).toContain(
     'Both are within what they are used to. The lamps run as typed in 12 days ago; of Bar nothing is known.',
   );
+  // what was not looked at is not spoken of
+  expect(say([1], { judged: { ...judged([1]), stepsKnown: false } })).toBe(
+    'The lamps run as typed in 12 days ago.',
+  );
+  expect(say([1], { judged: null })).toBe('The lamps run as typed in 12 days ago.');
 });
 
 test('figures never pretend precision', () => {

@@ -1,6 +1,6 @@
 import { displayCase } from '@/demo/lagoon';
 
-import { accustom } from '../easing/accustomed';
+import { accustom, type DayLight } from '../easing/accustomed';
 import { sheetCsv, sheetPlainText } from '../formats/sheetText';
 import { computeResponse, type ResponseMatrix } from '../optics/response';
 import { par } from '../spectrum/bands';
@@ -19,9 +19,10 @@ import {
   zoneLitHours,
 } from './light';
 import { afterTyping, draftGroups, type LitGroup, rigKey, rigOf, runningAt } from './lit';
+import { bareCalibration } from './calibration';
+import { judgeWater } from './judgement';
 import { momentOf, threadsChanged } from './moment';
 import { type ParOf, replay, soFarAt } from './replay';
-import { judge, worstOf } from './safety';
 import { lampTable, roundingEffect } from './table';
 import type { CaseBundle } from '../record/documents';
 import type { HistoryDoc, RunningEntry } from '../record/history';
@@ -38,6 +39,9 @@ const parOf: ParOf = (g, yellow440PerM, places) =>
   parTable(computeResponse(rigOf(g, { ...zone, water: { ...zone.water, yellow440PerM } }, places)), g, null);
 const used = (z: Zone, history: HistoryDoc, at: string) => replay(z, history, bundle.log, null, at, parOf);
 const light = zoneLight(matrixOf(groups), groups);
+const cal = bareCalibration(groups, zone.water);
+const judged = (accustomed: DayLight[], of = zone) =>
+  judgeWater({ state: 'runs', zone: of, groups, light, cal, accustomed }).corals;
 
 /** The demo with a second, unlike group: a bar that holds its level. */
 function twoGroups(): CaseBundle {
@@ -196,9 +200,8 @@ describe('what the corals are used to', () => {
 
   test('a tank that was used to its light is at 1 for as long as nothing changes', () => {
     const now = used(zone, bundle.history, NOW);
-    judge(light, groups, now.perSpot).forEach((s) => expect(s.ratio).toBeCloseTo(1, 9));
+    judged(now.perSpot).forEach((c) => expect(c.step!.ratio).toBeCloseTo(1, 9));
     expect(now.known).toBe(true);
-    expect(worstOf([])).toBeUndefined();
   });
 
   test('new light starts from the unknown and is approached day by day', () => {
@@ -307,7 +310,7 @@ describe('what a place hangs on', () => {
     };
     const now = used(dark, bundle.history, NOW);
     expect(now.perSpot[1]).toEqual({ dli: Infinity, peak: Infinity });
-    expect(judge(light, groups, now.perSpot)[1]!.ratio).toBe(0);
+    expect(judged(now.perSpot, dark)[1]!.step).toBeNull();
     expect(now.perSpot[0]!.peak).toBeLessThan(1000);
     const fresh = used(dark, { ...bundle.history, entries: [] }, NOW);
     expect(fresh.perSpot[1]!.peak).toBe(Infinity);

@@ -1,6 +1,5 @@
 import { DAY_MINUTES } from '../shape/ring';
 import {
-  dli,
   fullSeconds,
   fullSecondsUntil,
   kneeMinutes,
@@ -239,17 +238,24 @@ function dot(a: readonly number[], b: readonly number[]): number {
   return sum;
 }
 
-/** A day's light at a spot: exact DLI and the true peak of the sum of all groups. */
-export function dayAt(light: ZoneLight, groups: readonly LitGroup[], spot: number): ZoneDay {
-  let peak = 0;
-  let peakMinute = 0;
-  for (const m of peakMinutes(groups)) {
-    const value = parUnder(light, levelsOfGroups(groups, m), spot);
-    if (value > peak) [peak, peakMinute] = [value, wholeMinute(m)];
-  }
-  const total = groups.reduce((sum, g, i) => sum + dli(g.day, light.par[i]![spot]!), 0);
-  return { dli: total, peak, peakMinute };
+/** A day's light at spots: exact DLI and the true peak of the sum of all groups. Levels are computed once for all of them. */
+export function daysAt(light: ZoneLight, groups: readonly LitGroup[], spots: readonly number[]): ZoneDay[] {
+  const seconds = groups.map((g) => fullSeconds(g.day));
+  const moments = peakMinutes(groups).map((m) => ({ minute: m, levels: levelsOfGroups(groups, m) }));
+  return spots.map((spot) => {
+    let peak = 0;
+    let peakMinute = 0;
+    for (const m of moments) {
+      const value = parUnder(light, m.levels, spot);
+      if (value > peak) [peak, peakMinute] = [value, wholeMinute(m.minute)];
+    }
+    return { dli: parUnder(light, seconds, spot) / 1e6, peak, peakMinute };
+  });
 }
+
+/** The same at one spot. */
+export const dayAt = (light: ZoneLight, groups: readonly LitGroup[], spot: number): ZoneDay =>
+  daysAt(light, groups, [spot])[0]!;
 
 /** The levels at the minute at which a spot is brightest. */
 export const brightestLevels = (light: ZoneLight, groups: readonly LitGroup[], spot: number): number[][] =>

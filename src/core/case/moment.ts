@@ -6,12 +6,12 @@ import type { Group } from '../record/zone';
 /** The one moment Mix speaks of. */
 export interface Moment {
   minute: number;
-  /** false when no thread uses the plate: then it is shown at full strength under the cap, beside nothing else */
+  /** false when no lit thread uses the plate: then it is shown at full strength under the cap, beside the other groups' noon */
   used: boolean;
 }
 
 /**
- * The brightest thread that uses a plate, at a spot, everything lit counted.
+ * The brightest lit thread that uses a plate, at a spot, everything lit counted.
  * @param groups lit groups of the draft; @param groupIndex the group whose plate is meant
  */
 export function momentOf(
@@ -24,7 +24,7 @@ export function momentOf(
   let best: Moment = { minute: 720, used: false };
   let bestPar = -1;
   for (const t of group.threads) {
-    if (!('plateId' in t.mix) || t.mix.plateId !== plateId) continue;
+    if (!('plateId' in t.mix) || t.mix.plateId !== plateId || t.strengthShare === 0) continue;
     const value = parUnder(light, levelsOfGroups(groups, t.minute), spot);
     if (value > bestPar) {
       bestPar = value;

@@ -1,41 +1,24 @@
 import { type Field, cellX, cellY, parInField } from '../optics/field';
 import { groundDepth, type Tank } from '../optics/tank';
-import {
-  NEEDS,
-  type NeedId,
-  type Wants,
-  wantsOf,
-  wantsOfKind,
-  type Standing,
-  standingOf,
-} from '../record/needs';
+import { NEEDS, type NeedId, standingOf, type Wants, wantsOfKind } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
-
-export const STANDING_WORDS: Record<Standing, { sign: string; words: string }> = {
-  below: { sign: '▽', words: 'too little' },
-  within: { sign: '○', words: 'right' },
-  above: { sign: '▲', words: 'too much' },
-};
-
-/** How sure a standing is under a band: false when the band reaches over an edge of what is wanted. */
-export const standingSure = (umol: number, band: number, wants: Wants): boolean =>
-  standingOf(umol * (1 - band), wants) === standingOf(umol * (1 + band), wants);
+import { type Placed, placed } from './judgement';
 
 export interface Liking {
   need: NeedId;
   name: string;
   wants: Wants;
-  standing: Standing;
+  placed: Placed;
 }
 
-/** Who would like this light here, those it suits first. */
-export const likings = (umol: number, zone: Pick<Zone, 'needs'>): Liking[] =>
+/** Who would like light of so many µmol, ± a share of it at 90 %, those it suits first. */
+export const likings = (umol: number, bandShare: number, zone: Pick<Zone, 'needs'>): Liking[] =>
   (Object.keys(NEEDS) as NeedId[])
     .map((need): Liking => {
       const wants = wantsOfKind(need, zone);
-      return { need, name: NEEDS[need].name, wants, standing: standingOf(umol, wants) };
+      return { need, name: NEEDS[need].name, wants, placed: placed(umol, bandShare, wants) };
     })
-    .sort((a, b) => Number(a.standing !== 'within') - Number(b.standing !== 'within'));
+    .sort((a, b) => b.placed.within - a.placed.within);
 
 /** What a search for places found. */
 export interface FoundPlaces {
@@ -137,17 +120,4 @@ export function placeName(tank: Tank, at: { xCm: number; yCm: number; depthCm: n
   const across = third(at.xCm, tank.lengthCm, ['left', 'middle', 'right']);
   const deep = third(at.yCm, tank.widthCm, ['front', 'middle', 'back']);
   return `${on}, ${across === deep ? 'middle' : `${across} ${deep}`}`;
-}
-
-/** Corals of a zone with their light against what they want. */
-export function standings(
-  zone: Pick<Zone, 'spots' | 'needs'>,
-  umolAt: (spot: number) => number,
-): { spot: number; umol: number; wants: Wants; standing: Standing }[] {
-  return zone.spots.flatMap((s, i) => {
-    const wants = wantsOf(s, zone);
-    if (!wants) return [];
-    const umol = umolAt(i);
-    return [{ spot: i, umol, wants, standing: standingOf(umol, wants) }];
-  });
 }

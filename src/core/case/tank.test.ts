@@ -18,12 +18,12 @@ import {
 } from './light';
 import { draftGroups, rigOf } from './lit';
 import { nextReading } from './nextReading';
-import { likings, placeName, placesFor, standings, standingSure } from './places';
+import { likings, placeName, placesFor } from './places';
 import { standingOf, livesByLight, lowerEdgeUmol, NEEDS, wantsOf } from '../record/needs';
 import { brightestMinute, levelsById, plateaus, rigGroups } from './plateaus';
 import { hiddenTruth, simulatedReading } from './simulated';
 import { parBySolo, soloPlaces, sumChecks } from './superposition';
-import { plainSpot } from '../record/zone';
+import { type Zone, plainSpot } from '../record/zone';
 import { type Reading, type Session, bandsOf } from '../record/readings';
 import { FRESH_YELLOW } from '../record/log/carbon';
 import { yellowAfterCarbon, yellowFromCard } from './yellow';
@@ -208,41 +208,24 @@ test('the next best reading narrows the bands, and once it is taken another is b
   ).toBeNull();
 });
 
-test('what suits whom: signs, doubt, and everybody who would like a place', () => {
+test('what suits whom: its own range before its kind’s, and everybody who would like a place', () => {
   expect([30, 100, 500].map((v) => standingOf(v, NEEDS.largePolyp))).toEqual(['below', 'within', 'above']);
-  expect(standingSure(100, 0.1, NEEDS.largePolyp)).toBe(true);
-  expect(standingSure(85, 0.2, NEEDS.largePolyp)).toBe(false);
-  const liked = likings(100, zone);
-  expect(liked.filter((l) => l.standing === 'within').map((l) => l.need)).toEqual([
-    'soft',
-    'largePolyp',
-    'macroalgae',
-  ]);
-  expect(liked).toHaveLength(7);
-  expect(standings(zone, () => 100).map((s) => s.standing)).toEqual([
-    'below',
-    'below',
-    'below',
-    'within',
-    'within',
-  ]);
+  const suited = (z: Pick<Zone, 'needs'>) =>
+    likings(100, 0.1, z)
+      .filter((l) => l.placed.place === 'within')
+      .map((l) => l.need);
+  expect([...suited(zone)].sort()).toEqual(['largePolyp', 'macroalgae', 'soft']);
+  expect(likings(100, 0.1, zone)).toHaveLength(7);
   const own = { ...zone.spots[0]!, wants: { fromUmol: 90, toUmol: 110 } };
-  expect(standings({ ...zone, spots: [own] }, () => 100)[0]!.standing).toBe('within');
+  expect(wantsOf(own, zone)).toEqual(own.wants);
   expect(wantsOf(plainSpot({ id: 'a', name: 'a', xCm: 0, yCm: 0, depthCm: 0, need: null }), zone)).toBeNull();
   const dark = { ...own, need: 'nonPhotosynthetic' as const, wants: null };
   expect([livesByLight(dark), lowerEdgeUmol(dark, zone)]).toEqual([false, 50]);
   // what the keeper says of a kind holds for all of it but those that have their own
   const known = { ...zone, needs: { smallPolyp: { fromUmol: 90, toUmol: 160 } } };
-  expect(standings(known, () => 100).map((s) => s.standing)).toEqual([
-    'within',
-    'within',
-    'within',
-    'within',
-    'within',
-  ]);
   expect(wantsOf(own, known)).toEqual(own.wants);
   expect(lowerEdgeUmol(zone.spots[0]!, known)).toBe(90);
-  expect(likings(100, known).find((l) => l.need === 'smallPolyp')!.standing).toBe('within');
+  expect(suited(known)).toContain('smallPolyp');
 });
 
 test('where a coral could go: empty spots first, then ground with its light, apart from others', () => {

@@ -19,8 +19,8 @@ export function Around() {
 
 function Filled({ desk }: { desk: Desk }) {
   const { zone, spot } = desk;
-  const { groups, light, accustomed } = useDraftLight(desk);
-  const part = { desk, groups, light, accustomed };
+  const { groups, light, judge } = useDraftLight(desk);
+  const part = { desk, groups, light, judge };
   const id = desk.group!.id;
   return (
     <Page

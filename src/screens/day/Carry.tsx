@@ -54,7 +54,7 @@ function Filled({ desk }: { desk: Desk }) {
   const group = desk.group!;
   const kind = desk.lampKind!;
   const page = usePageSize();
-  const { groups, light, error, accustomed } = useDraftLight(desk);
+  const { groups, light, error, judge } = useDraftLight(desk);
   const [files, setFiles] = useState<Source[]>([]);
   const [chosen, setChosen] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -251,12 +251,7 @@ function Filled({ desk }: { desk: Desk }) {
               foreign={foreign}
               foreignLight={foreignLight}
               width={page.main}
-              step={stepWords(
-                light,
-                withThreads(groups, group.id, found.threads, found.capShare),
-                zone,
-                accustomed,
-              )}
+              step={stepWords(judge(withThreads(groups, group.id, found.threads, found.capShare)), zone)}
               onTake={() => {
                 if (run(takeDay(doc, group, `carried from ${source.name}`, found.threads, found.capShare)))
                   router.navigate('/day');

@@ -1,5 +1,5 @@
 import { router } from 'expo-router';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import FileText from 'lucide-react-native/icons/file-text';
 import Plus from 'lucide-react-native/icons/plus';
@@ -12,7 +12,7 @@ import { dims } from '@/core/spectrum/controls';
 import { formatHours } from '@/core/day/clock';
 
 import { addThread, moveThread } from '@/state/commands/days';
-import { type Desk, setLive, useDesk, useLive } from '@/state/desk';
+import { type Desk, setLive, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 
@@ -28,7 +28,9 @@ import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { SpotChoice } from '../shared/SpotChoice';
+import { Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
+import { Verdict } from '../shared/Verdict';
 import { mol, umol } from '../shared/words';
 
 import { AllCaps, CapSetting, peakWith } from './CapSection';
@@ -63,7 +65,8 @@ function Filled({ desk }: { desk: Desk }) {
     !acted || shows === 'plain'
       ? null
       : { date: shows === 'today' ? localDate(nowMs, zone.timeZone) : date, timeZone: zone.timeZone };
-  const { groups, light, error, basis } = useDraftLight(desk, on);
+  const { groups, light, error, basis, judge } = useDraftLight(desk, on);
+  const judged = judge();
   const running = runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id);
   const changes = differences(doc, group, running);
   const [open, setOpen] = useState<string | null>(null);
@@ -160,6 +163,7 @@ function Filled({ desk }: { desk: Desk }) {
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />
       )}
+      {judged && <Verdict judged={judged} zone={zone} />}
       {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
       {acted && <WhichDay {...{ shows, setShows, date, setDate, storm }} />}
       <Still>
@@ -244,12 +248,4 @@ function CapPart({ desk, groups, light }: { desk: Desk; groups: LitGroup[]; ligh
       spotName={spot?.name ?? ''}
     />
   );
-}
-
-/** What stands beside the chart and is read, not grabbed: it holds still while a finger moves. */
-function Still({ children }: { children: ReactNode }) {
-  const touching = useLive((s) => s.command !== null);
-  const [kept, setKept] = useState(children);
-  if (!touching && kept !== children) setKept(children);
-  return touching ? kept : children;
 }

@@ -55,7 +55,7 @@ function Filled({ desk }: { desk: Desk }) {
   const { doc, zone, spot, spotIndex } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
-  const { groups, light, error, accustomed } = useDraftLight(desk);
+  const { groups, light, error, judge } = useDraftLight(desk);
   const [chosen, setChosen] = useState<string>('own');
   const [editing, setEditing] = useState(false);
   const about = [kind, group, spot];
@@ -198,7 +198,7 @@ function Filled({ desk }: { desk: Desk }) {
                 name={`µmol through the day at ${spot!.name}: the wanted day broken, the fitted day strong. ${lossWords(found, profile)}`}
               />
               <PointTable desk={desk} threads={found.threads} profile={profile} />
-              <Type kind="small">{stepWords(light, after, zone, accustomed)}</Type>
+              <Type kind="small">{stepWords(judge(after), zone)}</Type>
               <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
                 <Button
                   label="Keep the fitted day"
@@ -236,7 +236,7 @@ function Filled({ desk }: { desk: Desk }) {
                       width={page.main}
                       name={`${d.name}, over the present day`}
                     />
-                    <Type kind="small">{`${mol(d.dli)} mol at ${spot!.name}; at most ${percent(d.awayShare)} of the peak from the present day at any moment. ${stepWords(light, d.after, zone, accustomed)}`}</Type>
+                    <Type kind="small">{`${mol(d.dli)} mol at ${spot!.name}; at most ${percent(d.awayShare)} of the peak from the present day at any moment. ${stepWords(judge(d.after), zone)}`}</Type>
                     <Button
                       label="Take this day"
                       name={`Take ${d.name}`}

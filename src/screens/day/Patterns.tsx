@@ -38,7 +38,7 @@ function Filled({ desk }: { desk: Desk }) {
   const { zone, spot, spotIndex, doc } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
-  const { groups, light, error, accustomed } = useDraftLight(desk);
+  const { groups, light, error, judge } = useDraftLight(desk);
   const equal = useSettings((s) => s.equalDli);
   const [typed, setTyped] = useState<number | null>(null);
   const [look, setLook] = useState(desk.plate?.id ?? '');
@@ -119,7 +119,7 @@ function Filled({ desk }: { desk: Desk }) {
                 light={light}
                 home={home}
                 lookId={look}
-                stepOf={(g) => stepWords(light, g, zone, accustomed)}
+                stepOf={(g) => stepWords(judge(g), zone)}
               />
             )}
           </Section>
@@ -178,7 +178,7 @@ function Filled({ desk }: { desk: Desk }) {
             light={light}
             threads={days[p.id].threads}
             reason={days[p.id].reason}
-            stepOf={(g) => stepWords(light, g, zone, accustomed)}
+            stepOf={(g) => stepWords(judge(g), zone)}
             testID={`pattern-${p.id}`}
             waiting={stale}
             onTake={() => run(takeDay(doc, group, `pattern: ${p.name}`, days[p.id].threads))}

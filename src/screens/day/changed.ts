@@ -1,15 +1,15 @@
 import { type DayFigures, dayFigures } from '@/core/case/dayFigures';
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import { judge, worstOf } from '@/core/case/safety';
+import type { Judgement } from '@/core/case/judgement';
+import { verdict } from '@/core/case/verdict';
 import type { Zone } from '@/core/record/zone';
 import { kneeMinutes } from '@/core/day/day';
 import { extraDay } from '@/core/day/extras';
 import type { ResolvedThread } from '@/core/day/thread';
 import type { DayCurve } from '@/pieces/dayCurve';
-import type { Accustomed } from '@/state/light';
 
-import { times } from '../shared/words';
+import { tenantsOf } from '../shared/words';
 
 /** The groups with another day for one of them; its lamps hang and shine as they do. */
 export const withThreads = (
@@ -48,14 +48,5 @@ export const figuresOf = (
 ): DayFigures => dayFigures(light, groups, spot, zone.spots[spot]!.need);
 
 /** What a change would be for the corals, before it is taken. */
-export function stepWords(
-  light: ZoneLight,
-  groups: readonly LitGroup[],
-  zone: Zone,
-  accustomed: Accustomed | null,
-): string {
-  if (!accustomed) return 'What the corals are used to is being replayed.';
-  const worst = worstOf(judge(light, groups, accustomed.perSpot));
-  if (!worst) return 'No spot to judge.';
-  return `Largest step: ${zone.spots[worst.spot]!.name}, ${times(worst.ratio)} what it is used to, by ${worst.by}${worst.ratio > 1.3 ? '. Ease it in: the sheet plans it' : ''}.`;
-}
+export const stepWords = (judged: Judgement | null, zone: Zone): string =>
+  judged ? verdict(judged, tenantsOf(zone.spots)) : '';

@@ -3,16 +3,15 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { afterTyping, runningAt } from '@/core/case/lit';
-import { judge, worstOf } from '@/core/case/safety';
-import { ceilingOf } from '@/core/record/needs';
+import { verdict } from '@/core/case/verdict';
 import { type Program, programChanges, programOf } from '@/core/controller/program';
 import { misfits } from '@/core/controller/misfits';
-import { CEILINGS } from '@/core/easing/accustomed';
 import { dims } from '@/core/spectrum/controls';
 import { headFor, must, useBench } from '@/state/bench';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
+import { judgementOf } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { loadHead, type LoadResult, type LoadStep, restoreHead } from '@/state/load';
 import { runIn } from '@/state/session';
@@ -30,7 +29,7 @@ import { answerSchema, type Head, headSchema, heldSchema } from '@/wire/wire';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { inWords, parBasis, plural, tenantsOf, times } from '../shared/words';
+import { inWords, parBasis, plural, tenantsOf } from '../shared/words';
 import { fits, remember } from './heads';
 
 /** Put the drafted day into lamp heads, read it back, and only then call it running. */
@@ -56,8 +55,8 @@ function Loading() {
   const lit = groups[index]!;
   const { light } = useLight(groups, zone, cal);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
-  const worst = light && accustomed ? worstOf(judge(light, groups, accustomed.perSpot)) : undefined;
-  const over = worst !== undefined && worst.ratio > ceilingOf(zone.spots[worst.spot]!, CEILINGS.usual);
+  const judged = light && judgementOf('draft', zone, groups, light, cal, accustomed?.perSpot ?? null);
+  const over = judged?.worst?.step?.large ?? false;
   const program = programOf(kind, lit.threads, group.capShare);
   const names = kind.controls.map((c) => c.name);
   const misfit = misfits(kind, lit.threads);
@@ -209,11 +208,7 @@ function Loading() {
         <>
           <Section title="Is it safe?">
             <Type kind="strong" testID="load-safety">
-              {worst === undefined
-                ? 'Computing the light …'
-                : over
-                  ? `Ease this in first: ${zone.spots[worst.spot]!.name} would get ${times(worst.ratio)} what it is used to, by ${worst.by}.`
-                  : `At most ${times(worst.ratio)} what any coral is used to.`}
+              {judged ? verdict(judged, tenantsOf(zone.spots)) : 'Computing the light …'}
             </Type>
             <Type kind="small">{`Light: ${parBasis(cal)}.`}</Type>
             {over && (
@@ -299,7 +294,7 @@ function Loading() {
               label={over ? 'Load it all the same' : 'Load'}
               kind={over ? 'outlined' : 'filled'}
               wide
-              disabled={busy || worst === undefined}
+              disabled={busy || !judged?.worst}
               onPress={() => void load()}
               testID="load-now"
             />

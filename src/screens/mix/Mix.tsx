@@ -5,6 +5,7 @@ import { View } from 'react-native';
 
 import { formatTime } from '@/core/day/clock';
 
+import { stepOf } from '@/core/case/verdict';
 import { scaleAll } from '@/core/mix/versions';
 import { alga } from '@/core/feeding/algae';
 
@@ -32,9 +33,11 @@ import { Look, lookHeight } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
 import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
+import { Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
+import { MARKS, Verdict } from '../shared/Verdict';
 import { percent } from '@/core/shape/percent';
-import { times, tintWords, umol } from '../shared/words';
+import { tintWords, umol } from '../shared/words';
 import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
@@ -71,7 +74,7 @@ function Filled() {
   const plate = desk.plate!;
   const { plateDim } = usePaper();
   const page = usePageSize();
-  const { groups, light, error, basis, accustomed } = useDraftLight(desk);
+  const { groups, light, error, basis, judge, judgeMix } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
   const [selected, setSelected] = useState<string | null>(null);
   const [open, setOpen] = useState<Opened>(null);
@@ -106,7 +109,7 @@ function Filled() {
     spotIndex,
     solo,
     touching,
-    accustomed: accustomed?.perSpot ?? null,
+    judge: (mixLevels) => (mixLevels ? judgeMix(mixLevels) : judge()),
   });
   const {
     moment,
@@ -117,7 +120,7 @@ function Filled() {
     ownUmol: ownSum,
     byControl,
     warnings,
-    safety,
+    judged,
   } = model;
   const scene = useScene(doc, zone, ready ? light : null, levels);
   const grown = spot?.algaId ? alga(spot.algaId) : null;
@@ -172,7 +175,9 @@ function Filled() {
   const endSolo = useCallback(() => setSolo(null), []);
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
-    : 'if it ran at full strength under the cap: no thread uses this plate';
+    : 'if it ran at full strength under the cap: no lit thread uses this plate';
+  const mine = judged?.corals[spotIndex];
+  const step = judged && mine && stepOf(mine, judged.state);
 
   return (
     <Page
@@ -192,12 +197,12 @@ function Filled() {
                 <Type testID="solo">{`Solo: ${kind.controls.find((c) => c.id === solo)!.name} alone. Nothing is changed.`}</Type>
               )}
               <Type quiet>
-                {[
-                  !solo && safety && `${times(safety.ratio)} what it is used to.`,
-                  `${capital(tintWords(figures.tint))}.`,
-                ]
-                  .filter(Boolean)
-                  .join(' ')}
+                {step && (
+                  <Type kind={mine!.step!.large ? 'strong' : undefined} testID="mix-step">
+                    {`${MARKS[mine!.gravity]}${judged.state === 'draft' ? 'The day: ' : ''}${step}. `}
+                  </Type>
+                )}
+                {`${capital(tintWords(figures.tint))}.`}
               </Type>
             </>
           ) : (
@@ -219,7 +224,7 @@ function Filled() {
             <MixKeys plateId={plate.id} onOpen={setOpen} />
           </Section>
           <Section title="At the spots">
-            {ready && <SpotRows zone={zone} light={light} levels={levels} />}
+            {ready && <SpotRows zone={zone} light={light} levels={levels} judged={judged} />}
             <SpotChoice label="Speak of" spots={zone.spots} spotId={spot?.id} />
           </Section>
         </>
@@ -297,6 +302,7 @@ function Filled() {
         onEndSolo={endSolo}
         onOpen={setOpen}
       />
+      <Still>{judged?.worst?.step?.large && <Verdict judged={judged} zone={zone} />}</Still>
       {other && behind && (
         <Type kind="small" testID="behind-match">
           {`Dashed: ${other.name} at equal PAR; ${percent(behind.shared ?? 0)} of photons in common.`}

@@ -1,49 +1,66 @@
 import { memo } from 'react';
 import { View } from 'react-native';
 
+import type { Judgement } from '@/core/case/judgement';
 import { parUnder, type ZoneLight } from '@/core/case/light';
-import { type Standing, standingOf, wantsOf } from '@/core/record/needs';
-import type { Spot, Zone } from '@/core/record/zone';
+import { PLACES } from '@/core/case/verdict';
+import type { Zone } from '@/core/record/zone';
 import { Row } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { umol } from '../shared/words';
 
-/** What every spot gets of a mix, and how that stands against what lives there. */
-export const SpotRows = ({ zone, light, levels }: { zone: Zone; light: ZoneLight; levels: number[][] }) =>
+/** What every spot gets of a mix, and how the day it is part of stands against what lives there. */
+export const SpotRows = ({
+  zone,
+  light,
+  levels,
+  judged,
+}: {
+  zone: Zone;
+  light: ZoneLight;
+  levels: number[][];
+  judged: Judgement | null;
+}) =>
   zone.spots.map((s, i) => {
-    const par = parUnder(light, levels, i);
-    const wants = wantsOf(s, zone);
+    const here = umol(parUnder(light, levels, i));
+    const c = judged?.corals[i];
+    const brightest = c && umol(c.peak.umol);
+    const wants = c?.wants
+      ? `wants ${c.wants.fromUmol}–${c.wants.toUmol} at its brightest${brightest === here ? '' : `, the day gives ${brightest}`}`
+      : '';
+    const place = c?.placed && PLACES[c.placed.place];
     return (
-      <SpotRow key={s.id} spot={s} zone={zone} value={umol(par)} standing={wants && standingOf(par, wants)} />
+      <SpotRow
+        key={s.id}
+        name={s.name}
+        value={here}
+        wants={wants}
+        word={place ? `${place.sign} ${place.words}` : ''}
+      />
     );
   });
 
-const STANDINGS = { below: '▼ below', within: 'within', above: '▲ above' } as const;
-
 const SpotRow = memo(function SpotRow({
-  spot,
-  zone,
+  name,
   value,
-  standing,
+  wants,
+  word,
 }: {
-  spot: Spot;
-  zone: Zone;
+  name: string;
   value: string;
-  standing: Standing | null;
+  wants: string;
+  word: string;
 }) {
-  const { name } = spot;
-  const need = wantsOf(spot, zone);
-  const word = standing ? STANDINGS[standing] : '';
   return (
     <Row>
       <View style={{ flex: 1 }}>
         <Type kind="label">{name}</Type>
-        {need && <Type kind="small">{`wants ${need.fromUmol}–${need.toUmol}`}</Type>}
+        {wants !== '' && <Type kind="small">{wants}</Type>}
       </View>
       <Type kind="strong" testID={`par-${name}`}>{`${value} µmol`}</Type>
-      {need && (
-        <Type kind="small" style={{ width: 62 }}>
+      {word !== '' && (
+        <Type kind="small" style={{ width: 88 }} testID={`mix-standing-${name}`}>
           {word}
         </Type>
       )}

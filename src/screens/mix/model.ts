@@ -1,8 +1,7 @@
 import { parUnder, partsUnder, spectrumUnder, type ZoneLight } from '@/core/case/light';
 import { draftGroups, type LitGroup } from '@/core/case/lit';
 import { type Moment, momentOf, threadsChanged } from '@/core/case/moment';
-import { judgeSpot, type SpotSafety } from '@/core/case/safety';
-import type { DayLight } from '@/core/easing/accustomed';
+import type { Judgement } from '@/core/case/judgement';
 import { alga } from '@/core/feeding/algae';
 import { mixWarnings } from '@/core/library/warnings';
 import { lightFigures } from '@/core/mix/figures';
@@ -31,7 +30,8 @@ export interface MixModel {
   /** how it feeds the alga that grows at the spot; null = none does */
   feeds: ReturnType<typeof fitOf> | null;
   warnings: { id: string; text: string }[];
-  safety: SpotSafety | undefined;
+  /** of the drafted day the mix is part of, or of the mix as the brightest of a day when no lit thread uses it; null = of none */
+  judged: Judgement | null;
   parts: { name: string; umol: number }[];
 }
 
@@ -48,9 +48,9 @@ export function mixModel(of: {
   solo: string | null;
   /** a finger is on it: nothing that takes longer than a frame */
   touching: boolean;
-  accustomed: readonly DayLight[] | null;
+  judge: (levels?: number[][]) => Judgement | null;
 }): MixModel {
-  const { zone, group, kind, plate, groups, light, spot, spotIndex, solo, touching, accustomed } = of;
+  const { zone, group, kind, plate, groups, light, spot, spotIndex, solo, touching, judge } = of;
   const index = zone.groups.findIndex((g) => g.id === group.id);
   const known = light !== null && spotIndex >= 0 ? light : null;
   const moment = known ? momentOf(known, groups, group, plate.id, spotIndex) : { minute: 720, used: false };
@@ -68,7 +68,7 @@ export function mixModel(of: {
       byControl: null,
       feeds: null,
       warnings: [],
-      safety: undefined,
+      judged: null,
       parts: [],
     };
   const spectrum = spectrumUnder(known, levels, spotIndex);
@@ -88,7 +88,7 @@ export function mixModel(of: {
     byControl: solo ? null : parByControl(kind, own),
     feeds: fit,
     warnings: solo || touching ? [] : [...feeds, ...harms],
-    safety: accustomed ? judgeSpot(known, groups, accustomed[spotIndex]!, spotIndex) : undefined,
+    judged: solo ? null : moment.used ? judge() : judge(levels),
     parts: partsUnder(known, groups, levels, spotIndex),
   };
 }

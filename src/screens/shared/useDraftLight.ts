@@ -1,8 +1,10 @@
+import { type Judgement, judgeWater } from '@/core/case/judgement';
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { CivilDay } from '@/core/day/wallClock';
 import { type Desk, draftOf } from '@/state/desk';
-import { type Accustomed, useAccustomed, useCalibration, useLight } from '@/state/light';
+import { judgementOf } from '@/state/judgement';
+import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useNowMs } from '@/state/time';
 
 import { basisAt } from './words';
@@ -13,7 +15,10 @@ export interface DraftLight {
   error: string | null;
   /** what its PAR is at the chosen coral: estimate or fitted, and how sure */
   basis: string;
-  accustomed: Accustomed | null;
+  /** of the draft, or of another day of these lamps; null while the light is not known */
+  judge: (day?: LitGroup[]) => Judgement | null;
+  /** of levels that would be the brightest of a day */
+  judgeMix: (levels: number[][]) => Judgement | null;
 }
 
 /** The draft of the zone on the desk, lit: the plain day, or that of a date. */
@@ -23,5 +28,18 @@ export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLigh
   const { light, error } = useLight(groups, desk.zone, calibration);
   const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, useNowMs());
   const basis = basisAt(calibration, light, groups, desk.spotIndex);
-  return { groups, light, error, basis, accustomed };
+  const judge = (day: LitGroup[] = groups) =>
+    light && judgementOf('draft', desk.zone, day, light, calibration, accustomed?.perSpot ?? null);
+  const judgeMix = (levels: number[][]) =>
+    light &&
+    judgeWater({
+      state: 'mix',
+      zone: desk.zone,
+      groups,
+      light,
+      cal: calibration,
+      accustomed: accustomed?.perSpot ?? null,
+      levels,
+    });
+  return { groups, light, error, basis, judge, judgeMix };
 }

@@ -7,6 +7,8 @@ import { alga } from '@/core/feeding/algae';
 import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import type { Tint } from '@/core/colour/tint';
 
+export { inWords, times } from '@/core/case/verdict';
+
 /** µmol as it is read: whole from 10 up, one place below. */
 export const umol = (value: number): string =>
   value >= 9.95 ? String(Math.round(value)) : value === 0 ? '0' : value.toFixed(1);
@@ -14,27 +16,8 @@ export const umol = (value: number): string =>
 export const mol = (value: number): string => (value >= 9.95 ? value.toFixed(1) : value.toFixed(2));
 /** kWh, two figures that mean something. */
 export const kWh = (value: number): string => mol(value);
-/** A step ratio: two places, "×" after it; beyond 10 it says so. */
-export const times = (ratio: number): string => (ratio >= 10 ? 'over 10 ×' : `${ratio.toFixed(2)} ×`);
 export const watts = (value: number): string => `${Math.round(value)} W`;
 export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
-
-const SMALL = [
-  'no',
-  'one',
-  'two',
-  'three',
-  'four',
-  'five',
-  'six',
-  'seven',
-  'eight',
-  'nine',
-  'ten',
-  'eleven',
-  'twelve',
-];
-export const inWords = (n: number): string => SMALL[n] ?? String(n);
 
 /** Half width of a 90 % band, as it is said. */
 export const bandWords = (share: number): string => `± ${Math.max(1, Math.round(share * 100))} %`;

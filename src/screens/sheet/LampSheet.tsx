@@ -11,11 +11,11 @@ import Upload from 'lucide-react-native/icons/upload';
 import { differences } from '@/core/case/difference';
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { activePlans, type EasingPlan } from '@/core/record/history';
-import { judge, worstOf } from '@/core/case/safety';
+import type { CoralJudgement } from '@/core/case/judgement';
+import { PLACES, verdict } from '@/core/case/verdict';
+import { judgementOf } from '@/state/judgement';
 import { stepWords } from '@/core/case/stepWords';
 import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
-import { CEILINGS } from '@/core/easing/accustomed';
-import { ceilingOf } from '@/core/record/needs';
 import type { Group } from '@/core/record/zone';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { misfits } from '@/core/controller/misfits';
@@ -148,6 +148,19 @@ function Extras({ group }: { group: Group }) {
   );
 }
 
+/** What a coral is used to, what it would get, and how that lies against what it wants. */
+function rowWords({ step, peak, dayMol, wants, placed }: CoralJudgement): string {
+  const gets = `${mol(dayMol!)}, ${umol(peak.umol)}`;
+  return [
+    step
+      ? `used to ${mol(step.accustomed.dli)} mol a day, peak ${umol(step.accustomed.peak)} µmol → ${gets}`
+      : `does not live by light; ${gets} µmol`,
+    wants && placed && `${PLACES[placed.place].words} for its ${wants.fromUmol}–${wants.toUmol}`,
+  ]
+    .filter(Boolean)
+    .join('; ');
+}
+
 /** The day as it is typed into the lamp, and whether that is safe. */
 export function LampSheet() {
   const desk = useDesk();
@@ -182,9 +195,9 @@ function Filled() {
   const misfit = misfits(kind, lit.threads);
   const today = localDate(nowMs, zone.timeZone);
 
-  const safety = light && accustomed ? judge(light, groups, accustomed.perSpot) : null;
-  const worst = safety ? worstOf(safety) : undefined;
-  const tooLarge = worst !== undefined && worst.ratio > ceilingOf(zone.spots[worst.spot]!, CEILINGS.usual);
+  const judged =
+    light && accustomed && judgementOf('draft', zone, groups, light, calibration, accustomed.perSpot);
+  const tooLarge = judged?.worst?.step?.large ?? false;
   const easing = activePlans(bundle.history, zone.id).find((p) =>
     p.targets.some((t) => t.groupId === group.id),
   );
@@ -260,7 +273,7 @@ function Filled() {
           <Section title="Is it safe?">
             {error ? (
               <Note>{`The light could not be computed: ${error}. Reload the page; nothing is lost.`}</Note>
-            ) : !safety ? (
+            ) : !judged ? (
               <Type quiet>
                 {zone.spots.length === 0
                   ? 'Add a spot under Case to see what light it would get.'
@@ -269,23 +282,19 @@ function Filled() {
             ) : (
               <>
                 <Type kind="strong" testID="safety">
-                  {worst === undefined
-                    ? 'No spot to judge.'
-                    : !tooLarge
-                      ? `Safe to type in at once: at most ${times(worst.ratio)} what any ${tenantsOf(zone.spots).one} is used to.`
-                      : `Ease this in: ${zone.spots[worst.spot]!.name} would get ${times(worst.ratio)} what it is used to, by ${worst.by}.`}
+                  {verdict(judged, tenantsOf(zone.spots))}
                 </Type>
-                {safety.map((s) => (
-                  <Row key={zone.spots[s.spot]!.id}>
+                {judged.corals.map((c) => (
+                  <Row key={zone.spots[c.spot]!.id}>
                     <View style={{ flex: 1 }}>
-                      <Type kind="label">{zone.spots[s.spot]!.name}</Type>
-                      <Type kind="small">
-                        {`used to ${mol(s.accustomed.dli)} mol a day, peak ${umol(s.accustomed.peak)} µmol → ${mol(s.light.dli)}, ${umol(s.light.peak)}`}
-                      </Type>
+                      <Type kind="label">{c.name}</Type>
+                      <Type kind="small">{rowWords(c)}</Type>
                     </View>
-                    <Type kind="strong" testID={`ratio-${zone.spots[s.spot]!.name}`}>
-                      {times(s.ratio)}
-                    </Type>
+                    {c.step && (
+                      <Type kind="strong" testID={`ratio-${c.name}`}>
+                        {times(c.step.ratio)}
+                      </Type>
+                    )}
                   </Row>
                 ))}
                 <Type kind="small">

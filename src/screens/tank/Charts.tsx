@@ -5,7 +5,8 @@ import { View } from 'react-native';
 import { readUnder } from '@/core/case/calibration';
 import { dayAt, parUnder } from '@/core/case/light';
 import type { Candidate } from '@/core/case/places';
-import { standingOf, type NeedId, wantsOf, wantsOfKind } from '@/core/record/needs';
+import { type Judgement, SIDE } from '@/core/case/judgement';
+import { type NeedId, wantsOf, wantsOfKind } from '@/core/record/needs';
 import type { HungLamp, Spot } from '@/core/record/zone';
 import { type Field, layerPar, parInField, sectionPar } from '@/core/optics/field';
 import { Sounding } from '@/pieces/Sounding';
@@ -36,6 +37,8 @@ const NEAR_PLANE_CM = 6;
 interface ChartsProps {
   desk: Desk;
   light: TankLight;
+  /** of the day the light is of */
+  judged: Judgement | null;
   width: number;
   wide: boolean;
   probe: Place | null;
@@ -49,6 +52,7 @@ interface ChartsProps {
 export function Charts({
   desk,
   light,
+  judged,
   width,
   wide,
   probe,
@@ -167,7 +171,7 @@ export function Charts({
     ),
     ...zone.spots.map((s, i): SoundingMark => {
       const value = figure(s, i);
-      const wants = wantsOf(s, zone);
+      const where = judged?.corals[i]?.placed;
       return {
         id: `spot ${s.id}`,
         kind: s.need ? 'coral' : 'spot',
@@ -176,7 +180,7 @@ export function Charts({
         down: kind === 'top' ? tank.widthCm - s.yCm : s.depthCm,
         figure: text(value),
         read: readAt(s),
-        standing: what === 'dli' || differs || !wants || value === null ? null : standingOf(value, wants),
+        standing: what === 'dli' || differs || !where ? null : SIDE[where.place],
       };
     }),
   ];

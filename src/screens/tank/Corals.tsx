@@ -1,10 +1,10 @@
 import { router } from 'expo-router';
 import { View } from 'react-native';
 
-import { bandUnder, brightestLevels, dayAt } from '@/core/case/light';
-import { type FoundPlaces, placesFor, STANDING_WORDS, standingSure } from '@/core/case/places';
-import { type Standing, livesByLight, wantsOf, type Wants } from '@/core/record/needs';
-import type { SpotSafety } from '@/core/case/safety';
+import type { Judgement } from '@/core/case/judgement';
+import { type FoundPlaces, placesFor } from '@/core/case/places';
+import { PLACES, stepOf } from '@/core/case/verdict';
+import { wantsOf } from '@/core/record/needs';
 import type { Spot } from '@/core/record/zone';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';
@@ -21,7 +21,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { newSpot } from '../shared/newSpot';
-import { bandWords, mol, tenantsOf, times, umol } from '../shared/words';
+import { bandWords, mol, tenantsOf, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { cm } from './parts';
 import type { TankLight } from './useTankLight';
@@ -29,28 +29,24 @@ import type { TankLight } from './useTankLight';
 interface Props {
   desk: Desk;
   light: TankLight;
-  judged: { spot: number; umol: number; wants: Wants; standing: Standing }[];
-  /** against what each is used to */
-  safety: readonly SpotSafety[];
+  judged: Judgement | null;
   found: FoundPlaces | null;
   onEdit: (spot: Spot) => void;
   onFound: (found: FoundPlaces | null) => void;
 }
 
 /** Corals and empty spots with their light against what they want; where the chosen one could go. */
-export function Corals({ desk, light, judged, safety, found, onEdit, onFound }: Props) {
+export function Corals({ desk, light, judged, found, onEdit, onFound }: Props) {
   const { zone, spot } = desk;
-  const { light: zoneLight, cal, groups } = light;
+  const { cal, groups } = light;
   const wants = spot && wantsOf(spot, zone);
   const look = () => {
     const field = light.field.field;
-    if (!field || !wants || !zoneLight || !spot) return;
     // where the light of the day is at its brightest over the spots
-    const minute = dayAt(zoneLight, groups, zone.spots.indexOf(spot)).peakMinute;
+    const minute = judged?.corals[desk.spotIndex]?.peak.minute;
+    if (!field || !wants || minute === undefined || minute === null) return;
     onFound(placesFor(field, zone.tank, zone.spots, wants, sharesAt(groups, minute, cal)));
   };
-  const chosenBand = (i: number) =>
-    zoneLight ? bandUnder(cal, zoneLight, groups, brightestLevels(zoneLight, groups, i), i) : 0;
   return (
     <>
       <Section
@@ -67,13 +63,13 @@ export function Corals({ desk, light, judged, safety, found, onEdit, onFound }: 
       >
         <View>
           {zone.spots.map((s, i) => {
-            const j = judged.find((x) => x.spot === i);
-            const band = chosenBand(i);
-            const ratio = livesByLight(s) ? safety.find((x) => x.spot === i)?.ratio : undefined;
+            const c = judged?.corals[i];
+            const place = c?.placed && PLACES[c.placed.place];
+            const step = c && stepOf(c, judged.state);
             return (
               <Row
                 key={s.id}
-                name={`${s.name}${j ? `: ${umol(j.umol)} µmol, ${STANDING_WORDS[j.standing].words}` : ''}. ${s.id === spot?.id ? 'Chosen; opens its place and needs' : 'Chooses it'}`}
+                name={`${s.name}${place ? `: ${umol(c.peak.umol)} µmol, ${place.words}` : ''}. ${s.id === spot?.id ? 'Chosen; opens its place and needs' : 'Chooses it'}`}
                 onPress={() => {
                   if (s.id === spot?.id) onEdit(s);
                   else {
@@ -85,27 +81,26 @@ export function Corals({ desk, light, judged, safety, found, onEdit, onFound }: 
                 <View style={{ flex: 1 }}>
                   <Type kind={s.id === spot?.id ? 'strong' : 'label'}>{s.name}</Type>
                   <Type kind="small">
-                    {j && zoneLight
-                      ? `${umol(j.umol)} µmol ${bandWords(band)} at its brightest, ${mol(dayAt(zoneLight, groups, i).dli)} mol a day; wants ${j.wants.fromUmol}–${j.wants.toUmol}`
+                    {c?.wants
+                      ? `${umol(c.peak.umol)} µmol ${bandWords(c.peak.bandShare)} at its brightest, ${mol(c.dayMol!)} mol a day; wants ${c.wants.fromUmol}–${c.wants.toUmol}`
                       : 'an empty spot'}
                   </Type>
-                  {j && ratio !== undefined && (
+                  {place && step && (
                     <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.s }}>
-                      <Balance ratio={ratio} width={72} />
-                      <Type
-                        kind="small"
-                        testID={`used-${s.name}`}
-                      >{`${times(ratio)} what it is used to`}</Type>
+                      <Balance ratio={c.step!.ratio} width={72} />
+                      <Type kind={c.step!.large ? 'label' : 'small'} testID={`used-${s.name}`}>
+                        {step}
+                      </Type>
                     </View>
                   )}
                 </View>
-                {j && (
+                {place && (
                   <Type
                     kind="label"
                     style={{ textAlign: 'right', maxWidth: 104 }}
                     testID={`standing-${s.name}`}
                   >
-                    {`${STANDING_WORDS[j.standing].sign} ${standingSure(j.umol, band, j.wants) ? '' : 'perhaps '}${STANDING_WORDS[j.standing].words}`}
+                    {`${place.sign} ${place.words}`}
                   </Type>
                 )}
               </Row>
@@ -118,7 +113,7 @@ export function Corals({ desk, light, judged, safety, found, onEdit, onFound }: 
         {spot && (
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
             <Button label={`Edit ${spot.name}`} onPress={() => onEdit(spot)} testID="edit-spot" />
-            {(safety.find((x) => zone.spots[x.spot]?.id === spot.id)?.ratio ?? 0) > CEILINGS.gentle && (
+            {(judged?.corals[desk.spotIndex]?.step?.ratio ?? 0) > CEILINGS.gentle && (
               <Button
                 label="Ease it in"
                 name={`Ease ${spot.name} in`}

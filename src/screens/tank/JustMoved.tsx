@@ -2,7 +2,7 @@ import { router } from 'expo-router';
 import { View } from 'react-native';
 
 import { eventsOf } from '@/core/case/course';
-import type { SpotSafety } from '@/core/case/safety';
+import type { Judgement } from '@/core/case/judgement';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { removeEvent } from '@/state/commands/log';
 import type { Desk } from '@/state/desk';
@@ -17,15 +17,7 @@ import { times } from '../shared/words';
 const YOUNG_MS = 3_600_000;
 
 /** A coral that was just moved on the chart: moved in the tank, or only corrected? */
-export function JustMoved({
-  desk,
-  safety,
-  nowMs,
-}: {
-  desk: Desk;
-  safety: readonly SpotSafety[];
-  nowMs: number;
-}) {
+export function JustMoved({ desk, judged, nowMs }: { desk: Desk; judged: Judgement | null; nowMs: number }) {
   const { zone, bundle } = desk;
   const event = eventsOf(bundle.log, zone.id).findLast(
     (e) => e.kind === 'moved' && Math.abs(nowMs - Date.parse(e.atUtc)) < YOUNG_MS,
@@ -34,7 +26,7 @@ export function JustMoved({
   const index = zone.spots.findIndex((s) => s.id === event.spotId);
   const spot = zone.spots[index];
   if (!spot) return null;
-  const ratio = safety.find((s) => s.spot === index)?.ratio;
+  const ratio = judged?.corals[index]?.step?.ratio;
   return (
     <View style={{ gap: space.s }} testID="just-moved">
       <Type kind="label">

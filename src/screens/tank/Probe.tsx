@@ -4,7 +4,9 @@ import { View } from 'react-native';
 
 import { bandShare } from '@/core/case/calibration';
 import { partsOf, parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
-import { likings, placeName, STANDING_WORDS } from '@/core/case/places';
+import { likings, placeName } from '@/core/case/places';
+import { PLACES } from '@/core/case/verdict';
+import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import { plainSpot, type Spot } from '@/core/record/zone';
 import { layerMix, mixAngleDeg, mixAt } from '@/core/optics/evenness';
 import { parInField } from '@/core/optics/field';
@@ -59,7 +61,7 @@ export function Probe({
   );
   const angle = mean.length > 1 ? mixAngleDeg(mixAt(field, place, light.shares, channels), mean) : null;
   const words = `${cm(place.xCm)} cm from the left, ${cm(place.yCm)} from the front, ${cm(place.depthCm)} deep`;
-  const liked = likings(now, zone);
+  const liked = likings(now, band ?? NINETY * PRIOR_SHARE, zone);
   return (
     <Section title="At this place" aside={<Button label="Close" kind="plain" onPress={onClose} />}>
       <Type kind="small">{`${placeName(zone.tank, place)}: ${words}`}</Type>
@@ -83,8 +85,8 @@ export function Probe({
                 {l.name}
               </Type>
               <Type kind="small">{`${l.wants.fromUmol}–${l.wants.toUmol} µmol`}</Type>
-              <Type kind="label" style={{ width: 96, textAlign: 'right' }}>
-                {`${STANDING_WORDS[l.standing].sign} ${STANDING_WORDS[l.standing].words}`}
+              <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
+                {`${PLACES[l.placed.place].sign} ${PLACES[l.placed.place].words}`}
               </Type>
             </Row>
           ))}

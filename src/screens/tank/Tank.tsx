@@ -1,13 +1,13 @@
-import type { Standing } from '@/core/record/needs';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { brightestLevels, parUnder } from '@/core/case/light';
-import { type Candidate, type FoundPlaces, standings } from '@/core/case/places';
-import { judge } from '@/core/case/safety';
+import type { Judgement } from '@/core/case/judgement';
+import { type Candidate, type FoundPlaces } from '@/core/case/places';
+import { largeWords, rangeVerdict } from '@/core/case/verdict';
 import type { HungLamp, Spot } from '@/core/record/zone';
 import { useDesk } from '@/state/desk';
+import { judgementOf } from '@/state/judgement';
 import { useAccustomed } from '@/state/light';
 import { changeSettings } from '@/state/settings';
 import { useNowMs } from '@/state/time';
@@ -20,7 +20,7 @@ import { Type } from '@/ui/Type';
 import { HungLampSheet, SpotSheet } from '../sheets';
 import { HangingCautions } from '../shared/Cautions';
 import { Ahead } from '../shared/Ahead';
-import { inWords, tenantsOf } from '../shared/words';
+import { tenantsOf } from '../shared/words';
 import { ChartChoices } from './ChartChoices';
 import { Charts } from './Charts';
 import { CheckSheet } from './CheckSheet';
@@ -50,13 +50,18 @@ export function Tank() {
   const [hanging, setHanging] = useState<{ groupId: string; lamp: HungLamp } | null>(null);
   const [open, setOpen] = useState<Open | null>(OPENS.find((o) => o === asked) ?? null);
   const [found, setFound] = useState<FoundPlaces | null>(null);
-  const peak = (i: number) =>
-    light.light ? parUnder(light.light, brightestLevels(light.light, light.groups, i), i) : 0;
-  const judged = light.light ? standings(zone, peak) : [];
-
   const nowMs = useNowMs();
   const accustomed = useAccustomed(zone, desk.bundle, light.cal, nowMs);
-  const safety = light.light && accustomed ? judge(light.light, light.groups, accustomed.perSpot) : [];
+  const judged = light.light
+    ? judgementOf(
+        light.whose === 'running' ? 'runs' : 'draft',
+        zone,
+        light.groups,
+        light.light,
+        light.cal,
+        accustomed?.perSpot ?? null,
+      )
+    : null;
 
   const probing = probe && light.field.field && (
     <Probe
@@ -83,11 +88,7 @@ export function Tank() {
           }
           style={{ maxWidth: 700 }}
         >
-          {tankSentence(
-            judged.map((j) => ({ name: zone.spots[j.spot]!.name, standing: j.standing })),
-            light,
-            tenantsOf(zone.spots),
-          )}
+          {tankSentence(judged, light, tenantsOf(zone.spots))}
         </Type>
       }
       side={
@@ -98,12 +99,11 @@ export function Tank() {
               desk={desk}
               light={light}
               judged={judged}
-              safety={safety}
               onEdit={(s) => setEditing({ spot: s, isNew: false })}
               found={found}
               onFound={setFound}
             />
-            {safety.length > 0 && <Ahead zone={zone} past={desk.bundle} cal={light.cal} nowMs={nowMs} />}
+            {accustomed && judged && <Ahead zone={zone} past={desk.bundle} cal={light.cal} nowMs={nowMs} />}
             <EvennessSection desk={desk} light={light} />
           </>
         )
@@ -121,6 +121,7 @@ export function Tank() {
           <Charts
             desk={desk}
             light={light}
+            judged={judged}
             width={page.main}
             wide={page.wide}
             probe={probe}
@@ -133,7 +134,7 @@ export function Tank() {
             onLamp={(groupId, lamp) => setHanging({ groupId, lamp })}
           />
           {!page.wide && probing}
-          <JustMoved desk={desk} safety={safety} nowMs={nowMs} />
+          <JustMoved desk={desk} judged={judged} nowMs={nowMs} />
           <ChartChoices light={light} />
         </>
       )}
@@ -161,29 +162,9 @@ export function Tank() {
   );
 }
 
-function tankSentence(
-  judged: { name: string; standing: Standing }[],
-  light: TankLight,
-  who: ReturnType<typeof tenantsOf>,
-): string {
+function tankSentence(judged: Judgement | null, light: TankLight, who: ReturnType<typeof tenantsOf>): string {
   if (light.groups.length === 0) return 'No lamp hangs over this water yet.';
-  if (!light.light) return 'The light is being computed.';
-  const whose = light.whose === 'running' ? 'as it runs' : 'as drafted';
-  if (judged.length === 0) return `No ${who.one} is known here yet; the light is shown ${whose}.`;
-  const names = (s: 'below' | 'above') =>
-    judged
-      .filter((j) => j.standing === s)
-      .map((j) => j.name)
-      .join(', ');
-  const right = judged.filter((j) => j.standing === 'within').length;
-  const off = [
-    names('above') && `too much at ${names('above')}`,
-    names('below') && `too little at ${names('below')}`,
-  ].filter(Boolean);
-  const all = judged.length;
-  return off.length === 0
-    ? `${all === 1 ? `The ${who.one} has the light it wants` : `All ${inWords(all)} ${who.many} have the light they want`} at the day’s brightest, ${whose}.`
-    : all === 1
-      ? `The ${who.one} does not have what it wants at the day’s brightest, ${whose}: ${off.join('; ')}.`
-      : `${right === 0 ? 'None' : `${inWords(right).replace(/^./, (c) => c.toUpperCase())}`} of ${inWords(all)} ${who.many} have what they want at the day’s brightest, ${whose}: ${off.join('; ')}.`;
+  if (!judged) return 'The light is being computed.';
+  const large = largeWords(judged);
+  return `${large ? `${large}. ` : ''}${rangeVerdict(judged, who)}`;
 }

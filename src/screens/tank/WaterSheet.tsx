@@ -3,15 +3,15 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
+import type { Judgement } from '@/core/case/judgement';
 import { dayAt, zoneLight } from '@/core/case/light';
-import { judge } from '@/core/case/safety';
-import { livesByLight } from '@/core/record/needs';
+import { largeWords } from '@/core/case/verdict';
 import { CARD_GUESSES, type CardGuess, yellowAfterCarbon, yellowFromCard } from '@/core/case/yellow';
 import { FRESH_YELLOW } from '@/core/record/log/carbon';
-import { CEILINGS } from '@/core/easing/accustomed';
 import { setZone } from '@/state/commands/waters';
 import type { Desk } from '@/state/desk';
 import { useAccustomed } from '@/state/light';
+import { judgementOf } from '@/state/judgement';
 import { run } from '@/state/session';
 import { waterQuery } from '@/state/tank';
 import { daysBetween, localDate, useNowMs } from '@/state/time';
@@ -52,17 +52,15 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   const fresh = useQuery({ ...waterQuery(groups, zone, cal, FRESH_YELLOW), enabled: groups.length > 0 });
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const after = fresh.data ? zoneLight(fresh.data, groups, cal) : null;
-  const safety = after && accustomed ? judge(after, groups, accustomed.perSpot) : [];
+  const judged = after && judgementOf('draft', zone, groups, after, cal, accustomed?.perSpot ?? null);
   const rows =
     light.light && after
       ? zone.spots.map((s, i) => ({
           spot: s,
           before: dayAt(light.light!, groups, i).peak,
           after: dayAt(after, groups, i).peak,
-          ratio: livesByLight(s) ? safety.find((x) => x.spot === i)?.ratio : undefined,
         }))
       : [];
-  const worst = Math.max(0, ...rows.map((r) => r.ratio ?? 0));
   return (
     <Sheet title="Yellow water" onClose={onClose}>
       <Type testID="yellow-now">
@@ -145,11 +143,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
                 </Row>
               ))}
             </View>
-            <Type testID="carbon-word">
-              {worst > CEILINGS.usual
-                ? `The largest step would be ${times(worst)} what a coral is used to: lower the cap first, or use a little carbon at a time.`
-                : `The largest step would be ${times(worst)} what a coral is used to. Blue and violet come back most. Do not raise the cap in the same week.`}
-            </Type>
+            <Type testID="carbon-word">{carbonWords(judged)}</Type>
           </>
         )}
       </Section>
@@ -169,4 +163,13 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
       </Note>
     </Sheet>
   );
+}
+
+function carbonWords(judged: Judgement | null): string {
+  const worst = judged?.worst?.step;
+  if (!judged || !worst) return 'What it would be against what the corals are used to follows here.';
+  const large = largeWords(judged);
+  return large
+    ? `${large}. ${judged.dims ? 'Lower the cap first, or use' : 'Use'} a little carbon at a time.`
+    : `The largest step would be ${times(worst.ratio)} what a coral is used to. Blue and violet come back most. Do not raise the light in the same week.`;
 }

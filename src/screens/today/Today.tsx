@@ -8,10 +8,8 @@ import { dayAt, levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/lig
 import { type LitGroup, riseShare } from '@/core/case/lit';
 import { dueChores } from '@/core/case/chores';
 import { activePlans, type EasingPlan, type RunningEntry } from '@/core/record/history';
-import { judge } from '@/core/case/safety';
 import { stepWords } from '@/core/case/stepWords';
-import { ceilingOf, livesByLight } from '@/core/record/needs';
-import { CEILINGS } from '@/core/easing/accustomed';
+import { judgementOf } from '@/state/judgement';
 import { formatTime } from '@/core/day/clock';
 
 import { civilDay } from '@/core/day/wallClock';
@@ -72,10 +70,10 @@ export function Today() {
   const { light, error } = useLight(groups, zone, calibration);
   const accustomed = useAccustomed(zone, bundle, calibration, nowMs);
   const ready = light !== null && spotIndex >= 0 && groups.length > 0;
-  const safety =
-    ready && accustomed
-      ? judge(light, groups, accustomed.perSpot).filter((s) => livesByLight(zone.spots[s.spot]!))
-      : [];
+  const judged = ready
+    ? judgementOf('runs', zone, groups, light, calibration, accustomed?.perSpot ?? null)
+    : null;
+  const stepped = judged?.corals.filter((c) => c.step) ?? [];
   const minute = wallMinute(nowMs, zone.timeZone);
   // on a narrow page what is said once the corals are judged takes a second line: it is kept free till then
   const lines = !page.wide && !accustomed && entries.length > 0 ? 2 : 1;
@@ -93,9 +91,8 @@ export function Today() {
       sentence={
         <Type kind="sentence" testID="today-sentence" roomLines={lines} style={{ maxWidth: 700 }}>
           {todaySentence({
-            safety,
-            spotNames: zone.spots.map((s) => s.name),
-            takes: (spot, ceiling) => ceilingOf(zone.spots[spot]!, ceiling),
+            judged,
+            tenants: tenantsOf(zone.spots),
             unknown: zone.groups.filter((g) => !entries.some((e) => e.groupId === g.id)).map((g) => g.name),
             groups: zone.groups.length,
             since: latest === null ? null : daysAgo(latest, nowMs, zone.timeZone),
@@ -123,18 +120,18 @@ export function Today() {
             {accustomed && (
               <Section title="Balance">
                 <View>
-                  {safety.map((s) => (
-                    <Row key={zone.spots[s.spot]!.id} style={{ minHeight: 44 }}>
+                  {stepped.map((c) => (
+                    <Row key={zone.spots[c.spot]!.id} style={{ minHeight: 44 }}>
                       <Type kind="label" style={{ flex: 1 }}>
-                        {zone.spots[s.spot]!.name}
+                        {c.name}
                       </Type>
-                      <Balance ratio={s.ratio} />
+                      <Balance ratio={c.step!.ratio} />
                       <Type
                         kind="strong"
                         style={{ width: 64, textAlign: 'right' }}
-                        testID={`balance-${zone.spots[s.spot]!.name}`}
+                        testID={`balance-${c.name}`}
                       >
-                        {times(s.ratio)}
+                        {times(c.step!.ratio)}
                       </Type>
                     </Row>
                   ))}
@@ -144,7 +141,7 @@ export function Today() {
                   Today’s light against what each {tenantsOf(zone.spots).one} is used to; the long mark is 1,
                   the short one 1.3 (rule of thumb).
                 </Type>
-                {safety.some((x) => x.ratio > ceilingOf(zone.spots[x.spot]!, CEILINGS.usual)) && (
+                {stepped.some((c) => c.step!.large) && (
                   <Button
                     label="Too much at once? What to do tonight"
                     wide

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { interludeCost } from '@/core/case/acted';
-import { judge, worstOf } from '@/core/case/safety';
+import { largeWords } from '@/core/case/verdict';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { type InterludeKind } from '@/core/day/extras';
 import { colourClass } from '@/core/library/colours';
@@ -16,7 +16,6 @@ import { Type } from '@/ui/Type';
 import { parseNumber } from '@/ui/parseNumber';
 
 import { percent } from '@/core/shape/percent';
-import { times } from '../../shared/words';
 import { type PartProps, setting } from './part';
 
 const KINDS: Readonly<
@@ -44,7 +43,7 @@ const KINDS: Readonly<
 };
 
 /** Interludes: one mix for a stretch of time, with its end and its cost. */
-export function Interludes({ desk, groups, light, accustomed }: PartProps) {
+export function Interludes({ desk, groups, light, judge }: PartProps) {
   const { doc, zone, spot, spotIndex } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
@@ -107,22 +106,13 @@ export function Interludes({ desk, groups, light, accustomed }: PartProps) {
     const cost = par && interludeCost(lit, id, zone.timeZone, par);
     if (!light || !cost) return 'its cost follows with the light';
     const change = cost.withDli - cost.withoutDli;
-    const worst = accustomed
-      ? worstOf(
-          judge(
-            light,
-            groups.map((g, i) => (i === index ? cost.lit : g)),
-            accustomed.perSpot,
-          ),
-        )
-      : undefined;
+    const judged = judge(groups.map((g, i) => (i === index ? cost.lit : g)));
+    const large = judged ? largeWords(judged) : '';
     const words =
       Math.abs(change) < 0.005
         ? 'costs no light worth naming'
         : `${change < 0 ? 'costs' : 'adds'} ${Math.abs(change).toFixed(2)} mol that day at ${spot!.name} (${percent(Math.abs(change) / Math.max(cost.withoutDli, 1e-9))})`;
-    return worst && worst.ratio > 1.3
-      ? `${words}; ${zone.spots[worst.spot]!.name} gets ${times(worst.ratio)} what it is used to, by ${worst.by}`
-      : words;
+    return large ? `${words}. ${large}` : words;
   };
   return (
     <Section title="Interludes">

@@ -1,0 +1,246 @@
+import { displayCase } from '@/demo/lagoon';
+
+import { judgementWith } from '../fixtures/judgement';
+import { computeResponse } from '../optics/response';
+import { normalBelow } from '../shape/normal';
+import { seeded } from '../spectrum/random';
+import { bareCalibration } from './calibration';
+import { type Judgement, judgeWater, type Place, placed, SIDE } from './judgement';
+import { bandUnder, brightestLevels, dayAt, daysAt, levelsOfGroups, parUnder, zoneLight } from './light';
+import { draftGroups, rigOf } from './lit';
+import { inWords, largeWords, offWords, PLACES, rangeVerdict, stepOf, times, verdict } from './verdict';
+
+const NOW = Date.parse('2026-11-24T12:00:00.000Z');
+const { case: doc } = displayCase(NOW, 'UTC');
+const zone = doc.zones[0]!;
+const groups = draftGroups(doc, zone);
+const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
+const cal = bareCalibration(groups, zone.water);
+const corals = { one: 'coral', many: 'corals' };
+
+test('shares below of a normal distribution, against tabled values', () => {
+  for (const [z, share] of [
+    [0, 0.5],
+    [1, 0.841344746],
+    [-1, 0.158655254],
+    [1.645, 0.950015094],
+    [-3, 0.001349898],
+  ] as const)
+    expect(normalBelow(z)).toBeCloseTo(share, 6);
+});
+
+describe('where light lies against what is wanted', () => {
+  const wants = { fromUmol: 100, toUmol: 200 };
+  const at = (umol: number, band: number): Place => placed(umol, band, wants).place;
+  test('without doubt it is one of three, edges included', () => {
+    expect([99.9, 100, 150, 200, 200.1].map((v) => at(v, 0))).toEqual([
+      ...['below', 'within', 'within', 'within', 'above'],
+    ]);
+  });
+  test('with doubt a side is said flatly from nine in ten, as perhaps from one in four', () => {
+    // at an edge either side is as likely
+    expect(placed(100, 0.2, wants).below).toBeCloseTo(0.5, 6);
+    expect([60, 100, 150, 200, 280].map((v) => at(v, 0.3))).toEqual([
+      ...['below', 'perhapsBelow', 'within', 'perhapsAbove', 'above'],
+    ]);
+    // 1.2816 standard errors outside is nine in ten
+    const error = (umol: number) => (0.3 * umol) / 1.645;
+    const beyond = (umol: number, z: number) => umol - 200 - z * error(umol);
+    const flat = [210, 300].map((v) => beyond(v, 1.2816));
+    expect(flat[0]!).toBeLessThan(0);
+    let [low, high] = [210, 300];
+    for (let i = 0; i < 40; i += 1) {
+      const mid = (low + high) / 2;
+      if (at(mid, 0.3) === 'above') high = mid;
+      else low = mid;
+    }
+    expect(beyond(high, 1.2816)).toBeCloseTo(0, 1);
+  });
+  test('probabilities add up to one, and more light never makes too little likelier', () => {
+    const random = seeded(5);
+    for (let i = 0; i < 500; i += 1) {
+      const fromUmol = random() * 300;
+      const range = { fromUmol, toUmol: fromUmol + 1 + random() * 300 };
+      const [umol, band] = [random() * 700, random() * 0.6];
+      const p = placed(umol, band, range);
+      expect(p.below + p.within + p.above).toBeCloseTo(1, 9);
+      // what lies within by its figure is never said flatly to lie outside, nor the other way round
+      const inside = umol >= range.fromUmol && umol <= range.toUmol;
+      if (inside) expect(['below', 'above']).not.toContain(p.place);
+      if (umol < range.fromUmol) expect(SIDE[p.place]).toBe(p.above < 0.25 ? 'below' : SIDE[p.place]);
+      expect(placed(umol * 1.1, 0, range).below).toBeLessThanOrEqual(placed(umol, 0, range).below);
+    }
+  });
+});
+
+describe('a water is judged once for all', () => {
+  const used = zone.spots.map((_, i) => {
+    const day = dayAt(light, groups, i);
+    return { dli: day.dli / 1.2, peak: day.peak / 1.1 };
+  });
+  const judge = (more: Partial<Parameters<typeof judgeWater>[0]> = {}): Judgement =>
+    judgeWater({ state: 'draft', zone, groups, light, cal, accustomed: used, ...more });
+
+  test('a day: light, dose, band, step by the larger measure', () => {
+    const days = daysAt(light, groups, [0, 1, 2, 3, 4]);
+    judge().corals.forEach((c, i) => {
+      expect(c.peak).toEqual({
+        umol: days[i]!.peak,
+        bandShare: bandUnder(cal, light, groups, brightestLevels(light, groups, i), i),
+        minute: days[i]!.peakMinute,
+      });
+      expect(c.dayMol).toBe(dayAt(light, groups, i).dli);
+      expect(c.step).toMatchObject({ by: 'DLI', large: false, harmful: false, accustomed: used[i] });
+      expect(c.step!.ratio).toBeCloseTo(1.2, 9);
+    });
+    expect(judge().stepsKnown).toBe(true);
+    expect(judge({ accustomed: null })).toMatchObject({ stepsKnown: false, worst: null });
+  });
+
+  test('a mix that is no day is judged by its peak alone, at its own levels', () => {
+    const levels = levelsOfGroups(groups, 720).map((l) => l.map((v) => v * 2));
+    const j = judge({ state: 'mix', levels });
+    j.corals.forEach((c, i) => {
+      expect(c.peak.umol).toBeCloseTo(parUnder(light, levels, i), 9);
+      expect([c.dayMol, c.peak.minute]).toEqual([null, null]);
+      expect(c.step!.by).toBe('peak');
+      expect(c.step!.ratio).toBeCloseTo(c.peak.umol / used[i]!.peak, 9);
+    });
+  });
+
+  test('who does not live by light has no step, nobody known no range, and kinds have their own pace', () => {
+    const spots = zone.spots.map((s, i) =>
+      i === 0
+        ? { ...s, need: 'nonPhotosynthetic' as const }
+        : i === 1
+          ? { ...s, need: null, wants: null }
+          : i === 2
+            ? { ...s, need: 'macroalgae' as const }
+            : s,
+    );
+    const double = used.map((u) => ({ dli: u.dli * 0.8, peak: u.peak * 0.8 }));
+    const j = judge({ zone: { ...zone, spots }, accustomed: double });
+    expect(j.corals[0]!.step).toBeNull();
+    expect([j.corals[1]!.placed, j.corals[1]!.wants]).toEqual([null, null]);
+    // 1.5 times is large for a coral and not for an alga
+    expect(j.corals[2]!.step!.ratio).toBeCloseTo(j.corals[3]!.step!.ratio, 9);
+    expect([j.corals[2]!.step!.large, j.corals[3]!.step!.large]).toEqual([false, true]);
+    expect(j.gravity).toBe('caution');
+  });
+});
+
+describe('the words of a judgement', () => {
+  const wants = { fromUmol: 100, toUmol: 200 };
+  const say = (told: Parameters<typeof judgementWith>[0], more: Parameters<typeof judgementWith>[1] = {}) =>
+    verdict(judgementWith(told, more), corals);
+
+  test('steps and ranges stand in one sentence, the gravest first', () => {
+    expect(say([{ name: 'Moss' }, { name: 'Straw', umol: 210, bandShare: 0.3, wants }])).toBe(
+      'Both are within what they are used to; perhaps too much at Straw.',
+    );
+    expect(
+      say([
+        { name: 'Moss', ratio: 1.8 },
+        { name: 'Straw', umol: 50, wants },
+      ]),
+    ).toBe('Moss gets 1.80 × what it is used to: ease it in; too little at Straw.');
+    expect(
+      say([
+        { name: 'Moss', ratio: 2.4 },
+        { name: 'Straw', ratio: 1.4 },
+      ]),
+    ).toBe('Moss gets 2.40 × what it is used to and one more too much: lower the cap tonight.');
+    expect(say([{ name: 'Moss', ratio: 2.4 }], { dims: false })).toContain('give less light tonight');
+  });
+
+  test('of a draft it says what would be, and does not call safe what already has too much', () => {
+    const draft = { state: 'draft' as const };
+    expect(say([{ name: 'Moss', ratio: 1.1 }], draft)).toBe(
+      'Safe to type in at once: at most 1.10 × what any coral is used to.',
+    );
+    expect(say([{ name: 'Moss', ratio: 1.1, umol: 300, wants }], draft)).toBe(
+      'No step is large: at most 1.10 × what any coral is used to; too much at Moss.',
+    );
+    // less light for it is no risk of that kind
+    expect(say([{ name: 'Moss', ratio: 0.9, umol: 300, wants }], draft)).toMatch(
+      /^Safe .*; too much at Moss\.$/,
+    );
+    expect(say([{ name: 'Moss', ratio: 2.3 }], draft)).toBe(
+      'Ease this in: Moss would get 2.30 × what it is used to, by DLI.',
+    );
+    expect(say([{ name: 'Moss', ratio: 2.3 }], { state: 'mix' })).toContain('as a day’s brightest');
+  });
+
+  test('what was not looked at is said, not passed over', () => {
+    expect(say([])).toBe('No spot to judge.');
+    expect(say([{ name: 'Moss', umol: 300, wants }], { stepsKnown: false })).toBe(
+      'What the corals are used to is being replayed. Too much at Moss.',
+    );
+    expect(say([{ name: 'Moss', ratio: null }])).toBe('Nobody here lives by light.');
+    expect(say([{ name: 'Moss', ratio: null, umol: 300, wants }])).toBe('Too much at Moss.');
+  });
+
+  test('a chart of light counts who has what it wants, with every perhaps', () => {
+    const range = (told: Parameters<typeof judgementWith>[0]) => rangeVerdict(judgementWith(told), corals);
+    expect(range([{ name: 'Moss' }])).toBe('No coral is known here yet; the light is shown as it runs.');
+    expect(range([{ name: 'Moss', umol: 150, wants }])).toContain('The coral has the light it wants');
+    expect(range([{ name: 'Moss', umol: 210, bandShare: 0.3, wants }])).toBe(
+      'At the day’s brightest, as it runs: perhaps too much at Moss.',
+    );
+    expect(
+      range([
+        { name: 'Moss', umol: 150, wants },
+        { name: 'Straw', umol: 90, wants },
+      ]),
+    ).toBe('One of two corals have what they want at the day’s brightest, as it runs: too little at Straw.');
+    expect(
+      range([
+        { name: 'Moss', umol: 250, wants },
+        { name: 'Straw', umol: 90, wants },
+      ]),
+    ).toMatch(/^None of two .*: too much at Moss; too little at Straw\.$/);
+  });
+
+  test('a ratio says of what state it is', () => {
+    for (const [state, words] of [
+      ['runs', 'as it runs'],
+      ['draft', 'as drafted'],
+      ['mix', 'as a day’s brightest'],
+    ] as const)
+      expect(stepOf(judgementWith([{ name: 'Moss', ratio: 1.5 }]).corals[0]!, state)).toBe(
+        `1.50 × what it is used to, ${words}`,
+      );
+    expect([times(1.256), times(10)]).toEqual(['1.26 ×', 'over 10 ×']);
+    expect([inWords(0), inWords(12), inWords(13)]).toEqual(['no', 'twelve', '13']);
+  });
+
+  test('500 random waters: one verdict never contradicts the rows beneath it', () => {
+    const random = seeded(17);
+    for (let n = 0; n < 500; n += 1) {
+      const told = Array.from({ length: 1 + Math.floor(random() * 6) }, (_, i) => ({
+        name: `C${i}`,
+        ratio: random() < 0.1 ? null : 0.3 + random() * 2.2,
+        umol: random() * 500,
+        bandShare: random() * 0.5,
+        wants: random() < 0.2 ? null : { fromUmol: 80 + random() * 100, toUmol: 200 + random() * 200 },
+      }));
+      const state = (['runs', 'draft', 'mix'] as const)[Math.floor(random() * 3)]!;
+      const j = judgementWith(told, { state });
+      const words = verdict(j, corals);
+      const anyLarge = j.corals.some((c) => c.step?.large);
+      // reassuring words stand only where no step is large
+      expect(/^(Safe|No step is large|All|Both|C\d is)\b/.test(words)).toBe(
+        !anyLarge && j.corals.some((c) => c.step),
+      );
+      expect(largeWords(j) !== '').toBe(anyLarge);
+      // every coral off its range is named in every verdict, with its row's own words
+      for (const c of j.corals) {
+        if (!c.placed || c.placed.place === 'within') continue;
+        expect(offWords(j)).toContain(c.name);
+        expect(words.toLowerCase()).toContain(PLACES[c.placed.place].words);
+        expect(rangeVerdict(j, corals)).toContain(c.name);
+      }
+      if (/^Safe/.test(words)) for (const c of j.corals) expect(c.gravity).not.toBe('stop');
+    }
+  });
+});

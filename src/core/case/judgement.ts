@@ -1,0 +1,192 @@
+import {
+  ceilingFor,
+  CEILINGS,
+  type DayLight,
+  DISASTER,
+  stepRatio,
+  type StepRatio,
+} from '../easing/accustomed';
+import { NINETY } from '../meter/noise';
+import { livesByLight, paceOf, type Standing, type Wants, wantsOf } from '../record/needs';
+import type { Zone } from '../record/zone';
+import { normalBelow } from '../shape/normal';
+import { dims } from '../spectrum/controls';
+import type { Calibration } from './calibration';
+import { bandUnder, daysAt, levelsOfGroups, parUnder, type ZoneLight } from './light';
+import type { LitGroup } from './lit';
+
+/**
+ * The one judgement of a water in a state. Every screen, sheet and printed line takes what it says of too much and too little light
+ * from here and words it by `verdict`.
+ */
+
+/** Where light lies against what is wanted, its doubt counted. */
+export type Place = 'below' | 'perhapsBelow' | 'within' | 'perhapsAbove' | 'above';
+export type Gravity = 'calm' | 'caution' | 'stop';
+
+export interface Placed {
+  place: Place;
+  /** probabilities that it is too little, right, too much; together 1 */
+  below: number;
+  within: number;
+  above: number;
+}
+
+/** The side a place is on, said flatly or as perhaps. */
+export const SIDE: Record<Place, Standing> = {
+  below: 'below',
+  perhapsBelow: 'below',
+  within: 'within',
+  perhapsAbove: 'above',
+  above: 'above',
+};
+
+/** From this probability on a side is said flatly, and from that one on it is said as perhaps. Mark: rule of thumb. */
+const SURE = 0.9;
+const PERHAPS = 0.25;
+
+/** Where light of so many µmol, ± a share of it at 90 %, lies against a range. */
+export function placed(umol: number, bandShare: number, { fromUmol, toUmol }: Wants): Placed {
+  const error = (bandShare * umol) / NINETY;
+  const under = (edge: number) =>
+    error > 0
+      ? normalBelow((edge - umol) / error)
+      : umol < edge
+        ? 1
+        : umol > edge
+          ? 0
+          : Number(edge === toUmol);
+  const below = under(fromUmol);
+  const above = 1 - under(toUmol);
+  const place: Place =
+    below >= SURE
+      ? 'below'
+      : above >= SURE
+        ? 'above'
+        : Math.max(below, above) < PERHAPS
+          ? 'within'
+          : below >= above
+            ? 'perhapsBelow'
+            : 'perhapsAbove';
+  return { place, below, within: Math.max(0, 1 - below - above), above };
+}
+
+export interface Step extends StepRatio {
+  light: DayLight;
+  accustomed: DayLight;
+  /** beyond what a change should be for this tenant: it is to be eased in; and beyond what does harm at once */
+  large: boolean;
+  harmful: boolean;
+}
+
+export interface CoralJudgement {
+  spot: number;
+  name: string;
+  /** at its brightest, with the half width of its 90 % band as a share; the minute, null when the state is no day */
+  peak: { umol: number; bandShare: number; minute: number | null };
+  /** mol m⁻² d⁻¹; null when the state is no day */
+  dayMol: number | null;
+  wants: Wants | null;
+  /** null where nobody is known to live */
+  placed: Placed | null;
+  /** null for a tenant that does not live by light, and until what it is used to is known */
+  step: Step | null;
+  gravity: Gravity;
+}
+
+export interface Judgement {
+  /** what runs already, or what would be if it were typed in at once; or one mix as the brightest of a day */
+  state: State;
+  corals: CoralJudgement[];
+  gravity: Gravity;
+  /** the coral with the largest step, and whether steps are known at all */
+  worst: CoralJudgement | null;
+  stepsKnown: boolean;
+  /** whether any of its lamps can be dimmed: what can be done about too much */
+  dims: boolean;
+}
+
+export type State = 'runs' | 'draft' | 'mix';
+
+const GRAVITIES: readonly Gravity[] = ['calm', 'caution', 'stop'];
+
+/**
+ * Judges every coral of a water under a day, or under levels that are to be the brightest of a day.
+ * @param accustomed what each spot's tenant is used to; null = not replayed yet
+ * @param levels emitted shares by group and channel of a mix that is no day
+ */
+export function judgeWater(of: {
+  state: State;
+  zone: Zone;
+  groups: readonly LitGroup[];
+  light: ZoneLight;
+  cal: Calibration;
+  accustomed: readonly DayLight[] | null;
+  levels?: readonly (readonly number[])[];
+}): Judgement {
+  const { state, zone, groups, light, cal, accustomed, levels } = of;
+  const days = levels
+    ? null
+    : daysAt(
+        light,
+        groups,
+        zone.spots.map((_, i) => i),
+      );
+  const corals = zone.spots.map((spot, i): CoralJudgement => {
+    const day = days?.[i];
+    const lit = levels ?? levelsOfGroups(groups, day!.peakMinute);
+    const umol = day ? day.peak : parUnder(light, lit, i);
+    const bandShare = bandUnder(cal, light, groups, lit, i);
+    const wants = wantsOf(spot, zone);
+    const used = livesByLight(spot) ? accustomed?.[i] : undefined;
+    const step = used ? stepTo(day ?? { dli: 0, peak: umol }, used, paceOf(spot)) : null;
+    return coralJudged({
+      spot: i,
+      name: spot.name,
+      peak: { umol, bandShare, minute: day ? day.peakMinute : null },
+      dayMol: day ? day.dli : null,
+      wants,
+      step,
+    });
+  });
+  return waterJudged({
+    state,
+    corals,
+    stepsKnown: accustomed !== null,
+    dims: groups.some((g) => dims(g.lampKind)),
+  });
+}
+
+/** What follows for a coral from its light, what it wants and its step. */
+export function coralJudged(of: Omit<CoralJudgement, 'placed' | 'gravity'>): CoralJudgement {
+  const where = of.wants && placed(of.peak.umol, of.peak.bandShare, of.wants);
+  const flatly = where?.place === 'above' || where?.place === 'below';
+  const gravity = of.step?.harmful ? 'stop' : of.step?.large || flatly ? 'caution' : 'calm';
+  return { ...of, placed: where, gravity };
+}
+
+/** What follows for a water from its corals. */
+export const waterJudged = (of: Omit<Judgement, 'gravity' | 'worst'>): Judgement => ({
+  ...of,
+  gravity: GRAVITIES[Math.max(0, ...of.corals.map((c) => GRAVITIES.indexOf(c.gravity)))]!,
+  worst: worstStep(of.corals),
+});
+
+/** A step from what is used to light, judged by the pace of who lives there. */
+export function stepTo(light: DayLight, accustomed: DayLight, pace: ReturnType<typeof paceOf>): Step {
+  const step = stepRatio(light, accustomed);
+  return {
+    ...step,
+    light: { dli: light.dli, peak: light.peak },
+    accustomed,
+    large: step.ratio > ceilingFor(CEILINGS.usual, pace),
+    harmful: step.ratio > ceilingFor(DISASTER, pace),
+  };
+}
+
+/** The coral that limits a change. */
+const worstStep = (corals: readonly CoralJudgement[]): CoralJudgement | null =>
+  corals.reduce<CoralJudgement | null>(
+    (worst, c) => (c.step && !(worst && worst.step!.ratio >= c.step.ratio) ? c : worst),
+    null,
+  );

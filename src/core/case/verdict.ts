@@ -1,0 +1,109 @@
+import type { CoralJudgement, Judgement, Place, State } from './judgement';
+
+/** The words of a judgement: one wording for every place that says something of too much and too little light. */
+
+/** A step ratio: two places, "×" after it; beyond 10 it says so. */
+export const times = (ratio: number): string => (ratio >= 10 ? 'over 10 ×' : `${ratio.toFixed(2)} ×`);
+
+const SMALL = [
+  ...['no', 'one', 'two', 'three', 'four', 'five', 'six'],
+  ...['seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'],
+];
+export const inWords = (n: number): string => SMALL[n] ?? String(n);
+
+/** Each place with a mark told apart by its shape. */
+export const PLACES: Record<Place, { sign: string; words: string }> = {
+  below: { sign: '▽', words: 'too little' },
+  perhapsBelow: { sign: '▽', words: 'perhaps too little' },
+  within: { sign: '○', words: 'right' },
+  perhapsAbove: { sign: '▲', words: 'perhaps too much' },
+  above: { sign: '▲', words: 'too much' },
+};
+
+const OF_STATE: Record<State, string> = {
+  runs: 'as it runs',
+  draft: 'as drafted',
+  mix: 'as a day’s brightest',
+};
+
+/** A coral's step, and of what state it is; null when it has none. */
+export const stepOf = (c: CoralJudgement, state: State): string | null =>
+  c.step && `${times(c.step.ratio)} what it is used to, ${OF_STATE[state]}`;
+
+/** What those who live here are called: "coral", "corals". */
+interface Tenants {
+  one: string;
+  many: string;
+}
+
+/** Who has too much or too little for what it wants, gravest first; '' when all that are judged have what they want. */
+export function offWords({ corals }: Judgement): string {
+  const at = (place: Place) => {
+    const names = corals.filter((c) => c.placed?.place === place).map((c) => c.name);
+    return names.length > 0 ? `${PLACES[place].words} at ${names.join(', ')}` : '';
+  };
+  return (['above', 'below', 'perhapsAbove', 'perhapsBelow'] as const).map(at).filter(Boolean).join('; ');
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Whose step is too large and what to do; '' when none is, or none is known. */
+export function largeWords({ corals, state, dims }: Judgement): string {
+  const over = corals.filter((c) => c.step?.large).sort((a, b) => b.step!.ratio - a.step!.ratio);
+  const worst = over[0];
+  if (!worst) return '';
+  const { ratio, by, harmful } = worst.step!;
+  const more =
+    over.length > 1 ? `${state === 'runs' ? '' : ','} and ${inWords(over.length - 1)} more too much` : '';
+  const of = `${times(ratio)} what it is used to`;
+  if (state === 'runs') {
+    const act = harmful ? (dims ? 'lower the cap tonight' : 'give less light tonight') : 'ease it in';
+    return `${worst.name} gets ${of}${more}: ${act}`;
+  }
+  const state_ = state === 'mix' ? ` ${OF_STATE.mix}` : '';
+  return `Ease this in: ${worst.name} would get ${of}${state_}, by ${by}${more}`;
+}
+
+/**
+ * The verdict of a water in one sentence, the gravest first. It speaks of steps and of ranges, and says what it could not look at.
+ */
+export function verdict(j: Judgement, who: Tenants): string {
+  const { corals, state, worst, stepsKnown } = j;
+  if (corals.length === 0) return 'No spot to judge.';
+  const off = offWords(j);
+  if (!stepsKnown)
+    return `What the ${who.many} are used to is being replayed.${off ? ` ${capital(off)}.` : ''}`;
+  const and = off ? `; ${off}` : '';
+  const large = largeWords(j);
+  if (large) return `${large}${and}.`;
+  const stepped = corals.filter((c) => c.step);
+  if (!worst) return off ? `${capital(off)}.` : `Nobody here lives by light.`;
+  if (state !== 'runs') {
+    // what already has too much is not called safe for rising little
+    const rises = corals.some((c) => c.placed?.place === 'above' && (c.step?.ratio ?? 0) > 1);
+    const most = `at most ${times(worst.step!.ratio)} what any ${who.one} is used to`;
+    return `${rises ? 'No step is large' : 'Safe to type in at once'}: ${most}${and}.`;
+  }
+  const all =
+    stepped.length === 1
+      ? `${stepped[0]!.name} is`
+      : stepped.length === 2
+        ? 'Both are'
+        : `All ${inWords(stepped.length)} are`;
+  return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${and}.`;
+}
+
+/** How many have what they want, and who has not: the verdict of a chart of light. */
+export function rangeVerdict(j: Judgement, who: Tenants): string {
+  const judged = j.corals.filter((c) => c.placed);
+  const whose = OF_STATE[j.state];
+  if (judged.length === 0) return `No ${who.one} is known here yet; the light is shown ${whose}.`;
+  const right = judged.filter((c) => c.placed!.place === 'within').length;
+  const all = judged.length;
+  const off = offWords(j);
+  if (!off)
+    return `${all === 1 ? `The ${who.one} has the light it wants` : `All ${inWords(all)} ${who.many} have the light they want`} at the day’s brightest, ${whose}.`;
+  if (all === 1) return `At the day’s brightest, ${whose}: ${off}.`;
+  const none = right === 0 ? 'None' : capital(inWords(right));
+  return `${none} of ${inWords(all)} ${who.many} have what they want at the day’s brightest, ${whose}: ${off}.`;
+}

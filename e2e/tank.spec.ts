@@ -32,7 +32,7 @@ test('corals and lamps are dragged on the chart: light follows, a lamp becomes a
   page,
 }) => {
   await chart(page);
-  await expect(page.getByTestId('tank-sentence')).toContainText('Four of five corals');
+  await expect(page.getByTestId('tank-sentence')).toContainText('Three of five corals');
   const standing = page.getByTestId('standing-Plum table');
   const row = page.getByRole('button', { name: /^Plum table: / });
   const before = await row.getAttribute('aria-label');

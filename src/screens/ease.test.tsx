@@ -421,6 +421,21 @@ describe('The log', () => {
 });
 
 describe('Rescue', () => {
+  test('what was done at once is what runs: the cut is reckoned from it, not from what ran before', async () => {
+    await quiet();
+    cap(1);
+    routeAt('/ease', { of: 'draft' });
+    show(Ease);
+    await waitFor(() => expect(screen.getByTestId('to-rescue')).toBeTruthy());
+    tap('to-rescue');
+    expect(history().entries.at(-1)).toMatchObject({ capShare: 1, usedTo: false });
+    expect(navigate).toHaveBeenCalledWith('/rescue');
+    show(Rescue);
+    await waitFor(() =>
+      expect(text('rescue-sentence')).toMatch(/gets 2\.50 × what it is used to: cut tonight/),
+    );
+  });
+
   test('nothing to cut is said; too much is cut in one step with the way back planned', async () => {
     show(Rescue);
     await waitFor(() => expect(text('rescue-sentence')).toMatch(/nothing needs cutting/));

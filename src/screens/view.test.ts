@@ -270,9 +270,19 @@ describe('what Today says of now', () => {
     const noon = nowModel(light, groups, 845, 0);
     expect(noon.umol).toBeCloseTo(noon.peakUmol, 6);
     expect(noon.parts.reduce((s, p) => s + p.share, 0)).toBeCloseTo(1, 9);
-    expect(nowModel(light, groups, 846, 0).next).toMatchObject({ minute: 1050, name: 'Late light' });
+    expect(nowModel(light, groups, 846, 0).next).toEqual({ minute: 1050, words: 'Late light, 206 µmol' });
+    // the last thread is dark: what comes there is the end of light
+    expect(nowModel(light, groups, 1150, 0).next).toEqual({ minute: 1210, words: 'lamps dark, 0 µmol' });
     const night = nowModel(light, groups, 1300, 0);
-    expect(night).toMatchObject({ umol: 0, watts: 0, parts: [], next: { minute: 520, name: 'lamps dark' } });
+    expect(night).toMatchObject({
+      umol: 0,
+      watts: 0,
+      parts: [],
+      next: { minute: 520, words: 'light begins, 76 µmol by 10:30' },
+    });
+    // a lamp that holds its levels does not begin where its dark thread stands
+    const held = groups.map((g) => ({ ...g, day: { ...g.day, interpolation: 'hold' as const } }));
+    expect(nowModel(light, held, 1300, 0).next!.words).toBe('lamps dark, 0 µmol');
     expect(noon.watts).toBeLessThan(noon.fullWatts);
     expect(nowModel(light, [{ ...groups[0]!, threads: [] }], 845, 0).next).toBeNull();
   });

@@ -190,3 +190,7 @@ const worstStep = (corals: readonly CoralJudgement[]): CoralJudgement | null =>
     (worst, c) => (c.step && !(worst && worst.step!.ratio >= c.step.ratio) ? c : worst),
     null,
   );
+
+/** How grave the largest step is by itself. */
+export const stepGravity = (j: Judgement | null): Gravity =>
+  j?.worst?.step?.harmful ? 'stop' : j?.worst?.step?.large ? 'caution' : 'calm';

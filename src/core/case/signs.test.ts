@@ -1,7 +1,7 @@
 import { displayCase } from '@/demo/lagoon';
 
 import { choreDays, CHORES } from '../record/chores';
-import { dueChores } from './chores';
+import { dueChores, overdueChore } from './chores';
 import { actsOnLight, type LogEvent } from '../record/log';
 import { aims } from './howMuch';
 import { runnable } from './runnable';
@@ -9,7 +9,7 @@ import { type Eased } from './settings';
 import { SIGNS, signsOf, signWords, type Sign } from '../record/log/sign';
 import { signAdvice } from './signs';
 import { easingPercent, stepLines, stepWords } from './stepWords';
-import { entryWords, roseDaysAgo, timeline } from './timeline';
+import { entryWords, lightChangedUtc, roseDaysAgo, timeline } from './timeline';
 import type { MetChange } from './replay';
 import type { EasingPlan } from '../record/history';
 
@@ -112,6 +112,18 @@ describe('chores', () => {
     expect(due(zone, [], [])).toEqual([]);
   });
 
+  test('overdue is what was done once and is due again: the same for the water on the desk and the others', () => {
+    const late = (events: LogEvent[], atUtc: string) =>
+      overdueChore(zone, { ...bundle.history, entries: runs }, { ...bundle.log, events }, Date.parse(atUtc));
+    const salt = { id: 's', zoneId: zone.id, note: '', kind: 'chore', chore: 'salt' };
+    const done = [{ ...salt, atUtc: '2026-10-02T10:00:00.000Z' }] as LogEvent[];
+    const due_ = new Date(due(zone, done).find((d) => d.chore.id === 'salt')!.dueMs).toISOString();
+    // years without a word of any chore: none is waited for
+    expect(late([], '2029-01-01T00:00:00.000Z')).toBeUndefined();
+    expect(late(done, new Date(Date.parse(due_) - 1).toISOString())).toBeUndefined();
+    expect(late(done, due_)!.chore.id).toBe('salt');
+  });
+
   test('done moves it on; a wiped lens of the log is the lens; another water’s chores are its own', () => {
     const base = { note: '', atUtc: '2026-11-10T10:00:00.000Z' };
     const all = due(zone, [
@@ -203,6 +215,11 @@ test('the log: every kind of line, newest first, with what it brought', () => {
       event({ id: 'x', kind: 'note', atUtc: at(17), note: 'elsewhere', zoneId: 'other' }),
     ],
   };
+  // carbon changes the light, a sign and a note do not, and what is still to come has not
+  const ran = { ...bundle.history, entries: [entry, second] };
+  expect(lightChangedUtc(zone, ran, log, at(24))).toBe(at(22));
+  expect(lightChangedUtc(zone, ran, { ...log, events: [] }, at(24))).toBe(second.atUtc);
+  expect(lightChangedUtc(zone, { ...ran, entries: [] }, log, at(15))).toBeNull();
   const changes: MetChange[] = [
     {
       atUtc: at(20),

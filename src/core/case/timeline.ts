@@ -18,6 +18,20 @@ export const lanes = (): Lane[] => [
   ...new Map([...OWN_LANES, ...logKinds().map((k) => k.lane)].map((l) => [l.id, l])).values(),
 ];
 
+/** When the light of a water last changed, by what runs or by what the keeper entered; null = nothing has. */
+export function lightChangedUtc(zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: string): string | null {
+  const changed = [
+    ...entriesOf(history, zone.id).map((e) => e.atUtc),
+    ...log.events.filter((e) => e.zoneId === zone.id && changesLight(e)).map((e) => e.atUtc),
+  ];
+  return (
+    changed
+      .filter((at) => at <= nowUtc)
+      .sort()
+      .at(-1) ?? null
+  );
+}
+
 /** One line of the log, newest first. */
 export interface LogLine {
   id: string;

@@ -45,7 +45,7 @@ export function offWords({ corals }: Judgement): string {
   return (['above', 'below', 'perhapsAbove', 'perhapsBelow'] as const).map(at).filter(Boolean).join('; ');
 }
 
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Whose step is too large and what to do; '' when none is, or none is known. */
 export function largeWords({ corals, state, dims }: Judgement): string {

@@ -13,7 +13,7 @@ import { offer } from '../shared/formats';
 import { dims } from '@/core/spectrum/controls';
 import { Balance } from '@/pieces/Balance';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
-import { startPlan } from '@/state/commands/running';
+import { freeze, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { moveSpot } from '@/state/commands/spots';
 import { useDesk } from '@/state/desk';
@@ -72,6 +72,15 @@ export function Ease() {
   const replaced = under.filter(same).map((p) => p.name);
   const others = under.filter((p) => !same(p)).map((p) => p.name);
 
+  // what was done at once is what runs: tonight's cut is reckoned from that
+  const didItAll = () => {
+    const atUtc = nowUtcIso();
+    const runs =
+      of === 'draft'
+        ? changed.map((x) => typeIn(freeze(doc, zone, x.group, { id: newId(), atUtc, usedTo: false })))
+        : [];
+    if (runs.length === 0 || run(together('all of it, at once', ...runs))) router.navigate('/rescue');
+  };
   const start = () => {
     if (!answer || !question || !answer.course || waiting) return;
     const plan = planOf(question, answer, zone.id, planName(of, changes, choices.coral), today);
@@ -302,7 +311,7 @@ export function Ease() {
                 <Button
                   label="I already did it"
                   kind="plain"
-                  onPress={() => router.navigate('/rescue')}
+                  onPress={didItAll}
                   testID="to-rescue"
                 />
               </View>

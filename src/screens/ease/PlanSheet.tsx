@@ -5,6 +5,8 @@ import { View } from 'react-native';
 import { stepLines, stepWords } from '@/core/case/stepWords';
 import type { EasingPlan } from '@/core/record/history';
 import { CEILINGS } from '@/core/easing/accustomed';
+import { together } from '@/state/commands/edit';
+import { entryOf, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import {
   anew,
@@ -21,6 +23,7 @@ import {
   stopPlan,
   useEase,
 } from '@/state/ease';
+import { newId } from '@/state/id';
 import { useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { daysBetween, instantOf, isDate, localDate, nowUtcIso, shortDate, useNowMs } from '@/state/time';
@@ -302,7 +305,14 @@ export function PlanSheet({
         <Button
           label="It was all switched on at once"
           kind="plain"
-          onPress={() => (onClose(), router.navigate('/rescue'))}
+          onPress={() => {
+            const atUtc = nowUtcIso();
+            const all = plan.targets.map((t) => typeIn(entryOf(t, { id: newId(), zoneId: zone.id, atUtc })));
+            if (!run(together('all of it, at once', ...all))) return;
+            onClose();
+            router.navigate('/rescue');
+          }}
+          testID="plan-all-at-once"
         />
       )}
     </Sheet>

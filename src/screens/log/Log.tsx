@@ -3,9 +3,9 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 
-import { lanes, type LogLine, timeline } from '@/core/case/timeline';
+import { lanes, lightChangedUtc, type LogLine, timeline } from '@/core/case/timeline';
 import type { EasingPlan } from '@/core/record/history';
-import { changesLight, kindOf, type LogEvent, logKinds } from '@/core/record/log';
+import { kindOf, type LogEvent, logKinds } from '@/core/record/log';
 import type { LogKind } from '@/core/record/log/logKind';
 import { stepWords } from '@/core/case/stepWords';
 import { removeEvent } from '@/state/commands/log';
@@ -13,7 +13,7 @@ import { useDesk } from '@/state/desk';
 import { openSteps } from '@/state/ease';
 import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
-import { daysBetween, localDate, longDate, shortDate, useNowMs } from '@/state/time';
+import { daysBetween, localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { Page } from '@/ui/Page';
@@ -59,9 +59,9 @@ export function Log() {
   );
   const filtered = lines.filter((l) => shown === 'all' || l.lane === shown);
   const days = byDay(filtered.slice(0, most), zone.timeZone);
-  const latest = lines.find((l) => l.lane === 'light' || (l.event !== null && changesLight(l.event)));
-  const still = latest
-    ? daysBetween(localDate(Date.parse(latest.atUtc), zone.timeZone), localDate(nowMs, zone.timeZone))
+  const changed = lightChangedUtc(zone, bundle.history, bundle.log, utcIso(nowMs));
+  const still = changed
+    ? daysBetween(localDate(Date.parse(changed), zone.timeZone), localDate(nowMs, zone.timeZone))
     : null;
   const plans = bundle.history.plans.filter(
     (p) => p.zoneId === zone.id && (p.state === 'active' || p.state === 'paused'),

@@ -5,7 +5,7 @@ import { View } from 'react-native';
 
 import { formatTime } from '@/core/day/clock';
 
-import { stepOf } from '@/core/case/verdict';
+import { capital, stepOf } from '@/core/case/verdict';
 import { scaleAll } from '@/core/mix/versions';
 import { alga } from '@/core/feeding/algae';
 
@@ -175,7 +175,7 @@ function Filled() {
   const endSolo = useCallback(() => setSolo(null), []);
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
-    : 'if it ran at full strength under the cap: no lit thread uses this plate';
+    : `if it ran at full strength${dims(kind) ? ' under the cap' : ''}: no lit thread uses this plate`;
   const mine = judged?.corals[spotIndex];
   const step = judged && mine && stepOf(mine, judged.state);
 
@@ -296,6 +296,7 @@ function Filled() {
         )}
       </View>
       <CombKeys
+        scales={dims(kind)}
         solo={solo !== null}
         behind={other !== null}
         onScale={scale}
@@ -362,5 +363,3 @@ function Filled() {
     </Page>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

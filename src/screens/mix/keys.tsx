@@ -41,12 +41,15 @@ export const MixKeys = memo(function MixKeys({
 });
 
 export const CombKeys = memo(function CombKeys({
+  scales,
   solo,
   behind,
   onScale,
   onEndSolo,
   onOpen,
 }: {
+  /** false for a lamp whose circuits are on or off: there is nothing to scale */
+  scales: boolean;
   solo: boolean;
   behind: boolean;
   onScale: (sign: 1 | -1) => void;
@@ -55,8 +58,12 @@ export const CombKeys = memo(function CombKeys({
 }) {
   return (
     <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: space.m }}>
-      <Type kind="label">All</Type>
-      <Stepper name="All levels together" onStep={onScale} />
+      {scales && (
+        <>
+          <Type kind="label">All</Type>
+          <Stepper name="All levels together" onStep={onScale} />
+        </>
+      )}
       <View style={{ flexGrow: 1, alignItems: 'flex-end' }}>
         {solo ? (
           <Button label="End solo" kind="filled" onPress={onEndSolo} testID="end-solo" />

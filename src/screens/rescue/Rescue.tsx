@@ -4,7 +4,7 @@ import { View } from 'react-native';
 
 import { stepLines } from '@/core/case/stepWords';
 import { runnable } from '@/core/case/runnable';
-import { livesByLight } from '@/core/record/needs';
+import { ceilingOf, livesByLight } from '@/core/record/needs';
 import { runningAt } from '@/core/case/lit';
 import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';
@@ -50,6 +50,7 @@ export function Rescue() {
       .flatMap((n, i) => (livesByLight(zone.spots[i]!) ? [{ ...n, i }] : []))
       .sort((a, b) => b.ratio - a.ratio) ?? [];
   const worst = rows[0];
+  const takes = (ceiling: number) => (worst ? ceilingOf(zone.spots[worst.i]!, ceiling) : ceiling);
   const cut = rescue?.cut ?? null;
   const start = addDays(today, REST_DAYS);
   const targets = cut?.targets.map((t) => runnable(entries.find((e) => e.groupId === t.groupId)!)) ?? [];
@@ -118,9 +119,9 @@ export function Rescue() {
                 ? `It could not be reckoned: ${error}.`
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
-                  : !cut || worst.ratio <= CEILINGS.usual
+                  : !cut || worst.ratio <= takes(CEILINGS.usual)
                     ? `Nobody gets more than ${times(worst.ratio)} what it is used to: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
-                    : `${zone.spots[worst.i]!.name} gets ${times(worst.ratio)} what it is used to${worst.ratio > DISASTER ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
+                    : `${zone.spots[worst.i]!.name} gets ${times(worst.ratio)} what it is used to${worst.ratio > takes(DISASTER) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
         </Type>
       }
       side={

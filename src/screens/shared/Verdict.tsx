@@ -1,8 +1,8 @@
 import { router } from 'expo-router';
 import { View } from 'react-native';
 
-import type { Gravity, Judgement } from '@/core/case/judgement';
-import { verdict } from '@/core/case/verdict';
+import { type Gravity, type Judgement, stepGravity } from '@/core/case/judgement';
+import { capital, largeWords, offWords, verdict } from '@/core/case/verdict';
 import type { Zone } from '@/core/record/zone';
 import { Button } from '@/ui/Button';
 import { space, themed } from '@/ui/theme';
@@ -14,7 +14,9 @@ import { tenantsOf } from './words';
 export const MARKS: Record<Gravity, string> = { calm: '', caution: '▲ ', stop: '■ ' };
 
 const useStyles = themed((p) => ({
-  row: { flexDirection: 'row', alignItems: 'center', gap: space.m, minHeight: 48 },
+  calm: { minHeight: 48, justifyContent: 'center' },
+  grave: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: space.m },
+  words: { flexGrow: 1, flexShrink: 1, flexBasis: 300, gap: space.xs },
   caution: { borderLeftWidth: 3, borderColor: p.ink, paddingLeft: space.m },
   stop: { borderLeftWidth: 9, borderColor: p.ink, paddingLeft: space.m },
 }));
@@ -22,16 +24,28 @@ const useStyles = themed((p) => ({
 /** The verdict of a day that is not in the lamp yet, as grave as it is, with the way to ease it in beside it. */
 export function Verdict({ judged, zone }: { judged: Judgement; zone: Zone }) {
   const styles = useStyles();
-  const step = judged.worst?.step;
-  const gravity: Gravity = step?.harmful ? 'stop' : step?.large ? 'caution' : 'calm';
+  const gravity = stepGravity(judged);
+  const large = largeWords(judged);
+  const off = offWords(judged);
+  if (!large)
+    return (
+      <View style={styles.calm}>
+        <Type kind="small" testID="verdict">
+          {verdict(judged, tenantsOf(zone.spots))}
+        </Type>
+      </View>
+    );
   return (
-    <View style={[styles.row, gravity !== 'calm' && styles[gravity]]}>
-      <Type kind={gravity === 'calm' ? 'small' : 'strong'} style={{ flex: 1 }} testID="verdict">
-        {`${MARKS[gravity]}${verdict(judged, tenantsOf(zone.spots))}`}
-      </Type>
-      {step?.large && judged.state === 'draft' && (
+    <View style={[styles.grave, styles[gravity]]}>
+      <View style={styles.words}>
+        <Type kind="strong" testID="verdict">
+          {`${MARKS[gravity]}${large}.`}
+        </Type>
+        {off !== '' && <Type kind="small">{`${capital(off)}.`}</Type>}
+      </View>
+      {judged.state === 'draft' && (
         <Button
-          label="Ease it in"
+          label="Ease this in"
           kind="filled"
           onPress={() => router.navigate('/ease?of=draft')}
           testID="verdict-ease"

@@ -11,8 +11,8 @@ import Upload from 'lucide-react-native/icons/upload';
 import { differences } from '@/core/case/difference';
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { activePlans, type EasingPlan } from '@/core/record/history';
-import type { CoralJudgement } from '@/core/case/judgement';
-import { PLACES, verdict } from '@/core/case/verdict';
+import type { CoralJudgement, Judgement } from '@/core/case/judgement';
+import { offWords, PLACES, verdict } from '@/core/case/verdict';
 import { judgementOf } from '@/state/judgement';
 import { stepWords } from '@/core/case/stepWords';
 import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
@@ -45,7 +45,7 @@ import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
 import { basisAt, inWords, mol, plural, SURE, tenantsOf, times, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
-import { TypedIn } from './TypedIn';
+import { TypedIn, type Used } from './TypedIn';
 
 const NAME_WIDTH = 84;
 
@@ -148,6 +148,12 @@ function Extras({ group }: { group: Group }) {
   );
 }
 
+/** Who is said to be used to a light makes no step when it is typed in; what it wants holds all the same. */
+function usedWords(judged: Judgement): string {
+  const off = offWords(judged);
+  return `As you say they are used to it, typing it in is no step for them${off ? `; ${off}` : ''}.`;
+}
+
 /** What a coral is used to, what it would get, and how that lies against what it wants. */
 function rowWords({ step, peak, dayMol, wants, placed }: CoralJudgement): string {
   const gets = `${mol(dayMol!)}, ${umol(peak.umol)}`;
@@ -188,6 +194,10 @@ function Filled() {
   const table = lampTable(lit);
   const page = usePageSize();
   const [said, setSaid] = useState<string | null>(null);
+  const [usedOf, setUsedOf] = useState({ groupId: group.id, used: 'new' as Used });
+  // said of the lamps on the desk, and where none of them has run before
+  const used: Used = !running && usedOf.groupId === group.id ? usedOf.used : 'new';
+  const setUsed = (next: Used) => setUsedOf({ groupId: group.id, used: next });
   const [problem, setProblem] = useState<string | null>(null);
   const kind = desk.lampKind!;
   // a lamp that dims but hangs on a timer is one circuit
@@ -282,7 +292,7 @@ function Filled() {
             ) : (
               <>
                 <Type kind="strong" testID="safety">
-                  {verdict(judged, tenantsOf(zone.spots))}
+                  {used === 'used' ? usedWords(judged) : verdict(judged, tenantsOf(zone.spots))}
                 </Type>
                 {judged.corals.map((c) => (
                   <Row key={zone.spots[c.spot]!.id}>
@@ -290,7 +300,7 @@ function Filled() {
                       <Type kind="label">{c.name}</Type>
                       <Type kind="small">{rowWords(c)}</Type>
                     </View>
-                    {c.step && (
+                    {c.step && used === 'new' && (
                       <Type kind="strong" testID={`ratio-${c.name}`}>
                         {times(c.step.ratio)}
                       </Type>
@@ -413,7 +423,14 @@ function Filled() {
       )}
       <Extras group={group} />
       {table.times.length > 0 && (changes.length > 0 || !running) && (
-        <TypedIn key={group.id} group={group} tooLarge={tooLarge} first={!running} />
+        <TypedIn
+          key={group.id}
+          group={group}
+          tooLarge={tooLarge}
+          first={!running}
+          used={used}
+          onUsed={setUsed}
+        />
       )}
       {running && (
         <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as ${SURE[running.sure]}${dims(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>

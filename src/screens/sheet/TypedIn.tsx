@@ -1,5 +1,4 @@
 import { router } from 'expo-router';
-import { useState } from 'react';
 import { View } from 'react-native';
 
 import type { Group } from '@/core/record/zone';
@@ -17,19 +16,23 @@ import { Type } from '@/ui/Type';
 import { useWhen, WhenFields } from '../shared/When';
 import { percent } from '@/core/shape/percent';
 
+export type Used = 'new' | 'used';
+
 interface Props {
   group: Group;
   /** the change is too large to make at once */
   tooLarge: boolean;
   /** nothing of this group has run before */
   first: boolean;
+  /** whether they are said to be used to it already; asked where it has not run before */
+  used: Used;
+  onUsed: (used: Used) => void;
 }
 
 /** From draft to running: one tap, now or at a time given; a change that is too large is eased in first. */
-export function TypedIn({ group, tooLarge, first }: Props) {
+export function TypedIn({ group, tooLarge, first, used, onUsed }: Props) {
   const { doc, zone, lampKind } = useDesk();
   const when = useWhen(zone.timeZone);
-  const [used, setUsed] = useState<'new' | 'used'>('new');
   const commit = () => {
     const atUtc = when.instant();
     if (atUtc === null) return;
@@ -44,7 +47,7 @@ export function TypedIn({ group, tooLarge, first }: Props) {
         <Choice
           label="Is this light new to those who live there?"
           value={used}
-          onChange={setUsed}
+          onChange={onUsed}
           options={[
             { value: 'new', label: 'New to them' },
             { value: 'used', label: 'They are used to it' },

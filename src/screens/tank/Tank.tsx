@@ -2,7 +2,7 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import type { Judgement } from '@/core/case/judgement';
+import { type Judgement, stepGravity } from '@/core/case/judgement';
 import { type Candidate, type FoundPlaces } from '@/core/case/places';
 import { largeWords, rangeVerdict } from '@/core/case/verdict';
 import type { HungLamp, Spot } from '@/core/record/zone';
@@ -20,6 +20,7 @@ import { Type } from '@/ui/Type';
 import { HungLampSheet, SpotSheet } from '../sheets';
 import { HangingCautions } from '../shared/Cautions';
 import { Ahead } from '../shared/Ahead';
+import { MARKS } from '../shared/Verdict';
 import { tenantsOf } from '../shared/words';
 import { ChartChoices } from './ChartChoices';
 import { Charts } from './Charts';
@@ -166,5 +167,5 @@ function tankSentence(judged: Judgement | null, light: TankLight, who: ReturnTyp
   if (light.groups.length === 0) return 'No lamp hangs over this water yet.';
   if (!judged) return 'The light is being computed.';
   const large = largeWords(judged);
-  return `${large ? `${large}. ` : ''}${rangeVerdict(judged, who)}`;
+  return `${large ? `${MARKS[stepGravity(judged)]}${large}. ` : ''}${rangeVerdict(judged, who)}`;
 }

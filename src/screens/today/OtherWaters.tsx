@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import { dueChores } from '@/core/case/chores';
+import { overdueChore } from '@/core/case/chores';
 import { activePlans } from '@/core/record/history';
 import { dayAt, levelsOfGroups, parUnder } from '@/core/case/light';
 import { runningAt } from '@/core/case/lit';
@@ -47,7 +47,7 @@ function Water({ zone, desk, nowMs }: { zone: Zone; desk: Desk; nowMs: number })
   const next = lit.find((p) => p.from > minute)?.from ?? lit[0]?.from;
   const today = localDate(nowMs, zone.timeZone);
   const step = activePlans(bundle.history, zone.id).some((p) => dueStep(p, today));
-  const late = dueChores(zone, bundle.history, bundle.log).find((d) => d.dueMs <= nowMs);
+  const late = overdueChore(zone, bundle.history, bundle.log, nowMs);
   const state =
     zone.groups.length === 0
       ? 'no lamp yet'

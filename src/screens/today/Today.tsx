@@ -6,9 +6,11 @@ import { Pressable, View } from 'react-native';
 import type { Calibration } from '@/core/case/calibration';
 import { dayAt, levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { type LitGroup, riseShare } from '@/core/case/lit';
-import { dueChores } from '@/core/case/chores';
+import { overdueChore } from '@/core/case/chores';
 import { activePlans, type EasingPlan, type RunningEntry } from '@/core/record/history';
+import { stepGravity } from '@/core/case/judgement';
 import { stepWords } from '@/core/case/stepWords';
+import { lightChangedUtc } from '@/core/case/timeline';
 import { judgementOf } from '@/state/judgement';
 import { formatTime } from '@/core/day/clock';
 
@@ -29,6 +31,7 @@ import {
   longDate,
   shortDate,
   useNowMs,
+  utcIso,
   wallMinute,
 } from '@/state/time';
 import { Button } from '@/ui/Button';
@@ -45,6 +48,7 @@ import { useScene } from '../shared/scene';
 import { PlanSheet, ReadingSheet, SignSheet } from '../sheets';
 import { Ahead } from '../shared/Ahead';
 import { SpotChoice } from '../shared/SpotChoice';
+import { MARKS } from '../shared/Verdict';
 import { basisAt, mol, tenantsOf, times, umol, watts } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import type { PlanAct } from '../ease/PlanSheet';
@@ -89,19 +93,32 @@ export function Today() {
       title={desk.doc.name}
       under={`${longDate(nowMs, zone.timeZone)}${desk.doc.demo ? ' · demo, made up, yours to play with' : ''}`}
       sentence={
-        <Type kind="sentence" testID="today-sentence" roomLines={lines} style={{ maxWidth: 700 }}>
-          {todaySentence({
-            judged,
-            tenants: tenantsOf(zone.spots),
-            unknown: zone.groups.filter((g) => !entries.some((e) => e.groupId === g.id)).map((g) => g.name),
-            groups: zone.groups.length,
-            since: latest === null ? null : daysAgo(latest, nowMs, zone.timeZone),
-            // the least sure of them all
-            sure: (['doubted', 'typedIn', 'loaded', 'proven'] as const).find((x) =>
-              entries.some((e) => e.sure === x),
-            ),
-          })}
-        </Type>
+        <View style={{ gap: space.m }}>
+          <Type kind="sentence" testID="today-sentence" roomLines={lines} style={{ maxWidth: 700 }}>
+            {`${MARKS[stepGravity(judged)]}${todaySentence({
+              judged,
+              tenants: tenantsOf(zone.spots),
+              unknown: zone.groups.filter((g) => !entries.some((e) => e.groupId === g.id)).map((g) => g.name),
+              groups: zone.groups.length,
+              since: latest === null ? null : daysAgo(latest, nowMs, zone.timeZone),
+              // the least sure of them all
+              sure: (['doubted', 'typedIn', 'loaded', 'proven'] as const).find((x) =>
+                entries.some((e) => e.sure === x),
+              ),
+            })}`}
+          </Type>
+          {judged?.worst?.step?.large && (
+            <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+              <Button
+                label="What to do tonight"
+                kind="filled"
+                onPress={() => router.navigate('/rescue')}
+                testID="today-rescue"
+              />
+              <Button label="Ease it in" onPress={() => router.navigate('/ease?of=running')} />
+            </View>
+          )}
+        </View>
       }
       side={
         ready && (
@@ -112,8 +129,6 @@ export function Today() {
               groups={groups}
               calibration={calibration}
               nowMs={nowMs}
-              entries={entries}
-              latest={latest}
             />
             {algaeSpots(zone).length > 0 && <AlgaeToday desk={desk} nowMs={nowMs} />}
             <Easing desk={desk} entries={entries} nowMs={nowMs} />
@@ -141,14 +156,6 @@ export function Today() {
                   Today’s light against what each {tenantsOf(zone.spots).one} is used to; the long mark is 1,
                   the short one 1.3 (rule of thumb).
                 </Type>
-                {stepped.some((c) => c.step!.large) && (
-                  <Button
-                    label="Too much at once? What to do tonight"
-                    wide
-                    onPress={() => router.navigate('/rescue')}
-                    testID="today-rescue"
-                  />
-                )}
               </Section>
             )}
             <SpotChoice label="The large figure is at" spots={zone.spots} spotId={spot?.id} />
@@ -280,7 +287,7 @@ function Now({
           <>
             {'Next '}
             <Type kind="strong">{formatTime(next.minute)}</Type>
-            {`: ${next.name}, ${umol(next.umol)} µmol`}
+            {`: ${next.words}`}
           </>
         ) : (
           'No further change today.'
@@ -309,18 +316,17 @@ interface SoFarProps {
   groups: LitGroup[];
   calibration: Calibration;
   nowMs: number;
-  entries: RunningEntry[];
-  latest: string | null;
 }
 
-function SoFar({ desk, light, groups, calibration, nowMs, entries, latest }: SoFarProps) {
+function SoFar({ desk, light, groups, calibration, nowMs }: SoFarProps) {
   const { zone, spot, spotIndex, bundle } = desk;
   const soFar = useSoFar(zone, bundle, calibration, nowMs)?.[spotIndex];
   const day = dayAt(light, groups, spotIndex);
+  const changed = lightChangedUtc(zone, bundle.history, bundle.log, utcIso(nowMs));
   const still =
-    latest === null
+    changed === null
       ? 0
-      : daysBetween(localDate(Date.parse(latest), zone.timeZone), localDate(nowMs, zone.timeZone));
+      : daysBetween(localDate(Date.parse(changed), zone.timeZone), localDate(nowMs, zone.timeZone));
   return (
     <Section title="Light so far">
       <Type testID="so-far">
@@ -446,8 +452,8 @@ function Due({
       />
     );
   }
-  const late = dueChores(zone, desk.bundle.history, desk.bundle.log).filter((d) => d.dueMs <= nowMs)[0];
-  if (late && late.doneUtc !== null) {
+  const late = overdueChore(zone, desk.bundle.history, desk.bundle.log, nowMs);
+  if (late) {
     return (
       <Button
         label={`Upkeep: ${late.chore.name.toLowerCase()} is due`}

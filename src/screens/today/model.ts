@@ -13,9 +13,11 @@ import { formatTime } from '@/core/day/clock';
 import type { CivilDay } from '@/core/day/wallClock';
 import type { RunningEntry } from '@/core/record/history';
 import { percent } from '@/core/shape/percent';
-import { minutesUntil } from '@/core/shape/ring';
+import { DAY_MINUTES, minutesUntil } from '@/core/shape/ring';
 import type { Spectrum } from '@/core/spectrum/grid';
 import { fullWallWatts } from '@/core/spectrum/watts';
+
+import { umol } from '../shared/words';
 
 /** What Today says of this moment at the chosen coral. */
 export interface NowModel {
@@ -28,7 +30,8 @@ export interface NowModel {
   fullWatts: number;
   /** what of it comes from which lamp; empty when there is one, or no light */
   parts: { name: string; share: number }[];
-  next: { minute: number; name: string; umol: number } | null;
+  /** the next thread, in words with its light; where a ramp leaves the dark there, what it leads to */
+  next: { minute: number; words: string } | null;
 }
 
 export function nowModel(
@@ -40,7 +43,7 @@ export function nowModel(
   const levels = levelsOfGroups(groups, minute);
   const lamps = partsUnder(light, groups, levels, spot);
   const sum = lamps.reduce((s, p) => s + p.umol, 0);
-  const next = nextThread(groups, minute);
+  const at = (m: number) => parUnder(light, levelsOfGroups(groups, m), spot);
   return {
     levels,
     spectrum: spectrumUnder(light, levels, spot),
@@ -49,21 +52,33 @@ export function nowModel(
     watts: wattsUnder(groups, levels),
     fullWatts: groups.reduce((s, g) => s + g.lamps.length * fullWallWatts(g.lampKind), 0),
     parts: sum > 0 && lamps.length > 1 ? lamps.map((p) => ({ name: p.name, share: p.umol / sum })) : [],
-    next: next && { ...next, umol: parUnder(light, levelsOfGroups(groups, next.minute), spot) },
+    next: nextThread(groups, minute, at),
   };
 }
 
 /** The next thread after a minute, over all groups and midnight. */
-function nextThread(groups: readonly LitGroup[], minute: number): { minute: number; name: string } | null {
-  const all = groups.flatMap((g) =>
-    g.threads.map((t) => ({
-      minute: t.minute,
-      wait: minutesUntil(minute, t.minute),
-      name: t.strengthShare === 0 ? `${groups.length > 1 ? g.name : 'lamps'} dark` : t.mixName,
-    })),
-  );
-  const first = all.sort((a, b) => a.wait - b.wait)[0];
-  return first ? { minute: first.minute, name: first.name } : null;
+function nextThread(
+  groups: readonly LitGroup[],
+  minute: number,
+  umolAt: (minute: number) => number,
+): NowModel['next'] {
+  const byWait = (from: number) => (a: { minute: number }, b: { minute: number }) =>
+    minutesUntil(from, a.minute) - minutesUntil(from, b.minute);
+  const next = groups.flatMap((g) => g.threads.map((t) => ({ ...t, group: g }))).sort(byWait(minute))[0];
+  if (!next) return null;
+  const { group } = next;
+  if (next.strengthShare > 0)
+    return { minute: next.minute, words: `${next.mixName}, ${umol(umolAt(next.minute))} µmol` };
+  // a ramp leaves the dark where its dark thread stands
+  const after = [...group.threads].sort(byWait((next.minute + 1) % DAY_MINUTES))[0]!;
+  const begins = group.day.interpolation === 'ramp' && after.strengthShare > 0;
+  const who = groups.length > 1 ? group.name : 'lamps';
+  return {
+    minute: next.minute,
+    words: begins
+      ? `${groups.length > 1 ? `${group.name}: light begins` : 'light begins'}, ${umol(umolAt(after.minute))} µmol by ${formatTime(after.minute)}`
+      : `${who} dark, ${umol(umolAt(next.minute))} µmol`,
+  };
 }
 
 /** An interlude that runs now or is still to come today, in words with its certain end; null = none. */

@@ -305,7 +305,7 @@ test('a foreign day from a file: refused when it is bad, matched at the coral, t
   await type(page, 'source-height', '18');
   await press(page.getByTestId('match-day'));
   await expect(page.getByTestId('carried-said')).toContainText(/\d+ % alike in colour; cap \d/);
-  await expect(page.getByTestId('carried-step')).toContainText('what it is used to');
+  await expect(page.getByTestId('carried-step')).toContainText('what any coral is used to');
   const there = /([\d.]+) mol a day there, ([\d.]+) mol here/.exec(
     (await page.getByTestId('carried-said').textContent())!,
   )!;

@@ -186,6 +186,13 @@ test('colours read alone give a place’s light without optics, and their sum is
   const more = sumChecks(calibrate(doc, zone, [session([...solo, together(1.35)])]))[0]!;
   expect(more.causes.join()).toMatch(/other light/);
   expect(parBySolo({ ...place!, rows: place!.rows.slice(1) }, levelsById(groups, noon))).toBeNull();
+  // a glimmer is light as well, and no light is no sum
+  const row = place!.rows[0]!;
+  const glimmer = { [row.groupId]: { [row.channelId]: 0.4 / row.parAtFull } };
+  expect(parBySolo(place!, glimmer)!.umol).toBeCloseTo(0.4, 9);
+  expect(parBySolo(place!, { [row.groupId]: { [row.channelId]: 0 } })).toBeNull();
+  // a file that gives fewer bands than there are says nothing of the rest
+  expect(Object.values(bandsOf([0.25, 0.75])).reduce((a, b) => a + b, 0)).toBe(1);
 });
 
 test('the next best reading narrows the bands, and once it is taken another is better', () => {

@@ -268,6 +268,15 @@ describe('advice', () => {
     const bands = bandAdvice(stock, blue, bandsHeld(demoPanel));
     expect(bands.some((b) => b.band === 'cyan' || b.band === 'green')).toBe(true);
     expect(neverShown(stock).find((n) => n.name === 'Brown leather')!.regions).toContain('cap');
+    // by the mean of its plain regions
+    const two = (brown: number) => {
+      const form = libraryForm('turning-brain')!;
+      const plain = { ...form.regions[0]!, proteins: {}, chromo: {}, brown };
+      return neverShown([{ name: 'T', form: { ...form, regions: [plain, { ...plain, name: 'rim' }] } }])[0]!;
+    };
+    expect(two(0.4).why).toMatch(/only symbiont brown/);
+    expect(two(0.2).why).toMatch(/hardly any pigment/);
+    expect(two(0.4).regions).toHaveLength(2);
     const turning = [{ name: 'T', form: libraryForm('turning-brain')! }];
     expect(conversions(turning, blue, {})[0]!.text).toMatch(/Uncertain/);
     expect(conversions(stock, blue, { 'Purple table': 1 }).some((c) => /caution/.test(c.text))).toBe(true);

@@ -239,6 +239,11 @@ describe('drift through the year', () => {
     expect(daylightHours(80, '2026-12-21')).toBe(0);
     expect(driftMinutes({ latitudeDeg: 52, mostMinutes: 45 }, '2026-06-21')).toBe(45);
     expect(driftMinutes({ latitudeDeg: 52, mostMinutes: 45 }, '2026-12-21')).toBe(-45);
+    // half of what the day is longer than 12 h at either end: 16 h 45 min are 2 h 22 min earlier and later
+    const free = driftMinutes({ latitudeDeg: 52, mostMinutes: 300 }, '2026-06-21');
+    expect(free).toBeCloseTo(30 * daylightHours(52, '2026-06-21') - 360, 9);
+    expect(free).toBeGreaterThan(130);
+    expect(free).toBeLessThan(150);
   });
 
   test('first and last light move apart in summer, nothing else is lost', () => {

@@ -267,5 +267,8 @@ describe('ripples', () => {
     expect(rippleBlendDeg(beside, 0.05, 20)).toBeLessThan(1e-6);
     expect(rippleBlendDeg(two, 0, 20)).toBe(0);
     expect(focusing(1, 100)).toBe(1);
+    // where nothing crosses, nothing flickers
+    expect(rippleBlendDeg([], 0.05, 20)).toBe(0);
+    expect(rippleBlendDeg([{ channel: 0, xCm: 0, yCm: 0, par: 0 }], 0.05, 20)).toBe(0);
   });
 });

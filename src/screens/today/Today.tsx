@@ -79,8 +79,8 @@ export function Today() {
     : null;
   const stepped = judged?.corals.filter((c) => c.step) ?? [];
   const minute = wallMinute(nowMs, zone.timeZone);
-  // on a narrow page what is said once the corals are judged takes a second line: it is kept free till then
-  const lines = !page.wide && !accustomed && entries.length > 0 ? 2 : 1;
+  // what is said once the corals are judged takes more lines: they are kept free till then
+  const lines = accustomed || entries.length === 0 ? 1 : page.wide ? 2 : 4;
   const latest =
     entries
       .map((e) => e.atUtc)

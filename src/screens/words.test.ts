@@ -68,7 +68,7 @@ test('figures never pretend precision', () => {
   expect([umol(243.4), umol(9.96), umol(3.14), umol(0)]).toEqual(['243', '10', '3.1', '0']);
   expect([mol(5.789), mol(12.34)]).toEqual(['5.79', '12.3']);
   expect([times(1.256), times(1000), times(Infinity)]).toEqual(['1.26 ×', 'over 10 ×', 'over 10 ×']);
-  expect(parBasis({ readings: 0, simulated: false })).toBe('estimate ± 41 %');
+  expect(parBasis({ readings: 0, simulated: false })).toBe('estimate, no reading yet');
   expect(parBasis({ readings: 1, simulated: false }, 0.184)).toBe('fitted to 1 reading, ± 18 %');
   expect(parBasis({ readings: 3, simulated: true }, 0.1)).toBe(
     'fitted to 3 readings, simulated ones among them, ± 10 %',

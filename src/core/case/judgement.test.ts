@@ -153,6 +153,19 @@ describe('the words of a judgement', () => {
     expect(say([{ name: 'Moss', ratio: 2.4 }], { dims: false })).toContain('give less light tonight');
   });
 
+  test('each side is said once: who surely has, then who perhaps has; a sure side before an unsure one', () => {
+    const off = (told: Parameters<typeof judgementWith>[0]) => offWords(judgementWith(told));
+    const at = (name: string, umol: number) => ({ name, umol, bandShare: 0.3, wants });
+    expect(off([at('A', 300), at('B', 210), at('C', 60), at('D', 90)])).toBe(
+      'too much at A, perhaps at B; too little at C, perhaps at D',
+    );
+    expect(off([at('B', 210), at('C', 60)])).toBe('too little at C; perhaps too much at B');
+    expect(off([at('B', 210), at('D', 90), at('E', 95)])).toBe(
+      'perhaps too much at B; perhaps too little at D, E',
+    );
+    expect(off([at('F', 150)])).toBe('');
+  });
+
   test('of a draft it says what would be, and does not call safe what already has too much', () => {
     const draft = { state: 'draft' as const };
     expect(say([{ name: 'Moss', ratio: 1.1 }], draft)).toBe(
@@ -237,7 +250,7 @@ describe('the words of a judgement', () => {
       for (const c of j.corals) {
         if (!c.placed || c.placed.place === 'within') continue;
         expect(offWords(j)).toContain(c.name);
-        expect(words.toLowerCase()).toContain(PLACES[c.placed.place].words);
+        expect(words.toLowerCase()).toContain(PLACES[SIDE[c.placed.place]].words);
         expect(rangeVerdict(j, corals)).toContain(c.name);
       }
       if (/^Safe/.test(words)) for (const c of j.corals) expect(c.gravity).not.toBe('stop');

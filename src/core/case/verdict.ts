@@ -36,13 +36,20 @@ interface Tenants {
   many: string;
 }
 
-/** Who has too much or too little for what it wants, gravest first; '' when all that are judged have what they want. */
+/** Who has too much or too little for what it wants, first who surely has; '' when all that are judged have what they want. */
 export function offWords({ corals }: Judgement): string {
-  const at = (place: Place) => {
-    const names = corals.filter((c) => c.placed?.place === place).map((c) => c.name);
-    return names.length > 0 ? `${PLACES[place].words} at ${names.join(', ')}` : '';
-  };
-  return (['above', 'below', 'perhapsAbove', 'perhapsBelow'] as const).map(at).filter(Boolean).join('; ');
+  const at = (place: Place) =>
+    corals
+      .filter((c) => c.placed?.place === place)
+      .map((c) => c.name)
+      .join(', ');
+  const side = (sure: Place, unsure: Place) =>
+    at(sure) === ''
+      ? at(unsure) && `${PLACES[unsure].words} at ${at(unsure)}`
+      : `${PLACES[sure].words} at ${at(sure)}${at(unsure) && `, perhaps at ${at(unsure)}`}`;
+  const [above, below] = [side('above', 'perhapsAbove'), side('below', 'perhapsBelow')];
+  const sureBelow = at('below') !== '' && at('above') === '';
+  return (sureBelow ? [below, above] : [above, below]).filter(Boolean).join('; ');
 }
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -21,7 +21,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { bandWords, parBasis, plural, umol } from '../shared/words';
+import { bandWords, plural, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { chooseHabits } from './LitChoice';
 
@@ -130,7 +130,7 @@ export function CalibrationPage() {
 
 function calibrationSentence(cal: Calibration, suspects: number, odd: number): string {
   if (cal.readings === 0)
-    return `No reading counts yet: PAR is the bare model’s ${parBasis(cal)}, which means that 90 of 100 tanks lie within.`;
+    return 'No reading counts yet: PAR is the bare model’s estimate. Each figure’s ± says within what 90 of 100 tanks would lie.';
   const parts = [
     cal.overallOnly
       ? `${plural(cal.readings, 'reading')} so far, which move one overall gain; from three on colours are told apart.`

@@ -4,7 +4,6 @@ import type { LitGroup } from '@/core/case/lit';
 import { NEEDS } from '@/core/record/needs';
 import type { Spot } from '@/core/record/zone';
 import { alga } from '@/core/feeding/algae';
-import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import type { Tint } from '@/core/colour/tint';
 
 export { inWords, times } from '@/core/case/verdict';
@@ -22,13 +21,15 @@ export const plural = (n: number, one: string, many = `${one}s`): string => `${n
 /** Half width of a 90 % band, as it is said. */
 export const bandWords = (share: number): string => `± ${Math.max(1, Math.round(share * 100))} %`;
 
-/** What a PAR figure is: estimate or fitted to readings, and its 90 % band; null = the band is not known at one place. */
+/** What a PAR figure is: estimate or fitted to readings, and its 90 % band; null = of no one place, so that no width is named. */
 export const parBasis = (
   cal: Pick<Calibration, 'readings' | 'simulated'>,
   band: number | null = null,
 ): string =>
   cal.readings === 0
-    ? `estimate ${bandWords(band ?? NINETY * PRIOR_SHARE)}`
+    ? band === null
+      ? 'estimate, no reading yet'
+      : `estimate ${bandWords(band)}`
     : [
         `fitted to ${plural(cal.readings, 'reading')}`,
         cal.simulated ? 'simulated ones among them' : null,

@@ -8,6 +8,7 @@ import type * as Files from './test/files';
 
 import { Day } from './day/Day';
 import { Load } from './lampside/Load';
+import { Log } from './log/Log';
 import { Mix } from './mix/Mix';
 import { LampSheet } from './sheet/LampSheet';
 import { choose, demo, edit, freshPlaces, onGroup, open, show, text } from './test/kit';
@@ -58,7 +59,7 @@ const ratios = (prefix: string) =>
   Object.fromEntries(Object.entries(rows(prefix)).map(([coral, said]) => [coral, ratio(said)]));
 const SAFE = /Safe to type in|No step is large|within what/;
 
-describe.each(SITUATIONS)('%s', (_, draft, large) => {
+describe.each(SITUATIONS)('%s', (situation, draft, large) => {
   /** Who stands beside its range on the chart's rows, with the word. */
   const off = (standing: Record<string, string>) =>
     Object.entries(standing).filter(([, said]) => !said.includes('right'));
@@ -93,9 +94,17 @@ describe.each(SITUATIONS)('%s', (_, draft, large) => {
     changeSettings({ tank: { ...useSettings.getState().tank, whose: 'draft' } });
     const tank = show(Tank);
     await waitFor(() => expect(screen.getByTestId(`used-${CORALS[0]}`)).toBeTruthy());
+    // a draft that differs from what runs is named, in light, on every place
+    const drafted = () =>
+      situation === 'as the demo is'
+        ? expect(screen.queryByTestId('draft-line')).toBeNull()
+        : expect(text('draft-line')).toMatch(
+            /^Drafted, not in the lamp yet: \d changes?, [\d.]+ instead of 5\.\d\d mol a day at Copper table\.$/,
+          );
     const used = ratios('used');
     const standing = rows('standing');
     for (const said of Object.values(rows('used'))) expect(said).toMatch(/as drafted$/);
+    drafted();
     tank.unmount();
 
     const sheet = show(LampSheet);
@@ -105,6 +114,12 @@ describe.each(SITUATIONS)('%s', (_, draft, large) => {
     agrees(safety, standing);
     expect(SAFE.test(safety)).toBe(!large);
     sheet.unmount();
+
+    for (const Place of [Today, Log]) {
+      const place = show(Place);
+      await waitFor(drafted);
+      place.unmount();
+    }
 
     const day = show(Day);
     await waitFor(() => expect(text('verdict')).not.toContain('being replayed'));
@@ -122,6 +137,7 @@ describe.each(SITUATIONS)('%s', (_, draft, large) => {
     await waitFor(() => expect(screen.getByTestId('mix-step')).toBeTruthy());
     expect(text('mix-step')).toContain(`The day: ${used[CORALS[0]!]} what it is used to, as drafted`);
     expect(rows('mix-standing')).toEqual(standing);
+    drafted();
     expect(screen.queryByTestId('verdict-ease') !== null).toBe(large);
   });
 });

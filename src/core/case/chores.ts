@@ -15,9 +15,9 @@ export interface Due {
 
 const DAY_MS = 86_400_000;
 
-/** The most pressing chore that is overdue; what was never done here is not waited for. */
+/** The most pressing chore that is overdue, counted from the first lamp where it was never done. */
 export const overdueChore = (zone: Zone, history: HistoryDoc, log: LogDoc, nowMs: number): Due | undefined =>
-  dueChores(zone, history, log).find((d) => d.doneUtc !== null && d.dueMs <= nowMs);
+  dueChores(zone, history, log).find((d) => d.dueMs <= nowMs);
 
 /** Chores of a water with when each is due, the most pressing first. Nothing is due where nothing has run yet. */
 export function dueChores(zone: Zone, history: HistoryDoc, log: LogDoc): Due[] {

@@ -112,16 +112,24 @@ describe('chores', () => {
     expect(due(zone, [], [])).toEqual([]);
   });
 
-  test('overdue is what was done once and is due again: the same for the water on the desk and the others', () => {
-    const late = (events: LogEvent[], atUtc: string) =>
-      overdueChore(zone, { ...bundle.history, entries: runs }, { ...bundle.log, events }, Date.parse(atUtc));
-    const salt = { id: 's', zoneId: zone.id, note: '', kind: 'chore', chore: 'salt' };
-    const done = [{ ...salt, atUtc: '2026-10-02T10:00:00.000Z' }] as LogEvent[];
-    const due_ = new Date(due(zone, done).find((d) => d.chore.id === 'salt')!.dueMs).toISOString();
-    // years without a word of any chore: none is waited for
-    expect(late([], '2029-01-01T00:00:00.000Z')).toBeUndefined();
-    expect(late(done, new Date(Date.parse(due_) - 1).toISOString())).toBeUndefined();
-    expect(late(done, due_)!.chore.id).toBe('salt');
+  test('overdue is the most pressing of what is due: the same for the water on the desk and the others', () => {
+    const late = (events: LogEvent[], atMs: number) =>
+      overdueChore(zone, { ...bundle.history, entries: runs }, { ...bundle.log, events }, atMs);
+    const [first] = due(zone);
+    expect(late([], first!.dueMs - 1)).toBeUndefined();
+    expect(late([], first!.dueMs)!.chore.id).toBe('lens');
+    const wiped = [
+      {
+        id: 'l',
+        zoneId: zone.id,
+        note: '',
+        kind: 'lens',
+        groupId: null,
+        gainShare: 0.1,
+        atUtc: new Date(first!.dueMs - DAY).toISOString(),
+      },
+    ] as LogEvent[];
+    expect(late(wiped, first!.dueMs)?.chore.id).not.toBe('lens');
   });
 
   test('done moves it on; a wiped lens of the log is the lens; another water’s chores are its own', () => {

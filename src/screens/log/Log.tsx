@@ -25,6 +25,7 @@ import { Type } from '@/ui/Type';
 import type { PlanAct } from '../ease/PlanSheet';
 import { EntrySheet, PlanSheet, SignSheet } from '../sheets';
 import { offer } from '../shared/formats';
+import { DraftLine } from '../shared/DraftLine';
 import { SpotChoice } from '../shared/SpotChoice';
 import { mol, plural, tenantsOf, times, umol } from '../shared/words';
 
@@ -131,6 +132,7 @@ export function Log() {
         </>
       }
     >
+      <DraftLine desk={desk} />
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         <Button
           label={`${tenantsOf(zone.spots).a.replace(/^./, (c) => c.toUpperCase())} shows`}

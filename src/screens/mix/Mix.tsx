@@ -28,6 +28,7 @@ import { Type } from '@/ui/Type';
 
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
+import { DraftLine } from '../shared/DraftLine';
 import { LightPending } from '../shared/LightPending';
 import { Look, lookHeight } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
@@ -303,7 +304,12 @@ function Filled() {
         onEndSolo={endSolo}
         onOpen={setOpen}
       />
-      <Still>{judged?.worst?.step?.large && <Verdict judged={judged} zone={zone} />}</Still>
+      <Still>
+        <>
+          {judged?.worst?.step?.large && <Verdict judged={judged} zone={zone} />}
+          <DraftLine desk={desk} />
+        </>
+      </Still>
       {other && behind && (
         <Type kind="small" testID="behind-match">
           {`Dashed: ${other.name} at equal PAR; ${percent(behind.shared ?? 0)} of photons in common.`}

@@ -19,6 +19,7 @@ import { Type } from '@/ui/Type';
 
 import { HungLampSheet, SpotSheet } from '../sheets';
 import { HangingCautions } from '../shared/Cautions';
+import { DraftLine } from '../shared/DraftLine';
 import { Ahead } from '../shared/Ahead';
 import { MARKS } from '../shared/Verdict';
 import { tenantsOf } from '../shared/words';
@@ -110,6 +111,7 @@ export function Tank() {
         )
       }
     >
+      <DraftLine desk={desk} />
       {light.groups.length === 0 ? (
         <>
           <Type>

@@ -47,6 +47,7 @@ import { Look, lookHeight } from '../shared/Look';
 import { useScene } from '../shared/scene';
 import { PlanSheet, ReadingSheet, SignSheet } from '../sheets';
 import { Ahead } from '../shared/Ahead';
+import { DraftLine } from '../shared/DraftLine';
 import { SpotChoice } from '../shared/SpotChoice';
 import { MARKS } from '../shared/Verdict';
 import { basisAt, mol, tenantsOf, times, umol, watts } from '../shared/words';
@@ -123,13 +124,7 @@ export function Today() {
       side={
         ready && (
           <>
-            <SoFar
-              desk={desk}
-              light={light}
-              groups={groups}
-              calibration={calibration}
-              nowMs={nowMs}
-            />
+            <SoFar desk={desk} light={light} groups={groups} calibration={calibration} nowMs={nowMs} />
             {algaeSpots(zone).length > 0 && <AlgaeToday desk={desk} nowMs={nowMs} />}
             <Easing desk={desk} entries={entries} nowMs={nowMs} />
             {accustomed && (
@@ -163,6 +158,7 @@ export function Today() {
         )
       }
     >
+      <DraftLine desk={desk} />
       {ready ? (
         <Now
           desk={desk}

@@ -64,7 +64,7 @@ import { sheetCsv, sheetPlainText } from './formats/sheetText';
 import { channelGains } from './meter/channelGains';
 import { blend, lightDifference, lostBands, scaleAll } from './mix/versions';
 import { bandAdvice, conversions, neverShown, whiteAdvice } from './coral/advice';
-import { glowOf, varietyOf, wakingBands } from './coral/glow';
+import { glowOf, varietyOf } from './coral/glow';
 import { formSeen } from './coral/seen';
 import { circuitThreads } from './controller/typed';
 import { fitSteps, switchPlan } from './controller/fit';
@@ -322,7 +322,7 @@ describe('lamps, mixes and colours', () => {
   });
   keeps('designs', () => [design(asked('lib-tint', 1)), design(asked('lib-balance', 2))]);
   keeps('corals', () =>
-    FORMS.map((f) => [glowOf(f, source)?.share, wakingBands(f), formSeen(f, source).map((r) => r.xyz)]),
+    FORMS.map((f) => [glowOf(f, source)?.share, formSeen(f, source).map((r) => r.xyz)]),
   );
   keeps('variety', () =>
     varietyOf([

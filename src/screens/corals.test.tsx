@@ -167,7 +167,7 @@ describe('Corals', () => {
     expect(spot('Slate plate').soloNotes).toHaveLength(0);
   });
 
-  test('bands that a lamp hardly has are named where they would wake a coral; conversions are marked uncertain', async () => {
+  test('the band that would change a coral most is named with its figure, where the lamp hardly has it; conversions are marked uncertain', async () => {
     const bundle = withLamp('lib-blue-bar', { blue: 1 });
     const zone = bundle.case.zones[0]!;
     await open({
@@ -182,7 +182,11 @@ describe('Corals', () => {
     routeAt('/', { coral: 'demo-straw' });
     const { unmount } = show(Corals);
     await waitFor(() =>
-      expect(screen.getByText(/would also wake to .*green.*, which this lamp hardly has/)).toBeTruthy(),
+      expect(
+        screen.getByText(
+          /Of what is thin in this light green would change it most: with 5 % of all photons .* move by \d+ .*This lamp hardly has it\./,
+        ),
+      ).toBeTruthy(),
     );
     unmount();
     routeAt('/', { coral: 'demo-copper' });

@@ -1,8 +1,9 @@
+import { ucsDistance } from '../colour/cam16';
 import { xyzOf } from '../colour/xyz';
 import { BANDS, type BandId, par } from '../spectrum/bands';
 import { FIRST_NM, type Spectrum, addScaled, integrate, zeroSpectrum } from '../spectrum/grid';
 import type { CoralForm } from './form';
-import { appearanceUnder, wakingBands } from './glow';
+import { appearanceUnder } from './glow';
 import { formSeen } from './seen';
 import { thing, type ThingId } from './things';
 
@@ -69,16 +70,29 @@ export function whiteAdvice(
 
 export interface BandAdvice {
   band: BandId;
-  /** corals whose glow it would wake */
-  corals: string[];
+  /** corals whose colours it would plainly change, the most first, and by how much: mean of their regions, CAM16-UCS */
+  corals: { name: string; moves: number }[];
   /** the band is not in the lamp at all */
   absent: boolean;
 }
 
 /** A band weaker than this share of all photons is worth adding. Mark: rule of thumb. */
 const THIN = 0.03;
+/** So much of all photons a band is tried with, in exchange for as much of the rest. */
+export const TRIED_SHARE = 0.05;
+/** A colour that moves by this is plainly another one, CAM16-UCS. Mark: rule of thumb. */
+export const PLAINLY_MOVED = 3;
 
-/** Which band to add first: what wakes most corals and is thin in the present light. */
+/** Light with a share of its photons, evenly over a band, in exchange for as much of the rest. */
+function withBand(light: Spectrum, fromNm: number, toNm: number, share: number): Spectrum {
+  const out = zeroSpectrum();
+  addScaled(out, light, 1 - share);
+  const each = (share * integrate(light)) / (toNm - fromNm);
+  for (let nm = fromNm; nm < toNm; nm += 1) out[nm - FIRST_NM]! += each;
+  return out;
+}
+
+/** Which band to add first: of those that are thin in the present light, what each would change for every coral, computed. */
 export function bandAdvice(
   stock: readonly Stock[],
   light: Spectrum,
@@ -86,15 +100,29 @@ export function bandAdvice(
 ): BandAdvice[] {
   const all = integrate(light);
   if (!(all > 0)) return [];
+  const coloursOf = (under: Spectrum) => {
+    const look = appearanceUnder(under);
+    return stock.map((s) => formSeen(s.form, under).map((r) => look(r.xyz).ucs));
+  };
+  const now = coloursOf(light);
   return BANDS.filter((b) => b.id !== 'farRed' && integrate(light, b.fromNm, b.toNm) < THIN * all)
-    .map((b): BandAdvice => ({
-      band: b.id,
-      corals: stock.filter((s) => wakingBands(s.form).includes(b.id)).map((s) => s.name),
-      absent: held.find((h) => h.id === b.id)?.holds === 'none',
-    }))
+    .map((b): BandAdvice => {
+      const then = coloursOf(withBand(light, b.fromNm, b.toNm, TRIED_SHARE));
+      const moved = stock.map((s, i) => ({
+        name: s.name,
+        moves:
+          now[i]!.reduce((sum, c, k) => sum + ucsDistance(c, then[i]![k]!), 0) / Math.max(1, now[i]!.length),
+      }));
+      return {
+        band: b.id,
+        corals: moved.filter((c) => c.moves >= PLAINLY_MOVED).sort((x, y) => y.moves - x.moves),
+        absent: held.find((h) => h.id === b.id)?.holds === 'none',
+      };
+    })
     .filter((a) => a.corals.length > 0)
-    .sort((a, b) => b.corals.length - a.corals.length);
+    .sort((a, b) => total(b) - total(a));
 }
+const total = ({ corals }: BandAdvice): number => corals.reduce((sum, c) => sum + c.moves, 0);
 
 /** Pigment whose amount is under this is no colour of its own. Mark: rule of thumb. */
 const HARDLY = 0.1;

@@ -9,15 +9,15 @@ import { bandsHeld } from '../library/compare';
 import { design, randomMix } from '../mix/design';
 import { type DesignInput, beats, figuresOf, prepare, scoresOf } from '../mix/aims';
 import { SCHOOLS } from '../mix/schools';
-import { par } from '../spectrum/bands';
+import { BANDS, par } from '../spectrum/bands';
 import { emissionSpectrum } from '../spectrum/emission';
-import { FIRST_NM, GRID_SIZE, type Spectrum } from '../spectrum/grid';
+import { FIRST_NM, GRID_SIZE, integrate, type Spectrum } from '../spectrum/grid';
 import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
-import { bandAdvice, conversions, neverShown, whiteAdvice } from './advice';
+import { bandAdvice, coloursUnder, conversions, neverShown, PLAINLY_MOVED, whiteAdvice } from './advice';
 import { fitRegion, hypotheses, patchesFor, SURE_ENOUGH, type Solo } from './fit';
 import { type CoralForm, FORMS, libraryForm, type Region } from './form';
-import { appearanceUnder, glowByBand, glowDerivative, glowOf, varietyOf, wakingBands } from './glow';
+import { appearanceUnder, glowByBand, glowDerivative, glowOf, varietyOf } from './glow';
 import { PROTEINS, type ProteinId } from './pigments';
 import { formSeen, lightFrom, regionOptics } from './seen';
 import { THINGS } from './things';
@@ -182,7 +182,6 @@ describe('looking', () => {
     expect(varietyOf([one])).toBe(0);
     const shares = glowByBand(green, d65);
     expect(sum(Object.values(shares))).toBeCloseTo(1, 9);
-    expect(wakingBands(libraryForm('yellow-polyps')!)).toContain('green');
     expect(ucsDistance(one, one)).toBe(0);
     const slope = glowDerivative(green, mixSpectrum(demoPanel, { 'royal-blue': 0.5, 'cool-white': 0.5 }));
     expect(slope.royalBlue + slope.blue).toBeGreaterThan(0);
@@ -264,9 +263,35 @@ describe('advice', () => {
     expect(whiteAdvice(stock, true, blue, new Float64Array(GRID_SIZE))).toBeNull();
   });
 
-  test('the band to add first wakes most corals; what never shows is named with its reason', () => {
+  test('a band is advised by what it would change for each coral, and not where it would change nothing', () => {
     const bands = bandAdvice(stock, blue, bandsHeld(demoPanel));
-    expect(bands.some((b) => b.band === 'cyan' || b.band === 'green')).toBe(true);
+    for (const b of bands) {
+      const moves = b.corals.map((c) => c.moves);
+      expect(moves).toEqual([...moves].sort((x, y) => y - x));
+      for (const v of moves) expect(v).toBeGreaterThanOrEqual(PLAINLY_MOVED);
+    }
+    const sums = bands.map((b) => b.corals.reduce((sum, c) => sum + c.moves, 0));
+    expect(sums).toEqual([...sums].sort((x, y) => y - x));
+    // near UV wakes little: it never stands before green for corals that reflect
+    const at = (id: string) => bands.findIndex((b) => b.band === id);
+    expect(at('green')).toBeGreaterThanOrEqual(0);
+    if (at('nearUv') >= 0) expect(at('nearUv')).toBeGreaterThan(at('green'));
+    // by hand: the light with a twentieth of its photons evenly over the band
+    const green = BANDS.find((b) => b.id === 'green')!;
+    const tried = new Float64Array(blue.map((v) => 0.95 * v));
+    const photons = integrate(blue);
+    for (let nm = green.fromNm; nm < green.toNm; nm += 1)
+      tried[nm - FIRST_NM]! += (0.05 * photons) / (green.toNm - green.fromNm);
+    expect(integrate(tried)).toBeCloseTo(photons, 6);
+    const [before, after] = [blue, tried].map((l) => coloursUnder([stock[1]!], false, l));
+    const moved = before!.reduce((sum, c, k) => sum + ucsDistance(c, after![k]!), 0) / before!.length;
+    expect(bands[at('green')]!.corals.find((c) => c.name === stock[1]!.name)!.moves).toBeCloseTo(moved, 9);
+    // nothing is said without light, and nothing of a stock without corals
+    expect(bandAdvice(stock, new Float64Array(GRID_SIZE), bandsHeld(demoPanel))).toEqual([]);
+    expect(bandAdvice([], blue, bandsHeld(demoPanel))).toEqual([]);
+  });
+
+  test('what never shows is named with its reason', () => {
     expect(neverShown(stock).find((n) => n.name === 'Brown leather')!.regions).toContain('cap');
     // by the mean of its plain regions
     const two = (brown: number) => {

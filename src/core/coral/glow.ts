@@ -1,7 +1,7 @@
 import { type Appearance, cam16, ucsDistance } from '../colour/cam16';
 import { xyzOf, type Xyz } from '../colour/xyz';
-import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
-import { FIRST_NM, type Spectrum, integrateWeighted, sample } from '../spectrum/grid';
+import { BANDS, type PerBand } from '../spectrum/bands';
+import { FIRST_NM, type Spectrum, integrateWeighted } from '../spectrum/grid';
 import type { CoralForm } from './form';
 import { formSeen, regionWeights } from './seen';
 import { thing } from './things';
@@ -76,17 +76,3 @@ export function glowDerivative(form: CoralForm, light: Spectrum): PerBand {
     }),
   ) as PerBand;
 }
-
-/** Bands that would wake a coral's glow most per photon, strongest first, whatever the present light holds. */
-export function wakingBands(form: CoralForm): BandId[] {
-  const worth = BANDS.map((b) => ({
-    id: b.id,
-    worth: form.regions.reduce((sum, r) => {
-      const y = regionWeights(r).fluorescent[1];
-      return sum + integrateWeighted(y, ONES, b.fromNm, b.toNm) / (b.toNm - b.fromNm);
-    }, 0),
-  })).sort((a, b) => b.worth - a.worth);
-  const top = worth[0]!.worth;
-  return worth.filter((w) => w.worth > 0.35 * top && top > 0).map((w) => w.id);
-}
-const ONES = sample(() => 1);

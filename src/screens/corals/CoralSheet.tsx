@@ -5,9 +5,9 @@ import type { CaseDoc } from '@/core/record/caseDoc';
 import type { SoloNote, Spot, Zone } from '@/core/record/zone';
 import { wantsOf } from '@/core/record/needs';
 import { seeUnder } from '@/core/colour/look';
-import { conversions } from '@/core/coral/advice';
+import { bandAdvice, conversions, PLAINLY_MOVED, TRIED_SHARE } from '@/core/coral/advice';
 import { FORMS } from '@/core/coral/form';
-import { glowByBand, glowDerivative, glowOf, wakingBands } from '@/core/coral/glow';
+import { glowByBand, glowDerivative, glowOf } from '@/core/coral/glow';
 import { lightFrom, regionOptics } from '@/core/coral/seen';
 import { bandsHeld } from '@/core/library/compare';
 import { bandName } from '@/core/mix/shape';
@@ -85,9 +85,7 @@ export function CoralSheet({
         .sort((a, b) => b.share - a.share)
     : [];
   const held = kind ? bandsHeld(kind) : [];
-  const missing = form
-    ? wakingBands(form).filter((id) => held.some((h) => h.id === id && h.holds !== 'real'))
-    : [];
+  const advised = form && light ? bandAdvice([{ name: spot.name, form }], light, held)[0] : undefined;
   const ranked = slope
     ? BANDS.map((b) => ({ name: b.name, by: slope[b.id] })).sort((a, b) => b.by - a.by)
     : [];
@@ -131,8 +129,8 @@ export function CoralSheet({
                 : ''}
             </Type>
           )}
-          {missing.length > 0 && (
-            <Note>{`It would also wake to ${missing.map(bandName).join(', ')}, which this lamp hardly has.`}</Note>
+          {advised && (
+            <Note>{`Of what is thin in this light ${bandName(advised.band)} would change it most: with ${percent(TRIED_SHARE)} of all photons there its colours would move by ${advised.corals[0]!.moves.toFixed(0)} (CAM16-UCS; ${PLAINLY_MOVED} is plainly seen)${held.some((h) => h.id === advised.band && h.holds !== 'real') ? '. This lamp hardly has it' : ''}.`}</Note>
           )}
           {turning.map((t) => (
             <Note key={t.text}>{`${spot.name}: ${t.text}`}</Note>

@@ -6,7 +6,16 @@ import { View } from 'react-native';
 import { levelsOfGroups } from '@/core/case/light';
 import { NEEDS } from '@/core/record/needs';
 import { formatTime } from '@/core/day/clock';
-import { bandAdvice, coloursUnder, neverShown, type Stock, whiteAdvice } from '@/core/coral/advice';
+import {
+  type BandAdvice,
+  bandAdvice,
+  coloursUnder,
+  neverShown,
+  PLAINLY_MOVED,
+  type Stock,
+  TRIED_SHARE,
+  whiteAdvice,
+} from '@/core/coral/advice';
 import { appearanceUnder, glowByBand, glowOf, varietyOf } from '@/core/coral/glow';
 import { formSeen } from '@/core/coral/seen';
 import { bandsHeld, centreNm } from '@/core/library/compare';
@@ -269,7 +278,8 @@ function Advice({
   const blue = useSame(split.blue);
   const pale = useSame(split.white);
   const white = useMemo(() => whiteAdvice(stock, fish, blue, pale), [stock, fish, blue, pale]);
-  const bands = bandAdvice(stock, spectrum, kindHeld);
+  const seen = useSame(spectrum);
+  const bands = useMemo(() => bandAdvice(stock, seen, kindHeld), [stock, seen, kindHeld]);
   const never = neverShown(stock);
   const look = appearanceUnder(spectrum);
   const dull = stock.filter((s) => {
@@ -296,10 +306,12 @@ function Advice({
         )}
         {bands.length > 0 ? (
           <Type kind="small" testID="advice-band">
-            {`First band to add: ${bandName(bands[0]!.band)}, for ${bands[0]!.corals.join(', ')}${bands[0]!.absent ? '; this lamp has none' : ''}.`}
+            {bandWords(bands[0]!)}
           </Type>
         ) : (
-          <Type kind="small">Every band that wakes these corals is there.</Type>
+          <Type kind="small" testID="advice-band">
+            No band that is thin in this light would plainly change these corals’ colours.
+          </Type>
         )}
         {never.map((n) => (
           <Type key={n.name} kind="small">{`${n.name}, ${n.regions.join(' and ')}: ${n.why}.`}</Type>
@@ -311,4 +323,11 @@ function Advice({
       </View>
     </Section>
   );
+}
+
+/** What the first band to add would change, in figures. */
+function bandWords({ band, corals, absent }: BandAdvice): string {
+  const moves = corals.slice(0, 3).map((c) => `${c.name} ${c.moves.toFixed(0)}`);
+  const more = corals.length > 3 ? ` and ${corals.length - 3} more less` : '';
+  return `First band to add: ${bandName(band)}${absent ? ', of which this lamp has none' : ''}. With ${percent(TRIED_SHARE)} of all photons there colours would move by: ${moves.join(', ')}${more} (CAM16-UCS; ${PLAINLY_MOVED} is plainly seen).`;
 }

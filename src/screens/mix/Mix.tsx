@@ -200,7 +200,7 @@ function Filled() {
               <Type quiet>
                 {step && (
                   <Type kind={mine!.step!.large ? 'strong' : undefined} testID="mix-step">
-                    {`${MARKS[mine!.gravity]}${judged.state !== 'mix' ? 'The day: ' : ''}${step}. `}
+                    {`${MARKS[mine!.gravity]}${judged.state === 'draft' ? 'The day: ' : ''}${step}. `}
                   </Type>
                 )}
                 {`${capital(tintWords(figures.tint))}.`}

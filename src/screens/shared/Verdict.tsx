@@ -21,7 +21,7 @@ const useStyles = themed((p) => ({
   stop: { borderLeftWidth: 9, borderColor: p.ink, paddingLeft: space.m },
 }));
 
-/** The verdict of a day, as grave as it is, with the way to ease it in beside it. */
+/** The verdict of a day that is not in the lamp yet, as grave as it is, with the way to ease it in beside it. */
 export function Verdict({ judged, zone }: { judged: Judgement; zone: Zone }) {
   const styles = useStyles();
   const gravity = stepGravity(judged);
@@ -43,11 +43,11 @@ export function Verdict({ judged, zone }: { judged: Judgement; zone: Zone }) {
         </Type>
         {off !== '' && <Type kind="small">{`${capital(off)}.`}</Type>}
       </View>
-      {judged.state !== 'mix' && (
+      {judged.state === 'draft' && (
         <Button
           label="Ease this in"
           kind="filled"
-          onPress={() => router.navigate(judged.state === 'runs' ? '/ease?of=running' : '/ease?of=draft')}
+          onPress={() => router.navigate('/ease?of=draft')}
           testID="verdict-ease"
         />
       )}

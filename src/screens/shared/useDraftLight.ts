@@ -1,9 +1,8 @@
 import { type Judgement, judgeWater } from '@/core/case/judgement';
-import { differences } from '@/core/case/difference';
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { CivilDay } from '@/core/day/wallClock';
-import { type Desk, draftOf, runningOf } from '@/state/desk';
+import { type Desk, draftOf } from '@/state/desk';
 import { judgementOf } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useNowMs } from '@/state/time';
@@ -24,28 +23,13 @@ export interface DraftLight {
 
 /** The draft of the zone on the desk, lit: the plain day, or that of a date. */
 export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLight {
-  const nowMs = useNowMs();
   const groups = draftOf(desk, on);
   const calibration = useCalibration(desk.bundle, desk.zone);
   const { light, error } = useLight(groups, desk.zone, calibration);
-  const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, nowMs);
+  const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, useNowMs());
   const basis = basisAt(calibration, light, groups, desk.spotIndex);
-  const { entries } = runningOf(desk, nowMs);
-  // a day that is in the lamps already is no draft
-  const runs = desk.zone.groups.every((g) => {
-    const entry = entries.find((e) => e.groupId === g.id);
-    return entry !== undefined && differences(desk.doc, g, entry).length === 0;
-  });
   const judge = (day: LitGroup[] = groups) =>
-    light &&
-    judgementOf(
-      runs && day === groups ? 'runs' : 'draft',
-      desk.zone,
-      day,
-      light,
-      calibration,
-      accustomed?.perSpot ?? null,
-    );
+    light && judgementOf('draft', desk.zone, day, light, calibration, accustomed?.perSpot ?? null);
   const judgeMix = (levels: number[][]) =>
     light &&
     judgeWater({

@@ -23,7 +23,7 @@ const count = Number(arg('count', '60'));
 const seed = Number(arg('seed', '1'));
 const jobs = Number(arg('jobs', '2'));
 const only = arg('in', '');
-/** All tests without an interface take half of this; what takes longer hangs. */
+/** All tests of a project take half of this; what takes longer hangs. */
 const PATIENCE_MS = 300_000;
 
 interface Mutant {
@@ -107,12 +107,12 @@ function drawn(all: readonly Mutant[]): Mutant[] {
   );
 }
 
-/** True when the tests that depend on a file pass. */
-function pass(dir: string, args: string[]): Promise<boolean> {
+/** True when the tests of a project that depend on a file pass. */
+function pass(dir: string, project: 'node' | 'ui', args: string[]): Promise<boolean> {
   return new Promise((resolve) => {
     const child = spawn(
       process.execPath,
-      ['node_modules/jest/bin/jest.js', '--selectProjects', 'node', '--bail', '--silent', '-i', ...args],
+      ['node_modules/jest/bin/jest.js', '--selectProjects', project, '--bail', '--silent', '-i', ...args],
       { cwd: dir, stdio: 'ignore' },
     );
     const timer = setTimeout(() => child.kill('SIGKILL'), PATIENCE_MS);
@@ -140,8 +140,9 @@ async function survives(dir: string, m: Mutant): Promise<boolean> {
   try {
     // tests that name the file are quick and mostly enough
     const near = namedBy(dir, m.file);
-    if (near.length > 0 && !(await pass(dir, ['--runTestsByPath', ...near]))) return false;
-    return await pass(dir, ['--passWithNoTests', '--findRelatedTests', m.file]);
+    if (near.length > 0 && !(await pass(dir, 'node', ['--runTestsByPath', ...near]))) return false;
+    const related = ['--passWithNoTests', '--findRelatedTests', m.file];
+    return (await pass(dir, 'node', related)) && (await pass(dir, 'ui', related));
   } finally {
     writeFileSync(path, text);
   }

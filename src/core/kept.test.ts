@@ -32,7 +32,8 @@ import { type DayFigures, dayFigures, EK_UMOL, hoursAbove, kWhPerDay, whatChange
 import { differences } from './case/difference';
 import { doableSteps } from './case/doable';
 import { dueChores } from './case/chores';
-import { easeSteps, forecast } from './case/easePlan';
+import { easeSteps } from './case/easePlan';
+import { forecast } from './case/forecast';
 import { aims } from './case/howMuch';
 import { brightestLevels, dayAt, lightBetween, parTable, parUnder, zoneLight } from './case/light';
 import { draftGroups, litRunnable, rigKey, rigOf } from './case/lit';
@@ -321,9 +322,7 @@ describe('lamps, mixes and colours', () => {
     });
   });
   keeps('designs', () => [design(asked('lib-tint', 1)), design(asked('lib-balance', 2))]);
-  keeps('corals', () =>
-    FORMS.map((f) => [glowOf(f, source)?.share, formSeen(f, source).map((r) => r.xyz)]),
-  );
+  keeps('corals', () => FORMS.map((f) => [glowOf(f, source)?.share, formSeen(f, source).map((r) => r.xyz)]));
   keeps('variety', () =>
     varietyOf([
       [50, 10, 0],

@@ -3,7 +3,7 @@ import { line } from 'd3-shape';
 import { memo } from 'react';
 import Svg, { Line, Path, Text } from 'react-native-svg';
 
-import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
+import { DISASTER } from '@/core/easing/accustomed';
 import { font, usePaper } from '@/ui/theme';
 
 interface Props {
@@ -158,10 +158,3 @@ export const RatioCourse = memo(function RatioCourse({
     </Svg>
   );
 });
-
-/** Ceilings by name, for the keys under a chart. */
-export const CEILING_NAMES: readonly (readonly [keyof typeof CEILINGS, string])[] = [
-  ['gentle', `Gentle, ${CEILINGS.gentle} ×`],
-  ['usual', `Usual, ${CEILINGS.usual} ×`],
-  ['brisk', `Brisk, ${CEILINGS.brisk} ×`],
-];

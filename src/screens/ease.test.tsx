@@ -71,7 +71,8 @@ const planUnder = (): EasingPlan => {
     from: [runnable({ ...entry, capShare: 0.4 })],
     method: 'cap',
     schedule: { kind: 'fastest' },
-    ceiling: 1.3,
+    // begun as a large step: what follows keeps to it
+    ceiling: 1.9,
     steps: [
       { date: '2026-11-20', setting: 0.55, doneUtc: '2026-11-20T10:00:00.000Z' },
       { date: '2026-11-24', setting: 0.65, doneUtc: null },
@@ -254,6 +255,77 @@ describe('Run it', () => {
     tap('plan-keep');
     expect(history().entries.at(-1)).toMatchObject({ capShare: 0.52, planId: 'p' });
     await waitFor(() => expect(text('easing-step')).toMatch(/Step 3 of 3 on Sat 28 Nov/));
+  });
+
+  test('after days without power every place names the same smaller step, and the light of each', async () => {
+    await quiet({ capShare: 0.44, planId: 'p' }, [{ ...planUnder(), ceiling: 1.3 }]);
+    edit((b) => ({
+      ...b,
+      log: {
+        ...b.log,
+        events: [
+          {
+            id: 'dark',
+            zoneId: 'demo-display',
+            note: '',
+            kind: 'outage',
+            atUtc: '2026-11-21T00:00:00.000Z',
+            toUtc: '2026-11-24T00:00:00.000Z',
+            groupIds: null,
+          },
+        ],
+      },
+    }));
+    const today = show(Today);
+    await waitFor(() => expect(screen.getByTestId('due').textContent).toMatch(/^Next step: cap \d\d %$/));
+    const cap = /cap \d\d %/.exec(text('due'))![0];
+    expect(Number(cap.match(/\d+/)![0])).toBeLessThan(52);
+    await waitFor(() => expect(text('plan-row')).toContain(`${cap}. The last on`));
+    const [, last] = /The last on (\w+ \d+ \w+)\. Planned anew/.exec(text('plan-row'))!;
+    tap('due');
+    await waitFor(() => expect(text('plan-step')).toBe(cap));
+    expect(text('plan-preview')).toContain(`In the end${last}`);
+    // the end is the target's own light, brighter than the step's
+    const umolOf = (id: string) => Number(/^(\d+) µmol/.exec(text(id))![1]);
+    expect(umolOf('plan-last-light')).toBeGreaterThan(1.3 * umolOf('plan-next-light'));
+    const ratio = Number(/at most ([\d.]+) ×/.exec(text('plan-next-light'))![1]);
+    expect(ratio).toBeLessThanOrEqual(1.3);
+    tap('plan-keep');
+    expect(history().entries.at(-1)!.capShare).toBeCloseTo(Number(cap.match(/\d+/)![0]) / 100, 9);
+    today.unmount();
+    show(Log);
+    await waitFor(() => expect(text('plan-row')).toContain(`The last on ${last}`));
+  });
+
+  test('a plan’s own brisk step is not scolded; the same light without a plan is', async () => {
+    const at = async (planId?: string) => {
+      await quiet({ capShare: 0.4 }, [{ ...planUnder(), ceiling: 1.5 }]);
+      const entry = history().entries[0]!;
+      edit((b) => ({
+        ...b,
+        history: {
+          ...b.history,
+          entries: [
+            entry,
+            {
+              ...entry,
+              id: 'step',
+              capShare: 0.57,
+              usedTo: false,
+              atUtc: '2026-11-24T14:30:00.000Z',
+              ...(planId ? { planId } : {}),
+            },
+          ],
+        },
+      }));
+      const shown = show(Today);
+      await waitFor(() => expect(screen.queryAllByTestId(/^balance-/).length).toBeGreaterThan(0));
+      const said = text('today-sentence');
+      shown.unmount();
+      return said;
+    };
+    expect(await at('p')).toMatch(/within what they are used to/);
+    expect(await at()).toMatch(/1\.4\d × what it is used to.*: ease it in/);
   });
 
   test('not yet: hold; a step back; pause and on; stop', async () => {

@@ -194,6 +194,7 @@ describe('what Mix says of its plate', () => {
       light,
       cal: bareCalibration(groups, zone.water),
       accustomed,
+      ceiling: 1.3,
       ...(levels ? { levels } : {}),
     });
   const model = (change: Partial<Parameters<typeof mixModel>[0]> = {}) =>

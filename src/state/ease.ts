@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { type Calibration, calibrationKey } from '@/core/case/calibration';
 import type { ClimbPlaces } from '@/core/case/climb';
 import type { EaseAnswer, EaseCourse, EaseQuestion } from '@/core/case/easePlan';
+import { aheadOf, doneSteps, goesOn } from '@/core/case/planAhead';
 import type { Rescue } from '@/core/case/rescue';
 import { atSetting, placeAt } from '@/core/case/settings';
 import { stepWords } from '@/core/case/stepWords';
@@ -82,6 +83,22 @@ export function useEase(
   };
 }
 
+/** How a plan goes on from what is so today, one answer for all that name its steps; nulls where nothing is still to come. */
+export function usePlanAhead(s: Situation, plan: EasingPlan | null) {
+  const today = localDate(s.nowMs, s.zone.timeZone);
+  const question = plan && goesOn(plan, today);
+  const { answer, answered, progress, error, stale } = useEase(s, question);
+  // what is shown meanwhile is of this plan or nothing
+  const own = plan && answer && answered?.planId === plan.id && !stale ? answer : null;
+  return {
+    ahead: own && !own.refused ? aheadOf(plan!, own, today) : null,
+    refused: own?.refused ?? null,
+    answer: own,
+    progress,
+    error,
+  };
+}
+
 /** The coming weeks with what runs and the plans under way. */
 export function useForecast(s: Situation): EaseCourse | null {
   const today = localDate(s.nowMs, s.zone.timeZone);
@@ -124,58 +141,6 @@ export function useClimb(s: Situation, spotId: string | null): ClimbPlaces | nul
   });
   return spotId === null ? null : (query.data ?? null);
 }
-
-export const doneSteps = (plan: EasingPlan): EasingStep[] => plan.steps.filter((x) => x.doneUtc !== null);
-export const openSteps = (plan: EasingPlan): EasingStep[] => plan.steps.filter((x) => x.doneUtc === null);
-/** The step a plan waits for, when that is due by a date. */
-export const dueStep = (plan: EasingPlan, today: string): EasingStep | null => {
-  const next = openSteps(plan)[0];
-  return plan.state === 'active' && next && next.date <= today ? next : null;
-};
-
-/** A plan asked for anew, from what is so today; until `start` what runs now stays, or the rung `meanwhile`. */
-export function anew(
-  plan: EasingPlan,
-  today: string,
-  start: string,
-  { ceiling = plan.ceiling, meanwhile }: { ceiling?: number; meanwhile?: number } = {},
-): EaseQuestion {
-  const open = openSteps(plan);
-  const now = doneSteps(plan).at(-1)?.setting;
-  const { schedule } = plan;
-  const again = (): EasingPlan['schedule'] => {
-    switch (schedule.kind) {
-      case 'few':
-        return { ...schedule, changes: Math.max(1, open.length) };
-      case 'line': {
-        const from = now ?? schedule.fromShare;
-        const left = schedule.fromShare < 1 ? (1 - from) / (1 - schedule.fromShare) : 0;
-        return { kind: 'line', fromShare: from, days: Math.max(1, Math.round(schedule.days * left)) };
-      }
-      default:
-        return schedule;
-    }
-  };
-  return {
-    planId: plan.id,
-    targets: plan.targets,
-    from: plan.from,
-    method: plan.method,
-    raiseCm: plan.raiseCm,
-    climb: plan.climb,
-    schedule: again(),
-    ceiling,
-    today,
-    start,
-    ...(meanwhile === undefined ? {} : { meanwhile }),
-  };
-}
-
-/** Steps still to come out of an answer; a rung that is lit already is no step. */
-export const comingSteps = (answer: EaseAnswer, now: number | undefined): EasingStep[] =>
-  answer.steps
-    .filter((x, i) => !(i === 0 && now !== undefined && Math.abs(x.setting - now) < 1e-9))
-    .map(({ date, setting }) => ({ date, setting, doneUtc: null }));
 
 /** A plan as it is begun; what its steps do not need is left out. */
 export function newPlan(

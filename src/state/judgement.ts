@@ -1,11 +1,15 @@
 import { type Judgement, judgeWater, type State } from '@/core/case/judgement';
 import type { Calibration } from '@/core/case/calibration';
 import type { ZoneLight } from '@/core/case/light';
-import type { LitGroup } from '@/core/case/lit';
-import type { DayLight } from '@/core/easing/accustomed';
+import { type LitGroup, runningAt } from '@/core/case/lit';
+import { ceilingRunning } from '@/core/case/planAhead';
+import { CEILINGS, type DayLight } from '@/core/easing/accustomed';
+import type { HistoryDoc } from '@/core/record/history';
 import type { Zone } from '@/core/record/zone';
 
 import { remembered } from './remembered';
+import { useSettings } from './settings';
+import { utcIso } from './time';
 
 /** The judgement of a water under a day, made once for all that show it. */
 export const judgementOf = remembered(
@@ -16,5 +20,18 @@ export const judgementOf = remembered(
     light: ZoneLight,
     cal: Calibration,
     accustomed: readonly DayLight[] | null,
-  ): Judgement => judgeWater({ state, zone, groups, light, cal, accustomed }),
+    ceiling: number,
+  ): Judgement => judgeWater({ state, zone, groups, light, cal, accustomed, ceiling }),
 );
+
+/** The largest step that is to be made at once, of a coral: the school chosen where a change is eased in. */
+export const useCeiling = (): number => {
+  const { school, ownCeiling } = useSettings((s) => s.ease);
+  return school === 'own' ? ownCeiling : CEILINGS[school];
+};
+
+/** The same for what runs: a step of a plan is judged by the plan's. */
+export const useRunningCeiling = (history: HistoryDoc, zone: Zone, nowMs: number): number => {
+  const nowUtc = utcIso(nowMs);
+  return ceilingRunning(useCeiling(), history.plans, runningAt(history, zone, nowUtc), nowUtc);
+};

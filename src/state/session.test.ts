@@ -28,7 +28,8 @@ import { removeGroup, removeLampKind, setLampKind } from './commands/lamps';
 import { setEvent } from './commands/log';
 import { setZone } from './commands/waters';
 import type { Command } from './commands/edit';
-import { anew, dueStep, goOn, newPlan, openSteps, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
+import { anew, dueStep, openSteps } from '@/core/case/planAhead';
+import { goOn, newPlan, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
 import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';
 import {

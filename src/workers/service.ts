@@ -4,13 +4,8 @@ import type { Calibration } from '@/core/case/calibration';
 import { type Doable, doableSteps } from '@/core/case/doable';
 import { type PatternDay, type PatternId, type PatternsInput, patternSteps } from '@/core/case/patterns';
 import { rigKey, rigOf } from '@/core/case/lit';
-import {
-  type EaseAnswer,
-  type EaseCourse,
-  type EaseQuestion,
-  easeSteps,
-  forecast,
-} from '@/core/case/easePlan';
+import { type EaseAnswer, type EaseCourse, type EaseQuestion, easeSteps } from '@/core/case/easePlan';
+import { forecast } from '@/core/case/forecast';
 import { parTable } from '@/core/case/light';
 import { type ParOf, replay, type Replayed, soFarAt, type Stretch } from '@/core/case/replay';
 import { type ClimbPlaces, climbSteps } from '@/core/case/climb';

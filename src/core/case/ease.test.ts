@@ -7,9 +7,11 @@ import { accustom, type DayLight, stepRatio } from '../easing/accustomed';
 import { lampLibrary } from '../library/lamps';
 import { computeResponse, type ResponseMatrix } from '../optics/response';
 import { climbSteps } from './climb';
-import { type EaseAnswer, type EaseQuestion, easeSteps, forecast } from './easePlan';
+import { type EaseAnswer, type EaseQuestion, easeSteps } from './easePlan';
+import { forecast } from './forecast';
 import { lightBetween, parTable } from './light';
 import { litRunnable, rigKey, rigOf, runningAt } from './lit';
+import { aheadOf, anew, ceilingRunning, doneSteps, goesOn, openSteps } from './planAhead';
 import { type ParOf, replay } from './replay';
 import { rescueOf } from './rescue';
 import { runnable } from './runnable';
@@ -17,6 +19,7 @@ import { atSetting, type Eased, methodsOf, settingsOf } from './settings';
 import type { EasingPlan, HistoryDoc, RunningEntry } from '../record/history';
 import type { LogDoc, LogEvent } from '../record/log';
 import { plainSpot, type Zone } from '../record/zone';
+import { seeded } from '../spectrum/random';
 
 const NOW = '2026-11-24T12:00:00.000Z';
 const TODAY = '2026-11-24';
@@ -438,4 +441,172 @@ test('a rescue cuts as little as it must, by caps first; what stays over is name
   expect(cut.over.length).toBeGreaterThan(0);
   expect(plainSpot({ ...zone.spots[0]!, cameFrom: null })).not.toHaveProperty('cameFrom');
   expect(runningAt(h, zone, NOW)[0]!.id).toBe('louder');
+});
+
+describe('a plan under way', () => {
+  const PLANS = process.env.LONG ? 200 : 24;
+  const quiet: RunningEntry = { ...long, capShare: 0.4 };
+  const target = { ...runnable(long), capShare: 0.8 };
+  const begun = (q: EaseQuestion, answer: EaseAnswer): EasingPlan => ({
+    ...q,
+    raiseCm: q.raiseCm ?? 0,
+    id: 'plan',
+    zoneId: zone.id,
+    name: 'Brighter',
+    createdUtc: NOW,
+    ceiling: answer.ceiling,
+    steps: answer.steps.map(({ date, setting }) => ({ date, setting, doneUtc: null })),
+    state: 'active',
+    deeds: [],
+  });
+  const typed = (p: EasingPlan, setting: number, atUtc: string): RunningEntry => ({
+    ...quiet,
+    ...atSetting(p, setting)[0]!,
+    id: atUtc,
+    atUtc,
+    usedTo: false,
+    planId: 'plan',
+  });
+  const outage = (from: string, to: string) =>
+    log({ kind: 'outage', atUtc: at(from, '00:00'), toUtc: at(to, '00:00'), groupIds: null });
+
+  test('three days without power: a few changes become more, none above the ceiling, all in one voice', () => {
+    const q = ask({
+      targets: [target],
+      from: [runnable(quiet)],
+      schedule: { kind: 'few', changes: 8, everyDays: 7, weekday: null },
+      ceiling: 1.15,
+    });
+    const first = plan(history([quiet]), q);
+    expect(first.course!.worst.ratio).toBeGreaterThan(1.1);
+    const kept = begun(q, first);
+    const now = typed(kept, first.steps[0]!.setting, NOW);
+    const under = { ...kept, steps: kept.steps.map((s, i) => (i === 0 ? { ...s, doneUtc: NOW } : s)) };
+    const h = history([quiet, now], [under]);
+    const due = openSteps(under)[0]!.date;
+    // nothing happened: what was planned stays, and its own numbers are told
+    const calm = aheadOf(under, plan(h, goesOn(under, due)!, log(), zone, at(due, '04:00')), due)!;
+    expect(calm).toMatchObject({ asPlanned: true, due: true, coming: openSteps(under) });
+    expect(calm.next.worst.ratio).toBeLessThanOrEqual(kept.ceiling + 0.005);
+    expect(calm.last.light).not.toEqual(calm.next.light);
+    // the same week with three days dark at its end
+    const dark = outage(dateOf(dayNumber(due) - 3), due);
+    const late = aheadOf(under, plan(h, goesOn(under, due)!, dark, zone, at(due, '04:00')), due)!;
+    expect(late.asPlanned).toBe(false);
+    expect(late.coming[0]!.setting).toBeLessThan(calm.coming[0]!.setting);
+    expect(late.coming.length).toBeGreaterThanOrEqual(calm.coming.length);
+    expect(late.coming.at(-1)!.setting).toBe(1);
+    expect(late.next.worst.ratio).toBeLessThanOrEqual(kept.ceiling + 1e-6);
+    // slower is slower: under the half, not the same jump
+    const slower = plan(h, anew(under, due, due, { ceiling: 1.075 }), dark, zone, at(due, '04:00'));
+    expect(slower.course!.worst.ratio).toBeLessThanOrEqual(1.075 + 1e-6);
+    expect(slower.steps.length).toBeGreaterThan(late.coming.length);
+  });
+
+  test('a straight line off its track becomes longer, and a late step is never kept', () => {
+    const q = ask({
+      targets: [target],
+      from: [runnable(quiet)],
+      schedule: { kind: 'line', fromShare: 0.6, days: 20 },
+    });
+    const first = plan(history([quiet]), q);
+    const kept = { ...begun(q, first), ceiling: 1.15 };
+    const answer = plan(history([quiet], [kept]), { ...goesOn(kept, TODAY)!, open: undefined });
+    expect(answer.course!.worst.ratio).toBeLessThanOrEqual(1.15 + 1e-6);
+    expect(answer.steps.at(-1)!.date > day(20)).toBe(true);
+    expect(goesOn(kept, day(1))!.open).toBeUndefined();
+    expect(goesOn(kept, TODAY)!.open).toEqual(openSteps(kept));
+    expect(goesOn({ ...kept, state: 'paused' }, TODAY)).toBeNull();
+    expect(goesOn({ ...kept, steps: [] }, TODAY)).toBeNull();
+  });
+
+  test(`${PLANS} plans through outages and delays: no step passes the ceiling, by a replay of its own`, () => {
+    const random = seeded(17);
+    const pick = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
+    let steps = 0;
+    let anewly = 0;
+    let stopped = 0;
+    for (let n = 0; n < PLANS; n += 1) {
+      const before: RunningEntry = { ...long, capShare: 0.2 + Math.round(random() * 30) / 100 };
+      const to = { ...target, capShare: Math.min(1, before.capShare * (1.3 + 2 * random())) };
+      const method = pick(['cap', 'cap', 'blend', 'height'] as const);
+      const q = ask({
+        targets: [to],
+        from: [runnable(before)],
+        method,
+        raiseCm: 60,
+        ceiling: pick([1.1, 1.15, 1.3, 1.5]),
+        schedule: pick([
+          { kind: 'fastest' },
+          { kind: 'few', changes: 2 + Math.floor(random() * 6), everyDays: 7, weekday: null },
+          { kind: 'few', changes: 5, everyDays: 3, weekday: null },
+          { kind: 'line', fromShare: 0.5, days: 10 + Math.floor(random() * 20) },
+        ] as const),
+      });
+      const first = plan(history([before]), q);
+      if (first.refused) continue;
+      let kept = begun(q, first);
+      const entries = [before];
+      const dark: object[] = [];
+      for (let turn = 0; turn < 25 && openSteps(kept).length > 0; turn += 1) {
+        const next = openSteps(kept)[0]!.date;
+        // now and then the power fails before the step, or nobody has time for days
+        if (random() < 0.4) {
+          const days = 1 + Math.floor(random() * 5);
+          const from = dateOf(Math.max(dayNumber(TODAY), dayNumber(next) - days));
+          if (from < next)
+            dark.push({ kind: 'outage', atUtc: at(from, '00:00'), toUtc: at(next, '00:00'), groupIds: null });
+        }
+        const today = dateOf(dayNumber(next) + (random() < 0.2 ? Math.floor(random() * 9) : 0));
+        const nowUtc = turn === 0 && today === TODAY ? NOW : at(today, '04:00');
+        const h = history(entries, [kept]);
+        const l = log(...dark);
+        const answer = plan(h, goesOn(kept, today)!, l, zone, nowUtc);
+        const ahead = answer.refused ? null : aheadOf(kept, answer, today);
+        if (!ahead) {
+          stopped += 1;
+          break;
+        }
+        anewly += Number(!ahead.asPlanned);
+        if (!ahead.due) {
+          kept = { ...kept, steps: [...doneSteps(kept), ...ahead.coming] };
+          continue;
+        }
+        const [step, ...rest] = ahead.coming;
+        const entered = typed(kept, step!.setting, nowUtc);
+        const was = replay(zone, h, l, null, nowUtc, parOf).perSpot;
+        const brought = plainDay(entered);
+        brought.forEach((b, s) => {
+          expect(stepRatio(b, was[s]!).ratio).toBeLessThanOrEqual(kept.ceiling + 0.005);
+        });
+        expect(ahead.next.light.map((x) => x.dli)).toEqual(brought.map((b) => expect.closeTo(b.dli, 6)));
+        entries.push(entered);
+        kept = { ...kept, steps: [...doneSteps(kept), { ...step!, doneUtc: nowUtc }, ...rest] };
+        steps += 1;
+      }
+    }
+    expect(steps).toBeGreaterThan(2 * PLANS);
+    expect(anewly).toBeGreaterThan(PLANS / 3);
+    expect(stopped).toBeLessThan(PLANS / 10);
+  });
+
+  test('what runs by a plan is judged by the plan’s ceiling, everything else by the keeper’s', () => {
+    const p = {
+      ...begun(ask({ targets: [target] }), plan(history([quiet]), ask({ targets: [target] }))),
+      ceiling: 1.5,
+    };
+    const own = typed(p, 0.5, NOW);
+    expect(ceilingRunning(1.3, [p], [own], NOW)).toBe(1.5);
+    expect(ceilingRunning(1.3, [p], [quiet], NOW)).toBe(1.3);
+    expect(ceilingRunning(1.6, [p], [own], NOW)).toBe(1.6);
+    const place = { xCm: 1, yCm: 1, depthCm: 1, openShare: 1 };
+    const climb = (doneUtc: string): EasingPlan => ({
+      ...p,
+      climb: { spotId: 'x', places: [place, place] },
+      steps: [{ date: TODAY, setting: 1, doneUtc }],
+    });
+    expect(ceilingRunning(1.3, [climb(at(day(-29)))], [quiet], NOW)).toBe(1.5);
+    expect(ceilingRunning(1.3, [climb(at(day(-31)))], [quiet], NOW)).toBe(1.3);
+    expect(ceilingRunning(1.3, [{ ...climb(at(day(-2))), zoneId: 'other' }], [quiet], NOW)).toBe(1.3);
+  });
 });

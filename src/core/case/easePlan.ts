@@ -1,5 +1,5 @@
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
-import { type DayLight, dliRatio, stepRatio, type StepRatio } from '../easing/accustomed';
+import { AS_PRINTED, type DayLight, dliRatio, stepRatio, type StepRatio } from '../easing/accustomed';
 import {
   accustomedAfter,
   fastestRises,
@@ -12,6 +12,7 @@ import {
   type Rise,
   type Rules,
   selfRise,
+  staysUnder,
 } from '../easing/ladder';
 import type { NoPlan } from '../easing/plan';
 import { good, type Result } from '../shape/result';
@@ -22,6 +23,7 @@ import { atSetting, type Eased, judgeOf, mayWait, methodProblem, placeAt, settin
 import {
   activePlans,
   type EasingPlan,
+  type EasingStep,
   type HistoryDoc,
   type Runnable,
   type RunningEntry,
@@ -31,7 +33,7 @@ import type { Place, Zone } from '../record/zone';
 
 /** What is asked of a plan. */
 export interface EaseQuestion extends Eased {
-  /** its own id when it is planned anew: its old steps then do not count */
+  /** its own id when a plan goes on: its old steps then do not count, and no new one passes the ceiling, whatever the schedule */
   planId: string | null;
   schedule: EasingPlan['schedule'];
   ceiling: number;
@@ -40,6 +42,8 @@ export interface EaseQuestion extends Eased {
   start: string;
   /** the rung that is lit until the start, where that is not what runs now */
   meanwhile?: number;
+  /** steps of a plan still to come, none of them late: kept as they are while they stay under the ceiling */
+  open?: readonly Pick<EasingStep, 'date' | 'setting'>[];
 }
 
 /** One dated step of a plan, with the light it brings. */
@@ -69,6 +73,10 @@ export interface EaseAnswer {
   /** why there is no plan; the rest is then empty but for `atOnce` */
   refused: string | null;
   steps: EaseStep[];
+  /** whether these are the steps that were still to come */
+  asPlanned: boolean;
+  /** the ceiling that all its steps stay under: the one asked for, or what few changes and a straight line take */
+  ceiling: number;
   course: EaseCourse | null;
   /** the same change made in one step on the start date */
   atOnce: EaseCourse;
@@ -85,6 +93,10 @@ const SETTLED = 0.05;
 /** Looked at beyond the last step, days. */
 const AFTERWARDS = 45;
 const LONGEST_VIEW = 1200;
+/** A plan under way waits so long for a setting that is small enough, days. */
+const LONGEST_WAIT = 45;
+/** A plan's ceiling can be no higher. */
+const HIGHEST_CEILING = 10;
 
 /** What groups of a zone will run on a date, as far as it is known: what runs, and the steps of plans under way. */
 export function expectedAt(
@@ -104,7 +116,7 @@ export function expectedAt(
   return [...out.values()];
 }
 
-const litOf = (r: Runnable | RunningEntry, date: string, timeZone: string): LitGroup =>
+export const litOf = (r: Runnable | RunningEntry, date: string, timeZone: string): LitGroup =>
   'atUtc' in r ? litRunning(r, r.rise ? { date, timeZone } : null) : litRunnable(r);
 
 /** The ladder of a plan: what everybody gets on each of its rungs, all other lamps as they will be then. */
@@ -174,6 +186,12 @@ class Rungs implements Ladder {
   }
 
   lightAt = (rung: number, day: number): DayLight[] => this.light(this.settings[rung]!, day);
+
+  /** the same, its first day so many days later */
+  from = (days: number): Ladder => ({
+    rungs: this.rungs,
+    lightAt: (rung, day) => this.lightAt(rung, day + days),
+  });
 }
 
 const ratioIn = (judge: 'both' | 'dli', l: DayLight, a: DayLight): StepRatio =>
@@ -187,7 +205,7 @@ function worstOfDay(ratios: readonly StepRatio[]): SpotRatio {
   });
 }
 
-function courseFrom(lived: readonly LivedDay[], today: number): EaseCourse {
+export function courseFrom(lived: readonly LivedDay[], today: number): EaseCourse {
   const worst = lived.reduce<EaseCourse['worst']>(
     (w, d, day) => {
       const here = worstOfDay(d.ratios);
@@ -238,7 +256,7 @@ export function* easeSteps(
   const today: Grower[] = zone.spots.map((s, i) => ({ accustomed: used[i]!, pace: paceOf(s) }));
   let growers: readonly Grower[] = today;
   const waited: LivedDay[] = [];
-  for (let day = -wait; day < 0; day += 1) {
+  const waitOn = (day: number) => {
     const light = ladder.light(q.meanwhile ?? null, day);
     waited.push({
       rung: -1,
@@ -247,7 +265,8 @@ export function* easeSteps(
       ratios: light.map((l, i) => ratioIn(judge, l, growers[i]!.accustomed)),
     });
     growers = accustomedAfter(light, growers);
-  }
+  };
+  for (let day = -wait; day < 0; day += 1) waitOn(day);
   // every rung once, so that what takes long can be shown and stopped
   for (let rung = 0; rung < ladder.rungs; rung += 1) {
     ladder.lightAt(rung, 0);
@@ -273,43 +292,87 @@ export function* easeSteps(
       ? peaks.reduce<SpotRatio | null>((w, p) => (w && w.ratio >= p.ratio ? w : p), null)
       : null;
   const open = { atOnce, limits, peak };
-  const none = (refused: string): EaseAnswer => ({ refused, steps: [], course: null, itself: null, ...open });
+  const none = (refused: string): EaseAnswer => ({
+    refused,
+    steps: [],
+    asPlanned: false,
+    ceiling: q.ceiling,
+    course: null,
+    itself: null,
+    ...open,
+  });
   const problem = methodProblem(q);
   if (problem) return none(problem);
   const rules = { ceiling: q.ceiling, judge, least: 0, mayWait: mayWait(q) };
-  const found = risesFor(q.schedule, ladder, growers, rules);
+  const kept = q.open && openRises(q.open, ladder.settings, dayNumber(start));
+  const asPlanned = kept !== undefined && staysUnder(ladder, growers, kept, rules, AS_PRINTED);
+  const held = q.planId !== null;
+  let found = asPlanned
+    ? good({ rises: kept, itself: null })
+    : risesFor(q.schedule, ladder, ladder.settings, growers, rules, held);
+  // nothing that can be set is small enough yet: a plan under way stays where it is until something is
+  let later = 0;
+  for (; held && !found.ok && later < LONGEST_WAIT; later += 1) {
+    waitOn(later);
+    found = risesFor(q.schedule, ladder.from(later + 1), ladder.settings, growers, rules, held);
+  }
   if (!found.ok) return none(found.error.say);
   const { rises, itself } = found.value;
+  const risen = ladder.from(later);
   // a rung that leaves everything as it is needs no typing
   const idle = ladder.settings[0] === 0 && q.method !== 'height' && q.method !== 'places';
   const typed = rises.filter((r, i) => !(idle && i === 0 && r.rung === 0));
   const last = rises[rises.length - 1]!.day;
   const days = Math.min(LONGEST_VIEW, last + AFTERWARDS);
-  const lived = follow(ladder, growers, rises, days, judge);
+  const lived = follow(risen, growers, rises, days, judge);
   yield 0.95;
   return {
     refused: null,
     steps: typed.map((r) => {
       const day = lived[Math.min(r.day, lived.length - 1)]!;
       return {
-        date: dateOf(dayNumber(start) + r.day),
+        date: dateOf(dayNumber(start) + later + r.day),
         setting: ladder.settings[r.rung]!,
         worst: worstOfDay(day.ratios),
-        light: [...ladder.lightAt(r.rung, r.day)],
+        light: [...risen.lightAt(r.rung, r.day)],
       };
     }),
+    asPlanned,
+    ceiling: ceilingTaken(lived, growers, q.ceiling),
     course: courseFrom([...waited, ...lived], zero),
     itself,
     ...open,
   };
 }
 
-/** What a schedule makes of a ladder; `itself` where the lamp rises by itself. */
+/** Steps still to come as rises of a ladder. */
+const openRises = (
+  open: NonNullable<EaseQuestion['open']>,
+  settings: readonly number[],
+  startDay: number,
+): Rise[] =>
+  open.map(({ date, setting }) => ({
+    day: Math.max(0, dayNumber(date) - startDay),
+    rung: settings.reduce((k, x, i) => (Math.abs(x - setting) < Math.abs(settings[k]! - setting) ? i : k), 0),
+  }));
+
+/** The least ceiling, not below the one asked for, that all days of a course stay under. */
+function ceilingTaken(lived: readonly LivedDay[], growers: readonly Grower[], asked: number): number {
+  const taken = lived.flatMap((d) => d.ratios.map((r, i) => 1 + (r.ratio - 1) / growers[i]!.pace.stretch));
+  return Math.min(HIGHEST_CEILING, Math.max(asked, ...taken.map((c) => Math.ceil(c * 1000) / 1000)));
+}
+
+/**
+ * What a schedule makes of a ladder; `itself` where the lamp rises by itself.
+ * @param held no rise may pass the ceiling: few changes become more, a straight line longer
+ */
 function risesFor(
   schedule: EaseQuestion['schedule'],
-  ladder: Rungs,
+  ladder: Ladder,
+  settings: readonly number[],
   growers: readonly Grower[],
   rules: Rules,
+  held: boolean,
 ): Result<{ rises: Rise[]; itself: EaseAnswer['itself'] }, NoPlan> {
   const plain = (made: Result<Rise[], NoPlan>) =>
     made.ok ? good({ rises: made.value, itself: null }) : made;
@@ -318,52 +381,22 @@ function risesFor(
       return plain(fastestRises(ladder, growers, rules));
     case 'few': {
       const days = Array.from({ length: schedule.changes }, (_, i) => i * schedule.everyDays);
-      return plain(fewestRises(ladder, growers, days, rules));
+      const fewest = fewestRises(ladder, growers, days, rules);
+      return held && !(fewest.ok && staysUnder(ladder, growers, fewest.value, rules))
+        ? plain(fastestRises(ladder, growers, rules, schedule.everyDays))
+        : plain(fewest);
     }
-    case 'line':
-      return plain(good(lineRises(ladder.settings, schedule.fromShare, schedule.days)));
+    case 'line': {
+      const rises = lineRises(settings, schedule.fromShare, schedule.days);
+      if (!held || staysUnder(ladder, growers, rises, rules)) return plain(good(rises));
+      const longer = selfRise(ladder, settings, growers, rules, schedule);
+      return plain(longer.ok ? good(longer.value.rises) : fastestRises(ladder, growers, rules));
+    }
     case 'itself': {
-      const made = selfRise(ladder, ladder.settings, growers, rules);
+      const made = selfRise(ladder, settings, growers, rules);
       if (!made.ok) return made;
       const { rises, ...itself } = made.value;
       return good({ rises, itself });
     }
   }
-}
-
-/** What lies ahead with everything as it runs and the plans under way as they stand. */
-export function forecast(
-  zone: Zone,
-  history: HistoryDoc,
-  nowUtc: string,
-  today: string,
-  yellow440PerM: number,
-  used: readonly DayLight[],
-  parOf: ParOf,
-  days = 42,
-): EaseCourse {
-  let growers: readonly Grower[] = zone.spots.map((s, i) => ({ accustomed: used[i]!, pace: paceOf(s) }));
-  const plans = activePlans(history, zone.id).filter((p) => p.method === 'places');
-  const kept = new Map<string, DayLight[]>();
-  const lived = Array.from({ length: days }, (_, day): LivedDay => {
-    const date = dateOf(dayNumber(today) + day);
-    const list = expectedAt(history, zone, nowUtc, date, null);
-    const places = zone.spots.map((s): Place => {
-      const plan = plans.find((p) => p.climb?.spotId === s.id);
-      const step = plan?.steps.filter((x) => x.doneUtc === null && x.date <= date).at(-1);
-      return (plan && step ? placeAt(plan, step.setting) : null) ?? s;
-    });
-    const groups = list.map((r) => litOf(r, date, zone.timeZone));
-    const key = JSON.stringify([
-      list.map((r) => [r.threads, r.capShare, r.lamps, 'rise' in r && r.rise ? date : 0]),
-      places,
-    ]);
-    let light = kept.get(key);
-    if (!light)
-      kept.set(key, (light = lightBetween(parOf(groups, yellow440PerM, places), groups, zone.spots.length)));
-    const before = growers.map((g) => g.accustomed);
-    growers = accustomedAfter(light, growers);
-    return { rung: 0, light, used: before, ratios: light.map((l, i) => stepRatio(l, before[i]!)) };
-  });
-  return courseFrom(lived, dayNumber(today));
 }

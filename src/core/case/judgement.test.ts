@@ -79,7 +79,7 @@ describe('a water is judged once for all', () => {
     return { dli: day.dli / 1.2, peak: day.peak / 1.1 };
   });
   const judge = (more: Partial<Parameters<typeof judgeWater>[0]> = {}): Judgement =>
-    judgeWater({ state: 'draft', zone, groups, light, cal, accustomed: used, ...more });
+    judgeWater({ state: 'draft', zone, groups, light, cal, accustomed: used, ceiling: 1.3, ...more });
 
   test('a day: light, dose, band, step by the larger measure', () => {
     const days = daysAt(light, groups, [0, 1, 2, 3, 4]);

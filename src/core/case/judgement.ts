@@ -1,8 +1,9 @@
 import {
   ceilingFor,
-  CEILINGS,
   type DayLight,
   DISASTER,
+  AS_PRINTED,
+  type Pace,
   stepRatio,
   type StepRatio,
 } from '../easing/accustomed';
@@ -74,7 +75,9 @@ export function placed(umol: number, bandShare: number, { fromUmol, toUmol }: Wa
 export interface Step extends StepRatio {
   light: DayLight;
   accustomed: DayLight;
-  /** beyond what a change should be for this tenant: it is to be eased in; and beyond what does harm at once */
+  /** the largest step that is to be made at once, for this tenant */
+  ceiling: number;
+  /** beyond that, as printed: it is to be eased in; and beyond what does harm at once */
   large: boolean;
   harmful: boolean;
 }
@@ -113,6 +116,7 @@ const GRAVITIES: readonly Gravity[] = ['calm', 'caution', 'stop'];
 /**
  * Judges every coral of a water under a day, or under levels that are to be the brightest of a day.
  * @param accustomed what each spot's tenant is used to; null = not replayed yet
+ * @param ceiling the largest step of a coral that is to be made at once: the keeper's, or that of the plan by which this runs
  * @param levels emitted shares by group and channel of a mix that is no day
  */
 export function judgeWater(of: {
@@ -122,9 +126,10 @@ export function judgeWater(of: {
   light: ZoneLight;
   cal: Calibration;
   accustomed: readonly DayLight[] | null;
+  ceiling: number;
   levels?: readonly (readonly number[])[];
 }): Judgement {
-  const { state, zone, groups, light, cal, accustomed, levels } = of;
+  const { state, zone, groups, light, cal, accustomed, ceiling, levels } = of;
   const days = levels
     ? null
     : daysAt(
@@ -139,7 +144,7 @@ export function judgeWater(of: {
     const bandShare = bandUnder(cal, light, groups, lit, i);
     const wants = wantsOf(spot, zone);
     const used = livesByLight(spot) ? accustomed?.[i] : undefined;
-    const step = used ? stepTo(day ?? { dli: 0, peak: umol }, used, paceOf(spot)) : null;
+    const step = used ? stepTo(day ?? { dli: 0, peak: umol }, used, paceOf(spot), ceiling) : null;
     return coralJudged({
       spot: i,
       name: spot.name,
@@ -173,14 +178,17 @@ export const waterJudged = (of: Omit<Judgement, 'gravity' | 'worst'>): Judgement
 });
 
 /** A step from what is used to light, judged by the pace of who lives there. */
-export function stepTo(light: DayLight, accustomed: DayLight, pace: ReturnType<typeof paceOf>): Step {
+export function stepTo(light: DayLight, accustomed: DayLight, pace: Pace, ceiling: number): Step {
   const step = stepRatio(light, accustomed);
+  const most = ceilingFor(ceiling, pace);
+  const harmful = step.ratio > ceilingFor(DISASTER, pace);
   return {
     ...step,
     light: { dli: light.dli, peak: light.peak },
     accustomed,
-    large: step.ratio > ceilingFor(CEILINGS.usual, pace),
-    harmful: step.ratio > ceilingFor(DISASTER, pace),
+    ceiling: most,
+    large: harmful || step.ratio > most + AS_PRINTED,
+    harmful,
   };
 }
 

@@ -25,7 +25,7 @@ import { reduceDay } from '../controller/reduce';
 import { calibrate } from './calibrate';
 import { bareCalibration, hungGroups } from './calibration';
 import { windowsOf, onHours, steppedDawn, threadsOfWindows } from './dawn';
-import { forecast } from './easePlan';
+import { forecast } from './forecast';
 import { bandUnder, lightBetween, parTable, zoneLight } from './light';
 import { draftGroups, litRunnable, litRunning, riseShare, rigOf } from './lit';
 import { nextReading } from './nextReading';

@@ -19,6 +19,9 @@ export const PACES = {
   algae: { tauDays: 4, stretch: 2 },
 } as const satisfies Record<string, Pace>;
 
+/** Ratios are printed with two places: what is printed as the ceiling is not above it. */
+export const AS_PRINTED = 0.005;
+
 /** A ceiling as it holds for a kind. */
 export const ceilingFor = (ceiling: number, pace: Pace): number => 1 + (ceiling - 1) * pace.stretch;
 

@@ -91,9 +91,15 @@ function highest(
 /**
  * The fastest plan under a ceiling: each day the highest rung that everybody takes. Lights rise with the rung, and who has
  * had more light takes more, so no plan under the ceiling is ahead of it on any day.
+ * @param everyDays days between two changes
  * @returns only days on which the rung changes; the last is the top rung
  */
-export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Rules): Result<Rise[], NoPlan> {
+export function fastestRises(
+  ladder: Ladder,
+  start: readonly Grower[],
+  rules: Rules,
+  everyDays = 1,
+): Result<Rise[], NoPlan> {
   if (!(rules.ceiling > 1))
     return noPlan('a ceiling of 1 or less never lets light rise: give more than 1', 'ceiling');
   const patience = SETTLED_TAUS * Math.max(...start.map((g) => g.pace.tauDays), 1);
@@ -101,7 +107,7 @@ export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Ru
   const rises: Rise[] = [];
   let growers: readonly Grower[] = start;
   let rung = rules.least;
-  for (let day = 0, unchanged = 0; day < LONGEST_PLAN_DAYS; day += 1) {
+  for (let day = 0, unchanged = 0; day < LONGEST_PLAN_DAYS; day += everyDays) {
     const found = highest(ladder, growers, day, rung, rules.least, rules.ceiling, rules.judge);
     if (found === null && !rules.mayWait)
       return noPlan('not even the smallest setting this lamp has stays within the ceiling', 'stepShare');
@@ -109,7 +115,7 @@ export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Ru
     if (next !== rung || rises.length === 0) {
       rises.push({ day, rung: next });
       unchanged = 0;
-    } else unchanged += 1;
+    } else unchanged += everyDays;
     rung = next;
     if (rung === top) return good(rises);
     if (unchanged > patience)
@@ -117,7 +123,8 @@ export function fastestRises(ladder: Ladder, start: readonly Grower[], rules: Ru
         'the next step this lamp can be set to is larger than the ceiling allows: a higher ceiling, fewer lamps or more height would do',
         'stepShare',
       );
-    growers = accustomedAfter(ladder.lightAt(rung, day), growers);
+    for (let d = day; d < day + everyDays; d += 1)
+      growers = accustomedAfter(ladder.lightAt(rung, d), growers);
   }
   return noPlan(`this plan would take more than ${LONGEST_PLAN_DAYS} days`, 'ceiling');
 }
@@ -182,31 +189,41 @@ export function lineRises(shares: readonly number[], fromShare: number, days: nu
   return rises;
 }
 
+/** True when nobody passes the ceiling on any day up to the last rise. */
+export const staysUnder = (
+  ladder: Ladder,
+  start: readonly Grower[],
+  rises: readonly Rise[],
+  rules: Pick<Rules, 'ceiling' | 'judge'>,
+  slack = 0,
+): boolean =>
+  follow(ladder, start, rises, (rises.at(-1)?.day ?? 0) + 1, rules.judge).every((day) =>
+    day.ratios.every((r, i) => r.ratio <= ceilingFor(rules.ceiling, start[i]!.pace) * (1 + SLACK) + slack),
+  );
+
 /**
- * The shortest straight line that a controller can run by itself under the ceiling: the highest share of the first day, then
+ * The shortest straight line under the ceiling, such as a controller can run by itself: the highest share of the first day, then
  * as few days as stay within it.
+ * @param least it begins no higher and takes no fewer days than this
  */
 export function selfRise(
   ladder: Ladder,
   shares: readonly number[],
   start: readonly Grower[],
   rules: Rules,
+  least: { fromShare: number; days: number } = { fromShare: 1, days: 1 },
 ): Result<{ fromShare: number; days: number; rises: Rise[] }, NoPlan> {
   const first = highest(ladder, start, 0, rules.least, rules.least, rules.ceiling, rules.judge);
   if (first === null) return noPlan('not even the smallest percent stays within the ceiling', 'stepShare');
-  const fromShare = shares[first]!;
-  const holds = (days: number) => {
-    const rises = lineRises(shares, fromShare, days, rules.least);
-    return follow(ladder, start, rises, days + 1, rules.judge).every((day) =>
-      day.ratios.every((r, i) => r.ratio <= ceilingFor(rules.ceiling, start[i]!.pace) * (1 + SLACK)),
-    );
-  };
+  const fromShare = Math.min(least.fromShare, shares[first]!);
+  const holds = (days: number) =>
+    staysUnder(ladder, start, lineRises(shares, fromShare, days, rules.least), rules);
   const longest = 730;
-  let days = 1;
+  let days = least.days;
   while (days <= longest && !holds(days)) days = Math.max(days + 1, Math.floor(days * 1.25));
   if (days > longest)
     return noPlan('no straight line of two years or less stays within the ceiling', 'ceiling');
-  while (days > 1 && holds(days - 1)) days -= 1;
+  while (days > least.days && holds(days - 1)) days -= 1;
   return good({ fromShare, days, rises: lineRises(shares, fromShare, days, rules.least) });
 }
 

@@ -1,3 +1,4 @@
+import { ended } from '../shape/ended';
 import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { nmAt, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import type { Control, Levels } from '../spectrum/lampKind';
@@ -217,10 +218,4 @@ function inCommon(a: Spectrum, b: Spectrum): number {
 }
 
 /** Runs the design to its end. */
-export function design(input: DesignInput): Answer[] {
-  const steps = designSteps(input);
-  for (;;) {
-    const next = steps.next();
-    if (next.done) return next.value;
-  }
-}
+export const design = (input: DesignInput): Answer[] => ended(designSteps(input));

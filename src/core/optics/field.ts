@@ -1,3 +1,4 @@
+import { ended } from '../shape/ended';
 import { BANDS, par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { integrate, zeroSpectrum } from '../spectrum/grid';
 import { addThrough, floorBounce, nodeTransmission, type RowName } from './light';
@@ -212,13 +213,7 @@ function describeRows(field: Field, rig: Omit<Rig, 'spots'>, loss: Float64Array)
 }
 
 /** The field in one go. */
-export function computeField(rig: Omit<Rig, 'spots'>, grid: FieldGrid): Field {
-  const steps = fieldSteps(rig, grid);
-  for (;;) {
-    const next = steps.next();
-    if (next.done) return next.value;
-  }
-}
+export const computeField = (rig: Omit<Rig, 'spots'>, grid: FieldGrid): Field => ended(fieldSteps(rig, grid));
 
 /**
  * PAR of a layer for emitted shares (or mol per day at full) per row: matrix × shares. NaN where rock fills the cell.

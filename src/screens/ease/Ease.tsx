@@ -9,6 +9,7 @@ import type { EaseAnswer } from '@/core/case/easePlan';
 import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import { ceilingOf } from '@/core/record/needs';
+import type { Spot } from '@/core/record/zone';
 import { offer } from '../shared/formats';
 import { dims } from '@/core/spectrum/controls';
 import { Balance } from '@/pieces/Balance';
@@ -83,7 +84,14 @@ export function Ease() {
   };
   const start = () => {
     if (!answer || !question || !answer.course || waiting) return;
-    const plan = planOf(question, answer, zone.id, planName(of, changes, choices.coral), today);
+    const plan = planOf(
+      question,
+      answer,
+      zone.id,
+      planName(of, changes, choices.coral),
+      today,
+      zone.spots[answer.limits[0]?.spot ?? 0]!,
+    );
     const first = plan.steps[0]!;
     const now = first.date <= today;
     const atUtc = nowUtcIso();
@@ -135,7 +143,7 @@ export function Ease() {
             <Type kind="label" style={{ flex: 1 }}>
               {names[l.spot]}
             </Type>
-            <Balance ratio={l.ratio} />
+            <Balance ratio={l.ratio} ceiling={takes(l.spot)} />
             <Type kind="strong" style={{ width: 64, textAlign: 'right' }} testID={`once-${names[l.spot]}`}>
               {times(l.ratio)}
             </Type>
@@ -308,12 +316,7 @@ export function Ease() {
                   testID="ease-calendar"
                 />
                 <Button label="Print" icon={Printer} disabled={waiting} onPress={printPage} />
-                <Button
-                  label="I already did it"
-                  kind="plain"
-                  onPress={didItAll}
-                  testID="to-rescue"
-                />
+                <Button label="I already did it" kind="plain" onPress={didItAll} testID="to-rescue" />
               </View>
               <Type kind="small">
                 Today says when each step is due; a missed one, a power cut or a sign on {who.a} plans the
@@ -468,10 +471,12 @@ function planOf(
   zoneId: string,
   name: string,
   today: string,
+  limiting: Spot,
 ): EasingPlan {
   const steps: EasingStep[] = answer.itself
     ? [{ date: q.start, setting: 1, doneUtc: null }]
     : answer.steps.map(({ date, setting }) => ({ date, setting, doneUtc: null }));
-  const words = `${name}: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} from ${shortDate(steps[0]?.date ?? today)}, ceiling ${q.ceiling} ×.`;
-  return newPlan(zoneId, name, q, steps, words);
+  const { ceiling } = answer;
+  const words = `${name}: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} from ${shortDate(steps[0]?.date ?? today)}, at most ${times(ceilingOf(limiting, ceiling))} at a time.`;
+  return newPlan(zoneId, name, { ...q, ceiling }, steps, words);
 }

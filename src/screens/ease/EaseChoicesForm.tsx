@@ -1,7 +1,8 @@
 import { View } from 'react-native';
 
 import type { EasingMethod } from '@/core/record/history';
-import { CEILING_NAMES } from '@/pieces/RatioCourse';
+import { ceilingFor, CEILINGS, PACES } from '@/core/easing/accustomed';
+import { livesByLight, paceOf } from '@/core/record/needs';
 import { useDesk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
 import { isDate, shortDate } from '@/state/time';
@@ -26,7 +27,13 @@ export function EaseChoicesForm({
   asked: ReturnType<typeof useEaseQuestion>;
 }) {
   const ease = useSettings((s) => s.ease);
-  const who = tenantsOf(useDesk().zone.spots);
+  const { spots } = useDesk().zone;
+  const who = tenantsOf(spots);
+  // where nobody but algae lives a ceiling is said as it holds for them
+  const paces = spots.filter(livesByLight).map(paceOf);
+  const pace = paces.every((p) => p === PACES.algae) && paces.length > 0 ? PACES.algae : PACES.coral;
+  const mixed = pace === PACES.coral && paces.includes(PACES.algae);
+  const most = (ceiling: number) => `${Math.round(ceilingFor(ceiling, pace) * 100) / 100} ×`;
   const kinds: { value: ScheduleKind; label: string }[] = [
     ...(asked.canItself ? [{ value: 'itself' as const, label: 'The lamp by itself' }] : []),
     ...(asked.method === 'places'
@@ -60,22 +67,29 @@ export function EaseChoicesForm({
         value={ease.school}
         onChange={(school) => changeSettings({ ease: { ...ease, school } })}
         options={[
-          ...CEILING_NAMES.map(([value, label]) => ({ value, label })),
+          { value: 'gentle', label: `Gentle, ${most(CEILINGS.gentle)}` },
+          { value: 'usual', label: `Usual, ${most(CEILINGS.usual)}` },
+          { value: 'brisk', label: `Brisk, ${most(CEILINGS.brisk)}` },
           { value: 'own' as const, label: 'Own' },
         ]}
       />
       {ease.school === 'own' && (
         <NumberField
           label="Own ceiling"
-          value={ease.ownCeiling}
+          value={ceilingFor(ease.ownCeiling, pace)}
           low={1.01}
           high={3}
           unit="×"
           wrong="Give 1.01 to 3."
-          take={(ownCeiling) => (changeSettings({ ease: { ...ease, ownCeiling } }), true)}
+          take={(own) => {
+            const ownCeiling = 1 + (own - 1) / pace.stretch;
+            changeSettings({ ease: { ...ease, ownCeiling } });
+            return true;
+          }}
           testID="own-ceiling"
         />
       )}
+      {mixed && <Type kind="small">Macroalgae here take twice the step of a coral.</Type>}
       <View style={{ gap: space.xs }}>
         <Choice<EasingMethod>
           label="How this lamp can do it"
@@ -110,8 +124,8 @@ export function EaseChoicesForm({
             />
           )}
           <Type kind="small">
-            The smallest worst step ratio that so many changes allow. The ceiling is shown; it is not kept to
-            by force.
+            The smallest worst step ratio that so many changes allow, also above the ceiling. Once begun,
+            nothing goes above what is shown here, whatever happens meanwhile.
           </Type>
         </>
       )}

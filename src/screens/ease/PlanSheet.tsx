@@ -4,24 +4,21 @@ import { View } from 'react-native';
 
 import { stepLines, stepWords } from '@/core/case/stepWords';
 import type { EasingPlan } from '@/core/record/history';
+import { aheadOf, anew, doneSteps, dueStep, openSteps } from '@/core/case/planAhead';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { together } from '@/state/commands/edit';
 import { entryOf, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import {
-  anew,
-  comingSteps,
   dayAfter,
-  doneSteps,
-  dueStep,
   goOn,
-  openSteps,
   pausePlan,
   REST_DAYS,
   stepBelow,
   stepDone,
   stopPlan,
   useEase,
+  usePlanAhead,
 } from '@/state/ease';
 import { newId } from '@/state/id';
 import { useCalibration } from '@/state/light';
@@ -85,34 +82,34 @@ export function PlanSheet({
     pause: today,
     stop: today,
   }[act];
-  const asks =
-    act === 'hold' ||
-    act === 'back' ||
-    act === 'slower' ||
-    act === 'resume' ||
-    act === 'replan' ||
-    act === 'done';
-  const question = asks
+  const anewActs =
+    act === 'hold' || act === 'back' || act === 'slower' || act === 'resume' || act === 'replan';
+  const asks = anewActs || act === 'done';
+  const question = anewActs
     ? anew(plan, today, start, {
         ceiling: act === 'slower' ? slower : plan.ceiling,
         ...(act === 'back' && below !== null ? { meanwhile: below } : {}),
       })
     : null;
-  const { answer, progress, error, stale } = useEase({ zone, past: bundle, cal, nowMs }, question);
+  const situation = { zone, past: bundle, cal, nowMs };
+  const asked = useEase(situation, question);
+  const onwards = usePlanAhead(situation, plan);
+  const { answer, progress, error } = anewActs ? asked : onwards;
+  const stale = anewActs && asked.stale;
   const names = zone.spots.map((s) => s.name);
   const at = Math.max(0, spotIndex);
 
   // on its way as planned the steps stay; late, or with light that came or went meanwhile, they are planned anew
-  const asPlanned = answer?.steps.find((s) => s.date === today);
-  const onTrack =
-    due !== null && late === 0 && (asPlanned === undefined || asPlanned.setting >= due.setting - 1e-9);
-  const anewSteps =
-    answer && !answer.refused
-      ? comingSteps(answer, act === 'done' ? undefined : act === 'back' ? (below ?? undefined) : now)
-      : null;
-  const coming = act === 'done' && onTrack ? open : anewSteps;
+  const ahead = anewActs
+    ? asked.answer && !asked.answer.refused
+      ? aheadOf(plan, asked.answer, today, act === 'back' ? below : undefined)
+      : null
+    : onwards.ahead;
+  const coming = ahead?.coming ?? null;
   const first = coming?.[0];
   const last = coming?.at(-1);
+  // what was due is not any more: they are used to less than was planned
+  const waits = act === 'done' && ahead !== null && !ahead.due;
 
   const keep = () => {
     setProblem(null);
@@ -120,7 +117,9 @@ export function PlanSheet({
     const command = (() => {
       switch (act) {
         case 'done': {
-          if (!coming || coming.length === 0) return null;
+          if (!coming) return null;
+          if (waits && when === 'now')
+            return goOn(zone, plan, 'replanned', 'planned anew from what they are used to', coming);
           let atUtc = nowUtcIso();
           if (when === 'earlier') {
             if (!isDate(date) || date > today) {
@@ -166,6 +165,8 @@ export function PlanSheet({
     if (command && run(command)) onClose();
   };
 
+  const light = (x: { light: { peak: number; dli: number }[] }) =>
+    `${umol(x.light[at]!.peak)} µmol and ${mol(x.light[at]!.dli)} mol at ${names[at]}`;
   const acts: { value: PlanAct; label: string }[] = [
     ...(due ? [{ value: 'done' as const, label: 'Done' }] : []),
     ...(plan.state === 'paused' ? [{ value: 'resume' as const, label: 'Go on' }] : []),
@@ -181,7 +182,7 @@ export function PlanSheet({
     { value: 'stop', label: 'Stop' },
   ];
   const label: Record<PlanAct, string> = {
-    done: plan.method === 'places' ? 'It stands there' : 'Typed in',
+    done: waits ? 'Take these steps' : plan.method === 'places' ? 'It stands there' : 'Typed in',
     hold: `Hold ${plural(days, 'day')}`,
     back: below === null ? '' : `Typed in: ${stepWords(plan, below)}`,
     slower: `On more slowly, ${slower} ×`,
@@ -190,9 +191,8 @@ export function PlanSheet({
     pause: 'Pause',
     stop: 'Stop easing in',
   };
-  const ready = !asks || (!stale && coming !== null && (act !== 'done' || coming.length > 0));
-  const lines = act === 'done' && first ? stepLines(plan, first.setting) : [];
-  const lit = answer?.steps.find((s) => first && Math.abs(s.setting - first.setting) < 1e-9);
+  const ready = !asks || (!stale && coming !== null);
+  const lines = act === 'done' && !waits && first ? stepLines(plan, first.setting) : [];
 
   return (
     <Sheet title={plan.name} onClose={onClose}>
@@ -209,18 +209,24 @@ export function PlanSheet({
               </Type>
             ))}
           </View>
-          <Type>
-            {plan.method === 'places'
-              ? 'Move the coral there; the lamps stay as they are.'
-              : 'Leave everything else as it is.'}
-          </Type>
-          {late > 0 && (
-            <Type quiet testID="plan-late">
-              {`It was due ${late === 1 ? 'yesterday' : `${late} days ago`}${onTrack ? '' : '; planned anew from what they are used to now'}.`}
+          {lines.length > 0 && (
+            <Type>
+              {plan.method === 'places'
+                ? 'Move the coral there; the lamps stay as they are.'
+                : 'Leave everything else as it is.'}
             </Type>
           )}
-          {late === 0 && !onTrack && answer && !answer.refused && (
-            <Note>They are used to less than was planned: this step is smaller than it was to be.</Note>
+          {late > 0 && (
+            <Type quiet testID="plan-late">
+              {`It was due ${late === 1 ? 'yesterday' : `${late} days ago`}; planned anew from what they are used to now.`}
+            </Type>
+          )}
+          {late === 0 && ahead && !ahead.asPlanned && (
+            <Note>
+              {waits
+                ? 'They are used to less than was planned: nothing is to be typed in today.'
+                : `They are used to less than was planned (${stepWords(plan, due!.setting)}): these steps are planned anew.`}
+            </Note>
           )}
           {late > 0 && (
             <Choice
@@ -271,28 +277,37 @@ export function PlanSheet({
         <Type kind="small" role="status">{`Reckoning ${Math.round(progress * 100)} %`}</Type>
       )}
       {error && <Note>{`It could not be reckoned: ${error}.`}</Note>}
-      {answer?.refused && asks && <Note>{`No further steps: ${answer.refused}.`}</Note>}
+      {answer?.refused && asks && (
+        <>
+          <Note>{`No further steps: ${answer.refused}.`}</Note>
+          <Button
+            label="Plan it in another way"
+            wide
+            onPress={() => {
+              onClose();
+              router.navigate('/ease');
+            }}
+          />
+        </>
+      )}
       {asks && coming && first && last && (
         <View testID="plan-preview">
           <Row style={{ minHeight: 44 }}>
-            <Type style={{ flex: 1 }}>{act === 'done' ? 'In the end' : 'Next step'}</Type>
+            <Type style={{ flex: 1 }}>{act === 'done' && !waits ? 'This step' : 'Next step'}</Type>
             <Type kind="strong">
-              {act === 'done'
-                ? `${shortDate(last.date)}`
+              {act === 'done' && !waits
+                ? 'today'
                 : `${shortDate(first.date)}: ${stepWords(plan, first.setting)}`}
             </Type>
           </Row>
-          {act !== 'done' && (
-            <Row style={{ minHeight: 44 }}>
-              <Type style={{ flex: 1 }}>In the end</Type>
-              <Type kind="strong">{shortDate(last.date)}</Type>
-            </Row>
-          )}
-          {lit && (
-            <Type kind="small">
-              {`${umol(lit.light[at]!.peak)} µmol and ${mol(lit.light[at]!.dli)} mol at ${names[at]}; at most ${times(lit.worst.ratio)} what it is used to (${names[lit.worst.spot]}).`}
-            </Type>
-          )}
+          <Type kind="small" testID="plan-next-light">
+            {`${light(ahead!.next)}; at most ${times(ahead!.next.worst.ratio)} what it is used to (${names[ahead!.next.worst.spot]}).`}
+          </Type>
+          <Row style={{ minHeight: 44 }}>
+            <Type style={{ flex: 1 }}>In the end</Type>
+            <Type kind="strong">{shortDate(last.date)}</Type>
+          </Row>
+          <Type kind="small" testID="plan-last-light">{`${light(ahead!.last)}.`}</Type>
         </View>
       )}
       <Note>

@@ -7,10 +7,9 @@ import { runnable, runnableOf } from '@/core/case/runnable';
 import { methodsOf } from '@/core/case/settings';
 import type { EasingMethod, EasingPlan } from '@/core/record/history';
 import type { Spot } from '@/core/record/zone';
-import { CEILINGS } from '@/core/easing/accustomed';
 import type { Desk } from '@/state/desk';
 import { useClimb, type Situation } from '@/state/ease';
-import { useSettings } from '@/state/settings';
+import { useCeiling } from '@/state/judgement';
 import { isDate, localDate, utcIso } from '@/state/time';
 
 /** What a plan is about: the draft against what runs, or what runs against what the corals are used to. */
@@ -54,7 +53,6 @@ const FORTNIGHT = 14;
 /** The plan asked for, as far as there is something to ease; with what differs, in words. */
 export function useEaseQuestion(desk: Desk, s: Situation, c: EaseChoices) {
   const { doc, zone, bundle } = desk;
-  const { school, ownCeiling } = useSettings((x) => x.ease);
   const nowUtc = utcIso(s.nowMs);
   const today = localDate(s.nowMs, zone.timeZone);
   const entries = runningAt(bundle.history, zone, nowUtc);
@@ -117,7 +115,7 @@ export function useEaseQuestion(desk: Desk, s: Situation, c: EaseChoices) {
         : kind === 'line'
           ? { kind, fromShare: c.lineFrom / 100, days: c.lineDays }
           : { kind };
-  const ceiling = school === 'own' ? ownCeiling : CEILINGS[school];
+  const ceiling = useCeiling();
   const anything = of === 'draft' ? changed.length > 0 : entries.length > 0;
   const question: EaseQuestion | null =
     anything && zone.spots.length > 0

@@ -11,7 +11,7 @@ import { headFor, must, useBench } from '@/state/bench';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { judgementOf } from '@/state/judgement';
+import { judgementOf, useCeiling } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { loadHead, type LoadResult, type LoadStep, restoreHead } from '@/state/load';
 import { runIn } from '@/state/session';
@@ -55,7 +55,9 @@ function Loading() {
   const lit = groups[index]!;
   const { light } = useLight(groups, zone, cal);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
-  const judged = light && judgementOf('draft', zone, groups, light, cal, accustomed?.perSpot ?? null);
+  const ceiling = useCeiling();
+  const judged =
+    light && judgementOf('draft', zone, groups, light, cal, accustomed?.perSpot ?? null, ceiling);
   const over = judged?.worst?.step?.large ?? false;
   const program = programOf(kind, lit.threads, group.capShare);
   const names = kind.controls.map((c) => c.name);

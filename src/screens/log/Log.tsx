@@ -7,10 +7,8 @@ import { lanes, lightChangedUtc, type LogLine, timeline } from '@/core/case/time
 import type { EasingPlan } from '@/core/record/history';
 import { kindOf, type LogEvent, logKinds } from '@/core/record/log';
 import type { LogKind } from '@/core/record/log/logKind';
-import { stepWords } from '@/core/case/stepWords';
 import { removeEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
-import { openSteps } from '@/state/ease';
 import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { daysBetween, localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
@@ -26,6 +24,7 @@ import type { PlanAct } from '../ease/PlanSheet';
 import { EntrySheet, PlanSheet, SignSheet } from '../sheets';
 import { offer } from '../shared/formats';
 import { DraftLine } from '../shared/DraftLine';
+import { PlanRow } from '../shared/PlanRow';
 import { SpotChoice } from '../shared/SpotChoice';
 import { mol, plural, tenantsOf, times, umol } from '../shared/words';
 
@@ -88,23 +87,9 @@ export function Log() {
         <>
           {plans.length > 0 && (
             <Section title="Being eased in">
-              {plans.map((p) => {
-                const next = openSteps(p)[0];
-                return (
-                  <Row key={p.id} onPress={() => setOpen({ what: 'plan', plan: p })} name={`Plan: ${p.name}`}>
-                    <View style={{ flex: 1 }}>
-                      <Type kind="label">{p.name}</Type>
-                      <Type kind="small">
-                        {p.state === 'paused'
-                          ? 'paused'
-                          : next
-                            ? `next ${shortDate(next.date)}: ${stepWords(p, next.setting)}; last ${shortDate(p.steps.at(-1)!.date)}`
-                            : 'done'}
-                      </Type>
-                    </View>
-                  </Row>
-                );
-              })}
+              {plans.map((p) => (
+                <PlanRow key={p.id} plan={p} onPress={() => setOpen({ what: 'plan', plan: p })} />
+              ))}
             </Section>
           )}
           <Section title={zone.spots.length > 1 ? 'Light at' : `Light at ${spot?.name ?? 'a spot'}`}>

@@ -6,13 +6,14 @@ import { stepLines } from '@/core/case/stepWords';
 import { runnable } from '@/core/case/runnable';
 import { ceilingOf, livesByLight } from '@/core/record/needs';
 import { runningAt } from '@/core/case/lit';
-import { CEILINGS, DISASTER } from '@/core/easing/accustomed';
+import { AS_PRINTED, DISASTER } from '@/core/easing/accustomed';
 import { Balance } from '@/pieces/Balance';
 import { entryOf, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { useDesk } from '@/state/desk';
 import { newPlan, type Situation, useClimb, useEase, useRescue } from '@/state/ease';
 import { newId } from '@/state/id';
+import { useRunningCeiling } from '@/state/judgement';
 import { useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { addDays, localDate, nowUtcIso, shortDate, useNowMs, utcIso } from '@/state/time';
@@ -50,6 +51,7 @@ export function Rescue() {
       .flatMap((n, i) => (livesByLight(zone.spots[i]!) ? [{ ...n, i }] : []))
       .sort((a, b) => b.ratio - a.ratio) ?? [];
   const worst = rows[0];
+  const ceiling = useRunningCeiling(bundle.history, zone, nowMs);
   const takes = (ceiling: number) => (worst ? ceilingOf(zone.spots[worst.i]!, ceiling) : ceiling);
   const cut = rescue?.cut ?? null;
   const start = addDays(today, REST_DAYS);
@@ -119,7 +121,7 @@ export function Rescue() {
                 ? `It could not be reckoned: ${error}.`
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
-                  : !cut || worst.ratio <= takes(CEILINGS.usual)
+                  : !cut || worst.ratio <= takes(ceiling) + AS_PRINTED
                     ? `Nobody gets more than ${times(worst.ratio)} what it is used to: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
                     : `${zone.spots[worst.i]!.name} gets ${times(worst.ratio)} what it is used to${worst.ratio > takes(DISASTER) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
         </Type>
@@ -160,7 +162,7 @@ export function Rescue() {
                 <Type kind="label" style={{ flex: 1 }}>
                   {zone.spots[r.i]!.name}
                 </Type>
-                <Balance ratio={r.ratio} />
+                <Balance ratio={r.ratio} ceiling={ceilingOf(zone.spots[r.i]!, ceiling)} />
                 <Type kind="strong" style={{ width: 130, textAlign: 'right' }}>
                   {cut && !done ? `${times(r.ratio)} → ${times(cut.ratios[r.i]!)}` : times(r.ratio)}
                 </Type>

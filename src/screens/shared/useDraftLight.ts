@@ -3,7 +3,7 @@ import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { CivilDay } from '@/core/day/wallClock';
 import { type Desk, draftOf } from '@/state/desk';
-import { judgementOf } from '@/state/judgement';
+import { judgementOf, useCeiling } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useNowMs } from '@/state/time';
 
@@ -27,9 +27,10 @@ export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLigh
   const calibration = useCalibration(desk.bundle, desk.zone);
   const { light, error } = useLight(groups, desk.zone, calibration);
   const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, useNowMs());
+  const ceiling = useCeiling();
   const basis = basisAt(calibration, light, groups, desk.spotIndex);
   const judge = (day: LitGroup[] = groups) =>
-    light && judgementOf('draft', desk.zone, day, light, calibration, accustomed?.perSpot ?? null);
+    light && judgementOf('draft', desk.zone, day, light, calibration, accustomed?.perSpot ?? null, ceiling);
   const judgeMix = (levels: number[][]) =>
     light &&
     judgeWater({
@@ -39,6 +40,7 @@ export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLigh
       light,
       cal: calibration,
       accustomed: accustomed?.perSpot ?? null,
+      ceiling,
       levels,
     });
   return { groups, light, error, basis, judge, judgeMix };

@@ -13,7 +13,7 @@ import { afterTyping, runningAt } from '@/core/case/lit';
 import { activePlans, type EasingPlan } from '@/core/record/history';
 import type { CoralJudgement, Judgement } from '@/core/case/judgement';
 import { offWords, PLACES, verdict } from '@/core/case/verdict';
-import { judgementOf } from '@/state/judgement';
+import { judgementOf, useCeiling } from '@/state/judgement';
 import { stepWords } from '@/core/case/stepWords';
 import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import type { Group } from '@/core/record/zone';
@@ -205,8 +205,11 @@ function Filled() {
   const misfit = misfits(kind, lit.threads);
   const today = localDate(nowMs, zone.timeZone);
 
+  const ceiling = useCeiling();
   const judged =
-    light && accustomed && judgementOf('draft', zone, groups, light, calibration, accustomed.perSpot);
+    light &&
+    accustomed &&
+    judgementOf('draft', zone, groups, light, calibration, accustomed.perSpot, ceiling);
   const tooLarge = judged?.worst?.step?.large ?? false;
   const easing = activePlans(bundle.history, zone.id).find((p) =>
     p.targets.some((t) => t.groupId === group.id),

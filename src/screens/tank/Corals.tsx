@@ -87,7 +87,7 @@ export function Corals({ desk, light, judged, found, onEdit, onFound }: Props) {
                   </Type>
                   {place && step && (
                     <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.s }}>
-                      <Balance ratio={c.step!.ratio} width={72} />
+                      <Balance ratio={c.step!.ratio} ceiling={c.step!.ceiling} width={72} />
                       <Type kind={c.step!.large ? 'label' : 'small'} testID={`used-${s.name}`}>
                         {step}
                       </Type>

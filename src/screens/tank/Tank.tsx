@@ -7,7 +7,7 @@ import { type Candidate, type FoundPlaces } from '@/core/case/places';
 import { largeWords, rangeVerdict } from '@/core/case/verdict';
 import type { HungLamp, Spot } from '@/core/record/zone';
 import { useDesk } from '@/state/desk';
-import { judgementOf } from '@/state/judgement';
+import { judgementOf, useCeiling, useRunningCeiling } from '@/state/judgement';
 import { useAccustomed } from '@/state/light';
 import { changeSettings } from '@/state/settings';
 import { useNowMs } from '@/state/time';
@@ -54,6 +54,8 @@ export function Tank() {
   const [found, setFound] = useState<FoundPlaces | null>(null);
   const nowMs = useNowMs();
   const accustomed = useAccustomed(zone, desk.bundle, light.cal, nowMs);
+  const chosen = useCeiling();
+  const running = useRunningCeiling(desk.bundle.history, zone, nowMs);
   const judged = light.light
     ? judgementOf(
         light.whose === 'running' ? 'runs' : 'draft',
@@ -62,6 +64,7 @@ export function Tank() {
         light.light,
         light.cal,
         accustomed?.perSpot ?? null,
+        light.whose === 'running' ? running : chosen,
       )
     : null;
 

@@ -11,7 +11,7 @@ import { FRESH_YELLOW } from '@/core/record/log/carbon';
 import { setZone } from '@/state/commands/waters';
 import type { Desk } from '@/state/desk';
 import { useAccustomed } from '@/state/light';
-import { judgementOf } from '@/state/judgement';
+import { judgementOf, useCeiling } from '@/state/judgement';
 import { run } from '@/state/session';
 import { waterQuery } from '@/state/tank';
 import { daysBetween, localDate, useNowMs } from '@/state/time';
@@ -52,7 +52,9 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   const fresh = useQuery({ ...waterQuery(groups, zone, cal, FRESH_YELLOW), enabled: groups.length > 0 });
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const after = fresh.data ? zoneLight(fresh.data, groups, cal) : null;
-  const judged = after && judgementOf('draft', zone, groups, after, cal, accustomed?.perSpot ?? null);
+  const ceiling = useCeiling();
+  const judged =
+    after && judgementOf('draft', zone, groups, after, cal, accustomed?.perSpot ?? null, ceiling);
   const rows =
     light.light && after
       ? zone.spots.map((s, i) => ({

@@ -1,6 +1,7 @@
 import { View } from 'react-native';
 
 import { overdueChore } from '@/core/case/chores';
+import { dueStep } from '@/core/case/planAhead';
 import { activePlans } from '@/core/record/history';
 import { dayAt, levelsOfGroups, parUnder } from '@/core/case/light';
 import { runningAt } from '@/core/case/lit';
@@ -8,7 +9,6 @@ import type { Zone } from '@/core/record/zone';
 import { formatTime } from '@/core/day/clock';
 import { litPieces } from '@/core/day/day';
 import { type Desk } from '@/state/desk';
-import { dueStep } from '@/state/ease';
 import { changeSettings } from '@/state/settings';
 import { localDate, utcIso, wallMinute } from '@/state/time';
 import { Row, Section } from '@/ui/Parts';

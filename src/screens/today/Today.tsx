@@ -7,11 +7,12 @@ import type { Calibration } from '@/core/case/calibration';
 import { dayAt, levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { type LitGroup, riseShare } from '@/core/case/lit';
 import { overdueChore } from '@/core/case/chores';
+import { dueStep } from '@/core/case/planAhead';
 import { activePlans, type EasingPlan, type RunningEntry } from '@/core/record/history';
 import { stepGravity } from '@/core/case/judgement';
 import { stepWords } from '@/core/case/stepWords';
 import { lightChangedUtc } from '@/core/case/timeline';
-import { judgementOf } from '@/state/judgement';
+import { judgementOf, useRunningCeiling } from '@/state/judgement';
 import { formatTime } from '@/core/day/clock';
 
 import { civilDay } from '@/core/day/wallClock';
@@ -21,7 +22,6 @@ import { Balance } from '@/pieces/Balance';
 import { DayLine } from '@/pieces/DayLine';
 import { Strip } from '@/pieces/Strip';
 import { type Desk, runningOf, useDesk } from '@/state/desk';
-import { doneSteps, dueStep, openSteps } from '@/state/ease';
 import { useAccustomed, useCalibration, useLight, useSoFar } from '@/state/light';
 import {
   addDays,
@@ -47,6 +47,7 @@ import { Look, lookHeight } from '../shared/Look';
 import { useScene } from '../shared/scene';
 import { PlanSheet, ReadingSheet, SignSheet } from '../sheets';
 import { Ahead } from '../shared/Ahead';
+import { PlanRow, useDeskAhead } from '../shared/PlanRow';
 import { DraftLine } from '../shared/DraftLine';
 import { SpotChoice } from '../shared/SpotChoice';
 import { MARKS } from '../shared/Verdict';
@@ -75,8 +76,9 @@ export function Today() {
   const { light, error } = useLight(groups, zone, calibration);
   const accustomed = useAccustomed(zone, bundle, calibration, nowMs);
   const ready = light !== null && spotIndex >= 0 && groups.length > 0;
+  const ceiling = useRunningCeiling(bundle.history, zone, nowMs);
   const judged = ready
-    ? judgementOf('runs', zone, groups, light, calibration, accustomed?.perSpot ?? null)
+    ? judgementOf('runs', zone, groups, light, calibration, accustomed?.perSpot ?? null, ceiling)
     : null;
   const stepped = judged?.corals.filter((c) => c.step) ?? [];
   const minute = wallMinute(nowMs, zone.timeZone);
@@ -135,7 +137,7 @@ export function Today() {
                       <Type kind="label" style={{ flex: 1 }}>
                         {c.name}
                       </Type>
-                      <Balance ratio={c.step!.ratio} />
+                      <Balance ratio={c.step!.ratio} ceiling={c.step!.ceiling} />
                       <Type
                         kind="strong"
                         style={{ width: 64, textAlign: 'right' }}
@@ -149,7 +151,8 @@ export function Today() {
                 <Ahead zone={zone} past={bundle} cal={calibration} nowMs={nowMs} />
                 <Type kind="small">
                   Today’s light against what each {tenantsOf(zone.spots).one} is used to; the long mark is 1,
-                  the short one 1.3 (rule of thumb).
+                  the short one the most at a time{stepped[0] ? `, ${times(stepped[0].step!.ceiling)}` : ''}{' '}
+                  (rule of thumb).
                 </Type>
               </Section>
             )}
@@ -352,23 +355,9 @@ function Easing({ desk, entries, nowMs }: { desk: Desk; entries: RunningEntry[];
     <Section title="Easing in">
       <View testID="easing-step">
         {plans.length === 0 && rising.length === 0 && <Type kind="small">No easing-in step is planned.</Type>}
-        {plans.map((p) => {
-          const next = openSteps(p)[0];
-          return (
-            <Row key={p.id} onPress={() => setOpen({ plan: p })} name={`Easing in: ${p.name}`}>
-              <View style={{ flex: 1 }}>
-                <Type kind="label">{p.name}</Type>
-                <Type kind="small">
-                  {p.state === 'paused'
-                    ? 'Paused; what runs now stays.'
-                    : next
-                      ? `Step ${doneSteps(p).length + 1} of ${p.steps.length} on ${shortDate(next.date)}: ${stepWords(p, next.setting)}. The last on ${shortDate(p.steps.at(-1)!.date)}.`
-                      : 'Every step is done.'}
-                </Type>
-              </View>
-            </Row>
-          );
-        })}
+        {plans.map((p) => (
+          <PlanRow key={p.id} plan={p} onPress={() => setOpen({ plan: p })} />
+        ))}
         {rising.map((e) => (
           <Type key={e.id} kind="small">
             {`${e.groupName} rises by itself: ${percent(riseShare(e.rise, today))} of the target today, whole on ${shortDate(addDays(e.rise!.date, e.rise!.days))}.`}
@@ -399,6 +388,25 @@ function Easing({ desk, entries, nowMs }: { desk: Desk; entries: RunningEntry[];
   );
 }
 
+/** A step of easing in that is due, or put off by what happened since it was planned. */
+function DueStep({ plan }: { plan: EasingPlan }) {
+  const [open, setOpen] = useState(false);
+  const { ahead, refused } = useDeskAhead(plan);
+  const words = ahead
+    ? ahead.due
+      ? `Next step: ${stepWords(plan, ahead.coming[0]!.setting)}`
+      : `${plan.name}: nothing to type in today`
+    : refused
+      ? `${plan.name}: no further step`
+      : `A step of ${plan.name} is due`;
+  return (
+    <>
+      <Button label={words} kind="filled" wide onPress={() => setOpen(true)} testID="due" />
+      {open && <PlanSheet plan={plan} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
 /** The one thing due. */
 function Due({
   desk,
@@ -422,21 +430,7 @@ function Due({
   if (zone.groups.length === 0) {
     return <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/case')} />;
   }
-  if (due) {
-    const step = dueStep(due, today)!;
-    return (
-      <>
-        <Button
-          label={`Next step: ${stepWords(due, step.setting)}`}
-          kind="filled"
-          wide
-          onPress={() => setOpen(true)}
-          testID="due"
-        />
-        {open && <PlanSheet plan={due} onClose={() => setOpen(false)} />}
-      </>
-    );
-  }
+  if (due) return <DueStep plan={due} />;
   if (unknown) {
     return (
       <Button

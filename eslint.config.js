@@ -138,6 +138,20 @@ module.exports = defineConfig([
       ],
     },
   },
+  // What is too much and too little is worded in one place.
+  {
+    files: ['src/{screens,pieces,state}/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.{ts,tsx}'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[value', 'TemplateElement[value.raw', 'JSXText[value'].map((of) => ({
+          selector: `${of}=/too (much|little) (at|for) [^o]|^ what .*used to/]`,
+          message: 'A verdict is worded by core/case/verdict.',
+        })),
+      ],
+    },
+  },
   {
     files: ['**/*.test.{ts,tsx}', 'jest.setup.js'],
     languageOptions: {

@@ -71,7 +71,7 @@ describe('Today', () => {
     );
     await waitFor(() =>
       expect(text('today-sentence')).toMatch(
-        /gets \d\.\d\d × what it is used to and four more too much: lower the cap tonight/,
+        /gets \d\.\d\d × what it is used to and four others too much at once: lower the cap tonight/,
       ),
     );
   });
@@ -283,7 +283,7 @@ describe('the sheet', () => {
     ).toEqual(['0', '77', '82', '79', '24', '0']);
     await waitFor(() =>
       expect(text('safety')).toMatch(
-        /^Ease this in: .* would get 1\.\d\d × what it is used to, by DLI, and four more too much; too much at Straw polyp/,
+        /^Ease this in: .* would get 1\.\d\d × what it is used to, by the day’s light, and four others too much at once; too much at Straw polyp/,
       ),
     );
     expect(screen.getByText(/Set the cap before this lamp hangs over corals/)).toBeTruthy();

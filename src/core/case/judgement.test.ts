@@ -149,7 +149,7 @@ describe('the words of a judgement', () => {
         { name: 'Moss', ratio: 2.4 },
         { name: 'Straw', ratio: 1.4 },
       ]),
-    ).toBe('Moss gets 2.40 × what it is used to and one more too much: lower the cap tonight.');
+    ).toBe('Moss gets 2.40 × what it is used to and one other too much at once: lower the cap tonight.');
     expect(say([{ name: 'Moss', ratio: 2.4 }], { dims: false })).toContain('give less light tonight');
   });
 
@@ -179,7 +179,7 @@ describe('the words of a judgement', () => {
       /^Safe .*; too much at Moss\.$/,
     );
     expect(say([{ name: 'Moss', ratio: 2.3 }], draft)).toBe(
-      'Ease this in: Moss would get 2.30 × what it is used to, by DLI.',
+      'Ease this in: Moss would get 2.30 × what it is used to, by the day’s light.',
     );
     expect(say([{ name: 'Moss', ratio: 2.3 }], { state: 'mix' })).toContain('as a day’s brightest');
   });

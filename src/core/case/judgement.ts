@@ -98,7 +98,7 @@ export interface CoralJudgement {
 }
 
 export interface Judgement {
-  /** what runs already, or what would be if it were typed in at once; or one mix as the brightest of a day */
+  /** what runs already, what would be if it were typed in at once, one mix as the brightest of a day, or what runs in other water */
   state: State;
   corals: CoralJudgement[];
   gravity: Gravity;
@@ -109,7 +109,7 @@ export interface Judgement {
   dims: boolean;
 }
 
-export type State = 'runs' | 'draft' | 'mix';
+export type State = 'runs' | 'draft' | 'mix' | 'water';
 
 const GRAVITIES: readonly Gravity[] = ['calm', 'caution', 'stop'];
 

@@ -24,11 +24,15 @@ const OF_STATE: Record<State, string> = {
   runs: 'as it runs',
   draft: 'as drafted',
   mix: 'as a day’s brightest',
+  water: 'in that water',
 };
+
+/** A step ratio and what it is of. */
+export const timesUsed = (ratio: number, whom = 'it is'): string => `${times(ratio)} what ${whom} used to`;
 
 /** A coral's step, and of what state it is; null when it has none. */
 export const stepOf = (c: CoralJudgement, state: State): string | null =>
-  c.step && `${times(c.step.ratio)} what it is used to, ${OF_STATE[state]}`;
+  c.step && `${timesUsed(c.step.ratio)}, ${OF_STATE[state]}`;
 
 /** What those who live here are called: "coral", "corals". */
 interface Tenants {
@@ -60,15 +64,19 @@ export function largeWords({ corals, state, dims }: Judgement): string {
   const worst = over[0];
   if (!worst) return '';
   const { ratio, by, harmful } = worst.step!;
+  const others = over.length - 1;
   const more =
-    over.length > 1 ? `${state === 'runs' ? '' : ','} and ${inWords(over.length - 1)} more too much` : '';
-  const of = `${times(ratio)} what it is used to`;
+    others > 0
+      ? `${state === 'runs' ? '' : ','} and ${inWords(others)} ${others === 1 ? 'other' : 'others'} too much at once`
+      : '';
+  const of = timesUsed(ratio);
   if (state === 'runs') {
     const act = harmful ? (dims ? 'lower the cap tonight' : 'give less light tonight') : 'ease it in';
     return `${worst.name} gets ${of}${more}: ${act}`;
   }
   const state_ = state === 'mix' ? ` ${OF_STATE.mix}` : '';
-  return `Ease this in: ${worst.name} would get ${of}${state_}, by ${by}${more}`;
+  const would = `${worst.name} would get ${of}${state_}, by ${by === 'DLI' ? 'the day’s light' : 'its peak'}${more}`;
+  return state === 'water' ? would : `Ease this in: ${would}`;
 }
 
 /**
@@ -88,7 +96,7 @@ export function verdict(j: Judgement, who: Tenants): string {
   if (state !== 'runs') {
     // what already has too much is not called safe for rising little
     const rises = corals.some((c) => c.placed?.place === 'above' && (c.step?.ratio ?? 0) > 1);
-    const most = `at most ${times(worst.step!.ratio)} what any ${who.one} is used to`;
+    const most = `at most ${timesUsed(worst.step!.ratio, `any ${who.one} is`)}`;
     return `${rises ? 'No step is large' : 'Safe to type in at once'}: ${most}${and}.`;
   }
   const all =

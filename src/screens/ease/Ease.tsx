@@ -139,7 +139,7 @@ export function Ease() {
     <Section title="Who limits it">
       <View testID="limits">
         {answer.limits.map((l) => (
-          <Row key={names[l.spot]} style={{ minHeight: 44 }}>
+          <Row key={l.spot} style={{ minHeight: 44 }}>
             <Type kind="label" style={{ flex: 1 }}>
               {names[l.spot]}
             </Type>

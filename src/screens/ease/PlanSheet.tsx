@@ -31,7 +31,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
-import { mol, plural, tenantsOf, times, umol } from '../shared/words';
+import { mol, plural, tenantsOf, timesUsed, umol } from '../shared/words';
 
 export type PlanAct = 'done' | 'hold' | 'back' | 'slower' | 'pause' | 'resume' | 'replan' | 'stop';
 
@@ -301,7 +301,7 @@ export function PlanSheet({
             </Type>
           </Row>
           <Type kind="small" testID="plan-next-light">
-            {`${light(ahead!.next)}; at most ${times(ahead!.next.worst.ratio)} what it is used to (${names[ahead!.next.worst.spot]}).`}
+            {`${light(ahead!.next)}; at most ${timesUsed(ahead!.next.worst.ratio)} (${names[ahead!.next.worst.spot]}).`}
           </Type>
           <Row style={{ minHeight: 44 }}>
             <Type style={{ flex: 1 }}>In the end</Type>

@@ -4,7 +4,7 @@ import type { Zone } from '@/core/record/zone';
 import { ceilingOf, livesByLight } from '@/core/record/needs';
 import { daysBetween, shortDate } from '@/state/time';
 
-import { inWords, plural, times } from '../shared/words';
+import { inWords, plural, timesUsed, times } from '../shared/words';
 
 export const METHOD_WORDS: Record<EasingMethod, string> = {
   cap: 'By the cap',
@@ -29,7 +29,7 @@ export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, to
   const limit = answer.limits[0];
   if (!limit) return 'There is nobody here who could mind.';
   const who = zone.spots[limit.spot]!.name;
-  const once = `Made at once, ${who} would get ${times(limit.ratio)} what it is used to`;
+  const once = `Made at once, ${who} would get ${timesUsed(limit.ratio)}`;
   if (
     limit.ratio <= ceilingOf(zone.spots[limit.spot]!, ceiling) &&
     !answer.refused &&

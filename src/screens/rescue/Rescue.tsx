@@ -23,7 +23,7 @@ import { Page } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-import { parBasis, times, umol } from '../shared/words';
+import { parBasis, timesUsed, times, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 const AIMS = [
@@ -122,8 +122,8 @@ export function Rescue() {
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
                   : !cut || worst.ratio <= takes(ceiling) + AS_PRINTED
-                    ? `Nobody gets more than ${times(worst.ratio)} what it is used to: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
-                    : `${zone.spots[worst.i]!.name} gets ${times(worst.ratio)} what it is used to${worst.ratio > takes(DISASTER) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
+                    ? `Nobody gets more than ${timesUsed(worst.ratio)}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
+                    : `${zone.spots[worst.i]!.name} gets ${timesUsed(worst.ratio)}${worst.ratio > takes(DISASTER) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
         </Type>
       }
       side={
@@ -188,7 +188,7 @@ export function Rescue() {
               : 'Fewer circuits and hours, about the middle of the day; these lamps cannot be dimmed.'}
           </Type>
           {rescue!.over.length > 0 && (
-            <Note>{`Still too much for ${rescue!.over.map((i) => zone.spots[i]!.name).join(', ')}: move lower, into shade, or put a screen over the water there.`}</Note>
+            <Note>{`Still more than that for ${rescue!.over.map((i) => zone.spots[i]!.name).join(', ')}: move lower, into shade, or put a screen over the water there.`}</Note>
           )}
           <Button
             label="Typed in"
@@ -228,7 +228,7 @@ function Lower({ s, spotId, name }: { s: Situation; spotId: string; name: string
     <Section title={`Darker places for ${name}`}>
       <View testID="darker">
         {places.map((p) => (
-          <Row key={p.name} style={{ minHeight: 44 }}>
+          <Row key={`${p.xCm} ${p.yCm} ${p.depthCm}`} style={{ minHeight: 44 }}>
             <Type kind="label" style={{ flex: 1 }}>
               {p.name}
             </Type>

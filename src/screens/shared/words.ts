@@ -6,7 +6,7 @@ import type { Spot } from '@/core/record/zone';
 import { alga } from '@/core/feeding/algae';
 import type { Tint } from '@/core/colour/tint';
 
-export { inWords, times } from '@/core/case/verdict';
+export { inWords, times, timesUsed } from '@/core/case/verdict';
 
 /** µmol as it is read: whole from 10 up, one place below. */
 export const umol = (value: number): string =>

@@ -23,7 +23,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { percent } from '@/core/shape/percent';
-import { times, umol } from '../shared/words';
+import { timesUsed, umol } from '../shared/words';
 import type { TankLight } from './useTankLight';
 
 /** How yellow the water is, from a card, from days, or from the fit; and what fresh carbon would do tonight. */
@@ -54,7 +54,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   const after = fresh.data ? zoneLight(fresh.data, groups, cal) : null;
   const ceiling = useCeiling();
   const judged =
-    after && judgementOf('draft', zone, groups, after, cal, accustomed?.perSpot ?? null, ceiling);
+    after && judgementOf('water', zone, groups, after, cal, accustomed?.perSpot ?? null, ceiling);
   const rows =
     light.light && after
       ? zone.spots.map((s, i) => ({
@@ -173,5 +173,5 @@ function carbonWords(judged: Judgement | null): string {
   const large = largeWords(judged);
   return large
     ? `${large}. ${judged.dims ? 'Lower the cap first, or use' : 'Use'} a little carbon at a time.`
-    : `The largest step would be ${times(worst.ratio)} what a coral is used to. Blue and violet come back most. Do not raise the light in the same week.`;
+    : `The largest step would be ${timesUsed(worst.ratio, 'a coral is')}. Blue and violet come back most. Do not raise the light in the same week.`;
 }

@@ -49,7 +49,7 @@ test('Today in one sentence', () => {
   );
   expect(say([1.1])).toBe('Copper is within what it is used to. The lamps run as typed in 12 days ago.');
   expect(say([1.4, 1, 1.8])).toBe(
-    'Moss gets 1.80 × what it is used to and one more too much: ease it in. The lamps run as typed in 12 days ago.',
+    'Moss gets 1.80 × what it is used to and one other too much at once: ease it in. The lamps run as typed in 12 days ago.',
   );
   expect(say([2.4])).toContain('lower the cap tonight');
   expect(say([], { since: null })).toMatch(/^Nothing is known to be running/);

@@ -21,13 +21,21 @@ export const judgementOf = remembered(
     cal: Calibration,
     accustomed: readonly DayLight[] | null,
     ceiling: number,
-  ): Judgement => judgeWater({ state, zone, groups, light, cal, accustomed, ceiling }),
+    usedToIt: boolean,
+  ): Judgement => judgeWater({ state, zone, groups, light, cal, accustomed, ceiling, usedToIt }),
 );
 
 /** The largest step that is to be made at once, of a coral: the school chosen where a change is eased in. */
 export const useCeiling = (): number => {
   const { school, ownCeiling } = useSettings((s) => s.ease);
   return school === 'own' ? ownCeiling : CEILINGS[school];
+};
+
+/** Whether who lives here is said to live under the drafted day already: asked of lamps that have not run yet. */
+export const usedToDraft = (zone: Zone, history: HistoryDoc): boolean => {
+  const ran = new Set(history.entries.flatMap((e) => (e.zoneId === zone.id ? [e.groupId] : [])));
+  const fresh = zone.groups.filter((g) => !ran.has(g.id));
+  return fresh.length > 0 && fresh.every((g) => g.usedTo === true);
 };
 
 /** The same for what runs: a step of a plan is judged by the plan's. */

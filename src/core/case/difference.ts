@@ -102,6 +102,7 @@ const place = (l: HungLamp) => [
   l.turnDeg,
   l.tiltDeg ?? 0,
   l.tiltDeg ? (l.tiltTowardDeg ?? 0) : 0,
+  l.screenShare ?? 1,
 ];
 
 const lampShape = (k: LampKind) => [

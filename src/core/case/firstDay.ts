@@ -1,12 +1,13 @@
-import { dayAt, zoneLight } from './light';
+import { daysAt, zoneLight } from './light';
 import { draftGroups, rigOf } from './lit';
 import { newPlate } from './plate';
 import { bundleOf, type CaseBundle } from '../record/documents';
 import type { Group, HungLamp, Spot, Thread, Zone } from '../record/zone';
-import { lowerEdgeUmol } from '../record/needs';
+import { livesByLight, lowerEdgeUmol, wantsOf } from '../record/needs';
+import { startLight } from './replay';
 import type { Plate } from '../record/caseDoc';
 import type { Levels, LampKind } from '../spectrum/lampKind';
-import { unknownStart } from '../easing/accustomed';
+import { CEILINGS, type DayLight, unknownStart } from '../easing/accustomed';
 import { controlLight } from '../library/colours';
 import { dims } from '../spectrum/controls';
 import type { LightPort } from '../optics/port';
@@ -71,9 +72,28 @@ const switchedDay = (hours: number): [minute: number, strengthShare: number][] =
   [12 * 60 + Math.round(hours * 60), 0],
 ];
 
+/** What a tenant may get at once, not knowing more: what it is used to or what its kind begins at, and never above its range. */
+function mayGet(spot: Spot, zone: Zone): DayLight {
+  const used =
+    livesByLight(spot) && spot.cameFrom ? startLight(spot, zone) : unknownStart(lowerEdgeUmol(spot, zone));
+  return { dli: used.dli, peak: Math.min(used.peak, wantsOf(spot, zone)?.toUmol ?? Infinity) };
+}
+
+/** Sets of circuits, the first mix's first, then from all of them down. */
+function circuitSets(kind: LampKind): Levels[] {
+  const ids = kind.controls.map((c) => c.id).slice(0, MOST_CIRCUITS);
+  const all = Array.from({ length: 2 ** ids.length - 1 }, (_, n): Levels =>
+    Object.fromEntries(kind.controls.map((c) => [c.id, (n + 1) & (1 << ids.indexOf(c.id)) ? 1 : 0])),
+  );
+  return [firstMix(kind), ...all];
+}
+/** More circuits than this are not told apart here. */
+const MOST_CIRCUITS = 8;
+
 /**
- * A first safe strength: for lamps that dim the largest whole-percent cap under which no spot peaks above the lower edge of
- * its coral's band; for lamps that do not, hours short enough that no spot gets more than that edge gives in 8 hours.
+ * A first safe strength. For lamps that dim the largest whole-percent cap under which nobody gets more than it may, at its brightest and
+ * over the day. Lamps that do not dim are lit by the circuits that give most without passing it at their brightest, and so many hours
+ * that none passes it over the day; where no circuit is dark enough, by the darkest: the judgement of that day says so.
  */
 export async function safeFirst(
   bundle: CaseBundle,
@@ -83,25 +103,45 @@ export async function safeFirst(
 ): Promise<Group> {
   const kind = bundle.case.lampKinds.find((k) => k.id === group.lampKindId)!;
   if (zone.spots.length === 0) return { ...group, capShare: dims(kind) ? 0.1 : 1 };
-  const groups = draftGroups(bundle.case, zone);
-  const light = zoneLight(await lights.response(rigOf(groups, zone, zone.spots)), groups);
-  if (dims(kind)) {
-    const shares = zone.spots.map(
-      (s: Spot, i) => lowerEdgeUmol(s, zone) / Math.max(dayAt(light, groups, i).peak, 1e-9),
+  const may = zone.spots.map((s) => mayGet(s, zone));
+  const matrix = await lights.response(rigOf(draftGroups(bundle.case, zone), zone, zone.spots));
+  /** how many times what it may get the worst of them gets, and how much light all get together */
+  const tried = (own: Group) => {
+    const groups = draftGroups(bundle.case, {
+      ...zone,
+      groups: zone.groups.map((g) => (g.id === own.id ? own : g)),
+    });
+    const days = daysAt(
+      zoneLight(matrix, groups),
+      groups,
+      zone.spots.map((_, i) => i),
     );
-    const cap = Math.floor(Math.min(...shares) * 100) / 100;
+    return {
+      group: own,
+      peak: Math.max(...days.map((d, i) => d.peak / may[i]!.peak)),
+      dli: Math.max(...days.map((d, i) => d.dli / may[i]!.dli)),
+      sum: days.reduce((sum, d) => sum + d.peak, 0),
+    };
+  };
+  if (dims(kind)) {
+    const { peak, dli } = tried(group);
+    const cap = Math.floor((1 / Math.max(peak, dli, 1e-9)) * 100 + 1e-9) / 100;
     return { ...group, capShare: Math.max(0.01, Math.min(1, cap)) };
   }
-  const hours = zone.spots.map((s, i) => {
-    const { dli } = dayAt(light, groups, i);
-    return (FIRST_HOURS * unknownStart(lowerEdgeUmol(s, zone)).dli) / Math.max(dli, 1e-9);
-  });
-  const first = Math.max(0.25, Math.min(FIRST_HOURS, Math.floor(Math.min(...hours) * 4) / 4));
-  const [on, off] = group.threads;
-  return {
-    ...group,
-    threads: [on!, { ...off!, minute: 12 * 60 + Math.round(first * 60) }],
-  };
+  const ways = circuitSets(kind).map((own) =>
+    tried({ ...group, threads: group.threads.map((t) => ({ ...t, mix: { own } })) }),
+  );
+  const fit = ways.filter((w) => w.peak <= CEILINGS.usual && w.sum > 0);
+  const [first] = ways;
+  const best = fit.includes(first!)
+    ? { ...first!, group }
+    : fit.length > 0
+      ? fit.reduce((a, b) => (b.sum > a.sum ? b : a))
+      : ways.filter((w) => w.sum > 0).reduce((a, b) => (b.peak < a.peak ? b : a), first!);
+  const hours = Math.floor((FIRST_HOURS / Math.max(best.dli, 1e-9)) * 4) / 4;
+  const [on, off] = best.group.threads;
+  const lit = Math.max(0.25, Math.min(FIRST_HOURS, hours));
+  return { ...best.group, threads: [on!, { ...off!, minute: 12 * 60 + Math.round(lit * 60) }] };
 }
 
 /** A keeper's first case: one water, one group of lamps, and a first day that is safe for what lives there. */
@@ -113,6 +153,8 @@ export async function newCase(input: {
   kind: LampKind;
   lamps: HungLamp[];
   spots: Spot[];
+  /** who lives here lives under this very lamp already: its day is typed as it runs, not made safe */
+  usedTo?: boolean;
   lights: Pick<LightPort, 'response'>;
 }): Promise<CaseBundle> {
   const caseId = input.id();
@@ -142,6 +184,9 @@ export async function newCase(input: {
     references: [],
     forms: [],
   });
-  const safe = { ...zone, groups: [await safeFirst(bundle, zone, group, input.lights)] };
+  const first = input.usedTo
+    ? { ...group, usedTo: true }
+    : await safeFirst(bundle, zone, group, input.lights);
+  const safe = { ...zone, groups: [first] };
   return { ...bundle, case: { ...bundle.case, zones: [safe] } };
 }

@@ -105,6 +105,8 @@ export interface Judgement {
   /** the coral with the largest step, and whether steps are known at all */
   worst: CoralJudgement | null;
   stepsKnown: boolean;
+  /** it is no step because they are said to be used to it, not because anything was looked at */
+  usedToIt: boolean;
   /** whether any of its lamps can be dimmed: what can be done about too much */
   dims: boolean;
 }
@@ -117,6 +119,7 @@ const GRAVITIES: readonly Gravity[] = ['calm', 'caution', 'stop'];
  * Judges every coral of a water under a day, or under levels that are to be the brightest of a day.
  * @param accustomed what each spot's tenant is used to; null = not replayed yet
  * @param ceiling the largest step of a coral that is to be made at once: the keeper's, or that of the plan by which this runs
+ * @param usedToIt who lives here is said to live under this day already
  * @param levels emitted shares by group and channel of a mix that is no day
  */
 export function judgeWater(of: {
@@ -127,23 +130,20 @@ export function judgeWater(of: {
   cal: Calibration;
   accustomed: readonly DayLight[] | null;
   ceiling: number;
+  usedToIt?: boolean;
   levels?: readonly (readonly number[])[];
 }): Judgement {
-  const { state, zone, groups, light, cal, accustomed, ceiling, levels } = of;
-  const days = levels
-    ? null
-    : daysAt(
-        light,
-        groups,
-        zone.spots.map((_, i) => i),
-      );
+  const { state, zone, groups, light, cal, accustomed, ceiling, levels, usedToIt = false } = of;
+  const everywhere = zone.spots.map((_, i) => i);
+  const drafted = !levels || usedToIt ? daysAt(light, groups, everywhere) : null;
+  const days = levels ? null : drafted;
   const corals = zone.spots.map((spot, i): CoralJudgement => {
     const day = days?.[i];
     const lit = levels ?? levelsOfGroups(groups, day!.peakMinute);
     const umol = day ? day.peak : parUnder(light, lit, i);
     const bandShare = bandUnder(cal, light, groups, lit, i);
     const wants = wantsOf(spot, zone);
-    const used = livesByLight(spot) ? accustomed?.[i] : undefined;
+    const used = livesByLight(spot) ? (usedToIt ? drafted : accustomed)?.[i] : undefined;
     const step = used ? stepTo(day ?? { dli: 0, peak: umol }, used, paceOf(spot), ceiling) : null;
     return coralJudged({
       spot: i,
@@ -157,7 +157,8 @@ export function judgeWater(of: {
   return waterJudged({
     state,
     corals,
-    stepsKnown: accustomed !== null,
+    stepsKnown: usedToIt || accustomed !== null,
+    usedToIt,
     dims: groups.some((g) => dims(g.lampKind)),
   });
 }

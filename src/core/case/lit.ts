@@ -223,6 +223,9 @@ export const rigKey = (
       g.groupId,
       opticsKey(g.lampKind),
       beamOf(bent, g.groupId),
-      g.lamps.map((l) => [l.id, l.xCm, l.yCm, l.heightCm, l.turnDeg, l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0]),
+      g.lamps.map((l) => [
+        ...[l.id, l.xCm, l.yCm, l.heightCm, l.turnDeg],
+        ...[l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0, l.screenShare ?? 1],
+      ]),
     ]),
   ]);

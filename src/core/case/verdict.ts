@@ -89,6 +89,8 @@ export function verdict(j: Judgement, who: Tenants): string {
   if (!stepsKnown)
     return `What the ${who.many} are used to is being replayed.${off ? ` ${capital(off)}.` : ''}`;
   const and = off ? `; ${off}` : '';
+  if (j.usedToIt && state === 'draft')
+    return `As you say they are used to it, typing it in is no step for them${and}.`;
   const large = largeWords(j);
   if (large) return `${large}${and}.`;
   const stepped = corals.filter((c) => c.step);

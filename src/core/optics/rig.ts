@@ -20,6 +20,8 @@ export const hangingEntries = {
   tiltDeg: v.optional(between(0, 60, '°')),
   /** where its light goes when it leans, on the plan: 0 = right, 90 = back, 180 = left, 270 = front */
   tiltTowardDeg: v.optional(between(-360, 360, '°')),
+  /** share that a screen or sheet hung under it lets through; absent = none hangs there */
+  screenShare: v.optional(between(0.05, 1)),
 };
 /** A lamp kind at a place: the centre of its face over the tank, turned around the vertical, leaning or level. */
 export type Hanging = v.InferOutput<v.ObjectSchema<typeof hangingEntries, undefined>>;
@@ -127,8 +129,8 @@ export function lampRows(kind: LampKind, hanging: Hanging, beamFactor = 1): RigR
   if (beamFactor !== 1) optics = optics.map((groups) => groups.map((o) => withExponent(o, beamFactor)));
   const tilt = hanging.tiltDeg ?? 0;
   const frame: Frame = lampFrame(hanging.turnDeg, tilt, hanging.tiltTowardDeg ?? 0);
-  // what a matt sheet in front of the emitters keeps back
-  const through = 1 - DIFFUSER_LOSS * (kind.diffuserShare ?? 0);
+  // what a matt sheet in front of the emitters keeps back, and a screen under the lamp
+  const through = (1 - DIFFUSER_LOSS * (kind.diffuserShare ?? 0)) * (hanging.screenShare ?? 1);
 
   return kind.channels.map((c, channel) => ({
     spectra: c.groups.map((g) => {

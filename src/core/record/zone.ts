@@ -51,6 +51,8 @@ const group = v.object({
   lamps: list(hungLampSchema, 1),
   threads: v.pipe(list(threadSchema), v.check(oncePerMinute, 'two threads stand at one minute')),
   capShare: share,
+  /** those who live under it live under this day already: asked before it has ever run; absent = no */
+  usedTo: v.optional(truth),
   /** what acts on its days besides threads and cap; absent = nothing */
   extras: v.optional(extrasSchema),
 });

@@ -267,6 +267,7 @@ export function HungLampSheet({
       height: lamp?.heightCm ?? group.lamps[0]?.heightCm ?? 20,
       turn: lamp?.turnDeg ?? 0,
       tilt: lamp?.tiltDeg ?? 0,
+      screen: Math.round((lamp?.screenShare ?? 1) * 100),
     },
     {
       x: [-100, zone.tank.lengthCm + 100],
@@ -274,6 +275,7 @@ export function HungLampSheet({
       height: [1, 300],
       turn: [-180, 180],
       tilt: [0, 60],
+      screen: [5, 100],
     },
   );
   const keep = () => {
@@ -289,6 +291,7 @@ export function HungLampSheet({
           heightCm: n.height,
           turnDeg: n.turn,
           ...(n.tilt > 0 ? { tiltDeg: n.tilt, tiltTowardDeg: Number(toward) } : {}),
+          ...(n.screen < 100 ? { screenShare: n.screen / 100 } : {}),
         }),
       )
     )
@@ -321,6 +324,13 @@ export function HungLampSheet({
           { value: '180', label: 'left' },
           { value: '0', label: 'right' },
         ]}
+      />
+      <TextField
+        label="A screen under it lets through"
+        {...field('screen')}
+        unit="%"
+        hint="100 = no screen. A raised diffuser or mesh counts as one; check its share with a reading."
+        testID="lamp-screen"
       />
       <HangingCautions />
       <Type kind="small">A moved lamp counts as a draft until it is typed in on the sheet.</Type>

@@ -31,6 +31,7 @@ import { SpotChoice } from '../shared/SpotChoice';
 import { Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
 import { Verdict } from '../shared/Verdict';
+import { WaysDown } from '../shared/WaysDown';
 import { mol, umol } from '../shared/words';
 
 import { AllCaps, CapSetting, peakWith } from './CapSection';
@@ -164,6 +165,7 @@ function Filled({ desk }: { desk: Desk }) {
         <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />
       )}
       {judged && <Verdict judged={judged} zone={zone} />}
+      {judged && !judged.usedToIt && <WaysDown groups={groups} />}
       {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
       {acted && <WhichDay {...{ shows, setShows, date, setDate, storm }} />}
       <Still>

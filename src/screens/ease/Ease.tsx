@@ -17,7 +17,7 @@ import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { freeze, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { moveSpot } from '@/state/commands/spots';
-import { useDesk } from '@/state/desk';
+import { draftOf, useDesk } from '@/state/desk';
 import { entriesAt, newPlan, type Situation, useEase } from '@/state/ease';
 import { newId } from '@/state/id';
 import { useCalibration } from '@/state/light';
@@ -34,6 +34,7 @@ import { Type } from '@/ui/Type';
 
 import { SheetCautions } from '../shared/Cautions';
 import { SpotChoice } from '../shared/SpotChoice';
+import { WaysDown } from '../shared/WaysDown';
 import { mol, parBasis, tenantsOf, times, umol } from '../shared/words';
 import { EaseChoicesForm } from './EaseChoicesForm';
 import { HowMuch } from './HowMuch';
@@ -221,7 +222,10 @@ export function Ease() {
             </Type>
           )}
           {answer?.peak && answer.peak.ratio > takes(answer.peak.spot) && (
-            <Note>{`Hours cannot ease the peak: ${names[answer.peak.spot]} gets ${times(answer.peak.ratio)} the peak it is used to from the first day. Hang the lamp higher or shade it as well.`}</Note>
+            <>
+              <Note>{`Hours cannot ease the peak: ${names[answer.peak.spot]} gets ${times(answer.peak.ratio)} the peak it is used to from the first day.`}</Note>
+              {of === 'draft' && <WaysDown groups={draftOf(desk)} />}
+            </>
           )}
           {replaced.length > 0 && (
             <Note>{`This takes the place of what is being eased in at the same lamps: ${replaced.join(' and ')}.`}</Note>

@@ -13,7 +13,7 @@ import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
 import { tenantsOf } from '../shared/words';
-import type { EaseChoices, ScheduleKind, useEaseQuestion } from './question';
+import { BY_HAND, type EaseChoices, type ScheduleKind, type useEaseQuestion } from './question';
 import { METHOD_NOTES, METHOD_WORDS } from './words';
 
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -34,13 +34,13 @@ export function EaseChoicesForm({
   const pace = paces.every((p) => p === PACES.algae) && paces.length > 0 ? PACES.algae : PACES.coral;
   const mixed = pace === PACES.coral && paces.includes(PACES.algae);
   const most = (ceiling: number) => `${Math.round(ceilingFor(ceiling, pace) * 100) / 100} ×`;
+  // nobody hangs a lamp or moves a coral anew every other day
+  const byHand = BY_HAND.includes(asked.method);
   const kinds: { value: ScheduleKind; label: string }[] = [
     ...(asked.canItself ? [{ value: 'itself' as const, label: 'The lamp by itself' }] : []),
-    ...(asked.method === 'places'
-      ? []
-      : [{ value: 'fastest' as const, label: 'As fast as the ceiling lets' }]),
+    ...(byHand ? [] : [{ value: 'fastest' as const, label: 'As fast as the ceiling lets' }]),
     { value: 'few', label: 'Few changes' },
-    ...(asked.method === 'places'
+    ...(byHand
       ? []
       : [
           { value: 'line' as const, label: 'Straight line' },

@@ -47,6 +47,9 @@ export function useEaseChoices(desk: Desk, nowMs: number) {
 }
 export type EaseChoices = ReturnType<typeof useEaseChoices>;
 
+/** Methods whose steps are not typed but done: always few. */
+export const BY_HAND: readonly EasingMethod[] = ['height', 'places'];
+
 /** How many days a fortnightly step has. */
 const FORTNIGHT = 14;
 
@@ -89,12 +92,13 @@ export function useEaseQuestion(desk: Desk, s: Situation, c: EaseChoices) {
   );
   const method = c.method && methods.includes(c.method) ? c.method : (methods[0] ?? 'cap');
   const canItself = method === 'cap' && targets.length === 1 && targets[0]!.lampKind.controller.easesItself;
+  const byHand = BY_HAND.includes(method);
   const kind: ScheduleKind =
-    c.schedule && (c.schedule !== 'itself' || canItself)
+    c.schedule && (c.schedule !== 'itself' || canItself) && !(byHand && c.schedule !== 'few')
       ? c.schedule
       : canItself
         ? 'itself'
-        : method === 'places'
+        : byHand
           ? 'few'
           : 'fastest';
   const schedule: EasingPlan['schedule'] =

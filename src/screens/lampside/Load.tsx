@@ -11,7 +11,7 @@ import { headFor, must, useBench } from '@/state/bench';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { judgementOf, useCeiling } from '@/state/judgement';
+import { judgementOf, useCeiling, usedToDraft } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { loadHead, type LoadResult, type LoadStep, restoreHead } from '@/state/load';
 import { runIn } from '@/state/session';
@@ -56,8 +56,9 @@ function Loading() {
   const { light } = useLight(groups, zone, cal);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const ceiling = useCeiling();
+  const usedToIt = usedToDraft(zone, bundle.history);
   const judged =
-    light && judgementOf('draft', zone, groups, light, cal, accustomed?.perSpot ?? null, ceiling);
+    light && judgementOf('draft', zone, groups, light, cal, accustomed?.perSpot ?? null, ceiling, usedToIt);
   const over = judged?.worst?.step?.large ?? false;
   const program = programOf(kind, lit.threads, group.capShare);
   const names = kind.controls.map((c) => c.name);
@@ -126,7 +127,9 @@ function Loading() {
       // what was loaded is the day this was asked of; by now another case may be open
       const done = runIn(
         doc.id,
-        typeIn(freeze(doc, zone, group, { id: newId(), atUtc: nowUtcIso(), usedTo: false, sure: 'loaded' })),
+        typeIn(
+          freeze(doc, zone, group, { id: newId(), atUtc: nowUtcIso(), usedTo: usedToIt, sure: 'loaded' }),
+        ),
       );
       setSaid(
         done

@@ -3,7 +3,7 @@ import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { CivilDay } from '@/core/day/wallClock';
 import { type Desk, draftOf } from '@/state/desk';
-import { judgementOf, useCeiling } from '@/state/judgement';
+import { judgementOf, useCeiling, usedToDraft } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useNowMs } from '@/state/time';
 
@@ -28,9 +28,16 @@ export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLigh
   const { light, error } = useLight(groups, desk.zone, calibration);
   const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, useNowMs());
   const ceiling = useCeiling();
+  const usedToIt = usedToDraft(desk.zone, desk.bundle.history);
   const basis = basisAt(calibration, light, groups, desk.spotIndex);
   const judge = (day: LitGroup[] = groups) =>
-    light && judgementOf('draft', desk.zone, day, light, calibration, accustomed?.perSpot ?? null, ceiling);
+    light &&
+    judgementOf(
+      ...(['draft', desk.zone, day, light, calibration] as const),
+      accustomed?.perSpot ?? null,
+      ceiling,
+      usedToIt,
+    );
   const judgeMix = (levels: number[][]) =>
     light &&
     judgeWater({
@@ -41,6 +48,7 @@ export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLigh
       cal: calibration,
       accustomed: accustomed?.perSpot ?? null,
       ceiling,
+      usedToIt,
       levels,
     });
   return { groups, light, error, basis, judge, judgeMix };

@@ -11,9 +11,9 @@ import Upload from 'lucide-react-native/icons/upload';
 import { differences } from '@/core/case/difference';
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { activePlans, type EasingPlan } from '@/core/record/history';
-import type { CoralJudgement, Judgement } from '@/core/case/judgement';
-import { offWords, PLACES, verdict } from '@/core/case/verdict';
-import { judgementOf, useCeiling } from '@/state/judgement';
+import { PLACES, verdict } from '@/core/case/verdict';
+import type { CoralJudgement } from '@/core/case/judgement';
+import { judgementOf, useCeiling, usedToDraft } from '@/state/judgement';
 import { stepWords } from '@/core/case/stepWords';
 import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import type { Group } from '@/core/record/zone';
@@ -41,11 +41,11 @@ import { Type } from '@/ui/Type';
 
 import { formats, offer } from '../shared/formats';
 import { SheetCautions } from '../shared/Cautions';
+import { TypedIn } from './TypedIn';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
 import { basisAt, inWords, mol, plural, SURE, tenantsOf, times, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
-import { TypedIn, type Used } from './TypedIn';
 
 const NAME_WIDTH = 84;
 
@@ -148,12 +148,6 @@ function Extras({ group }: { group: Group }) {
   );
 }
 
-/** Who is said to be used to a light makes no step when it is typed in; what it wants holds all the same. */
-function usedWords(judged: Judgement): string {
-  const off = offWords(judged);
-  return `As you say they are used to it, typing it in is no step for them${off ? `; ${off}` : ''}.`;
-}
-
 /** What a coral is used to, what it would get, and how that lies against what it wants. */
 function rowWords({ step, peak, dayMol, wants, placed }: CoralJudgement): string {
   const gets = `${mol(dayMol!)}, ${umol(peak.umol)}`;
@@ -194,10 +188,7 @@ function Filled() {
   const table = lampTable(lit);
   const page = usePageSize();
   const [said, setSaid] = useState<string | null>(null);
-  const [usedOf, setUsedOf] = useState({ groupId: group.id, used: 'new' as Used });
-  // said of the lamps on the desk, and where none of them has run before
-  const used: Used = !running && usedOf.groupId === group.id ? usedOf.used : 'new';
-  const setUsed = (next: Used) => setUsedOf({ groupId: group.id, used: next });
+  const usedToIt = usedToDraft(zone, bundle.history);
   const [problem, setProblem] = useState<string | null>(null);
   const kind = desk.lampKind!;
   // a lamp that dims but hangs on a timer is one circuit
@@ -209,7 +200,7 @@ function Filled() {
   const judged =
     light &&
     accustomed &&
-    judgementOf('draft', zone, groups, light, calibration, accustomed.perSpot, ceiling);
+    judgementOf('draft', zone, groups, light, calibration, accustomed.perSpot, ceiling, usedToIt);
   const tooLarge = judged?.worst?.step?.large ?? false;
   const easing = activePlans(bundle.history, zone.id).find((p) =>
     p.targets.some((t) => t.groupId === group.id),
@@ -295,7 +286,7 @@ function Filled() {
             ) : (
               <>
                 <Type kind="strong" testID="safety">
-                  {used === 'used' ? usedWords(judged) : verdict(judged, tenantsOf(zone.spots))}
+                  {verdict(judged, tenantsOf(zone.spots))}
                 </Type>
                 {judged.corals.map((c) => (
                   <Row key={zone.spots[c.spot]!.id}>
@@ -303,7 +294,7 @@ function Filled() {
                       <Type kind="label">{c.name}</Type>
                       <Type kind="small">{rowWords(c)}</Type>
                     </View>
-                    {c.step && used === 'new' && (
+                    {c.step && !usedToIt && (
                       <Type kind="strong" testID={`ratio-${c.name}`}>
                         {times(c.step.ratio)}
                       </Type>
@@ -426,14 +417,7 @@ function Filled() {
       )}
       <Extras group={group} />
       {table.times.length > 0 && (changes.length > 0 || !running) && (
-        <TypedIn
-          key={group.id}
-          group={group}
-          tooLarge={tooLarge}
-          first={!running}
-          used={used}
-          onUsed={setUsed}
-        />
+        <TypedIn key={group.id} group={group} tooLarge={tooLarge} first={!running} />
       )}
       {running && (
         <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as ${SURE[running.sure]}${dims(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>

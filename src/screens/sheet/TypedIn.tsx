@@ -3,6 +3,7 @@ import { View } from 'react-native';
 
 import type { Group } from '@/core/record/zone';
 import { dims } from '@/core/spectrum/controls';
+import { setUsedTo } from '@/state/commands/days';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -16,38 +17,32 @@ import { Type } from '@/ui/Type';
 import { useWhen, WhenFields } from '../shared/When';
 import { percent } from '@/core/shape/percent';
 
-export type Used = 'new' | 'used';
-
 interface Props {
   group: Group;
   /** the change is too large to make at once */
   tooLarge: boolean;
   /** nothing of this group has run before */
   first: boolean;
-  /** whether they are said to be used to it already; asked where it has not run before */
-  used: Used;
-  onUsed: (used: Used) => void;
 }
 
 /** From draft to running: one tap, now or at a time given; a change that is too large is eased in first. */
-export function TypedIn({ group, tooLarge, first, used, onUsed }: Props) {
+export function TypedIn({ group, tooLarge: ease, first }: Props) {
   const { doc, zone, lampKind } = useDesk();
   const when = useWhen(zone.timeZone);
   const commit = () => {
     const atUtc = when.instant();
     if (atUtc === null) return;
-    const entry = freeze(doc, zone, group, { id: newId(), atUtc, usedTo: first && used === 'used' });
+    const entry = freeze(doc, zone, group, { id: newId(), atUtc, usedTo: first && group.usedTo === true });
     if (run(typeIn(entry))) router.navigate('/');
   };
-  const ease = tooLarge && used !== 'used';
 
   return (
     <View style={{ gap: space.m }} {...printHide}>
       {first && (
         <Choice
           label="Is this light new to those who live there?"
-          value={used}
-          onChange={onUsed}
+          value={group.usedTo ? 'used' : 'new'}
+          onChange={(used) => run(setUsedTo(group.id, used === 'used'))}
           options={[
             { value: 'new', label: 'New to them' },
             { value: 'used', label: 'They are used to it' },

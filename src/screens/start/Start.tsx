@@ -17,7 +17,7 @@ import { createCase, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { deviceTimeZone } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { FieldRow } from '@/ui/Field';
+import { Choice, FieldRow } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Page } from '@/ui/Page';
 import { Fold, Hairline, Note, Row, Section } from '@/ui/Parts';
@@ -40,6 +40,10 @@ interface StartForm {
   lamps: string;
   height: string;
   spots: { id: string; name: string; x: string; y: string; depth: string; need: NeedChoice }[];
+  /** the light they live under now */
+  under: 'unknown' | 'thisLamp' | 'other';
+  underPeak: string;
+  underHours: string;
 }
 
 const FORM = 'start';
@@ -84,10 +88,24 @@ const startSchema = v.pipe(
       ),
       v.minLength(1, 'Give at least one spot.'),
     ),
+    under: v.picklist(['unknown', 'thisLamp', 'other']),
+    underPeak: v.string(),
+    underHours: v.string(),
   }),
   v.rawCheck(({ dataset, addIssue }) => {
     if (!dataset.typed) return;
     const form = dataset.value;
+    for (const [key, low, high, unit] of [
+      ['underPeak', 1, 3000, ' µmol'],
+      ['underHours', 0.5, 24, ' h'],
+    ] as const) {
+      const n = parseNumber(form[key]);
+      if (form.under === 'other' && (n === null || n < low || n > high))
+        addIssue({
+          message: `Give ${low} to ${high}${unit}.`,
+          path: [{ type: 'unknown', origin: 'value', input: form, key, value: null }],
+        });
+    }
     form.spots.forEach((s, i) => {
       for (const [key, limit] of [
         ['x', form.length],
@@ -128,6 +146,9 @@ const empty = (): StartForm => ({
   lamps: '1',
   height: '',
   spots: [emptySpot('First coral')],
+  under: 'unknown',
+  underPeak: '',
+  underHours: '8',
 });
 
 /** Reads back what was typed before a reload; anything odd starts afresh. */
@@ -135,10 +156,11 @@ async function readKept(): Promise<StartForm> {
   try {
     const kept = JSON.parse((await loadForm(FORM)) ?? 'null') as StartForm | null;
     if (kept && Array.isArray(kept.spots) && Array.isArray(kept.lamp?.channels)) {
+      const whole: StartForm = { ...empty(), ...kept };
       // a form of an older app has no emitters in its channels
       return kept.lamp.channels.every((c) => Array.isArray(c.groups))
-        ? kept
-        : { ...kept, lamp: empty().lamp };
+        ? whole
+        : { ...whole, lamp: empty().lamp };
     }
   } catch {
     // an unreadable half-typed form is worth nothing
@@ -146,7 +168,7 @@ async function readKept(): Promise<StartForm> {
   return empty();
 }
 
-/** Start my tank: four questions, then a first safe day. */
+/** Start my tank: five questions, then a first safe day. */
 export function Start() {
   const kept = useQuery({
     queryKey: ['start form'],
@@ -200,8 +222,12 @@ function Filled({ initial }: { initial: StartForm }) {
           yCm: n(s.y),
           depthCm: n(s.depth),
           need: s.need === 'none' ? null : s.need,
+          ...(form.under === 'other' && s.need !== 'none'
+            ? { cameFrom: { peakUmol: n(form.underPeak), hours: n(form.underHours) } }
+            : {}),
         }),
       ),
+      usedTo: form.under === 'thisLamp',
     });
     const made = await createCase(bundle);
     setProblem(made.ok ? null : made.say);
@@ -218,7 +244,7 @@ function Filled({ initial }: { initial: StartForm }) {
   return (
     <Page
       title="Start my tank"
-      under="Four questions, then a first safe day. Everything can be changed later."
+      under="Five questions, then a first day that is safe for them. Everything can be changed later."
       testID="start"
     >
       <Section title="1 · The water">
@@ -341,6 +367,55 @@ function Filled({ initial }: { initial: StartForm }) {
           icon={Plus}
           onPress={() => append(emptySpot(`Coral ${fields.length + 1}`))}
         />
+      </Section>
+      <Section title="5 · What they live under now">
+        <Controller
+          control={control}
+          name="under"
+          render={({ field }) => (
+            <Choice
+              label="The light they are used to"
+              value={field.value}
+              onChange={field.onChange}
+              options={[
+                { value: 'unknown', label: 'New here, or not known' },
+                { value: 'thisLamp', label: 'This very lamp' },
+                { value: 'other', label: 'Another light' },
+              ]}
+            />
+          )}
+        />
+        {values.under === 'unknown' && (
+          <Type kind="small">
+            The first day then begins at the least that their kind wants, for 8 hours (rule of thumb).
+          </Type>
+        )}
+        {values.under === 'thisLamp' && (
+          <Type kind="small">
+            Set on Day what the lamp runs now; it is no step for them. What you change after that is judged by
+            it.
+          </Type>
+        )}
+        {values.under === 'other' && (
+          <FieldRow>
+            <FormField
+              control={control}
+              name="underPeak"
+              label="Its brightest, where they sat"
+              unit="µmol"
+              numeric
+              testID="under-peak"
+            />
+            <FormField
+              control={control}
+              name="underHours"
+              label="A day"
+              unit="h"
+              numeric
+              testID="under-hours"
+            />
+          </FieldRow>
+        )}
       </Section>
       <SheetCautions />
       {problem !== null && (

@@ -7,7 +7,7 @@ import { type Candidate, type FoundPlaces } from '@/core/case/places';
 import { largeWords, rangeVerdict } from '@/core/case/verdict';
 import type { HungLamp, Spot } from '@/core/record/zone';
 import { useDesk } from '@/state/desk';
-import { judgementOf, useCeiling, useRunningCeiling } from '@/state/judgement';
+import { judgementOf, useCeiling, usedToDraft, useRunningCeiling } from '@/state/judgement';
 import { useAccustomed } from '@/state/light';
 import { changeSettings } from '@/state/settings';
 import { useNowMs } from '@/state/time';
@@ -65,6 +65,7 @@ export function Tank() {
         light.cal,
         accustomed?.perSpot ?? null,
         light.whose === 'running' ? running : chosen,
+        light.whose !== 'running' && usedToDraft(zone, desk.bundle.history),
       )
     : null;
 

@@ -54,7 +54,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   const after = fresh.data ? zoneLight(fresh.data, groups, cal) : null;
   const ceiling = useCeiling();
   const judged =
-    after && judgementOf('water', zone, groups, after, cal, accustomed?.perSpot ?? null, ceiling);
+    after && judgementOf('water', zone, groups, after, cal, accustomed?.perSpot ?? null, ceiling, false);
   const rows =
     light.light && after
       ? zone.spots.map((s, i) => ({

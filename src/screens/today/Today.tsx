@@ -78,7 +78,7 @@ export function Today() {
   const ready = light !== null && spotIndex >= 0 && groups.length > 0;
   const ceiling = useRunningCeiling(bundle.history, zone, nowMs);
   const judged = ready
-    ? judgementOf('runs', zone, groups, light, calibration, accustomed?.perSpot ?? null, ceiling)
+    ? judgementOf('runs', zone, groups, light, calibration, accustomed?.perSpot ?? null, ceiling, false)
     : null;
   const stepped = judged?.corals.filter((c) => c.step) ?? [];
   const minute = wallMinute(nowMs, zone.timeZone);

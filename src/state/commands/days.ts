@@ -79,6 +79,13 @@ export const setThreads = (groupId: string, name: string, threads: Thread[], mer
     merge,
   );
 
+/** Says whether those who live under lamps that have not run yet live under this day already. */
+export const setUsedTo = (groupId: string, usedTo: boolean): Command =>
+  onGroup(usedTo ? 'they are used to it' : 'new to them', groupId, (g) => {
+    if (usedTo) g.usedTo = true;
+    else delete g.usedTo;
+  });
+
 /** A new day for one or more groups, each with its cap where that changes too. */
 export const setDays = (
   name: string,

@@ -414,7 +414,7 @@ describe('Fit to a controller', () => {
     fill('point-step', '5');
     fill('lowest-share', '10');
     choose('holds the last values');
-    choose('rescales the day to it');
+    choose('becomes the highest value of the day');
     choose('it keeps its own time');
     choose('they do not');
     choose('time');

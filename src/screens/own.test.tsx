@@ -70,7 +70,7 @@ describe('an own lamp is changed', () => {
     await change('lib-nine', { 'royal-blue': 0.5 });
     choose('On and off only');
     tap('lamp-more');
-    choose('it holds, then switches');
+    choose('it holds, then jumps');
     choose('becomes the highest value of the day');
     choose('the cap');
     tap('save-lamp');

@@ -311,13 +311,15 @@ describe('what Today says of now', () => {
 
 describe('what Day says above its weave', () => {
   test('how the draft stands, and what a lamp that does not dim has for a cap', () => {
-    expect(dayUnder({ groupName: 'Panels', changes: 0, capShare: 0.8 })).toBe(
+    expect(dayUnder({ groupName: 'Panels', changes: 0, cap: 'cap 80 %' })).toBe(
       'Panels · as it runs · cap 80 %',
     );
-    expect(dayUnder({ groupName: 'Bars', changes: null, capShare: null })).toBe(
+    expect(dayUnder({ groupName: 'Bars', changes: null, cap: 'on or off' })).toBe(
       'Bars · nothing known to be running · on or off',
     );
-    expect(dayUnder({ groupName: 'P', changes: 1, capShare: 1 })).toMatch(/not in the lamp yet: 1 change ·/);
+    expect(dayUnder({ groupName: 'P', changes: 1, cap: 'cap 100 %' })).toMatch(
+      /not in the lamp yet: 1 change ·/,
+    );
   });
   test('figures with their moment; a storm only where there is one', () => {
     const day = dayAt(light, groups, 0);

@@ -175,7 +175,7 @@ export const headProfile = (p: ControllerProfile, switches = p.sets === 'switch'
   stepShare: p.pointStepShare,
   lowestShare: p.lowestShare,
   interpolation: p.interpolation,
-  capMeans: p.capMeans,
+  capMeans: p.capMeans === 'rescales' ? 'rescales' : 'multiplies',
   switches,
 });
 

@@ -275,7 +275,7 @@ describe('what version 2 added is checked', () => {
     [
       'case.lampKinds.0.controller.capMeans',
       (f) => (lamp(f).controller.capMeans = 'adds' as never),
-      /"multiplies" or "rescales"/,
+      /"multiplies", "rescales" or "none"/,
     ],
     [
       'case.plates.0.versions.0.atUtc',

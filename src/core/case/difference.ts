@@ -1,6 +1,7 @@
 import { finePercent } from '../shape/percent';
 import { formatTime } from '../day/clock';
 import type { Extras } from '../day/extras';
+import { hasCap } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { runnableOf } from './runnable';
 import type { CaseDoc } from '../record/caseDoc';
@@ -28,7 +29,9 @@ export function changesBetween(running: Runnable, next: Runnable): string[] {
   const draft = [...next.threads].sort((a, b) => a.minute - b.minute);
   const changes: string[] = [];
   if (!same(next.capShare, running.capShare)) {
-    changes.push(`cap ${finePercent(running.capShare)} → ${finePercent(next.capShare)}`);
+    changes.push(
+      `${hasCap(kind) ? 'cap' : 'strength of the day'} ${finePercent(running.capShare)} → ${finePercent(next.capShare)}`,
+    );
   }
   const left = [...running.threads].sort((a, b) => a.minute - b.minute);
   // threads are matched by time first, then in order, so that a moved thread reads as moved

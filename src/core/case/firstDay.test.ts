@@ -5,12 +5,17 @@ import { plainTank } from '../optics/tank';
 import { livesByLight, paceOf, wantsOf } from '../record/needs';
 import { type Place, plainSpot, type Spot } from '../record/zone';
 import { dims } from '../spectrum/controls';
+import type { LampKind } from '../spectrum/lampKind';
 import { seeded } from '../spectrum/random';
 import { bareCalibration } from './calibration';
-import { newCase } from './firstDay';
+import { addedLamp, newCase, roomFor } from './firstDay';
+import { lampTable } from './table';
+import { sheetCsv, sheetPlainText } from '../formats/sheetText';
+import { programOf } from '../controller/program';
+import { chainAt } from '../day/thread';
 import { judgeWater } from './judgement';
-import { daysAt, zoneLight } from './light';
-import { draftGroups, type LitGroup, rigOf } from './lit';
+import { daysAt, levelsOfGroups, zoneLight } from './light';
+import { draftGroups, type LitGroup, litRunnable, rigOf } from './lit';
 import { startLight } from './replay';
 import { verdict } from './verdict';
 import { waysDown, type WaysAsk } from './waysDown';
@@ -171,4 +176,68 @@ test('who lives under this very lamp gets its day as it is, and no step is claim
   expect(verdict(judged, { one: 'coral', many: 'corals' })).toMatch(
     /^As you say they are used to it, typing it in is no step/,
   );
+});
+
+test('a lamp more hangs where there is room, low, with what it has for a strength', async () => {
+  const { kind } = lampLibrary().find((l) => dims(l.kind))!;
+  const { bundle, zone } = await firstOf(kind, 3);
+  const add = (of: typeof kind, heightCm = 25) =>
+    addedLamp({ bundle, zone, kind: of, name: 'More', lampName: 'lamp', heightCm, id, lights });
+  const { group } = await add(kind);
+  const { lengthCm, widthCm } = zone.tank;
+  expect(group.capShare).toBeLessThanOrEqual(0.1);
+  // the first hangs over the middle: the next is well apart from it, and a third from both
+  const apart = (a: { xCm: number; yCm: number }, b: typeof a) => Math.hypot(a.xCm - b.xCm, a.yCm - b.yCm);
+  const first = zone.groups[0]!.lamps[0]!;
+  expect(apart(group.lamps[0]!, first)).toBeGreaterThan(0.3 * Math.min(lengthCm, widthCm));
+  const third = roomFor({ ...zone, groups: [...zone.groups, group] });
+  for (const l of [first, group.lamps[0]!])
+    expect(apart(third, l)).toBeGreaterThan(0.3 * Math.min(lengthCm, widthCm));
+  expect(roomFor({ ...zone, groups: [] })).toEqual({ xCm: lengthCm / 2, yCm: widthCm / 2 });
+  // circuits have no strength to be lowered
+  expect((await add(switched[0]!.kind)).group.capShare).toBe(1);
+});
+
+test('a lamp without a cap gets the strength of its day in every typed value, in whole steps', () => {
+  const plain = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
+  const kind = {
+    ...plain,
+    controller: { ...plain.controller, capMeans: 'none' as const, pointStepShare: 0.01 },
+  };
+  const capped = { ...kind, controller: { ...kind.controller, capMeans: 'multiplies' as const } };
+  const ids = kind.controls.map((c) => c.id);
+  const threads = [
+    {
+      minute: 600,
+      strengthShare: 0.5,
+      mix: Object.fromEntries(ids.map((c, i) => [c, (i + 1) / 10])),
+      mixName: 'a',
+    },
+    { minute: 1200, strengthShare: 0, mix: {}, mixName: 'off' },
+  ];
+  const lit = (k: LampKind, capShare: number) =>
+    litRunnable({ groupId: 'g', groupName: 'G', lampKind: k, lamps: [], threads, capShare });
+  const [none, cap] = [lampTable(lit(kind, 0.3)), lampTable(lit(capped, 0.3))];
+  expect(cap.capPercent).toBe(30);
+  expect(none.capPercent).toBeNull();
+  // mix 40 % × 50 % × 30 % = 6 %; 70 % × 50 % × 30 % = 10.5 %, typed as a whole percent
+  expect(none.controls[3]!.percents[0]).toBe(6);
+  expect([10, 11]).toContain(none.controls[6]!.percents[0]);
+  expect(cap.controls[3]!.percents[0]).toBe(20);
+  // what is lit is what is typed
+  const lampShares = (k: LampKind) => levelsOfGroups([lit(k, 0.3)], 600)[0]!;
+  lampShares(kind).forEach((share, i) => expect(share * 100).toBeCloseTo(none.controls[i]!.percents[0]!, 6));
+  expect(lampShares(kind)[3]).toBeCloseTo(lampShares(capped)[3]!, 9);
+  expect(programOf(kind, threads, 0.3)).toMatchObject({ capShare: 1 });
+  expect(programOf(kind, threads, 0.3).points[0]!.values[3]).toBeCloseTo(0.06, 9);
+  expect(programOf(capped, threads, 0.3).points[0]!.values[3]).toBeCloseTo(0.2, 9);
+  expect(sheetCsv(none)).not.toContain('cap');
+  expect(sheetPlainText('T', none)).not.toContain('Cap');
+  expect(sheetCsv(cap)).toContain('cap (%)');
+  // at nothing it is dark, and nothing is divided by it
+  expect(levelsOfGroups([lit(kind, 0)], 600)[0]!.every((x) => x === 0)).toBe(true);
+  const chain = chainAt(threads, lit(kind, 0.3).day, kind, kind.channels[3]!.id, 600);
+  expect(chain.map((f) => f.name)).toEqual(expect.arrayContaining(['strength of the day']));
+  expect(chain.map((f) => f.name)).not.toContain('typed into the lamp');
+  expect(chain.at(-1)!.after).toBeCloseTo(lampShares(kind)[3]!, 6);
 });

@@ -9,7 +9,7 @@ import type { Plate } from '../record/caseDoc';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { CEILINGS, type DayLight, unknownStart } from '../easing/accustomed';
 import { controlLight } from '../library/colours';
-import { dims } from '../spectrum/controls';
+import { dims, hasCap } from '../spectrum/controls';
 import type { LightPort } from '../optics/port';
 
 /** Level that a first mix gives a colour, by the centre of its light. Mark: rule of thumb. */
@@ -125,8 +125,11 @@ export async function safeFirst(
   };
   if (dims(kind)) {
     const { peak, dli } = tried(group);
-    const cap = Math.floor((1 / Math.max(peak, dli, 1e-9)) * 100 + 1e-9) / 100;
-    return { ...group, capShare: Math.max(0.01, Math.min(1, cap)) };
+    let percent = Math.min(100, Math.floor((1 / Math.max(peak, dli, 1e-9)) * 100 + 1e-9));
+    const over = (at: Group) => Math.max(tried(at).peak, tried(at).dli) > 1 + 1e-9;
+    // where the values carry the strength their steps may round it up again
+    while (percent > 1 && !hasCap(kind) && over({ ...group, capShare: percent / 100 })) percent -= 1;
+    return { ...group, capShare: Math.max(1, percent) / 100 };
   }
   const ways = circuitSets(kind).map((own) =>
     tried({ ...group, threads: group.threads.map((t) => ({ ...t, mix: { own } })) }),
@@ -142,6 +145,48 @@ export async function safeFirst(
   const [on, off] = best.group.threads;
   const lit = Math.max(0.25, Math.min(FIRST_HOURS, hours));
   return { ...best.group, threads: [on!, { ...off!, minute: 12 * 60 + Math.round(lit * 60) }] };
+}
+
+/** Places a lamp more may get, as shares of the tank: over its middle first. */
+const ROOM: readonly (readonly [x: number, y: number])[] = [0.5, 0.25, 0.75, 0.125, 0.875].flatMap((x) =>
+  [0.5, 0.25, 0.75].map((y) => [x, y] as const),
+);
+
+/** Where over a water there is most room for a lamp more: never on top of another where the tank has another place. */
+export function roomFor({ tank, groups }: Pick<Zone, 'tank' | 'groups'>): { xCm: number; yCm: number } {
+  const hung = groups.flatMap((g) => g.lamps);
+  const places = ROOM.map(([x, y]) => ({ xCm: x * tank.lengthCm, yCm: y * tank.widthCm }));
+  const free = (p: (typeof places)[number]) =>
+    Math.min(...hung.map((l) => Math.hypot(l.xCm - p.xCm, l.yCm - p.yCm)), Infinity);
+  return places.reduce((best, p) => (free(p) > free(best) + 1e-9 ? p : best));
+}
+
+/** An added lamp starts no stronger than this: its light comes on top of what corals have. Mark: rule of thumb. */
+const ADDED_SHARE = 0.1;
+
+/** A lamp more over a water: where there is room, with a first day of its own that is safe by itself and low. */
+export async function addedLamp(of: {
+  bundle: CaseBundle;
+  zone: Zone;
+  kind: LampKind;
+  name: string;
+  lampName: string;
+  heightCm: number;
+  id: () => string;
+  lights: Pick<LightPort, 'response'>;
+}): Promise<{ group: Group; plate: Plate }> {
+  const { bundle, zone, kind, id } = of;
+  const lamp = { id: id(), name: of.lampName, ...roomFor(zone), heightCm: of.heightCm, turnDeg: 0 };
+  const { group, plate } = firstGroup(kind, [lamp], of.name, id);
+  const { lampKinds, plates } = bundle.case;
+  const known = lampKinds.some((k) => k.id === kind.id);
+  const doc = {
+    ...bundle.case,
+    lampKinds: known ? lampKinds : [...lampKinds, kind],
+    plates: [...plates, plate],
+  };
+  const safe = await safeFirst({ ...bundle, case: doc }, { ...zone, groups: [group] }, group, of.lights);
+  return { plate, group: dims(kind) ? { ...safe, capShare: Math.min(safe.capShare, ADDED_SHARE) } : safe };
 }
 
 /** A keeper's first case: one water, one group of lamps, and a first day that is safe for what lives there. */

@@ -2,6 +2,7 @@ import { finePercent } from '../shape/percent';
 import { formatTime } from '../day/clock';
 import { DAY_MINUTES } from '../shape/ring';
 import { litSpan } from '../day/day';
+import { hasCap } from '../spectrum/controls';
 import { circuitsOf, windowsOf } from './dawn';
 import { litRunnable } from './lit';
 import { atSetting, type Eased, placeAt } from './settings';
@@ -46,7 +47,7 @@ export function stepLines(plan: Eased, setting: number): string[] {
     const who = many ? `${t.groupName} ` : '';
     switch (plan.method) {
       case 'cap':
-        return `${who}cap ${finePercent(t.capShare)}`;
+        return `${who}${hasCap(t.lampKind) ? 'cap' : 'strength'} ${finePercent(t.capShare)}`;
       case 'hours':
       case 'circuits':
         return `${who}${whenLit(t)}`;

@@ -2,15 +2,16 @@ import { formatTime } from '../day/clock';
 import { emittedAt, parOf } from '../day/day';
 import { lampLevels } from '../day/thread';
 import type { Control, LampKind } from '../spectrum/lampKind';
-import { typedControls } from '../spectrum/controls';
+import { hasCap, typedControls, typedPart } from '../spectrum/controls';
 import type { ZoneLight } from './light';
 import type { LitGroup } from './lit';
 
-/** What is typed into a lamp: a row per thread, a column per control, in the lamp's own percents before its cap. */
+/** What is typed into a lamp: a row per thread, a column per control, in the lamp's own percents before its cap, where it has one. */
 export interface LampTable {
   times: string[];
   controls: { name: string; kind: Control['kind']; percents: number[] }[];
-  capPercent: number;
+  /** null = the lamp has no cap */
+  capPercent: number | null;
 }
 
 /** A value of the table as it is read out: percents, or on and off. */
@@ -20,16 +21,17 @@ export const tableCell = (kind: Control['kind'], percents: number): string =>
 const percent = (share: number) => Math.round(share * 10_000) / 100;
 
 export function lampTable(group: LitGroup): LampTable {
+  const part = typedPart(group.lampKind, group.day.capShare);
   return {
     times: group.threads.map((t) => formatTime(t.minute)),
     controls: group.lampKind.controls.map((c) => ({
       name: c.name,
       kind: c.kind,
       percents: group.threads.map((t) =>
-        percent(typedControls(group.lampKind, t.mix, t.strengthShare)[c.id]!),
+        percent(typedControls(group.lampKind, t.mix, t.strengthShare * part)[c.id]!),
       ),
     })),
-    capPercent: percent(group.day.capShare),
+    capPercent: hasCap(group.lampKind) ? percent(group.day.capShare) : null,
   };
 }
 
@@ -42,7 +44,9 @@ export function roundingEffect(
 ): { umol: number; time: string } {
   let worst = { umol: 0, time: '' };
   group.threads.forEach((thread) => {
-    const levels = (kind: LampKind) => lampLevels(kind, thread.mix, thread.strengthShare);
+    const part = typedPart(group.lampKind, group.day.capShare);
+    const levels = (kind: LampKind) =>
+      lampLevels(kind, thread.mix, thread.strengthShare * part).map((x) => (part > 0 ? x / part : x));
     const unrounded = levels({
       ...group.lampKind,
       controller: { ...group.lampKind.controller, pointStepShare: 0 },

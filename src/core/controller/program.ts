@@ -2,7 +2,7 @@ import { finePercent } from '../shape/percent';
 import { formatTime } from '../day/clock';
 import { DAY_MINUTES } from '../shape/ring';
 import type { ResolvedThread } from '../day/thread';
-import { dims, followsStrength, typedControls } from '../spectrum/controls';
+import { dims, followsStrength, hasCap, typedControls, typedPart } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
 
 /** What is put into a lamp: values of its controls at times of its day, in whole steps, before its cap. */
@@ -16,11 +16,12 @@ const round = (v: number) => Math.round(v * 1e6) / 1e6;
 /** A day as it is put into its lamp; what only switches has no cap and no values between on and off. */
 export function programOf(kind: LampKind, threads: readonly ResolvedThread[], capShare: number): Program {
   const switches = onlySwitches(kind);
+  const part = typedPart(kind, capShare);
   return {
-    capShare: switches ? 1 : round(capShare),
+    capShare: switches || !hasCap(kind) ? 1 : round(capShare),
     points: threads
       .map((t) => {
-        const typed = typedControls(kind, t.mix, t.strengthShare);
+        const typed = typedControls(kind, t.mix, t.strengthShare * part);
         const value = (id: string) => round(typed[id] ?? 0);
         return {
           minute: t.minute,

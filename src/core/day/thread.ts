@@ -1,4 +1,4 @@
-import { channelLevels, dims, followsStrength, typedControls } from '../spectrum/controls';
+import { channelLevels, dims, followsStrength, hasCap, typedControls, typedPart } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { driveOf, throughDrive } from '../spectrum/drive';
 import { capped, type Day, type Knot, levelsAt, overall, typedAt } from './day';
@@ -28,12 +28,18 @@ export function lampDay(
   shares: { capShare: number; easingShare: number },
 ): Day {
   const drive = driveOf(kind);
+  // whole steps are those of what is typed: with the day's strength in it where the lamp has no cap
+  const part = typedPart(kind, shares.capShare);
+  const levels = (t: ResolvedThread) => {
+    const typed = lampLevels(kind, t.mix, t.strengthShare * part);
+    return part > 0 && part < 1 ? typed.map((x) => x / part) : typed;
+  };
   return {
-    knots: threadKnots(threads, (t) => lampLevels(kind, t.mix, t.strengthShare)),
+    knots: threadKnots(threads, levels),
     capShare: dims(kind) ? shares.capShare : 1,
     easingShare: shares.easingShare,
     interpolation: kind.controller.interpolation,
-    capMeans: kind.controller.capMeans,
+    capMeans: kind.controller.capMeans === 'rescales' ? 'rescales' : 'multiplies',
     ...(drive ? { drive } : {}),
   };
 }
@@ -75,11 +81,12 @@ export function chainAt(
     const mix = single ? (thread.mix[single.id] ?? 0) : (channelLevels(kind, thread.mix)[c] ?? 0);
     push('mix', mix, mix);
     push('strength of the thread', thread.strengthShare, mix * thread.strengthShare);
-    push(
-      'typed into the lamp',
-      1,
-      single ? (typedControls(kind, thread.mix, thread.strengthShare)[single.id] ?? 0) : typed,
-    );
+    if (typedPart(kind, 0) > 0)
+      push(
+        'typed into the lamp',
+        1,
+        single ? (typedControls(kind, thread.mix, thread.strengthShare)[single.id] ?? 0) : typed,
+      );
     const share = single && single.kind === 'level' ? single.drives[channelId]! : 1;
     if (single && share !== 1) push('its part of the control', share, typed);
   } else {
@@ -96,7 +103,7 @@ export function chainAt(
       day.easingShare > 0 ? factor / day.easingShare : 0,
       day.easingShare > 0 ? (typed * factor) / day.easingShare : 0,
     );
-  else push('cap', day.capShare, typed * day.capShare);
+  else push(hasCap(kind) || !dims(kind) ? 'cap' : 'strength of the day', day.capShare, typed * day.capShare);
   push('easing', day.easingShare, typed * factor);
   const { drive } = day;
   if (!drive) return chain;

@@ -8,6 +8,14 @@ export const followsStrength = (control: Control): boolean =>
 export const dims = (kind: Pick<LampKind, 'controls'>): boolean =>
   kind.controls.some((c) => c.kind === 'level' || c.kind === 'brightness');
 
+/** What of the strength of a whole day goes into the typed values: all of it where the lamp has no cap of its own, else nothing. */
+export const typedPart = (kind: Pick<LampKind, 'controls' | 'controller'>, capShare: number): number =>
+  kind.controller.capMeans === 'none' && dims(kind) ? capShare : 1;
+
+/** Whether a lamp has a cap that is typed in. */
+export const hasCap = (kind: Pick<LampKind, 'controls' | 'controller'>): boolean =>
+  dims(kind) && kind.controller.capMeans !== 'none';
+
 /** One level per channel: what most lamps have. */
 export const controlPerChannel = (channels: readonly { id: string; name: string }[]): Control[] =>
   channels.map((c) => ({ kind: 'level', id: c.id, name: c.name, drives: { [c.id]: 1 } }));

@@ -84,8 +84,11 @@ const controller = v.object({
   lowestShare: between(0, 0.9),
   /** how the lamp goes from one point to the next */
   interpolation: v.picklist(['ramp', 'hold'], 'is "ramp" or "hold"'),
-  /** a cap multiplies every level, or rescales the day so that its largest channel level equals the cap */
-  capMeans: v.picklist(['multiplies', 'rescales'], 'is "multiplies" or "rescales"'),
+  /**
+   * a cap multiplies every level, or rescales the day so that its largest channel level equals the cap; a lamp that has none gets
+   * the strength of the whole day in every typed value
+   */
+  capMeans: v.picklist(['multiplies', 'rescales', 'none'], 'is "multiplies", "rescales" or "none"'),
   /** what a percent of built-in easing is a percent of */
   easingOf: v.picklist(['lamp', 'cap', 'target'], 'is "lamp", "cap" or "target"'),
   /** it eases from a percent to another over days by itself */

@@ -1,3 +1,4 @@
+import { CAP_MEANS } from './capMeans';
 import { useState } from 'react';
 import {
   type Control,
@@ -149,7 +150,65 @@ export function LampFields({ control }: { control: LampControl }) {
         label="How it is set"
         options={setting === 'kept' ? [...SETTINGS, { value: 'kept', label: 'As it is' }] : SETTINGS}
       />
-      <Fold title="Kind, layout, power and controller" testID="lamp-more">
+      <Type kind="heading">How its day is set</Type>
+      <FormChoice
+        control={control}
+        name="lamp.interpolation"
+        label="Between two points of its day"
+        options={[
+          { value: 'ramp', label: 'it fades evenly' },
+          { value: 'hold', label: 'it holds, then jumps' },
+        ]}
+      />
+      <FieldRow>
+        <FormField
+          control={control}
+          name="lamp.points"
+          label="Points a day, at most"
+          numeric
+          hint="Empty = as many as you like."
+          testID="lamp-points"
+        />
+        <FormField
+          control={control}
+          name="lamp.step"
+          label="Step of its percents"
+          unit="%"
+          numeric
+          hint="1 = whole percents, 20 = five steps, 0 = any value."
+          testID="lamp-step"
+        />
+        <FormField
+          control={control}
+          name="lamp.everyMin"
+          label="Step of its times"
+          unit="min"
+          numeric
+          hint="1 = any minute, 30 = half hours."
+          testID="lamp-every"
+        />
+      </FieldRow>
+      <FormChoice
+        control={control}
+        name="lamp.clock"
+        label="When clocks change between summer and winter"
+        options={[
+          { value: 'follows', label: 'its clock goes along' },
+          { value: 'keeps', label: 'it keeps its time' },
+        ]}
+      />
+      <FormChoice
+        control={control}
+        name="lamp.capMeans"
+        label="One percent over all its values (a cap)"
+        options={CAP_MEANS}
+      />
+      <Type kind="small">
+        Cap 35 % on a day that reaches 100 % gives 35 % where it multiplies; where it becomes the highest, a
+        day that reaches 60 % is lifted or lowered until its highest channel is at 35 %. Where there is none,
+        the sheet’s values carry the strength.
+      </Type>
+      <Fold title="Kind, layout, power and price" testID="lamp-more">
         <FormChoice
           control={control}
           name="lamp.source"
@@ -189,35 +248,6 @@ export function LampFields({ control }: { control: LampControl }) {
             testID="lamp-price"
           />
         </FieldRow>
-        <FieldRow>
-          <FormField
-            control={control}
-            name="lamp.step"
-            label="Step of its percents"
-            unit="%"
-            numeric
-            hint="1 = whole percents, 20 = five steps, 0 = any value."
-            testID="lamp-step"
-          />
-        </FieldRow>
-        <FormChoice
-          control={control}
-          name="lamp.interpolation"
-          label="Between two points of its day"
-          options={[
-            { value: 'ramp', label: 'it runs evenly' },
-            { value: 'hold', label: 'it holds, then switches' },
-          ]}
-        />
-        <FormChoice
-          control={control}
-          name="lamp.capMeans"
-          label="Its cap (overall limit)"
-          options={[
-            { value: 'multiplies', label: 'multiplies every value' },
-            { value: 'rescales', label: 'becomes the highest value of the day' },
-          ]}
-        />
         <FormChoice
           control={control}
           name="lamp.easingOf"
@@ -228,10 +258,6 @@ export function LampFields({ control }: { control: LampControl }) {
             { value: 'target', label: 'the target' },
           ]}
         />
-        <Type kind="small">
-          Cap 35 % on a day that reaches 100 % emits 35 % where it multiplies; where it rescales, a day that
-          reaches 60 % is lifted or lowered until its highest channel is at 35 %.
-        </Type>
       </Fold>
     </View>
   );

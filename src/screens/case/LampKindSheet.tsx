@@ -1,27 +1,31 @@
 import { valibotResolver } from '@hookform/resolvers/valibot';
 import { useState } from 'react';
-import { type Control, useForm } from 'react-hook-form';
+import { type Control, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import * as v from 'valibot';
 
-import type { HungLamp, Zone } from '@/core/record/zone';
+import type { Zone } from '@/core/record/zone';
 import { problemWords } from '@/core/formats/table';
 import { formats } from '../shared/formats';
 import type { LampKind, Photometry } from '@/core/spectrum/lampKind';
-import { addGroup } from '@/state/commands/lamps';
+import { newPlate } from '@/core/case/plate';
+import { addGroup, addLampKind } from '@/state/commands/lamps';
+import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { run } from '@/state/session';
+import { lights } from '@/state/lights';
+import { run, runIn } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
 import { pickText } from '@/ui/files';
 import { parseNumber } from '@/ui/parseNumber';
-import { Section } from '@/ui/Parts';
+import { Note, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { firstGroup } from '@/core/case/firstDay';
+import { addedLamp, firstMix } from '@/core/case/firstDay';
+import { longWords } from '../shared/words';
 import { FormField, LampFields } from './LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from './lampForm';
 
@@ -142,22 +146,26 @@ export function NewGroupSheet({
     resolver: valibotResolver(groupSchema) as never,
     mode: 'onTouched',
   });
-  const submit = handleSubmit((form) => {
+  const { bundle } = useDesk();
+  const [hanging, setHanging] = useState(false);
+  const face = parseNumber(useWatch({ control, name: 'lamp.faceLength' }));
+  const submit = handleSubmit(async (form) => {
     const kind = lampFromForm(form.lamp, newId());
-    const lamp: HungLamp = {
-      id: newId(),
-      name: kind.name.toLowerCase(),
-      xCm: zone.tank.lengthCm / 2,
-      yCm: zone.tank.widthCm / 2,
+    setHanging(true);
+    const { group, plate } = await addedLamp({
+      ...{ bundle, zone, kind, lights, name: form.group.trim(), lampName: kind.name.toLowerCase() },
       heightCm: parseNumber(form.height)!,
-      turnDeg: 0,
-    };
-    const { group, plate } = firstGroup(kind, [lamp], form.group.trim(), newId);
-    // an added lamp starts low: its light comes on top of what the corals have
-    if (run(addGroup(zone.id, kind, plate, { ...group, capShare: ADDED_CAP }))) {
+      id: newId,
+    }).finally(() => setHanging(false));
+    if (runIn(bundle.case.id, addGroup(zone.id, kind, plate, group))) {
       changeSettings({ groupId: group.id, plateId: plate.id });
       onClose();
     }
+  });
+  // kept for its plates and for comparing, hung nowhere
+  const keep = handleSubmit((form) => {
+    const kind = lampFromForm(form.lamp, newId());
+    if (run(addLampKind(kind, newPlate(newId(), 'First light', kind.id, firstMix(kind))))) onClose();
   });
   return (
     <Sheet title="Add other lamps" onClose={onClose}>
@@ -171,10 +179,26 @@ export function NewGroupSheet({
         testID="group-height"
       />
       <LampFields control={control as unknown as Control<{ lamp: LampForm }>} />
-      <Type kind="small">{`It starts as a draft with its cap at ${ADDED_CAP * 100} %: the sheet says what is safe beside the lamps that run.`}</Type>
-      <Button label="Hang it" kind="filled" wide onPress={() => void submit()} testID="save-group" />
+      {face !== null && face > zone.tank.lengthCm && <Note>{longWords(face, zone.tank.lengthCm)}</Note>}
+      <Type kind="small">
+        Hung, it starts as a draft at little light, where there is room over the tank; the sheet says what is
+        safe beside the lamps that run.
+      </Type>
+      <Button
+        label={hanging ? 'Finding a safe first light …' : 'Hang it'}
+        kind="filled"
+        wide
+        disabled={hanging}
+        onPress={() => void submit()}
+        testID="save-group"
+      />
+      <Button
+        label="Keep it without hanging it"
+        wide
+        disabled={hanging}
+        onPress={() => void keep()}
+        testID="keep-kind"
+      />
     </Sheet>
   );
 }
-
-const ADDED_CAP = 0.1;

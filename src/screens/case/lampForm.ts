@@ -64,8 +64,13 @@ export interface LampForm {
   price: string;
   /** step of typed percents; 0 = any value */
   step: string;
+  /** most points a day; empty = any number */
+  points: string;
+  /** its times stand at multiples of so many minutes */
+  everyMin: string;
+  clock: 'follows' | 'keeps';
   interpolation: 'ramp' | 'hold';
-  capMeans: 'multiplies' | 'rescales';
+  capMeans: LampKind['controller']['capMeans'];
   easingOf: 'lamp' | 'cap' | 'target';
   setting: Setting;
   channels: ChannelRow[];
@@ -174,8 +179,11 @@ export const lampFormSchema = v.pipe(
     budget: maybe(1, 5000, 'W'),
     price: maybe(0, 1_000_000, ''),
     step: number(0, 50, '%'),
+    points: maybe(1, 1000, 'points'),
+    everyMin: number(1, 240, 'min'),
+    clock: v.picklist(['follows', 'keeps']),
     interpolation: v.picklist(['ramp', 'hold']),
-    capMeans: v.picklist(['multiplies', 'rescales']),
+    capMeans: v.picklist(['multiplies', 'rescales', 'none']),
     easingOf: v.picklist(['lamp', 'cap', 'target']),
     setting: v.picklist(['each', 'onOff', 'tied', 'tint', 'balance', 'kept']),
     channels: v.pipe(
@@ -258,14 +266,21 @@ export const emptyLamp = (id: string): LampForm => ({
   budget: '',
   price: '',
   step: '1',
+  points: '',
+  everyMin: '1',
+  clock: 'follows',
   interpolation: 'ramp',
-  capMeans: 'multiplies',
+  capMeans: 'none',
   easingOf: 'target',
   setting: 'each',
   channels: [emptyChannel(id)],
 });
 
 const read = (text: string) => parseNumber(text)!;
+const wholeOrNull = (text: string) => {
+  const n = parseNumber(text);
+  return n === null ? null : Math.round(n);
+};
 const readOr = (text: string, otherwise: number) => parseNumber(text) ?? otherwise;
 
 /** Photon efficacy that is assumed for a measured light: of a narrow one by its centre, of a broad one as of a white. */
@@ -383,6 +398,9 @@ export function lampFromForm(form: LampForm, id: string, before?: LampKind): Lam
       // what the form does not ask for stays, as long as the lamp still dims or still does not
       ...(before && dims(before) === dims({ controls }) ? before.controller : {}),
       pointStepShare: read(form.step) / 100,
+      maxPoints: wholeOrNull(form.points),
+      everyMin: Math.round(read(form.everyMin)),
+      followsClockChange: form.clock === 'follows',
       interpolation: form.interpolation,
       capMeans: form.capMeans,
       easingOf: form.easingOf,
@@ -438,6 +456,9 @@ export const formFromLamp = (kind: LampKind): LampForm => {
     budget: kind.powerBudgetWatts === null ? '' : typed(kind.powerBudgetWatts),
     price: kind.price === null ? '' : typed(kind.price),
     step: typed(kind.controller.pointStepShare * 100),
+    points: kind.controller.maxPoints === null ? '' : String(kind.controller.maxPoints),
+    everyMin: String(kind.controller.everyMin),
+    clock: kind.controller.followsClockChange ? 'follows' : 'keeps',
     interpolation: kind.controller.interpolation,
     capMeans: kind.controller.capMeans,
     easingOf: kind.controller.easingOf,

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { dayAt, lightOfGroup, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { Group } from '@/core/record/zone';
-import { dims } from '@/core/spectrum/controls';
+import { dims, hasCap } from '@/core/spectrum/controls';
 import { scaleCaps, setCap } from '@/state/commands/days';
 import { run } from '@/state/session';
 import { Stepper } from '@/ui/Button';
@@ -35,7 +35,7 @@ export const peakWith = (
 export const CapSetting = memo(function CapSetting({
   groupId,
   capShare,
-  dimmable,
+  means,
   rescales,
   multiplied,
   rescaled,
@@ -43,20 +43,22 @@ export const CapSetting = memo(function CapSetting({
 }: {
   groupId: string;
   capShare: number;
-  dimmable: boolean;
+  /** whether it does anything here: not to what is on or off; and whether the lamp has one that is typed */
+  means: 'nothing' | 'cap' | 'values';
   rescales: boolean;
   /** brightest moment when the cap multiplies, and when it rescales; null = not known yet */
   multiplied: number | null;
   rescaled: number | null;
   spotName: string;
 }) {
-  if (!dimmable) {
+  if (means === 'nothing') {
     return (
       <Type kind="small">
         This lamp is on or off: no cap acts on it. Its strength is its height and its hours.
       </Type>
     );
   }
+  const name = means === 'values' ? 'Strength of the day' : 'Cap';
   const meanings = [
     { mine: !rescales, words: 'multiplies every thread', peak: multiplied },
     { mine: rescales, words: 'rescales the day: its largest channel level becomes the cap', peak: rescaled },
@@ -66,19 +68,19 @@ export const CapSetting = memo(function CapSetting({
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
         <View style={{ flex: 1 }}>
           <NumberField
-            label="Cap, % of the lamp"
+            label={`${name}, % of the lamp`}
             hideLabel
             value={Math.round(capShare * 1000) / 10}
             unit="% of the lamp"
             low={0}
             high={100}
-            wrong="Cap: give 0 to 100 %."
+            wrong={`${name}: give 0 to 100 %.`}
             testID="cap"
             take={(v) => run(setCap(groupId, Math.round(v * 10) / 1000))}
           />
         </View>
         <Stepper
-          name="Cap"
+          name={name}
           atLow={capShare <= 0}
           atHigh={capShare >= 1}
           onStep={(sign) =>
@@ -92,7 +94,12 @@ export const CapSetting = memo(function CapSetting({
           }
         />
       </View>
-      {meanings.map((m) => (
+      {means === 'values' && (
+        <Type kind="small" testID="cap-here">
+          {`This lamp has no cap: this goes into every value on the sheet${multiplied === null ? '.' : `; brightest moment ${umol(multiplied)} µmol at ${spotName}.`}`}
+        </Type>
+      )}
+      {(means === 'cap' ? meanings : []).map((m) => (
         <Type key={m.words} kind="small" quiet={!m.mine} testID={m.mine ? 'cap-here' : 'cap-there'}>
           {`${m.mine ? 'Here it' : 'On a lamp whose cap'} ${m.words}${m.peak === null ? '.' : `: brightest moment ${umol(m.peak)} µmol at ${spotName}.`}`}
         </Type>
@@ -135,7 +142,7 @@ export function AllCaps({
           <NumberField
             label="All lamps that dim, together"
             value={Math.round(top * 1000) / 10}
-            unit="% of the largest cap"
+            unit="% of the strongest"
             low={0.1}
             high={100}
             wrong="Give a percent from 0.1 to 100."
@@ -152,7 +159,7 @@ export function AllCaps({
       </View>
       {lit.map((g, i) => (
         <Type key={g.groupId} kind="small">
-          {`${g.name}: ${dims(g.lampKind) ? `cap ${Math.round(g.day.capShare * 1000) / 10} %` : 'on or off'}, ${umol(
+          {`${g.name}: ${dims(g.lampKind) ? `${hasCap(g.lampKind) ? 'cap' : 'strength'} ${Math.round(g.day.capShare * 1000) / 10} %` : 'on or off'}, ${umol(
             dayAt(lightOfGroup(light, i), [g], spot).peak,
           )} µmol at most`}
         </Type>

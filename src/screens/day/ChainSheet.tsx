@@ -4,7 +4,7 @@ import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import { channelIds, type LitGroup } from '@/core/case/lit';
 import { formatTime } from '@/core/day/clock';
 import { ACTED, chainAt } from '@/core/day/thread';
-import { dims } from '@/core/spectrum/controls';
+import { dims, hasCap } from '@/core/spectrum/controls';
 import { addThread, moveThread, setCap } from '@/state/commands/days';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -123,7 +123,9 @@ export function ChainSheet({ minute, groups, light, onMinute, onClose, onThread 
         {`Typed values are rounded to the lamp’s steps. ${
           lit.day.capMeans === 'rescales'
             ? 'This lamp’s cap rescales the day so that its largest channel level equals the cap'
-            : 'The cap multiplies every value'
+            : hasCap(lit.lampKind) || !dims(lit.lampKind)
+              ? 'The cap multiplies every value'
+              : 'The day’s strength is in every typed value'
         }; no easing plan acts on a draft.`}
       </Type>
     </Sheet>

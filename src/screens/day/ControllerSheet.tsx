@@ -10,6 +10,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { CAP_MEANS } from '../case/capMeans';
 import { NumberField } from '../shared/fields';
 
 const yesNo = (label: string, value: boolean, onChange: (v: boolean) => void, yes: string, no: string) => (
@@ -109,13 +110,12 @@ export function ControllerSheet({ kind, onClose }: { kind: LampKind; onClose: ()
         'runs evenly',
         'holds the last values',
       )}
-      {yesNo(
-        'Its cap',
-        p.capMeans === 'multiplies',
-        (v) => set({ capMeans: v ? 'multiplies' : 'rescales' }),
-        'multiplies every level',
-        'rescales the day to it',
-      )}
+      <Choice
+        label="Its cap"
+        value={p.capMeans}
+        onChange={(capMeans) => set({ capMeans })}
+        options={CAP_MEANS}
+      />
       {yesNo('Eases in by itself', p.easesItself, (v) => set({ easesItself: v }), 'yes', 'no')}
       <Choice
         label="Percents of easing are of"

@@ -8,7 +8,7 @@ import { differences } from '@/core/case/difference';
 import { dayAt, type ZoneLight, zoneLitHours } from '@/core/case/light';
 import { type LitGroup, runningAt } from '@/core/case/lit';
 
-import { dims } from '@/core/spectrum/controls';
+import { dims, hasCap } from '@/core/spectrum/controls';
 import { formatHours } from '@/core/day/clock';
 
 import { addThread, moveThread } from '@/state/commands/days';
@@ -31,6 +31,7 @@ import { SpotChoice } from '../shared/SpotChoice';
 import { Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
 import { Verdict } from '../shared/Verdict';
+import { percent } from '@/core/shape/percent';
 import { WaysDown } from '../shared/WaysDown';
 import { mol, umol } from '../shared/words';
 
@@ -105,7 +106,9 @@ function Filled({ desk }: { desk: Desk }) {
       under={dayUnder({
         groupName: group.name,
         changes: running ? changes.length : null,
-        capShare: dims(desk.lampKind!) ? group.capShare : null,
+        cap: dims(desk.lampKind!)
+          ? `${hasCap(desk.lampKind!) ? 'cap' : 'strength'} ${percent(group.capShare)}`
+          : 'on or off',
       })}
       sentence={
         day ? (
@@ -125,7 +128,7 @@ function Filled({ desk }: { desk: Desk }) {
       side={
         <>
           <Still>
-            <Section title="Cap">
+            <Section title={dims(desk.lampKind!) && !hasCap(desk.lampKind!) ? 'Strength of the day' : 'Cap'}>
               <CapPart desk={desk} groups={groups} light={ready ? light : null} />
               {ready && (
                 <AllCaps zoneId={zone.id} groups={zone.groups} lit={groups} light={light} spot={spotIndex} />
@@ -243,7 +246,7 @@ function CapPart({ desk, groups, light }: { desk: Desk; groups: LitGroup[]; ligh
     <CapSetting
       groupId={group.id}
       capShare={group.capShare}
-      dimmable={dims(lampKind!)}
+      means={!dims(lampKind!) ? 'nothing' : hasCap(lampKind!) ? 'cap' : 'values'}
       rescales={lampKind!.controller.capMeans === 'rescales'}
       multiplied={peak('multiplies')}
       rescaled={peak('rescales')}

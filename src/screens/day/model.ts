@@ -14,8 +14,8 @@ export const dayUnder = (of: {
   groupName: string;
   /** differences between draft and running; null = nothing is known to run */
   changes: number | null;
-  /** null = the lamp does not dim */
-  capShare: number | null;
+  /** its cap or strength, or that it has none */
+  cap: string;
 }): string =>
   [
     of.groupName,
@@ -24,7 +24,7 @@ export const dayUnder = (of: {
       : of.changes === 0
         ? 'as it runs'
         : `not in the lamp yet: ${plural(of.changes, 'change')}`,
-    of.capShare === null ? 'on or off' : `cap ${percent(of.capShare)}`,
+    of.cap,
   ].join(' · ');
 
 /** The figures of a day at a coral, after its dose. */

@@ -3,7 +3,6 @@ import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import type { HungLamp } from '@/core/record/zone';
 import { bandsHeld } from '@/core/library/compare';
 import { lampLibrary } from '@/core/library/lamps';
 import { bandName } from '@/core/mix/shape';
@@ -27,14 +26,14 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { firstGroup, safeFirst } from '@/core/case/firstDay';
+import { addedLamp } from '@/core/case/firstDay';
 import { lights } from '@/state/lights';
 import { LampKindSheet, NewGroupSheet } from '../sheets';
 import type { LampForm } from '../case/lampForm';
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';
 import { percent } from '@/core/shape/percent';
-import { plural, watts } from '../shared/words';
+import { plural, watts, longWords } from '../shared/words';
 import { CensusSheet } from './CensusSheet';
 
 /** The lamps one can know: those of the library and one's own. Any can be hung, compared, or begun from. */
@@ -171,31 +170,16 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
     if (h === null || h < 1 || h > 300) return setError('Height: give 1 to 300 cm.');
     // a library lamp becomes a kind of this case; the same one twice shares the kind
     const copy: LampKind = own ? kind : { ...kind, id: newId() };
-    const lamp: HungLamp = {
-      id: newId(),
-      name: 'lamp',
-      xCm: zone.tank.lengthCm / 2,
-      yCm: zone.tank.widthCm / 2,
-      heightCm: h,
-      turnDeg: 0,
-    };
-    const { group, plate } = firstGroup(copy, [lamp], kind.name.slice(0, 60), newId);
-    const withIt = addGroup(zone.id, copy, plate, group, own);
-    const added = withIt.apply(bundle);
-    const there = added.case.zones.find((z) => z.id === zone.id)!;
-    // an added lamp starts low: its light comes on top of what the corals have
     under.current = true;
     setHanging(true);
-    const safe = await safeFirst(added, { ...there, groups: [group] }, group, lights).finally(() => {
+    const { group, plate } = await addedLamp({
+      ...{ bundle, zone, kind: copy, name: kind.name.slice(0, 60), lampName: 'lamp', heightCm: h, lights },
+      id: newId,
+    }).finally(() => {
       under.current = false;
       setHanging(false);
     });
-    if (
-      runIn(
-        bundle.case.id,
-        addGroup(zone.id, copy, plate, { ...safe, capShare: Math.min(safe.capShare, 0.1) }, own),
-      )
-    ) {
+    if (runIn(bundle.case.id, addGroup(zone.id, copy, plate, group, own))) {
       changeSettings({ groupId: group.id, plateId: plate.id });
       onClose();
       router.navigate('/mix');
@@ -263,8 +247,11 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
           testID="hang-height"
         />
       </FieldRow>
+      {kind.faceLengthCm > zone.tank.lengthCm && (
+        <Note>{longWords(kind.faceLengthCm, zone.tank.lengthCm)}</Note>
+      )}
       <Note>
-        Weight overhead: rated anchors and a second tether. It starts as a draft at a low cap; set the cap in
+        Weight overhead: rated anchors and a second tether. It starts as a draft at little light; set that in
         the lamp before it hangs over corals.
       </Note>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>

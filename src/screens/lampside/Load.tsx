@@ -6,7 +6,7 @@ import { afterTyping, runningAt } from '@/core/case/lit';
 import { verdict } from '@/core/case/verdict';
 import { type Program, programChanges, programOf } from '@/core/controller/program';
 import { misfits } from '@/core/controller/misfits';
-import { dims } from '@/core/spectrum/controls';
+import { dims, hasCap } from '@/core/spectrum/controls';
 import { headFor, must, useBench } from '@/state/bench';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
@@ -206,7 +206,7 @@ function Loading() {
                   ? 'No head with these controls stands on the bench.'
                   : chosen.length === 0
                     ? 'Choose a head to load.'
-                    : `${chosen.length === 1 ? 'One head takes' : `${inWords(chosen.length).replace(/^./, (c) => c.toUpperCase())} heads take`} this day: ${plural(program.points.length, 'point')}${dims(kind) ? `, cap ${Math.round(program.capShare * 100)} %` : ''}.`)}
+                    : `${chosen.length === 1 ? 'One head takes' : `${inWords(chosen.length).replace(/^./, (c) => c.toUpperCase())} heads take`} this day: ${plural(program.points.length, 'point')}${hasCap(kind) ? `, cap ${Math.round(program.capShare * 100)} %` : ''}.`)}
         </Type>
       }
       side={
@@ -280,7 +280,7 @@ function Loading() {
               { value: 'not', label: 'not yet' },
             ]}
           />
-          {wet === 'not' && dims(kind) ? (
+          {wet === 'not' && hasCap(kind) ? (
             <>
               <Note>
                 A lamp that is not over the water yet gets its cap first: many start at a bright default.

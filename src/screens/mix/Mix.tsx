@@ -9,7 +9,7 @@ import { capital, stepOf } from '@/core/case/verdict';
 import { scaleAll } from '@/core/mix/versions';
 import { alga } from '@/core/feeding/algae';
 
-import { dims } from '@/core/spectrum/controls';
+import { dims, hasCap } from '@/core/spectrum/controls';
 
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Comb } from '@/pieces/Comb';
@@ -176,7 +176,7 @@ function Filled() {
   const endSolo = useCallback(() => setSolo(null), []);
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
-    : `if it ran at full strength${dims(kind) ? ' under the cap' : ''}: no lit thread uses this plate`;
+    : `if it ran at full strength${hasCap(kind) ? ' under the cap' : ''}: no lit thread uses this plate`;
   const mine = judged?.corals[spotIndex];
   const step = judged && mine && stepOf(mine, judged.state);
 
@@ -185,7 +185,7 @@ function Filled() {
       testID="mix"
       title={plate.name}
       titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
-      under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')}${dims(kind) ? ` · cap ${percent(group.capShare)}` : ''}`}
+      under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')}${dims(kind) ? ` · ${hasCap(kind) ? 'cap' : 'strength'} ${percent(group.capShare)}` : ''}`}
       sentence={
         <View style={{ gap: 2, minHeight: ready || zone.spots.length === 0 ? 0 : page.wide ? 48 : 71 }}>
           {ready && figures ? (

@@ -94,3 +94,7 @@ export const grams = (v: number): string =>
   v >= 9.95 ? v.toFixed(0) : v >= 0.995 ? v.toFixed(1) : v.toFixed(2);
 export const ppm = (v: number): string =>
   v >= 9.95 ? v.toFixed(0) : v >= 0.995 ? v.toFixed(1) : v >= 0.0995 ? v.toFixed(2) : v.toFixed(3);
+
+/** A lamp longer than the tank it hangs over. */
+export const longWords = (faceCm: number, tankCm: number): string =>
+  `Its face is ${Math.round(faceCm)} cm long, the tank ${Math.round(tankCm)} cm: part of its light falls beside the water, where it counts as lost.`;

@@ -23,7 +23,7 @@ import { threadFromValues } from '@/core/controller/typed';
 import { profileWords } from '@/core/controller/profiles';
 import { formatTime } from '@/core/day/clock';
 import { problemWords } from '@/core/formats/table';
-import { dims } from '@/core/spectrum/controls';
+import { dims, hasCap } from '@/core/spectrum/controls';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { takeDay } from '@/state/days';
 import { dayFile } from '@/state/dayFiles';
@@ -335,14 +335,16 @@ function Filled() {
       )}
       <View style={{ flexDirection: 'row', alignItems: 'baseline', gap: space.m }}>
         <Type kind="heading" testID="sheet-cap">
-          {dims(kind) ? `Cap ${table.capPercent} %` : 'On and off'}
+          {table.capPercent !== null ? `Cap ${table.capPercent} %` : dims(kind) ? 'No cap' : 'On and off'}
         </Type>
         <Type kind="small" style={{ flex: 1 }}>
           {!dims(kind)
             ? 'this lamp has no cap: its strength is its height and its hours'
-            : lit.day.capMeans === 'rescales'
-              ? 'this lamp’s cap rescales the day: its largest channel level becomes the cap'
-              : 'the lamp’s overall limit; it multiplies every number below'}
+            : table.capPercent === null
+              ? `every number below is of the lamp’s full output; the day’s strength of ${percent(group.capShare)} is in them`
+              : lit.day.capMeans === 'rescales'
+                ? 'this lamp’s cap rescales the day: its largest channel level becomes the cap'
+                : 'the lamp’s overall limit; it multiplies every number below'}
         </Type>
       </View>
       <Type kind="small" testID="sheet-profile">
@@ -420,7 +422,7 @@ function Filled() {
         <TypedIn key={group.id} group={group} tooLarge={tooLarge} first={!running} />
       )}
       {running && (
-        <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as ${SURE[running.sure]}${dims(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>
+        <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as ${SURE[running.sure]}${hasCap(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>
       )}
       {zone.groups.length > 1 && (
         <Type kind="small">{`The ${inWords(zone.groups.length - 1)} other ${zone.groups.length === 2 ? 'group counts' : 'groups count'} as running now.`}</Type>

@@ -2,7 +2,7 @@ import { router } from 'expo-router';
 import { View } from 'react-native';
 
 import type { Group } from '@/core/record/zone';
-import { dims } from '@/core/spectrum/controls';
+import { hasCap } from '@/core/spectrum/controls';
 import { setUsedTo } from '@/state/commands/days';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
@@ -60,7 +60,7 @@ export function TypedIn({ group, tooLarge: ease, first }: Props) {
       )}
       <WhenFields label="Once the lamp runs it: since when?" value={when} testID="typed" />
       <Button
-        label={`Typed in${ease ? ' at once' : ''}${dims(lampKind!) ? `, cap ${percent(group.capShare)}` : ''}`}
+        label={`Typed in${ease ? ' at once' : ''}${hasCap(lampKind!) ? `, cap ${percent(group.capShare)}` : ''}`}
         kind={ease ? 'outlined' : 'filled'}
         wide
         onPress={commit}

@@ -159,7 +159,7 @@ async function readKept(): Promise<StartForm> {
       const whole: StartForm = { ...empty(), ...kept };
       // a form of an older app has no emitters in its channels
       return kept.lamp.channels.every((c) => Array.isArray(c.groups))
-        ? whole
+        ? { ...whole, lamp: { ...empty().lamp, ...kept.lamp } }
         : { ...whole, lamp: empty().lamp };
     }
   } catch {

@@ -73,14 +73,14 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
   await expect(page.getByTestId('plan-preview')).toBeVisible();
   await press(page.getByTestId('plan-keep'));
   await expect(page.getByTestId('plan-keep')).toHaveCount(0);
-  await press(page.getByRole('button', { name: /^Plan: / }));
+  await press(page.getByRole('button', { name: /^Easing in: / }));
   await press(page.getByRole('radio', { name: 'Pause' }));
   await press(page.getByTestId('plan-keep'));
-  await expect(page.getByText('paused', { exact: true })).toBeVisible();
+  await expect(page.getByText('Paused; what runs now stays.')).toBeVisible();
 
   // and on again, to the end
   await later(page, 30);
-  await press(page.getByRole('button', { name: /^Plan: / }));
+  await press(page.getByRole('button', { name: /^Easing in: / }));
   await expect(page.getByTestId('plan-preview')).toBeVisible();
   await press(page.getByTestId('plan-keep'));
   await go(page, 'Today');

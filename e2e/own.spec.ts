@@ -111,11 +111,11 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
 
   // the sheet: not safe at once, so it is eased in, by dated steps
   await press(page.getByRole('button', { name: /^The sheet/ }));
-  await expect(page.getByTestId('sheet-cap')).toHaveText('Cap 60 %');
+  await expect(page.getByTestId('sheet-cap')).toHaveText('No cap');
   await expect(page.getByTestId('safety')).toContainText(/Ease this in: Green finger/);
   await press(page.getByTestId('to-ease'));
   await expect(page.getByTestId('ease-sentence')).toContainText(/Made at once, Green finger would get/);
-  await expect(page.getByTestId('step-3')).toContainText('cap');
+  await expect(page.getByTestId('step-3')).toContainText('strength');
   await expect(page.getByTestId('ease-steps')).toContainText('Tue 24 Nov');
   for (const i of [0, 1, 2]) {
     const question = page.getByTestId(`high-${i}`);
@@ -129,7 +129,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   );
   const now = await figure(page.getByTestId('now-umol'));
   expect(now).toBeGreaterThan(0);
-  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of \d+ on \w+ \d+ Nov: cap \d+ %/);
+  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of \d+ on \w+ \d+ Nov: strength \d+ %/);
   await saved(page);
   await page.reload();
   await expect(page.getByTestId('now-umol')).toHaveText(String(now));

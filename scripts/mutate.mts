@@ -23,8 +23,8 @@ const count = Number(arg('count', '60'));
 const seed = Number(arg('seed', '1'));
 const jobs = Number(arg('jobs', '2'));
 const only = arg('in', '');
-/** All tests of a project take half of this; what takes longer hangs. */
-const PATIENCE_MS = 300_000;
+/** All tests of a project take a quarter of this; what takes longer hangs. */
+const PATIENCE_MS = 600_000;
 
 interface Mutant {
   file: string;

@@ -372,6 +372,13 @@ describe('a day carried to another lamp', () => {
     expect(weak.threads.every((t) => t.strengthShare <= 1)).toBe(true);
   });
 
+  test('a day that is dark has nothing to match and nothing out of reach', () => {
+    const dark = hung(panel.lampKind, [{ minute: 600, strengthShare: 0, mix: { violet: 1 } }]);
+    const carried = carryDay({ lit: dark, spectra }, { kind: panel.lampKind, spectra });
+    expect([carried.match, carried.reachShare]).toEqual([1, 1]);
+    expect(carried.threads.every((t) => t.strengthShare === 0)).toBe(true);
+  });
+
   test('a switched day on a lamp that ramps, and a ramped one on a lamp that holds, keep their light', () => {
     const bar = lib('lib-violet-bar');
     const switched = hung(bar, [

@@ -7,6 +7,7 @@ import { accustom, type DayLight, stepRatio } from '../easing/accustomed';
 import { lampLibrary } from '../library/lamps';
 import { computeResponse, type ResponseMatrix } from '../optics/response';
 import { climbSteps } from './climb';
+import { ownDay } from './course';
 import { type EaseAnswer, type EaseQuestion, easeSteps } from './easePlan';
 import { forecast } from './forecast';
 import { lightBetween, parTable } from './light';
@@ -163,6 +164,10 @@ describe('accustomed light from all that happened', () => {
     };
     const lit = used(history([{ ...long, extras: { interludes: [show] } }]));
     expect(lit.perSpot[0]!.dli).toBeGreaterThan(light[0]!.dli * 1.005);
+    // only the day of the interlude is not its plain day
+    const guests = { ...long, extras: { interludes: [show] } };
+    const own = [-2, -1, 0].map((n) => ownDay(guests, { date: day(n), timeZone: zone.timeZone }));
+    expect(own).toEqual([false, true, false]);
     const rise = { date: day(-10), days: 20, fromShare: 0.5, toShare: 1 };
     const eased = used(history([{ ...long, usedTo: false, atUtc: at(day(-10), '00:00'), rise }]));
     // by hand: ten days from the start of its band, each by its own share
@@ -501,6 +506,29 @@ describe('a plan under way', () => {
     const slower = plan(h, anew(under, due, due, { ceiling: 1.075 }), dark, zone, at(due, '04:00'));
     expect(slower.course!.worst.ratio).toBeLessThanOrEqual(1.075 + 1e-6);
     expect(slower.steps.length).toBeGreaterThan(late.coming.length);
+  });
+
+  test('a late step is made up for today, the rest is on its weekday again', () => {
+    const q = ask({
+      targets: [target],
+      from: [runnable(quiet)],
+      schedule: { kind: 'few', changes: 4, everyDays: 7, weekday: 2 },
+    });
+    const kept = begun(q, plan(history([quiet]), q));
+    expect(kept.steps.map((x) => [x.date, weekdayOf(x.date)])).toEqual(
+      [0, 7, 14, 21].map((n) => [day(n), 2]),
+    );
+    const dates = (late: number) => {
+      const today = day(late);
+      const answer = plan(history([quiet], [kept]), goesOn(kept, today)!, log(), zone, at(today, '04:00'));
+      expect(aheadOf(kept, answer, today)!.due).toBe(true);
+      expect(answer.steps.slice(1).every((x) => weekdayOf(x.date) === 2)).toBe(true);
+      return answer.steps.slice(0, 2).map((x) => x.date);
+    };
+    // on Friday: then the Tuesday four days later; on Saturday that would be too soon
+    expect(dates(3)).toEqual([3, 7].map(day));
+    expect(dates(4)).toEqual([4, 14].map(day));
+    expect(dates(7)).toEqual([7, 14].map(day));
   });
 
   test('a straight line off its track becomes longer, and a late step is never kept', () => {

@@ -42,6 +42,8 @@ export interface EaseQuestion extends Eased {
   start: string;
   /** the rung that is lit until the start, where that is not what runs now */
   meanwhile?: number;
+  /** its next step is late: that is made up for on the first day, whatever its weekday */
+  late?: boolean;
   /** steps of a plan still to come, none of them late: kept as they are while they stay under the ceiling */
   open?: readonly Pick<EasingStep, 'date' | 'setting'>[];
 }
@@ -228,11 +230,19 @@ export function courseFrom(lived: readonly LivedDay[], today: number): EaseCours
   };
 }
 
-/** The first date on which a schedule lets anything be typed in. */
-const firstDate = (schedule: EasingPlan['schedule'], start: string): string =>
-  schedule.kind === 'few' && schedule.weekday !== null
-    ? dateOf(dayNumber(start) + ((schedule.weekday - weekdayOf(start) + 7) % 7))
-    : start;
+/** Days from a date to the next on which a schedule lets anything be typed in. */
+const daysToWeekday = (schedule: EasingPlan['schedule'], date: string): number =>
+  schedule.kind === 'few' && schedule.weekday !== null ? (schedule.weekday - weekdayOf(date) + 7) % 7 : 0;
+
+/** The day after a change on which the next may be, in days after the start: back on its weekday after a late one. */
+function changeDays(schedule: EasingPlan['schedule'], start: string): (day: number) => number {
+  if (schedule.kind !== 'few') return (day) => day + 1;
+  const { everyDays } = schedule;
+  const off = daysToWeekday(schedule, start);
+  // the same week again would be two changes at once
+  const first = off === 0 ? everyDays : off < everyDays / 2 ? off + everyDays : off;
+  return (day) => (day === 0 ? first : day + everyDays);
+}
 
 /**
  * Plans a change: rungs by rungs as the schedule says, judged at every coral by replaying what it is used to, all other lamps as
@@ -248,7 +258,7 @@ export function* easeSteps(
   q: EaseQuestion,
   parOf: ParOf,
 ): Generator<number, EaseAnswer> {
-  const start = firstDate(q.schedule, q.start);
+  const start = q.late ? q.start : dateOf(dayNumber(q.start) + daysToWeekday(q.schedule, q.start));
   const ladder = new Rungs(zone, history, nowUtc, { ...q, start }, yellow440PerM, parOf);
   const judge = judgeOf(q.method);
   const wait = Math.max(0, dayNumber(start) - dayNumber(q.today));
@@ -309,12 +319,12 @@ export function* easeSteps(
   const held = q.planId !== null;
   let found = asPlanned
     ? good({ rises: kept, itself: null })
-    : risesFor(q.schedule, ladder, ladder.settings, growers, rules, held);
+    : risesFor({ ...q, start }, ladder, ladder.settings, growers, rules, held);
   // nothing that can be set is small enough yet: a plan under way stays where it is until something is
   let later = 0;
   for (; held && !found.ok && later < LONGEST_WAIT; later += 1) {
     waitOn(later);
-    found = risesFor(q.schedule, ladder.from(later + 1), ladder.settings, growers, rules, held);
+    found = risesFor({ ...q, start }, ladder.from(later + 1), ladder.settings, growers, rules, held);
   }
   if (!found.ok) return none(found.error.say);
   const { rises, itself } = found.value;
@@ -367,7 +377,7 @@ function ceilingTaken(lived: readonly LivedDay[], growers: readonly Grower[], as
  * @param held no rise may pass the ceiling: few changes become more, a straight line longer
  */
 function risesFor(
-  schedule: EaseQuestion['schedule'],
+  { schedule, start }: Pick<EaseQuestion, 'schedule' | 'start'>,
   ladder: Ladder,
   settings: readonly number[],
   growers: readonly Grower[],
@@ -380,10 +390,12 @@ function risesFor(
     case 'fastest':
       return plain(fastestRises(ladder, growers, rules));
     case 'few': {
-      const days = Array.from({ length: schedule.changes }, (_, i) => i * schedule.everyDays);
+      const next = changeDays(schedule, start);
+      const days = [0];
+      while (days.length < schedule.changes) days.push(next(days.at(-1)!));
       const fewest = fewestRises(ladder, growers, days, rules);
       return held && !(fewest.ok && staysUnder(ladder, growers, fewest.value, rules))
-        ? plain(fastestRises(ladder, growers, rules, schedule.everyDays))
+        ? plain(fastestRises(ladder, growers, rules, next))
         : plain(fewest);
     }
     case 'line': {

@@ -64,7 +64,7 @@ export function goesOn(plan: EasingPlan, today: string): EaseQuestion | null {
   const next = open[0];
   if (!next || plan.state !== 'active') return null;
   const late = next.date < today;
-  return { ...anew(plan, today, late ? today : next.date), ...(late ? {} : { open }) };
+  return { ...anew(plan, today, late ? today : next.date), ...(late ? { late } : { open }) };
 }
 
 export interface PlanAhead {

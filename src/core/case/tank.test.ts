@@ -191,6 +191,21 @@ test('colours read alone give a place’s light without optics, and their sum is
   const glimmer = { [row.groupId]: { [row.channelId]: 0.4 / row.parAtFull } };
   expect(parBySolo(place!, glimmer)!.umol).toBeCloseTo(0.4, 9);
   expect(parBySolo(place!, { [row.groupId]: { [row.channelId]: 0 } })).toBeNull();
+  // two unequal readings of one colour by hand: 100 ± 2 and 130 ± 4 are 106 ± 1.79
+  const twice = soloPlaces({
+    residuals: [
+      [100, 2],
+      [130, 4],
+    ].map(([observedUmol, sigmaUmol]) => ({
+      ...cal.residuals[0]!,
+      observedUmol: observedUmol!,
+      sigmaUmol: sigmaUmol!,
+      levels: { g: { c: 1 } },
+    })),
+  })[0]!.rows;
+  expect(twice).toHaveLength(1);
+  expect(twice[0]!.parAtFull).toBeCloseTo(0.8 * 100 + 0.2 * 130, 9);
+  expect(twice[0]!.standardError).toBeCloseTo(4 / Math.sqrt(5), 9);
   // a file that gives fewer bands than there are says nothing of the rest
   expect(Object.values(bandsOf([0.25, 0.75])).reduce((a, b) => a + b, 0)).toBe(1);
 });

@@ -11,7 +11,7 @@ import { type DesignInput, beats, figuresOf, prepare, scoresOf } from '../mix/ai
 import { SCHOOLS } from '../mix/schools';
 import { BANDS, par } from '../spectrum/bands';
 import { emissionSpectrum } from '../spectrum/emission';
-import { FIRST_NM, GRID_SIZE, integrate, type Spectrum } from '../spectrum/grid';
+import { FIRST_NM, GRID_SIZE, integrate, nmAt, type Spectrum } from '../spectrum/grid';
 import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
 import { bandAdvice, coloursUnder, conversions, neverShown, PLAINLY_MOVED, whiteAdvice } from './advice';
@@ -186,6 +186,15 @@ describe('looking', () => {
     const slope = glowDerivative(green, mixSpectrum(demoPanel, { 'royal-blue': 0.5, 'cool-white': 0.5 }));
     expect(slope.royalBlue + slope.blue).toBeGreaterThan(0);
     expect(slope.amber).toBeLessThan(0);
+    // as it is defined: the share of luminance that is its own, on the mean of its regions, by finite differences
+    const own = (light: Float64Array) => {
+      const seen = formSeen(green, light);
+      return seen.reduce((s, r) => s + r.fluorescent[1] / r.xyz[1], 0) / seen.length;
+    };
+    const lit = Float64Array.from(mixSpectrum(demoPanel, { 'royal-blue': 0.5, 'cool-white': 0.5 }));
+    const royal = BANDS.find((b) => b.id === 'royalBlue')!;
+    const raised = lit.map((v, i) => (nmAt(i) >= royal.fromNm && nmAt(i) < royal.toNm ? 1.01 * v : v));
+    expect(slope.royalBlue).toBeCloseTo(own(raised) - own(lit), 12);
   });
 });
 

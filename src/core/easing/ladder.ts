@@ -91,14 +91,14 @@ function highest(
 /**
  * The fastest plan under a ceiling: each day the highest rung that everybody takes. Lights rise with the rung, and who has
  * had more light takes more, so no plan under the ceiling is ahead of it on any day.
- * @param everyDays days between two changes
+ * @param next the day after a day on which the next change may be
  * @returns only days on which the rung changes; the last is the top rung
  */
 export function fastestRises(
   ladder: Ladder,
   start: readonly Grower[],
   rules: Rules,
-  everyDays = 1,
+  next: (day: number) => number = (day) => day + 1,
 ): Result<Rise[], NoPlan> {
   if (!(rules.ceiling > 1))
     return noPlan('a ceiling of 1 or less never lets light rise: give more than 1', 'ceiling');
@@ -107,24 +107,24 @@ export function fastestRises(
   const rises: Rise[] = [];
   let growers: readonly Grower[] = start;
   let rung = rules.least;
-  for (let day = 0, unchanged = 0; day < LONGEST_PLAN_DAYS; day += everyDays) {
+  for (let day = 0, unchanged = 0; day < LONGEST_PLAN_DAYS;) {
     const found = highest(ladder, growers, day, rung, rules.least, rules.ceiling, rules.judge);
     if (found === null && !rules.mayWait)
       return noPlan('not even the smallest setting this lamp has stays within the ceiling', 'stepShare');
-    const next = found ?? rules.least;
-    if (next !== rung || rises.length === 0) {
-      rises.push({ day, rung: next });
+    const taken = found ?? rules.least;
+    const until = next(day);
+    if (taken !== rung || rises.length === 0) {
+      rises.push({ day, rung: taken });
       unchanged = 0;
-    } else unchanged += everyDays;
-    rung = next;
+    } else unchanged += until - day;
+    rung = taken;
     if (rung === top) return good(rises);
     if (unchanged > patience)
       return noPlan(
         'the next step this lamp can be set to is larger than the ceiling allows: a higher ceiling, fewer lamps or more height would do',
         'stepShare',
       );
-    for (let d = day; d < day + everyDays; d += 1)
-      growers = accustomedAfter(ladder.lightAt(rung, d), growers);
+    for (; day < until; day += 1) growers = accustomedAfter(ladder.lightAt(rung, day), growers);
   }
   return noPlan(`this plan would take more than ${LONGEST_PLAN_DAYS} days`, 'ceiling');
 }

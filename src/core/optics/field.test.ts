@@ -16,6 +16,7 @@ import { enteredOfScene, parOfEmitters } from './points';
 import { computeResponse } from './response';
 import { crossingsAt, focusing, rippleBlendDeg } from './ripple';
 import { lampRows } from './rig';
+import { GRID_SIZE, zeroSpectrum } from '../spectrum/grid';
 import { blocks, groundDepth, insideSolid, obstacle, plainTank, type Solid } from './tank';
 
 const kind = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
@@ -52,6 +53,22 @@ test('cells say what spots say, anywhere in the water', () => {
     expect(parInField(field, s.xCm, s.yCm, s.depthCm, full) / sum).toBeGreaterThan(0.97);
     expect(parInField(field, s.xCm, s.yCm, s.depthCm, full) / sum).toBeLessThan(1.03);
   });
+});
+
+test('every nanometre counts, from the first on', () => {
+  // two that lie side by side go nearly the same way
+  const of = (at: number) => {
+    const lone = zeroSpectrum();
+    lone[at] = 1;
+    const one = rows.slice(0, 1).map((r) => ({ ...r, spectra: r.spectra.map(() => lone) }));
+    return computeField({ ...rig, rows: one }, { nx: 4, ny: 4, depthsCm: [10, 20] }).bands.reduce(
+      (a, b) => a + b,
+      0,
+    );
+  };
+  // the ends of a sum over a grid count half
+  expect(of(0) / of(1)).toBeCloseTo(0.5, 2);
+  expect(of(GRID_SIZE - 1) / of(GRID_SIZE - 2)).toBeCloseTo(0.5, 2);
 });
 
 test('light is linear in the shares, in layers, sections and single cells', () => {

@@ -575,7 +575,7 @@ describe('Rescue', () => {
 describe('Corals that come and move', () => {
   test('a new one comes today at the light it came from; bad figures are said', async () => {
     const spot = { ...doc().zones[0]!.spots[0]!, id: 'new', name: 'Frag' };
-    show(() => <SpotSheet zone={doc().zones[0]!} spot={spot} isNew onClose={() => undefined} />);
+    show(() => <SpotSheet zone={doc().zones[0]!} spot={spot} onClose={() => undefined} />);
     expect((screen.getByTestId('arrived') as HTMLInputElement).value).toBe('2026-11-24');
     fill('came-peak', '80');
     tap('keep-spot');

@@ -26,6 +26,7 @@ import {
 } from './session';
 import { changeSettings, readSettings } from './settings';
 import { deviceTimeZone } from './time';
+import { readTyped } from './typed';
 
 export interface Boot {
   aside: AsideListing[];
@@ -35,7 +36,7 @@ export interface Boot {
 export async function boot(): Promise<Boot> {
   // with a full store the last words stay where they are until there is room
   await takeUpLastWords().catch(() => undefined);
-  const settings = await readSettings();
+  const [settings] = await Promise.all([readSettings(), readTyped().catch(() => undefined)]);
   const cases = await listCases();
   const wanted = [...cases].sort(
     (a, b) => Number(b.id === settings.caseId) - Number(a.id === settings.caseId),

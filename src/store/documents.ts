@@ -366,7 +366,13 @@ async function takeUpCase(key: string, text: string): Promise<boolean> {
 export const leaveForm = (name: string, text: string): void => leaveWords(`form/${name}`, text);
 
 /** Form input that is not a command yet, so that a reload in mid-edit loses nothing. */
-export const loadForm = (name: string): Promise<string | null> => storage.getItem(`form/${name}`);
+export async function loadForms(): Promise<Record<string, string>> {
+  const keys = (await storage.getAllKeys()).filter((k) => k.startsWith('form/'));
+  const texts = await Promise.all(keys.map((k) => storage.getItem(k)));
+  return Object.fromEntries(
+    keys.flatMap((k, i) => (texts[i] === null ? [] : [[k.slice('form/'.length), texts[i]!]])),
+  );
+}
 export const saveForm = async (name: string, text: string): Promise<void> =>
   void (await written([], () => ({ set: { [`form/${name}`]: text }, value: null })));
 export const clearForm = (name: string): Promise<void> => storage.removeItem(`form/${name}`);

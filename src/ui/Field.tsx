@@ -5,6 +5,7 @@ import SquareCheck from 'lucide-react-native/icons/square-check-big';
 
 import { font, size, space, themed, usePaper } from './theme';
 import { Type } from './Type';
+import { setUnsaid, unsaid } from './unsaid';
 
 const useStyles = themed((p) => ({
   field: { gap: space.xs, flexGrow: 1, flexShrink: 1, minWidth: 0 },
@@ -56,6 +57,45 @@ interface TextFieldProps {
   testID?: string;
 }
 
+/** When a finger or the mouse was last down, ms; a tap that leaves a field ends within this time. */
+let lastPressMs = -Infinity;
+let pressed = false;
+const TAP_MS = 350;
+globalThis.addEventListener?.(
+  'pointerdown',
+  () => {
+    pressed = true;
+    lastPressMs = performance.now();
+  },
+  true,
+);
+for (const up of ['pointerup', 'pointercancel'])
+  globalThis.addEventListener?.(
+    up,
+    () => {
+      pressed = false;
+      lastPressMs = performance.now();
+    },
+    true,
+  );
+
+/** An error that comes while a tap is under way waits until that is over, so that nothing moves from under the finger. */
+function useCalm(error: string | undefined): string | undefined {
+  const [shown, setShown] = useState(error);
+  useEffect(() => {
+    if (error === shown) return;
+    const show = () => {
+      if (pressed || performance.now() - lastPressMs < TAP_MS) timer = setTimeout(show, 60);
+      else setShown(error);
+    };
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    show();
+    return () => clearTimeout(timer);
+  }, [error, shown]);
+  // what is mended goes at once, for that is typed
+  return error === undefined ? undefined : shown;
+}
+
 /** A labelled line of text; the error stands under it and is read out with it. */
 export function TextField({
   label,
@@ -65,12 +105,13 @@ export function TextField({
   onBlur,
   onSubmit,
   unit,
-  error,
+  error: wrong,
   hint,
   numeric,
   testID,
 }: TextFieldProps) {
   const styles = useStyles();
+  const error = useCalm(wrong);
   const id = useId();
   return (
     <View style={styles.field}>
@@ -125,27 +166,33 @@ interface ValueFieldProps {
 
 /**
  * A field that belongs to a document: typed text is taken on Enter, on leaving the field and when the page goes away,
- * so that a reload in mid-edit loses nothing. What cannot be taken stays with its error.
+ * so that a reload in mid-edit loses nothing. What cannot be taken stays with its error, also when the field goes and comes back.
  */
 export function ValueField({ value, onCommit, ...rest }: ValueFieldProps) {
-  const [text, setText] = useState<string | null>(null);
+  const field = `${rest.testID ?? ''} ${rest.label} ${value}`;
+  const [text, setText] = useState<string | null>(() => unsaid(field));
+  const back = useRef(text !== null);
   const [error, setError] = useState<string | undefined>(undefined);
   const pending = useRef<() => void>(() => undefined);
   const commit = () => {
     if (text === null) return;
     if (text === value) {
+      setUnsaid(field, null);
       setText(null);
       setError(undefined);
       return;
     }
     const problem = onCommit(text);
     setError(problem ?? undefined);
+    setUnsaid(field, problem === null ? null : text);
     if (problem === null) setText(null);
   };
   useEffect(() => {
     pending.current = commit;
   });
   useEffect(() => {
+    // what came back says again why it was not taken
+    if (back.current) pending.current();
     const leave = () => pending.current();
     globalThis.addEventListener?.('pagehide', leave);
     return () => {

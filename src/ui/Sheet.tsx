@@ -31,10 +31,13 @@ const useStyles = themed((p) => ({
 export function Sheet({
   title,
   onClose,
+  typed,
   children,
 }: {
   title: string;
   onClose: () => void;
+  /** what is typed here and not kept: it stays when the sheet closes, and can be started over */
+  typed?: { changed: boolean; clear: () => void };
   children: ReactNode;
 }) {
   const styles = useStyles();
@@ -54,7 +57,12 @@ export function Sheet({
             <Type kind="heading" style={{ flexShrink: 1 }}>
               {title}
             </Type>
-            <Button label="Done" onPress={onClose} kind="plain" />
+            <View style={{ flexDirection: 'row' }}>
+              {typed?.changed && (
+                <Button label="Start over" onPress={typed.clear} kind="plain" testID="start-over" />
+              )}
+              <Button label="Done" onPress={onClose} kind="plain" />
+            </View>
           </View>
           <ScrollView contentContainerStyle={styles.body} keyboardShouldPersistTaps="handled">
             {children}

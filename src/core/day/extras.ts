@@ -8,7 +8,7 @@ import { normal, seeded, seedOf } from '../spectrum/random';
 import { type Day, type Knot, overall, topOf, typedAt } from './day';
 import { type Movable, unrolled } from './moves';
 import { lampDay, lampLevels, type ResolvedThread } from './thread';
-import { type CivilDay, dayStartMs, minuteOnDay, neighbour } from './wallClock';
+import { type CivilDay, dayNumber, dayStartMs, minuteOnDay, neighbour } from './wallClock';
 
 /** A moon brighter than this at the brightest coral is no moon but a night without dark, µmol m⁻² s⁻¹. Mark: rule of thumb. */
 export const MOON_MOST_UMOL = 1;
@@ -239,6 +239,19 @@ export function interludesOn(
     if (i.date === yesterday && end > DAY_MINUTES) return [{ interlude: i, from: 0, to: end - DAY_MINUTES }];
     return [];
   });
+}
+
+/** The interlude that takes the place of another where both run: the one added later; null = none does. */
+export function overrules(interludes: readonly Interlude[], id: string): Interlude | null {
+  const from = (i: Interlude) => dayNumber(i.date) * DAY_MINUTES + i.fromMinute;
+  const at = interludes.findIndex((i) => i.id === id);
+  const own = interludes[at];
+  if (!own) return null;
+  return (
+    interludes
+      .slice(at + 1)
+      .findLast((i) => from(i) < from(own) + own.minutes && from(own) < from(i) + i.minutes) ?? null
+  );
 }
 
 /** Puts a day's interludes in place of its threads; cap and easing hold, unless the controller says otherwise. */

@@ -40,7 +40,7 @@ import { type MatState, useMats } from './useMats';
 type Open =
   | { what: 'harvest'; event?: Extract<LogEvent, { kind: 'harvest' }> }
   | { what: 'test' }
-  | { what: 'spot'; spot: Spot; isNew: boolean }
+  | { what: 'spot'; spot: Spot }
   | { what: 'alga'; alga: Alga };
 
 const DAY_MS = 86_400_000;
@@ -58,7 +58,6 @@ export function Algae() {
   const newSpot = () =>
     setOpen({
       what: 'spot',
-      isNew: true,
       spot: plainSpot({
         id: newId(),
         name: mats.length === 0 ? 'Algae' : `Algae ${mats.length + 1}`,
@@ -123,7 +122,7 @@ export function Algae() {
           mat={m}
           light={m.spectrum ?? plainDaylight()}
           width={page.main}
-          onEdit={() => setOpen({ what: 'spot', spot: m.spot, isNew: false })}
+          onEdit={() => setOpen({ what: 'spot', spot: m.spot })}
         />
       ))}
       {mats.map((m) => m.judgement && <Works key={m.spot.id} mat={m} judgement={m.judgement} />)}
@@ -141,7 +140,7 @@ export function Algae() {
       )}
       {open?.what === 'test' && <EntrySheet kind={kindNamed('test')} onClose={close} />}
       {open?.what === 'spot' && (
-        <SpotSheet key={open.spot.id} spot={open.spot} isNew={open.isNew} zone={zone} onClose={close} />
+        <SpotSheet key={open.spot.id} spot={open.spot} zone={zone} onClose={close} />
       )}
       {open?.what === 'alga' && <AlgaSheet alga={open.alga} light={spectrum} zone={zone} onClose={close} />}
     </Page>

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -245,15 +246,17 @@ function SetUp({
 }) {
   const { doc, zone } = useDesk();
   const solver = useLampFor();
-  const [role, setRole] = useState<Role>('helper');
   const kind = KIND[purpose];
+  const typed = useTyped(`refugium ${purpose} in ${doc.id}`);
+  const [role, setRole] = typed.of<Role>('role', 'helper');
   const proper = ZONE_KINDS[kind].name.replace(/^./, (c) => c.toUpperCase());
   const free = (n = 1): string => {
     const name = n === 1 ? proper : `${proper} ${n}`;
     return zones.some((z) => z.name === name) ? free(n + 1) : name;
   };
-  const [name, setName] = useState(free);
+  const [name, setName] = typed.of('name', free());
   const { field, read } = useNumbers(
+    typed,
     purpose === 'filter'
       ? { length: 45, width: 35, depth: 30, room: 40 }
       : { length: 80, width: 45, depth: 45, room: 60 },
@@ -288,16 +291,16 @@ function SetUp({
   };
   const { found } = solver;
   const nameWrong = waterNameWrong(zones, name);
-  const typed = (key: Parameters<typeof field>[0]) => parseNumber(field(key).value);
+  const now = (key: Parameters<typeof field>[0]) => parseNumber(field(key).value);
   // another purpose, alga, role, family or box since: what was found is no answer to that
   const stale =
     found !== null &&
     (found.ask.alga.id !== a.id ||
       found.ask.role !== role ||
-      found.ask.tank.lengthCm !== typed('length') ||
-      found.ask.tank.widthCm !== typed('width') ||
-      found.ask.tank.depthCm !== typed('depth') ||
-      found.ask.roomCm !== typed('room') ||
+      found.ask.tank.lengthCm !== now('length') ||
+      found.ask.tank.widthCm !== now('width') ||
+      found.ask.tank.depthCm !== now('depth') ||
+      found.ask.roomCm !== now('room') ||
       !found.ask.lamps.some((l) => l.kind.id === offer.family.lampId));
   const ways = found && !stale ? found.ways.slice(0, OFFERED) : [];
   const make = (way: LampWay, { tank, mat: place, alga: of, hours: lit }: LampAsk) => {
@@ -320,6 +323,7 @@ function SetUp({
     if (
       run(together(`set up ${water.name}`, addZone(water), addGroup(id, made.kind, made.plate, made.group)))
     ) {
+      typed.clear();
       changeSettings({ zoneId: id, groupId: made.group.id, plateId: made.plate.id, spotId: null });
       router.navigate('/ease');
     }

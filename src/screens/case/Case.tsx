@@ -214,15 +214,7 @@ function Spots() {
         ))}
       </View>
       <Button label="Add a spot" icon={Plus} onPress={() => setOpen(newSpot(zone))} />
-      {open && (
-        <SpotSheet
-          key={open.id}
-          spot={open}
-          zone={zone}
-          isNew={!zone.spots.some((s) => s.id === open.id)}
-          onClose={() => setOpen(null)}
-        />
-      )}
+      {open && <SpotSheet key={open.id} spot={open} zone={zone} onClose={() => setOpen(null)} />}
     </Section>
   );
 }

@@ -1,6 +1,5 @@
-import { valibotResolver } from '@hookform/resolvers/valibot';
 import { useState } from 'react';
-import { type Control, useForm, useWatch } from 'react-hook-form';
+import { type Control, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import * as v from 'valibot';
 
@@ -11,6 +10,7 @@ import type { LampKind, Photometry } from '@/core/spectrum/lampKind';
 import { newPlate } from '@/core/case/plate';
 import { addGroup, addLampKind } from '@/state/commands/lamps';
 import { useDesk } from '@/state/desk';
+import { useTyped } from '@/state/typed';
 import { newId } from '@/state/id';
 import { lights } from '@/state/lights';
 import { run, runIn } from '@/state/session';
@@ -25,6 +25,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { addedLamp, firstMix } from '@/core/case/firstDay';
+import { useKeptForm } from '../shared/useKeptForm';
 import { longWords } from '../shared/words';
 import { FormField, LampFields } from './LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from './lampForm';
@@ -39,19 +40,21 @@ export function LampKindSheet({
   onSave: (kind: LampKind) => void;
   onClose: () => void;
 }) {
-  const { control, handleSubmit } = useForm<{ lamp: LampForm }>({
-    defaultValues: { lamp: formFromLamp(kind) },
-    resolver: valibotResolver(v.object({ lamp: lampFormSchema })) as never,
-    mode: 'onTouched',
-  });
+  const typed = useTyped(`lamp kind ${kind.id}`);
+  const [stands] = useState(() => ({ lamp: formFromLamp(kind) }));
+  const form = useKeptForm<{ lamp: LampForm }>(typed, stands, v.object({ lamp: lampFormSchema }));
+  const { control, handleSubmit } = form;
   const [optic, setOptic] = useState<Photometry | null>(kind.optic ?? null);
-  const [matt, setMatt] = useState(String(Math.round((kind.diffuserShare ?? 0) * 100)));
+  const diffuser = useTyped(`diffuser of ${kind.id}`);
+  const [matt, setMatt] = diffuser.of('matt', String(Math.round((kind.diffuserShare ?? 0) * 100)));
   const [problem, setProblem] = useState<string | null>(null);
   const share = parseNumber(matt);
   const mattError = share === null || share < 0 || share > 100 ? 'Give 0 to 100 %.' : undefined;
   const submit = handleSubmit(({ lamp }) => {
     if (mattError) return;
     onSave(lampFromForm(lamp, kind.id, { ...kind, optic, diffuserShare: (share ?? 0) / 100 }));
+    form.typed.clear();
+    diffuser.clear();
     onClose();
   });
   const readOptic = async () => {
@@ -65,7 +68,7 @@ export function LampKindSheet({
     else not(problemWords(read.error));
   };
   return (
-    <Sheet title={kind.name} onClose={onClose}>
+    <Sheet title={kind.name} onClose={onClose} typed={form.typed}>
       <LampFields control={control} />
       <Section title="Optic">
         <Type testID="optic">
@@ -137,15 +140,18 @@ export function NewGroupSheet({
   initial?: LampForm;
   onClose: () => void;
 }) {
-  const { control, handleSubmit } = useForm<GroupForm>({
-    defaultValues: {
-      lamp: initial ?? emptyLamp(newId()),
-      group: `Lamps ${zone.groups.length + 1}`,
-      height: '20',
-    },
-    resolver: valibotResolver(groupSchema) as never,
-    mode: 'onTouched',
-  });
+  const typed = useTyped(`lamps more over ${zone.id}`);
+  const [stands] = useState(() => ({
+    lamp: emptyLamp(newId()),
+    group: `Lamps ${zone.groups.length + 1}`,
+    height: '20',
+  }));
+  const form = useKeptForm<GroupForm>(typed, stands, groupSchema, initial && { ...stands, lamp: initial });
+  const { control, handleSubmit } = form;
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
   const { bundle } = useDesk();
   const [hanging, setHanging] = useState(false);
   const face = parseNumber(useWatch({ control, name: 'lamp.faceLength' }));
@@ -159,16 +165,16 @@ export function NewGroupSheet({
     }).finally(() => setHanging(false));
     if (runIn(bundle.case.id, addGroup(zone.id, kind, plate, group))) {
       changeSettings({ groupId: group.id, plateId: plate.id });
-      onClose();
+      kept();
     }
   });
   // kept for its plates and for comparing, hung nowhere
   const keep = handleSubmit((form) => {
     const kind = lampFromForm(form.lamp, newId());
-    if (run(addLampKind(kind, newPlate(newId(), 'First light', kind.id, firstMix(kind))))) onClose();
+    if (run(addLampKind(kind, newPlate(newId(), 'First light', kind.id, firstMix(kind))))) kept();
   });
   return (
-    <Sheet title="Add other lamps" onClose={onClose}>
+    <Sheet title="Add other lamps" onClose={onClose} typed={form.typed}>
       <FormField control={control} name="group" label="Name of the group" testID="group-name" />
       <FormField
         control={control}

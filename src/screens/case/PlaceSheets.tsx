@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 
 import type { HungLamp, Mat, Spot, Zone } from '@/core/record/zone';
@@ -35,32 +36,31 @@ function matOfTexts(length: string, width: string, tank: Zone['tank']): Mat | nu
   return { lengthCm: a, widthCm: b };
 }
 
-export function SpotSheet({
-  spot,
-  zone,
-  isNew,
-  onClose,
-}: {
-  spot: Spot;
-  zone: Zone;
-  isNew: boolean;
-  onClose: () => void;
-}) {
-  const [name, setName] = useState(spot.name);
-  const [need, setNeed] = useState<NeedChoice>(spot.need ?? 'none');
+export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onClose: () => void }) {
+  const isNew = !zone.spots.some((s) => s.id === spot.id);
+  // a new one is known by the place it is offered at: another place is another coral
+  const typed = useTyped(
+    `spot ${isNew ? `new in ${zone.id} at ${spot.xCm} ${spot.yCm} ${spot.depthCm}` : spot.id}`,
+  );
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [name, setName] = typed.of('name', spot.name);
+  const [need, setNeed] = typed.of<NeedChoice>('need', spot.need ?? 'none');
   const bundle = useDesk().bundle;
   const today = localDate(useNowMs(), zone.timeZone);
   // a coral that is entered while something runs comes today, until it is said otherwise
   const runs = bundle.history.entries.some((e) => e.zoneId === zone.id);
-  const [arrived, setArrived] = useState(spot.arrived ?? (isNew && runs ? today : ''));
-  const [peak, setPeak] = useState(spot.cameFrom ? String(spot.cameFrom.peakUmol) : '');
-  const [hours, setHours] = useState(spot.cameFrom ? String(spot.cameFrom.hours) : '');
-  const [source, setSource] = useState(spot.sourceLight);
-  const [from, setFrom] = useState(spot.wants ? String(spot.wants.fromUmol) : '');
-  const [to, setTo] = useState(spot.wants ? String(spot.wants.toUmol) : '');
-  const [algaId, setAlgaId] = useState<AlgaId | 'unsaid'>(spot.algaId ?? 'unsaid');
-  const [matLength, setMatLength] = useState(spot.mat ? String(spot.mat.lengthCm) : '');
-  const [matWidth, setMatWidth] = useState(spot.mat ? String(spot.mat.widthCm) : '');
+  const [arrived, setArrived] = typed.of('arrived', spot.arrived ?? (isNew && runs ? today : ''));
+  const [peak, setPeak] = typed.of('peak', spot.cameFrom ? String(spot.cameFrom.peakUmol) : '');
+  const [hours, setHours] = typed.of('hours', spot.cameFrom ? String(spot.cameFrom.hours) : '');
+  const [source, setSource] = typed.of('source', spot.sourceLight);
+  const [from, setFrom] = typed.of('from', spot.wants ? String(spot.wants.fromUmol) : '');
+  const [to, setTo] = typed.of('to', spot.wants ? String(spot.wants.toUmol) : '');
+  const [algaId, setAlgaId] = typed.of<AlgaId | 'unsaid'>('algaId', spot.algaId ?? 'unsaid');
+  const [matLength, setMatLength] = typed.of('matLength', spot.mat ? String(spot.mat.lengthCm) : '');
+  const [matWidth, setMatWidth] = typed.of('matWidth', spot.mat ? String(spot.mat.widthCm) : '');
   const [problem, setProblem] = useState<{
     wants?: string;
     arrived?: string;
@@ -69,6 +69,7 @@ export function SpotSheet({
   }>({});
   const { tank } = zone;
   const { field, read } = useNumbers(
+    typed,
     { x: spot.xCm, y: spot.yCm, depth: spot.depthCm, open: spot.openShare * 100 },
     { x: [0, tank.lengthCm], y: [0, tank.widthCm], depth: [0, tank.depthCm], open: [0, 100] },
   );
@@ -120,10 +121,10 @@ export function SpotSheet({
       ...(need === 'macroalgae' && algaId !== 'unsaid' ? { algaId } : {}),
       ...(need === 'macroalgae' && mat ? { mat } : {}),
     };
-    if (run(moveSpot(zone.id, changed, { id: newId(), atUtc: nowUtcIso() }))) onClose();
+    if (run(moveSpot(zone.id, changed, { id: newId(), atUtc: nowUtcIso() }))) kept();
   };
   return (
-    <Sheet title={isNew ? 'New spot' : spot.name} onClose={onClose}>
+    <Sheet title={isNew ? 'New spot' : spot.name} onClose={onClose} typed={typed}>
       <TextField
         label="Name"
         value={name}
@@ -258,9 +259,15 @@ export function HungLampSheet({
   onClose: () => void;
 }) {
   const group = zone.groups.find((g) => g.id === groupId)!;
-  const [name, setName] = useState(lamp?.name ?? `lamp ${group.lamps.length + 1}`);
-  const [toward, setToward] = useState(String(lamp?.tiltTowardDeg ?? 270));
+  const typed = useTyped(`lamp ${lamp?.id ?? `new in ${groupId}`}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [name, setName] = typed.of('name', lamp?.name ?? `lamp ${group.lamps.length + 1}`);
+  const [toward, setToward] = typed.of('toward', String(lamp?.tiltTowardDeg ?? 270));
   const { field, read } = useNumbers(
+    typed,
     {
       x: lamp?.xCm ?? zone.tank.lengthCm / 2,
       y: lamp?.yCm ?? zone.tank.widthCm / 2,
@@ -295,10 +302,14 @@ export function HungLampSheet({
         }),
       )
     )
-      onClose();
+      kept();
   };
   return (
-    <Sheet title={lamp ? `Lamp ${lamp.name}` : `Hang one more, ${group.name}`} onClose={onClose}>
+    <Sheet
+      title={lamp ? `Lamp ${lamp.name}` : `Hang one more, ${group.name}`}
+      onClose={onClose}
+      typed={typed}
+    >
       <TextField
         label="Name"
         value={name}

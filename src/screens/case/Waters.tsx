@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -66,10 +67,16 @@ export function Waters() {
 /** What a water is: its name, kind and, when it is new, its box. */
 function ZoneSheet({ zone, onClose }: { zone: Zone | null; onClose: () => void }) {
   const { doc, zone: here } = useDesk();
-  const [kind, setKind] = useState<Zone['kind']>(zone?.kind ?? 'refugium');
-  const [name, setName] = useState(zone?.name ?? '');
+  const typed = useTyped(`water ${zone?.id ?? `new in ${doc.id}`}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [kind, setKind] = typed.of<Zone['kind']>('kind', zone?.kind ?? 'refugium');
+  const [name, setName] = typed.of('name', zone?.name ?? '');
   const [error, setError] = useState<string | undefined>(undefined);
   const { field, read } = useNumbers(
+    typed,
     { length: zone?.tank.lengthCm ?? 45, width: zone?.tank.widthCm ?? 35, depth: zone?.tank.depthCm ?? 30 },
     { length: [5, 1000], width: [5, 1000], depth: [5, 300] },
   );
@@ -81,7 +88,7 @@ function ZoneSheet({ zone, onClose }: { zone: Zone | null; onClose: () => void }
     if (wrong || !n) return;
     const box = { lengthCm: n.length, widthCm: n.width, depthCm: n.depth };
     if (zone) {
-      if (run(setZone(zone.id, { name: wanted, kind, tank: { ...zone.tank, ...box } }))) onClose();
+      if (run(setZone(zone.id, { name: wanted, kind, tank: { ...zone.tank, ...box } }))) kept();
       return;
     }
     const id = newId();
@@ -103,11 +110,11 @@ function ZoneSheet({ zone, onClose }: { zone: Zone | null; onClose: () => void }
     );
     if (!done) return;
     choose(id);
-    onClose();
+    kept();
   };
   const choose = (zoneId: string) => changeSettings({ zoneId, groupId: null, plateId: null, spotId: null });
   return (
-    <Sheet title={zone ? zone.name : 'New water'} onClose={onClose}>
+    <Sheet title={zone ? zone.name : 'New water'} onClose={onClose} typed={typed}>
       {zone && zone.id !== here.id && (
         <Button
           label={`Put ${zone.name} on the desk`}

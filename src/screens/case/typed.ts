@@ -1,3 +1,4 @@
+import type { Typed } from '@/state/typed';
 import { useState } from 'react';
 
 import type { Wants } from '@/core/record/needs';
@@ -7,9 +8,14 @@ import { parseNumber } from '@/ui/parseNumber';
 type Limits = readonly [low: number, high: number];
 
 /** Numbers typed into a sheet: text until it is kept, each with its own error. */
-export function useNumbers<K extends string>(start: Record<K, number>, limits: Record<K, Limits>) {
-  const [texts, setTexts] = useState(
-    () => Object.fromEntries(Object.entries(start).map(([k, n]) => [k, String(n)])) as Record<K, string>,
+export function useNumbers<K extends string>(
+  typed: Typed,
+  start: Record<K, number>,
+  limits: Record<K, Limits>,
+) {
+  const [texts, setTexts] = typed.of(
+    'numbers',
+    Object.fromEntries(Object.entries(start).map(([k, n]) => [k, String(n)])) as Record<K, string>,
   );
   const [errors, setErrors] = useState<Partial<Record<K, string>>>({});
   const field = (key: K) => ({

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
@@ -92,18 +93,31 @@ function DawnSheet({
   const groupOf = (groupId: string) => groups.find((g) => g.groupId === groupId)!;
   const present = circuits.map((c) => windowsOf(groupOf(c.groupId), c.controlId));
   const lit = present.filter((_, i) => circuits[i]!.controlId !== null).flat();
-  const [order, setOrder] = useState(() => circuits.map((_, i) => i));
-  const [left, setLeft] = useState<ReadonlySet<number>>(
-    // lamps that dim have days of their own: they are switched only when that is asked for
-    () => new Set(circuits.flatMap((c, i) => (c.controlId === null ? [i] : []))),
+  const typed = useTyped(`dawn ${zone.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [order, setOrder] = typed.of(
+    'order',
+    circuits.map((_, i) => i),
   );
-  const [first, setFirst] = useState(() =>
+  const [out, setOut] = typed.of<readonly number[]>(
+    'left',
+    // lamps that dim have days of their own: they are switched only when that is asked for
+    circuits.flatMap((c, i) => (c.controlId === null ? [i] : [])),
+  );
+  const left = new Set(out);
+  const setLeft = (next: ReadonlySet<number>) => setOut([...next]);
+  const [first, setFirst] = typed.of(
+    'first',
     Math.min(...lit.map((w) => w.from), ...(lit.length === 0 ? [600] : [])),
   );
-  const [last, setLast] = useState(() =>
+  const [last, setLast] = typed.of(
+    'last',
     Math.max(...lit.map((w) => w.to), ...(lit.length === 0 ? [1200] : [])),
   );
-  const [stagger, setStagger] = useState(20);
+  const [stagger, setStagger] = typed.of('stagger', 20);
   const used = order.filter((i) => !left.has(i));
   const planned = steppedDawn(used.length, first, last, stagger);
   const windows = new Map(
@@ -139,7 +153,7 @@ function DawnSheet({
     />
   );
   return (
-    <Sheet title="Circuits × hours" onClose={onClose}>
+    <Sheet title="Circuits × hours" onClose={onClose} typed={typed}>
       <Type kind="small">
         The first circuit comes on first and goes off last; each following one is lit inside it. Pairs that
         each light the whole tank make the smoothest steps.
@@ -222,7 +236,7 @@ function DawnSheet({
         disabled={used.length === 0}
         testID="take-dawn"
         onPress={() => {
-          if (run(command)) onClose();
+          if (run(command)) kept();
         }}
       />
       <View style={{ height: space.xs }} />

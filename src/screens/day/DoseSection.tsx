@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { indexOfNm } from '@/core/spectrum/grid';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -166,14 +167,19 @@ function LongerSheet({
   const kind = lampKind!;
   const lights = kind.controls.filter((c) => c.kind === 'level');
   // violet first: it is what is most often wanted for longer
-  const [id, setId] = useState(
-    () =>
-      [...lights].sort(
-        (a, b) =>
-          Math.abs(controlLight(kind, a).nm - VIOLET_NM) - Math.abs(controlLight(kind, b).nm - VIOLET_NM),
-      )[0]?.id ?? '',
+  const typed = useTyped(`longer ${group.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [id, setId] = typed.of(
+    'id',
+    [...lights].sort(
+      (a, b) =>
+        Math.abs(controlLight(kind, a).nm - VIOLET_NM) - Math.abs(controlLight(kind, b).nm - VIOLET_NM),
+    )[0]?.id ?? '',
   );
-  const [minutes, setMinutes] = useState(120);
+  const [minutes, setMinutes] = typed.of('minutes', 120);
   const lit = groups.find((g) => g.groupId === group.id)!;
   const after = (m: number): LitGroup[] => {
     const threads = runLonger(kind, lit.threads, [id], m);
@@ -182,7 +188,7 @@ function LongerSheet({
   };
   if (lights.length === 0)
     return (
-      <Sheet title="Run a colour longer" onClose={onClose}>
+      <Sheet title="Run a colour longer" onClose={onClose} typed={typed}>
         <Type>This lamp has no colour that can be set alone.</Type>
       </Sheet>
     );
@@ -193,7 +199,7 @@ function LongerSheet({
     ? minutesForDose((m) => doseAt(light, after(m), spotIndex)[short.id], zone.doseLimits![short.id]!.floor!)
     : null;
   return (
-    <Sheet title="Run a colour longer" onClose={onClose}>
+    <Sheet title="Run a colour longer" onClose={onClose} typed={typed}>
       <Type kind="small">
         Its top is held for longer at the strength it has: more of it a day without a higher peak of it.
       </Type>
@@ -242,7 +248,7 @@ function LongerSheet({
         testID="take-longer"
         onPress={() => {
           if (run(takeDay(doc, group, 'a colour runs longer', runLonger(kind, lit.threads, [id], minutes))))
-            onClose();
+            kept();
         }}
       />
     </Sheet>

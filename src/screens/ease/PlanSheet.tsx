@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -58,9 +59,14 @@ export function PlanSheet({
   const [act, setAct] = useState<PlanAct>(
     firstAct ?? (plan.state === 'paused' ? 'resume' : due ? 'done' : 'hold'),
   );
-  const [days, setDays] = useState(holdDays);
-  const [when, setWhen] = useState<'now' | 'earlier'>('now');
-  const [date, setDate] = useState(today);
+  const typed = useTyped(`plan ${plan.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [days, setDays] = typed.of('days', holdDays);
+  const [when, setWhen] = typed.of<'now' | 'earlier'>('when', 'now');
+  const [date, setDate] = typed.of('date', today);
   const [problem, setProblem] = useState<string | null>(null);
 
   const open = openSteps(plan);
@@ -162,7 +168,7 @@ export function PlanSheet({
           return stopPlan(plan);
       }
     })();
-    if (command && run(command)) onClose();
+    if (command && run(command)) kept();
   };
 
   const light = (x: { light: { peak: number; dli: number }[] }) =>
@@ -195,7 +201,7 @@ export function PlanSheet({
   const lines = act === 'done' && !waits && first ? stepLines(plan, first.setting) : [];
 
   return (
-    <Sheet title={plan.name} onClose={onClose}>
+    <Sheet title={plan.name} onClose={onClose} typed={typed}>
       <Type testID="plan-state">
         {`${plural(done.length, 'step')} done, ${open.length} to come${now === undefined ? '' : `; now ${stepWords(plan, now)}`}.${plan.state === 'paused' ? ' Paused.' : ''}`}
       </Type>

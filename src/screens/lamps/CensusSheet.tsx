@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { indexOfNm } from '@/core/spectrum/grid';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
@@ -21,19 +22,20 @@ import { type Counted, formFromCensus, SEEN, type SeenId } from './census';
 
 /** Census of an unknown lamp: one colour at a time at the lowest level, count its emitters. Ends in a form to look over. */
 export function CensusSheet({ onDone, onClose }: { onDone: (form: LampForm) => void; onClose: () => void }) {
-  const [ready, setReady] = useState(false);
-  const [name, setName] = useState('');
-  const [watts, setWatts] = useState('');
+  const typed = useTyped('census');
+  const [ready, setReady] = typed.of('ready', false);
+  const [name, setName] = typed.of('name', '');
+  const [watts, setWatts] = typed.of('watts', '');
   const [problem, setProblem] = useState<string | null>(null);
-  const [done, setDone] = useState<Counted[]>([]);
-  const [kinds, setKinds] = useState<Counted['kinds']>([]);
-  const [seen, setSeen] = useState<SeenId | null>(null);
-  const [count, setCount] = useState(1);
+  const [done, setDone] = typed.of<Counted[]>('done', []);
+  const [kinds, setKinds] = typed.of<Counted['kinds']>('kinds', []);
+  const [seen, setSeen] = typed.of<SeenId | null>('seen', null);
+  const [count, setCount] = typed.of('count', 1);
   const paper = usePaper();
 
   if (!ready) {
     return (
-      <Sheet title="Count an unknown lamp" onClose={onClose}>
+      <Sheet title="Count an unknown lamp" onClose={onClose} typed={typed}>
         <EyeCaution />
         <Note kind="eyes">
           Put the lamp where it cannot shine into anyone’s eyes, set its lowest level, and look from the side
@@ -101,12 +103,13 @@ export function CensusSheet({ onDone, onClose }: { onDone: (form: LampForm) => v
     const all = present.length === 0 ? done : next();
     if (!all) return;
     if (all.length === 0) return setProblem('Colour: count at least one.');
+    typed.clear();
     onDone(formFromCensus(name.trim(), parseNumber(watts), all));
   };
   const said = (k: Counted['kinds']) =>
     k.map((x) => `${x.count} × ${SEEN.find((s) => s.id === x.seen)!.label}`).join(', ');
   return (
-    <Sheet title={`Colour ${done.length + 1}`} onClose={onClose}>
+    <Sheet title={`Colour ${done.length + 1}`} onClose={onClose} typed={typed}>
       <Note kind="eyes">Lowest level, from the side, through dark glass.</Note>
       {done.length > 0 && (
         <View testID="census-done">

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
@@ -155,7 +156,12 @@ function LampRow({ kind, about, onPress }: { kind: LampKind; about: string; onPr
 /** One lamp: channels, what it really holds of each band, cautions; hang it, compare it, change it. */
 function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => void; onClose: () => void }) {
   const { doc, zone, bundle } = useDesk();
-  const [height, setHeight] = useState('20');
+  const typed = useTyped(`hang ${kind.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [height, setHeight] = typed.of('height', '20');
   const [error, setError] = useState<string | undefined>(undefined);
   const own = doc.lampKinds.some((k) => k.id === kind.id);
   const hung = doc.zones.some((z) => z.groups.some((g) => g.lampKindId === kind.id));
@@ -181,12 +187,12 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
     });
     if (runIn(bundle.case.id, addGroup(zone.id, copy, plate, group, own))) {
       changeSettings({ groupId: group.id, plateId: plate.id });
-      onClose();
+      kept();
       router.navigate('/mix');
     }
   };
   return (
-    <Sheet title={kind.name} onClose={onClose}>
+    <Sheet title={kind.name} onClose={onClose} typed={typed}>
       <Strip spectrum={full} width={320} name={`Spectrum of ${kind.name}, everything full`} />
       {kind.source !== 'led' && <TubeCaution />}
       <EyeCaution />

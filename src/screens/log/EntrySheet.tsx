@@ -8,10 +8,11 @@ import type { Zone } from '@/core/record/zone';
 import { removeEvent, setEvent } from '@/state/commands/log';
 import { setZone } from '@/state/commands/waters';
 import { together } from '@/state/commands/edit';
+import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { instantOf, isDate, localDate, wallMinute } from '@/state/time';
+import { nowUtcIso, instantOf, isDate, localDate, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Note } from '@/ui/Parts';
@@ -23,11 +24,11 @@ import { useWhen, WhenFields } from '../shared/When';
 
 type Field = LogField<LogBase>;
 /** What stands in the fields, as it is typed: a number as text, an end as whether, date and time. */
-type Typed = Record<string, string>;
+type Texts = Record<string, string>;
 
 const typedEnd = (key: string, part: 'is' | 'date' | 'time') => `${key}/${part}`;
 
-function typedAt(field: Field, event: LogEvent | undefined, zone: Zone): Typed {
+function typedAt(field: Field, event: LogEvent | undefined, zone: Zone): Texts {
   if (field.is !== 'end') {
     const value = field.from(event, zone);
     return { [field.key]: value === null ? '' : String(value) };
@@ -42,7 +43,7 @@ function typedAt(field: Field, event: LogEvent | undefined, zone: Zone): Typed {
 }
 
 /** What a field's text means, or what is wrong with it. */
-function valueOf(field: Field, typed: Typed): { value: number | string | null } | { say: string } {
+function valueOf(field: Field, typed: Texts): { value: number | string | null } | { say: string } {
   if (field.is === 'choice') return { value: typed[field.key]! };
   if (field.is === 'number') {
     const text = typed[field.key]!;
@@ -54,7 +55,7 @@ function valueOf(field: Field, typed: Typed): { value: number | string | null } 
 }
 
 /** An end's instant: later than when it began, on the same day unless a date is given. */
-function endOf(key: string, typed: Typed, atUtc: string, timeZone: string) {
+function endOf(key: string, typed: Texts, atUtc: string, timeZone: string) {
   if (typed[typedEnd(key, 'is')] === 'lasts') return { value: null };
   const minute = parseTypedTime(typed[typedEnd(key, 'time')]!);
   if (minute === null) return { say: 'Give the time it came back, such as 14:30.' };
@@ -62,6 +63,8 @@ function endOf(key: string, typed: Typed, atUtc: string, timeZone: string) {
   const date = given === '' ? localDate(Date.parse(atUtc), timeZone) : given;
   if (!isDate(date)) return { say: 'Give a date such as 2026-01-31.' };
   const value = instantOf(date, minute, timeZone);
+  if (value > nowUtcIso())
+    return { say: 'That is still to come: say that it lasts, and when it is back that it is.' };
   return value <= atUtc ? { say: 'It came back after it went: give a later time.' } : { value };
 }
 
@@ -80,16 +83,18 @@ export const EntrySheet = (props: EntryProps) =>
 
 function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: LogForm<LogBase> }) {
   const { zone, doc, bundle } = useDesk();
-  const when = useWhen(zone.timeZone, event?.atUtc);
-  const [typed, setTyped] = useState<Typed>(() =>
-    Object.assign({}, ...form.fields.map((f) => typedAt(f, event, zone))),
+  const kept = useTyped(`entry ${event?.id ?? `${kind.kind} in ${zone.id}`}`);
+  const when = useWhen(zone.timeZone, kept, event?.atUtc);
+  const [typed, setTyped] = kept.of<Texts>(
+    'fields',
+    Object.assign({}, ...form.fields.map((f) => typedAt(f, event, zone))) as Texts,
   );
-  const [note, setNote] = useState(event?.note ?? '');
+  const [note, setNote] = kept.of('note', event?.note ?? '');
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const closed = form.closed?.(zone) ?? null;
   if (closed !== null)
     return (
-      <Sheet title={form.title} onClose={onClose}>
+      <Sheet title={form.title} onClose={onClose} typed={kept}>
         <Type>{closed}</Type>
       </Sheet>
     );
@@ -128,6 +133,7 @@ function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: Lo
             }),
           ];
     if (!run(together(name, ...water, setEvent(entry, name)))) return;
+    kept.clear();
     onClose();
     if (form.then === 'missed') onMissed?.();
     if (form.then === 'risen' && bundle.history.entries.length > 0) router.navigate('/ease?of=running');
@@ -168,7 +174,7 @@ function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: Lo
   const live = form.live?.(numbers, doc) ?? null;
   const about = form.about?.(zone, event) ?? null;
   return (
-    <Sheet title={form.title} onClose={onClose}>
+    <Sheet title={form.title} onClose={onClose} typed={kept}>
       {!form.whenLast && <WhenFields label={form.when} value={when} testID="event" />}
       {inRows(form.fields).map((row) =>
         row.length > 1 ? <FieldRow key={row[0]!.key}>{row.map(draw)}</FieldRow> : draw(row[0]!),
@@ -192,6 +198,7 @@ function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: Lo
         <Button
           label="Remove from the log"
           onPress={() => {
+            kept.clear();
             onClose();
             run(removeEvent(event.id));
           }}
@@ -218,7 +225,7 @@ function EndFields({
   kind,
 }: {
   field: Extract<Field, { is: 'end' }>;
-  typed: Typed;
+  typed: Texts;
   set: (key: string) => (text: string) => void;
   error?: string;
   kind: string;

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -59,13 +60,14 @@ export function SignSheet({
   const nowMs = useNowMs();
   const cal = useCalibration(bundle, zone);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
-  const when = useWhen(zone.timeZone);
-  const [note, setNote] = useState('');
+  const typed = useTyped(`sign ${zone.id}`);
+  const when = useWhen(zone.timeZone, typed);
+  const [note, setNote] = typed.of('note', '');
   const [said, setSaid] = useState<{ sign: Sign; atUtc: string } | null>(null);
   const plan = activePlans(bundle.history, zone.id)[0] ?? null;
   if (!spot)
     return (
-      <Sheet title="What is seen" onClose={onClose}>
+      <Sheet title="What is seen" onClose={onClose} typed={typed}>
         <Type>Nobody is known here yet. Add one on Tank.</Type>
       </Sheet>
     );
@@ -79,21 +81,23 @@ export function SignSheet({
         `${spot.name}: ${signWords(sign, spot)}`,
       ),
     );
-    if (done) setSaid({ sign, atUtc });
+    if (!done) return;
+    typed.clear();
+    setSaid({ sign, atUtc });
   };
 
   if (said) {
     const advice = accustomed ? adviceOn(accustomed, said, spot, spotIndex, plan !== null) : null;
     if (!advice)
       return (
-        <Sheet title={`${spot.name}: ${signWords(said.sign, spot)}`} onClose={onClose}>
+        <Sheet title={`${spot.name}: ${signWords(said.sign, spot)}`} onClose={onClose} typed={typed}>
           <Type role="status">Logged. Looking at what the light did …</Type>
         </Sheet>
       );
     const act: PlanAct | null =
       advice.propose === 'hold' ? 'hold' : advice.propose === 'back' ? 'back' : null;
     return (
-      <Sheet title={`${spot.name}: ${signWords(said.sign, spot)}`} onClose={onClose}>
+      <Sheet title={`${spot.name}: ${signWords(said.sign, spot)}`} onClose={onClose} typed={typed}>
         <Type kind="sentence" testID="sign-advice">
           {advice.words}
         </Type>
@@ -127,7 +131,7 @@ export function SignSheet({
     );
   }
   return (
-    <Sheet title={`What ${tenantsOf([spot]).a} shows`} onClose={onClose}>
+    <Sheet title={`What ${tenantsOf([spot]).a} shows`} onClose={onClose} typed={typed}>
       <SpotChoice label="Which" spots={zone.spots} spotId={spot.id} />
       <View style={{ gap: space.s }}>
         {signsOf(spot).map(([sign, label]) => (

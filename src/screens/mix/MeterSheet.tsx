@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useTyped } from '@/state/typed';
 import { View } from 'react-native';
 
 import { REFERENCES } from '@/core/library/references';
@@ -24,10 +24,11 @@ export function MeterSheet({ light, onClose }: { light: Float64Array; onClose: (
   const { doc, spot, zone, plate } = useDesk();
   const kindId = useSettings((s) => s.meter);
   const kind = meterKind(kindId);
-  const [text, setText] = useState('');
-  const [range, setRange] = useState<(typeof RANGES)[number]>('1');
-  const [before, setBefore] = useState('');
-  const [beforePlate, setBeforePlate] = useState(plate?.id ?? '');
+  const typed = useTyped(`meter ${plate?.id ?? ''}`);
+  const [text, setText] = typed.of('text', '');
+  const [range, setRange] = typed.of<(typeof RANGES)[number]>('range', '1');
+  const [before, setBefore] = typed.of('before', '');
+  const [beforePlate, setBeforePlate] = typed.of('beforePlate', plate?.id ?? '');
   const factor = parFactor(kind, light);
   const shown = parseNumber(text);
   const times = kind.unit === 'lux' ? Number(range) : 1;
@@ -52,7 +53,7 @@ export function MeterSheet({ light, onClose }: { light: Float64Array; onClose: (
     return t.trim() !== '' && (n === null || n < 0) ? 'Give what it shows, a number.' : undefined;
   };
   return (
-    <Sheet title="My meter reads" onClose={onClose}>
+    <Sheet title="My meter reads" onClose={onClose} typed={typed}>
       <Note kind="eyes">
         Shade your eyes from the lamp before you lean over the tank; never look into it.
       </Note>

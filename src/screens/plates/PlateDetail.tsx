@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -39,14 +40,15 @@ import { CarrySheet } from './CarrySheet';
 /** Everything of one plate: name, notes, versions told in light, order, blend, file, and taking it over to another lamp. */
 export function PlateDetail({ doc, plate, onClose }: { doc: CaseDoc; plate: Plate; onClose: () => void }) {
   const { zone } = useDesk();
-  const [note, setNote] = useState('');
+  const typed = useTyped(`plate ${plate.id}`);
+  const [note, setNote] = typed.of('note', '');
   const [carrying, setCarrying] = useState(false);
   const kind = doc.lampKinds.find((k) => k.id === plate.lampKindId)!;
   const hung = zone.groups.find((g) => g.lampKindId === kind.id);
   const siblings = doc.plates.filter((p) => p.lampKindId === kind.id && p.id !== plate.id);
   const at = doc.plates.findIndex((p) => p.id === plate.id);
   const keepVersion = () => {
-    if (run(saveVersion(plate.id, { id: newId(), atUtc: nowUtcIso(), note: note.trim() }))) setNote('');
+    if (run(saveVersion(plate.id, { id: newId(), atUtc: nowUtcIso(), note: note.trim() }))) typed.clear();
   };
   const file = () => {
     const f = plateFile(plate, kind);
@@ -55,7 +57,7 @@ export function PlateDetail({ doc, plate, onClose }: { doc: CaseDoc; plate: Plat
   if (carrying)
     return <CarrySheet doc={doc} plate={plate} onClose={() => setCarrying(false)} onTaken={onClose} />;
   return (
-    <Sheet title={plate.name} onClose={onClose}>
+    <Sheet title={plate.name} onClose={onClose} typed={typed}>
       <Strip
         spectrum={mixSpectrum(kind, plate.mix)}
         width={320}

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 
 import type { LitGroup } from '@/core/case/lit';
@@ -37,7 +38,8 @@ export function ImportSheet({
   const nowMs = useNowMs();
   const habits = useSettings((s) => s.readings);
   const meterId = useSettings((s) => s.meter);
-  const [name, setName] = useState(read.fileName.replace(/\.[a-z]+$/i, '').slice(0, 100) || 'A list');
+  const typed = useTyped(`import ${read.fileName}`);
+  const [name, setName] = typed.of('name', read.fileName.replace(/\.[a-z]+$/i, '').slice(0, 100) || 'A list');
   const [problems, setProblems] = useState<string[]>([]);
   const { fields, read: readMeter } = useMeterFields();
   const all = lightings(doc, groups, wallMinute(nowMs, zone.timeZone));
@@ -87,6 +89,7 @@ export function ImportSheet({
     });
     setProblems(wrong);
     if (!meter || wrong.length > 0 || name.trim() === '') return;
+    typed.clear();
     onKeep({
       id: newId(),
       zoneId: zone.id,
@@ -101,7 +104,11 @@ export function ImportSheet({
     });
   };
   return (
-    <Sheet title={`${plural(read.readings.length, 'reading')} from ${read.fileName}`} onClose={onClose}>
+    <Sheet
+      title={`${plural(read.readings.length, 'reading')} from ${read.fileName}`}
+      onClose={onClose}
+      typed={typed}
+    >
       <TextField label="Name of the session" value={name} onChange={setName} />
       {fields}
       {carries ? (

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useState } from 'react';
 
@@ -87,8 +88,13 @@ export function SetupSheet({
   const habits = useSettings((s) => s.readings);
   const nowMs = useNowMs();
   const [shaded, setShaded] = useState(false);
-  const [name, setName] = useState(`Session of ${shortDate(localDate(nowMs, zone.timeZone))}`);
-  const [grid, setGrid] = useState({
+  const typed = useTyped(`session ${zone.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [name, setName] = typed.of('name', `Session of ${shortDate(localDate(nowMs, zone.timeZone))}`);
+  const [grid, setGrid] = typed.of('grid', {
     columns: String(habits.gridColumns),
     rows: String(habits.gridRows),
     depth: String(Math.min(habits.gridDepthCm, zone.tank.depthCm)),
@@ -98,7 +104,7 @@ export function SetupSheet({
   const stops = stopsOf(zone, habits);
   if (!shaded)
     return (
-      <Sheet title="Before you read" onClose={onClose}>
+      <Sheet title="Before you read" onClose={onClose} typed={typed}>
         <Note kind="eyes">
           Shade your eyes from the lamp: a cap with a brim, glasses that block violet and UV, or turn it down
           until the sensor is in place. Never look into it; blue and violet are stronger than they look.
@@ -149,11 +155,11 @@ export function SetupSheet({
       }),
     );
     if (!done) return;
-    onClose();
+    kept();
     router.navigate({ pathname: '/readings', params: { at: id } });
   };
   return (
-    <Sheet title="A session with the meter" onClose={onClose}>
+    <Sheet title="A session with the meter" onClose={onClose} typed={typed}>
       <TextField
         label="Name"
         value={name}

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { civilDay } from '@/core/day/wallClock';
 import { useState } from 'react';
 
@@ -36,14 +37,21 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
   const running = runningAt(bundle.history, zone, utcIso(nowMs)).map((e) =>
     litRunning(e, civilDay(nowMs, zone.timeZone)),
   );
-  const [source, setSource] = useState<'running' | 'draft' | 'full'>(
+  const typed = useTyped(`reading ${desk.zone.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [source, setSource] = typed.of<'running' | 'draft' | 'full'>(
+    'source',
     running.length > 0 ? 'running' : 'draft',
   );
-  const [spotId, setSpotId] = useState(desk.spot?.id ?? '');
-  const [text, setText] = useState('');
+  const [spotId, setSpotId] = typed.of('spotId', desk.spot?.id ?? '');
+  const [text, setText] = typed.of('text', '');
   const draft = draftOf(desk);
   const brightest = [...(desk.group?.threads ?? [])].sort((a, b) => b.strengthShare - a.strengthShare)[0];
-  const [time, setTime] = useState(() =>
+  const [time, setTime] = typed.of(
+    'time',
     formatTime(
       running.length > 0 ? Math.floor(wallMinute(nowMs, zone.timeZone)) : (brightest?.minute ?? 720),
     ),
@@ -107,13 +115,13 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
         ],
       }),
     );
-    if (done) onClose();
+    if (done) kept();
   };
-  const typed = parseNumber(text);
-  const ratio = typed !== null && shown !== null && model !== null && model >= 1 ? typed / shown : null;
+  const read = parseNumber(text);
+  const ratio = read !== null && shown !== null && model !== null && model >= 1 ? read / shown : null;
 
   return (
-    <Sheet title="My meter says" onClose={onClose}>
+    <Sheet title="My meter says" onClose={onClose} typed={typed}>
       <Note kind="eyes">
         Shade your eyes from the lamp before you lean over the tank, and never look into it. Unplug before
         hands go in where you can.

@@ -2,6 +2,7 @@ import { useState } from 'react';
 
 import { parseTypedTime, formatTime } from '@/core/day/clock';
 import { instantOf, isDate, localDate, nowUtcIso, useNowMs, wallMinute } from '@/state/time';
+import type { Typed } from '@/state/typed';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Type } from '@/ui/Type';
 
@@ -12,14 +13,14 @@ export interface When {
 }
 
 /** When something happened: just now, or at a time given. */
-export function useWhen(timeZone: string, atUtc?: string) {
+export function useWhen(timeZone: string, typed: Typed, atUtc?: string) {
   const nowMs = useNowMs();
   const ms = atUtc === undefined ? nowMs : Date.parse(atUtc);
-  const [when, setWhen] = useState<When>(() => ({
+  const [when, setWhen] = typed.of<When>('when', {
     which: atUtc === undefined ? 'now' : 'earlier',
     date: localDate(ms, timeZone),
     time: atUtc === undefined ? '' : formatTime(Math.floor(wallMinute(ms, timeZone))),
-  }));
+  });
   const [error, setError] = useState<string | null>(null);
   /** the instant, or null with the reason shown */
   const instant = (): string | null => {

@@ -5,6 +5,7 @@ import type { Group } from '@/core/record/zone';
 import { hasCap } from '@/core/spectrum/controls';
 import { setUsedTo } from '@/state/commands/days';
 import { freeze, typeIn } from '@/state/commands/running';
+import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
@@ -28,12 +29,15 @@ interface Props {
 /** From draft to running: one tap, now or at a time given; a change that is too large is eased in first. */
 export function TypedIn({ group, tooLarge: ease, first }: Props) {
   const { doc, zone, lampKind } = useDesk();
-  const when = useWhen(zone.timeZone);
+  const typed = useTyped(`typed in ${group.id}`);
+  const when = useWhen(zone.timeZone, typed);
   const commit = () => {
     const atUtc = when.instant();
     if (atUtc === null) return;
     const entry = freeze(doc, zone, group, { id: newId(), atUtc, usedTo: first && group.usedTo === true });
-    if (run(typeIn(entry))) router.navigate('/');
+    if (!run(typeIn(entry))) return;
+    typed.clear();
+    router.navigate('/');
   };
 
   return (

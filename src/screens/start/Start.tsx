@@ -1,8 +1,6 @@
 import { useState } from 'react';
-import { valibotResolver } from '@hookform/resolvers/valibot';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
-import { Controller, type Control, useFieldArray, useForm, useWatch } from 'react-hook-form';
+import { Controller, type Control, useFieldArray, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import * as v from 'valibot';
 import Plus from 'lucide-react-native/icons/plus';
@@ -11,7 +9,7 @@ import Trash from 'lucide-react-native/icons/trash';
 import { plainSpot } from '@/core/record/zone';
 import { plainTank } from '@/core/optics/tank';
 import { lampLibrary } from '@/core/library/lamps';
-import { clearForm, loadForm, useKeptForm } from '@/state/forms';
+import { useTyped } from '@/state/typed';
 import { newId } from '@/state/id';
 import { createCase, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
@@ -25,6 +23,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { SheetCautions } from '../shared/Cautions';
+import { useKeptForm } from '../shared/useKeptForm';
 import { newCase } from '@/core/case/firstDay';
 import { lights } from '@/state/lights';
 import { type NeedChoice, NeedField } from '../shared/NeedField';
@@ -46,7 +45,6 @@ interface StartForm {
   underHours: string;
 }
 
-const FORM = 'start';
 const number = (low: number, high: number, unit: string) =>
   v.pipe(
     v.string(),
@@ -151,70 +149,35 @@ const empty = (): StartForm => ({
   underHours: '8',
 });
 
-/** Reads back what was typed before a reload; anything odd starts afresh. */
-async function readKept(): Promise<StartForm> {
-  try {
-    const kept = JSON.parse((await loadForm(FORM)) ?? 'null') as StartForm | null;
-    if (kept && Array.isArray(kept.spots) && Array.isArray(kept.lamp?.channels)) {
-      const whole: StartForm = { ...empty(), ...kept };
-      // a form of an older app has no emitters in its channels
-      return kept.lamp.channels.every((c) => Array.isArray(c.groups))
-        ? { ...whole, lamp: { ...empty().lamp, ...kept.lamp } }
-        : { ...whole, lamp: empty().lamp };
-    }
-  } catch {
-    // an unreadable half-typed form is worth nothing
-  }
-  return empty();
-}
-
 /** Start my tank: five questions, then a first safe day. */
 export function Start() {
-  const kept = useQuery({
-    queryKey: ['start form'],
-    queryFn: readKept,
-    staleTime: 0,
-    gcTime: 0,
-    networkMode: 'always',
-  });
-  return kept.data && !kept.isFetching ? (
-    <Filled initial={kept.data} />
-  ) : (
-    <Page title="Start my tank">{null}</Page>
-  );
-}
-
-function Filled({ initial }: { initial: StartForm }) {
-  const client = useQueryClient();
-  const { control, handleSubmit, formState, reset, setValue } = useForm<StartForm>({
-    defaultValues: initial,
-    resolver: valibotResolver(startSchema) as never,
-    mode: 'onTouched',
-  });
+  const typed = useTyped('start');
+  const [stands] = useState(empty);
+  const form = useKeptForm<StartForm>(typed, stands, startSchema);
+  const { control, handleSubmit, formState, setValue } = form;
   const values = useWatch({ control }) as StartForm;
-  useKeptForm(FORM, JSON.stringify(values));
   const { fields, append, remove } = useFieldArray({ control, name: 'spots', keyName: 'key' });
 
-  const submit = handleSubmit(async (form) => {
+  const submit = handleSubmit(async (said) => {
     const n = (text: string) => parseNumber(text)!;
-    const tank = plainTank(n(form.length), n(form.width), n(form.depth));
-    const count = n(form.lamps);
+    const tank = plainTank(n(said.length), n(said.width), n(said.depth));
+    const count = n(said.lamps);
     const bundle = await newCase({
       id: newId,
       lights,
-      name: form.name.trim(),
+      name: said.name.trim(),
       timeZone: deviceTimeZone(),
       tank,
-      kind: lampFromForm(form.lamp, newId()),
+      kind: lampFromForm(said.lamp, newId()),
       lamps: Array.from({ length: count }, (_, i) => ({
         id: newId(),
         name: count === 1 ? 'lamp' : count === 2 ? ['left', 'right'][i]! : `lamp ${i + 1}`,
         xCm: Math.round((tank.lengthCm * (i + 0.5) * 10) / count) / 10,
         yCm: tank.widthCm / 2,
-        heightCm: n(form.height),
+        heightCm: n(said.height),
         turnDeg: 0,
       })),
-      spots: form.spots.map((s) =>
+      spots: said.spots.map((s) =>
         plainSpot({
           id: s.id,
           name: s.name.trim(),
@@ -222,20 +185,19 @@ function Filled({ initial }: { initial: StartForm }) {
           yCm: n(s.y),
           depthCm: n(s.depth),
           need: s.need === 'none' ? null : s.need,
-          ...(form.under === 'other' && s.need !== 'none'
-            ? { cameFrom: { peakUmol: n(form.underPeak), hours: n(form.underHours) } }
+          ...(said.under === 'other' && s.need !== 'none'
+            ? { cameFrom: { peakUmol: n(said.underPeak), hours: n(said.underHours) } }
             : {}),
         }),
       ),
-      usedTo: form.under === 'thisLamp',
+      usedTo: said.under === 'thisLamp',
     });
     const made = await createCase(bundle);
     setProblem(made.ok ? null : made.say);
     if (!made.ok) return;
     changeSettings({ caseId: bundle.case.id, zoneId: null, spotId: null, groupId: null, plateId: null });
     // the form is only forgotten once the case is safe
-    if (useSession.getState().save.kind === 'saved') await clearForm(FORM);
-    client.removeQueries({ queryKey: ['start form'] });
+    if (useSession.getState().save.kind === 'saved') form.typed.clear();
     router.navigate('/day');
   });
   const [problem, setProblem] = useState<string | null>(null);
@@ -436,14 +398,9 @@ function Filled({ initial }: { initial: StartForm }) {
         disabled={formState.isSubmitting}
         testID="start-submit"
       />
-      <Button
-        label="Empty this form"
-        kind="plain"
-        onPress={() => {
-          void clearForm(FORM);
-          reset(empty());
-        }}
-      />
+      {form.typed.changed && (
+        <Button label="Start over" kind="plain" onPress={form.typed.clear} testID="start-over" />
+      )}
     </Page>
   );
 }

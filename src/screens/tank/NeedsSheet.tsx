@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 
 import { NEEDS, type NeedId, wantsOfKind } from '@/core/record/needs';
@@ -15,14 +16,19 @@ const KINDS = Object.keys(NEEDS) as NeedId[];
 
 /** The library of needs: what each kind wants in this water. */
 export function NeedsSheet({ zone, onClose }: { zone: Zone; onClose: () => void }) {
-  const [texts, setTexts] = useState(
-    () =>
-      Object.fromEntries(
-        KINDS.map((k) => {
-          const { fromUmol, toUmol } = wantsOfKind(k, zone);
-          return [k, { from: String(fromUmol), to: String(toUmol) }];
-        }),
-      ) as Record<NeedId, { from: string; to: string }>,
+  const typed = useTyped(`needs ${zone.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [texts, setTexts] = typed.of(
+    'texts',
+    Object.fromEntries(
+      KINDS.map((k) => {
+        const { fromUmol, toUmol } = wantsOfKind(k, zone);
+        return [k, { from: String(fromUmol), to: String(toUmol) }];
+      }),
+    ) as Record<NeedId, { from: string; to: string }>,
   );
   const [wrong, setWrong] = useState<NeedId[]>([]);
   const keep = () => {
@@ -34,12 +40,12 @@ export function NeedsSheet({ zone, onClose }: { zone: Zone; onClose: () => void 
     const own = read.filter(
       ({ k, wants }) => wants!.fromUmol !== NEEDS[k].fromUmol || wants!.toUmol !== NEEDS[k].toUmol,
     );
-    if (run(setNeeds(zone.id, Object.fromEntries(own.map(({ k, wants }) => [k, wants!]))))) onClose();
+    if (run(setNeeds(zone.id, Object.fromEntries(own.map(({ k, wants }) => [k, wants!]))))) kept();
   };
   const change = (k: NeedId, part: { from?: string; to?: string }) =>
     setTexts((t) => ({ ...t, [k]: { ...t[k], ...part } }));
   return (
-    <Sheet title="What kinds want" onClose={onClose}>
+    <Sheet title="What kinds want" onClose={onClose} typed={typed}>
       <Type kind="small">
         µmol where they sit, at the day’s brightest: rules of thumb to begin with, yours from then on. A coral
         that is known better has its own range.
@@ -70,7 +76,7 @@ export function NeedsSheet({ zone, onClose }: { zone: Zone; onClose: () => void 
         <Button
           label="Rules of thumb again"
           onPress={() => {
-            if (run(setNeeds(zone.id, {}))) onClose();
+            if (run(setNeeds(zone.id, {}))) kept();
           }}
         />
       )}

@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
@@ -37,6 +38,7 @@ export function RockSheet({ zone, onClose }: { zone: Zone; onClose: () => void }
   if (editing)
     return (
       <SolidSheet
+        zoneId={zone.id}
         {...editing}
         tank={tank}
         onKeep={(solid) =>
@@ -146,6 +148,7 @@ function SolidSheet({
   solid,
   isNew,
   tank,
+  zoneId,
   onKeep,
   onRemove,
   onClose,
@@ -153,14 +156,21 @@ function SolidSheet({
   solid: Solid;
   isNew: boolean;
   tank: Zone['tank'];
+  zoneId: string;
   onKeep: (solid: Solid) => boolean;
   onRemove: () => void;
   onClose: () => void;
 }) {
-  const [name, setName] = useState(solid.name);
-  const [shape, setShape] = useState(solid.shape);
+  const typed = useTyped(`rock ${isNew ? `new in ${zoneId}` : solid.id}`);
+  const kept = () => {
+    typed.clear();
+    onClose();
+  };
+  const [name, setName] = typed.of('name', solid.name);
+  const [shape, setShape] = typed.of('shape', solid.shape);
   const [wrong, setWrong] = useState<string | null>(null);
   const { field, read } = useNumbers(
+    typed,
     {
       x: solid.xCm,
       y: solid.yCm,
@@ -196,10 +206,10 @@ function SolidSheet({
         bottomCm: bottom,
       })
     )
-      onClose();
+      kept();
   };
   return (
-    <Sheet title={isNew ? 'Rock or a step' : solid.name} onClose={onClose}>
+    <Sheet title={isNew ? 'Rock or a step' : solid.name} onClose={onClose} typed={typed}>
       <TextField
         label="Name"
         value={name}

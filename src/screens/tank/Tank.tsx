@@ -48,7 +48,7 @@ export function Tank() {
   const light = useTankLight(desk);
   const { open: asked } = useLocalSearchParams<{ open?: string }>();
   const [probe, setProbe] = useState<Place | null>(null);
-  const [editing, setEditing] = useState<{ spot: Spot; isNew: boolean } | null>(null);
+  const [editing, setEditing] = useState<Spot | null>(null);
   const [hanging, setHanging] = useState<{ groupId: string; lamp: HungLamp } | null>(null);
   const [open, setOpen] = useState<Open | null>(OPENS.find((o) => o === asked) ?? null);
   const [found, setFound] = useState<FoundPlaces | null>(null);
@@ -76,7 +76,7 @@ export function Tank() {
       place={probe}
       width={page.side}
       onClose={() => setProbe(null)}
-      onKeep={(kept) => setEditing({ spot: kept, isNew: true })}
+      onKeep={(kept) => setEditing(kept)}
     />
   );
 
@@ -105,7 +105,7 @@ export function Tank() {
               desk={desk}
               light={light}
               judged={judged}
-              onEdit={(s) => setEditing({ spot: s, isNew: false })}
+              onEdit={(s) => setEditing(s)}
               found={found}
               onFound={setFound}
             />
@@ -136,7 +136,7 @@ export function Tank() {
             onProbe={setProbe}
             onSpot={(s) => {
               changeSettings({ spotId: s.id });
-              if (spot?.id === s.id) setEditing({ spot: s, isNew: false });
+              if (spot?.id === s.id) setEditing(s);
             }}
             onLamp={(groupId, lamp) => setHanging({ groupId, lamp })}
           />
@@ -157,9 +157,7 @@ export function Tank() {
       <Fold title="Cautions for lamps over water">
         <HangingCautions />
       </Fold>
-      {editing && (
-        <SpotSheet {...editing} zone={zone} onClose={() => setEditing(null)} key={editing.spot.id} />
-      )}
+      {editing && <SpotSheet key={editing.id} spot={editing} zone={zone} onClose={() => setEditing(null)} />}
       {hanging && <HungLampSheet {...hanging} zone={zone} onClose={() => setHanging(null)} />}
       {open === 'rock' && <RockSheet zone={zone} onClose={() => setOpen(null)} />}
       {open === 'needs' && <NeedsSheet zone={zone} onClose={() => setOpen(null)} />}

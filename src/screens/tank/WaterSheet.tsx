@@ -1,3 +1,4 @@
+import { useTyped } from '@/state/typed';
 import { useQuery } from '@tanstack/react-query';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -33,9 +34,11 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   const { cal, groups } = light;
   const nowMs = useNowMs();
   const today = localDate(nowMs, zone.timeZone);
-  const [card, setCard] = useState<CardGuess>('cream');
-  const [way, setWay] = useState(String(Math.round(tank.lengthCm)));
-  const [days, setDays] = useState(
+  const typed = useTyped(`yellow ${desk.zone.id}`);
+  const [card, setCard] = typed.of<CardGuess>('card', 'cream');
+  const [way, setWay] = typed.of('way', String(Math.round(tank.lengthCm)));
+  const [days, setDays] = typed.of(
+    'days',
     zone.carbonDate ? String(Math.max(0, daysBetween(zone.carbonDate, today))) : '',
   );
   const [error, setError] = useState<string | null>(null);
@@ -64,7 +67,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
         }))
       : [];
   return (
-    <Sheet title="Yellow water" onClose={onClose}>
+    <Sheet title="Yellow water" onClose={onClose} typed={typed}>
       <Type testID="yellow-now">
         {`The model takes ${water.yellow440PerM.toFixed(2)} per metre at 440 nm, more towards violet${cal.readings > 0 && !cal.overallOnly && fitted ? `; the readings say ${fitted.value.toFixed(2)} ± ${fitted.standardError.toFixed(2)} (standard error)` : ''}.`}
       </Type>

@@ -10,6 +10,7 @@ import { lampLibrary } from '@/core/library/lamps';
 import { demoCase, displayCase } from '@/demo/lagoon';
 import { closeSession, createCase, flush, run, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
+import { forgetTyped } from '@/state/typed';
 import { DEFAULT_SETTINGS } from '@/store/settings';
 
 /** The instant every test of a place happens at. */
@@ -45,6 +46,8 @@ export function freshPlaces(): void {
     });
     client = new QueryClient();
     closeSession();
+    forgetTyped();
+    sessionStorage.clear();
     changeSettings({ ...DEFAULT_SETTINGS });
     await open(demo());
   });

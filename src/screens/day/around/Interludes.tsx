@@ -1,10 +1,11 @@
+import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 import { View } from 'react-native';
 
 import { interludeCost } from '@/core/case/acted';
 import { largeWords } from '@/core/case/verdict';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
-import { type InterludeKind } from '@/core/day/extras';
+import { type InterludeKind, overrules } from '@/core/day/extras';
 import { colourClass } from '@/core/library/colours';
 import type { Levels } from '@/core/spectrum/lampKind';
 import { newId } from '@/state/id';
@@ -50,7 +51,8 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   const nowMs = useNowMs();
   const today = localDate(nowMs, zone.timeZone);
   const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
-  const [what, setWhat] = useState<InterludeKind>('photograph');
+  const typed = useTyped(`interlude ${zone.id}`);
+  const [what, setWhat] = typed.of<InterludeKind>('what', 'photograph');
   /** share of white, green and red in a plate's controls: the whitest is what a camera balances best */
   const whiteness = (mix: Levels) => {
     const all = kind.controls.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0);
@@ -58,11 +60,11 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
     return all > 0 ? white.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0) / all : 0;
   };
   const whitest = [...plates].sort((a, b) => whiteness(b.mix) - whiteness(a.mix))[0];
-  const [plateId, setPlateId] = useState(whitest?.id ?? '');
-  const [date, setDate] = useState(today);
-  const [time, setTime] = useState(() => formatTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
-  const [minutes, setMinutes] = useState(String(KINDS.photograph.minutes));
-  const [strength, setStrength] = useState(String(KINDS.photograph.strength * 100));
+  const [plateId, setPlateId] = typed.of('plateId', whitest?.id ?? '');
+  const [date, setDate] = typed.of('date', today);
+  const [time, setTime] = typed.of('time', formatTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
+  const [minutes, setMinutes] = typed.of('minutes', String(KINDS.photograph.minutes));
+  const [strength, setStrength] = typed.of('strength', String(KINDS.photograph.strength * 100));
   const [error, setError] = useState<string | null>(null);
   const all = group.extras?.interludes ?? [];
   const index = groups.findIndex((g) => g.groupId === group.id);
@@ -83,7 +85,13 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
     if (length === null || length < 1 || length > 720) return setError('Minutes: give 1 to 720.');
     if (share === null || share < 0 || share > 100) return setError('Strength: give 0 to 100 %.');
     if (!plate) return setError('Mix: choose a plate; Mix makes them.');
+    if (
+      date.trim() < today ||
+      (date.trim() === today && fromMinute + length <= wallMinute(nowMs, zone.timeZone))
+    )
+      return setError('That time is past: give one to come.');
     setError(null);
+    typed.clear();
     setting(group, {
       interludes: [
         ...all,
@@ -99,6 +107,10 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
         },
       ],
     });
+  };
+  const wins = (id: string): string | null => {
+    const other = overrules(all, id);
+    return other && `${KINDS[other.kind].name} of ${shortDate(other.date)} ${formatTime(other.fromMinute)}`;
   };
   /** What an interlude costs or adds at the coral, and what it is beside what the corals are used to. */
   const costOf = (id: string): string => {
@@ -130,6 +142,9 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
                   {`${KINDS[i.kind].name}, ${shortDate(i.date)} ${formatTime(i.fromMinute)}-${formatTime(i.fromMinute + i.minutes)}`}
                 </Type>
                 <Type kind="small">{`${i.mixName} at ${percent(i.strengthShare)}; ${costOf(i.id)}.`}</Type>
+                {wins(i.id) && (
+                  <Type kind="small">{`Where both run, ${wins(i.id)} wins: it was set later.`}</Type>
+                )}
               </View>
               <Button
                 label="Remove"

@@ -18,6 +18,7 @@ import {
   restoreVersion,
   saveVersion,
   setLocked,
+  BY_ITSELF,
   setMix,
 } from './commands/plates';
 import { addSession } from './commands/readings';
@@ -663,4 +664,36 @@ describe('what comes back by import', () => {
       say: expect.stringMatching(/^Not imported\. case\.zones\.0\.tank\.lengthCm: give a number/),
     });
   });
+});
+
+test('the first change of a plate since it was put away keeps what it was, by itself; undo takes both back', () => {
+  const plate = () => useSession.getState().bundle!.case.plates.find((p) => p.id === 'demo-noon')!;
+  const was = plate();
+  const own = () => plate().versions.filter((x) => x.note === BY_ITSELF);
+  run(setMix('demo-noon', { ...was.mix, violet: 0.11 }, 'pull'));
+  expect(own().map((x) => x.mix)).toEqual([was.mix]);
+  // a second change of the same sitting is no version of its own
+  run(setMix('demo-noon', { ...was.mix, violet: 0.12 }));
+  expect(own()).toHaveLength(1);
+  undo();
+  undo();
+  expect(plate()).toEqual(was);
+  // nothing that changes nothing, nothing that is known already
+  run(setMix('demo-noon', was.mix));
+  expect(own()).toHaveLength(0);
+  jest.useFakeTimers({
+    now: Date.now() + 3 * 3_600_000,
+    doNotFake: ['setTimeout', 'setInterval', 'setImmediate', 'queueMicrotask', 'nextTick'],
+  });
+  try {
+    run(setMix('demo-noon', { ...was.mix, violet: 0.13 }));
+    for (let i = 0; i < 40; i += 1) {
+      jest.setSystemTime(Date.now() + 3 * 3_600_000);
+      run(setMix('demo-noon', { ...was.mix, violet: 0.2 + i / 100 }));
+    }
+    expect(own()).toHaveLength(30);
+    expect(own().at(-1)!.mix.violet).toBeCloseTo(0.58, 9);
+  } finally {
+    jest.useRealTimers();
+  }
 });

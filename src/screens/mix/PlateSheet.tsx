@@ -4,9 +4,8 @@ import { Pressable, View } from 'react-native';
 import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
-import { addPlate, removePlate, renamePlate } from '@/state/commands/plates';
+import { removePlate, renamePlate } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
-import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
@@ -15,6 +14,7 @@ import { Sheet } from '@/ui/Sheet';
 import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { keepAsNew } from './keys';
 import { PlateDetail } from '../sheets';
 
 /** The plates of this lamp kind: choose, copy, rename, remove. */
@@ -28,11 +28,6 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
     doc.zones
       .flatMap((z) => z.groups.flatMap((g) => g.threads))
       .filter((t) => 'plateId' in t.mix && t.mix.plateId === p.id).length;
-  const copy = () => {
-    const id = newId();
-    if (run(addPlate({ ...plate, id, name: `${plate.name}, copy`, versions: [] }, plate.id)))
-      changeSettings({ plateId: id });
-  };
   return (
     <Sheet title="Plates" onClose={onClose}>
       <View style={{ gap: space.s }} role="radiogroup" aria-label="Plate">
@@ -75,7 +70,7 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
         }
       />
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
-        <Button label="Copy as a new plate" onPress={copy} />
+        <Button label="Copy as a new plate" onPress={() => keepAsNew(plate.id)} />
         <Button label="Versions, notes, blend" onPress={() => setDetail(true)} testID="plate-detail" />
         <Button label="Remove" disabled={plates.length < 2} onPress={() => run(removePlate(plate.id))} />
       </View>

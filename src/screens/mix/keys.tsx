@@ -2,11 +2,22 @@ import { router } from 'expo-router';
 import { memo } from 'react';
 import { View } from 'react-native';
 
+import { copyPlate } from '@/state/commands/plates';
+import { newId } from '@/state/id';
+import { run, useSession } from '@/state/session';
+import { changeSettings } from '@/state/settings';
 import { Button, Stepper } from '@/ui/Button';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 export type Opened = 'plates' | 'eye' | 'behind' | 'meter' | 'photograph' | null;
+
+/** The mix as it is now, as a plate of its own, which is then the one in hand. */
+export function keepAsNew(plateId: string): void {
+  const plate = useSession.getState().bundle?.case.plates.find((p) => p.id === plateId);
+  const id = newId();
+  if (plate && run(copyPlate(plate, id))) changeSettings({ plateId: id });
+}
 
 /** What one does with a mix; left alone while a finger pulls. */
 export const MixKeys = memo(function MixKeys({
@@ -18,6 +29,7 @@ export const MixKeys = memo(function MixKeys({
 }) {
   return (
     <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+      <Button label="Keep as a new plate" onPress={() => keepAsNew(plateId)} testID="copy-plate" />
       <Button
         label="Compare"
         name="Compare this mix with lamps and other mixes"

@@ -143,7 +143,9 @@ export function PlateDetail({ doc, plate, onClose }: { doc: CaseDoc; plate: Plat
         />
       </View>
       <Fold title={`Versions (${plate.versions.length})`} open={plate.versions.length > 0} testID="versions">
-        <Type kind="small">What differs from the mix as it is now, in light.</Type>
+        <Type kind="small">
+          Each against the mix as it is now, in light; a first change keeps what was by itself.
+        </Type>
         {[...plate.versions].reverse().map((old) => (
           <Row key={old.id} style={{ alignItems: 'flex-start' }}>
             <View style={{ flex: 1, gap: 2 }}>
@@ -156,7 +158,7 @@ export function PlateDetail({ doc, plate, onClose }: { doc: CaseDoc; plate: Plat
                 name="Spectrum of this version"
               />
               <Type kind="small" testID="version-difference">
-                {lightDifference(kind, old.mix, plate.mix).join(', ') || 'the same light as now'}
+                {lightDifference(kind, plate.mix, old.mix).join(', ') || 'the same light as now'}
               </Type>
             </View>
             <View>

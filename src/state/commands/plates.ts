@@ -1,20 +1,45 @@
 import { resolveThread } from '@/core/case/lit';
 import type { Plate, SavedSpectrum } from '@/core/record/caseDoc';
 import type { Levels } from '@/core/spectrum/lampKind';
+import { NAME_LENGTH } from '@/core/shape/shape';
+import { newId } from '../id';
+import { nowUtcIso } from '../time';
 import { type Command, groupsOf, keep, onCase, within } from './edit';
 
 const onPlate = (name: string, plateId: string, change: (plate: Plate) => void, merge?: string): Command =>
   onCase(name, (doc) => within(doc.plates, plateId, change), merge);
 
-export const setMix = (plateId: string, mix: Levels, merge?: string): Command =>
-  onPlate(
+/** After so long a plate counts as put away: the next change keeps what it was, ms. Mark: rule of thumb. */
+const PUT_AWAY_MS = 2 * 3_600_000;
+/** So many versions that came by themselves are kept; the oldest go first. */
+const MOST_BY_ITSELF = 30;
+export const BY_ITSELF = 'as it was before this change';
+
+/** Changes a plate. The first change since it was put away makes a version of what it was by itself. */
+export function setMix(plateId: string, mix: Levels, merge?: string): Command {
+  const version = { id: newId(), atUtc: nowUtcIso(), note: BY_ITSELF };
+  const since = new Date(Date.parse(version.atUtc) - PUT_AWAY_MS).toISOString();
+  return onPlate(
     'mix',
     plateId,
     (p) => {
+      const inHand = p.versions.some((x) => x.atUtc > since);
+      const known = p.versions.some((x) => sameMix(x.mix, p.mix));
+      if (!inHand && !known && !sameMix(p.mix, mix)) {
+        p.versions.push({ ...version, mix: p.mix });
+        const own = p.versions.filter((x) => x.note === BY_ITSELF);
+        const gone = new Set(own.slice(0, Math.max(0, own.length - MOST_BY_ITSELF)).map((x) => x.id));
+        keep(p.versions, (x) => !gone.has(x.id));
+      }
       p.mix = mix;
     },
     merge,
   );
+}
+
+/** A plate like another, behind it. */
+export const copyPlate = (plate: Plate, id: string): Command =>
+  addPlate({ ...plate, id, name: `${plate.name}, copy`.slice(0, NAME_LENGTH), versions: [] }, plate.id);
 
 export const renamePlate = (plateId: string, name: string): Command =>
   onPlate('rename a plate', plateId, (p) => {

@@ -87,7 +87,8 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
   for (let day = 30; day < 90; day += 7) {
     await later(page, day);
     const due = page.getByTestId('due');
-    await expect(due).toBeVisible();
+    // what is due is named once it is reckoned
+    await expect(due).not.toHaveText(/^A step of/);
     if (!/Next step/.test((await due.textContent())!)) continue;
     await press(due);
     await expect(page.getByTestId('plan-preview')).toBeVisible();

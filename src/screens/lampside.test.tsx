@@ -175,7 +175,7 @@ describe('Prove', () => {
   };
 
   test('as planned and a clock off are told apart; bad input is said; the verdict says how sure running is', async () => {
-    show(Prove);
+    const place = show(Prove);
     await waitFor(() => expect(text('suggested')).toMatch(/^Read PAR at \d\d:\d\d at Copper table/));
     await waitFor(() =>
       expect(screen.getByTestId('proof-add').getAttribute('aria-disabled')).not.toBe('true'),
@@ -203,6 +203,16 @@ describe('Prove', () => {
     act(() => undo());
     press('Remove the reading at 10:45');
     expect(screen.getByTestId('proof-readings').textContent).not.toContain('10:45');
+    // they are a document: with undo, and there when the place is opened again, also on another day
+    act(() => undo());
+    expect(text('proof-readings')).toContain('10:45');
+    expect(useSession.getState().bundle!.readings.proofs.map((p) => [p.minute, p.kind, p.spotId])).toEqual(
+      [645, 840, 1095, 1170].map((m) => [m, 'par', doc().zones[0]!.spots[0]!.id]),
+    );
+    place.unmount();
+    jest.setSystemTime(NOW + 86_400_000);
+    show(Prove);
+    expect(text('proof-readings')).toMatch(/10:45Copper table, yesterday/);
   });
 
   test('without anything running it says so', async () => {

@@ -179,6 +179,8 @@ export const READINGS_MIGRATIONS: readonly Migration[] = [
       })),
     })),
   }),
+  // readings of a proof were nowhere kept
+  (doc) => ({ ...doc, proofs: [] }),
 ];
 
 /** Steps of a plate file: its lamp is one of the case's. */

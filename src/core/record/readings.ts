@@ -2,7 +2,7 @@ import { median } from 'd3-array';
 import * as v from 'valibot';
 
 import { METER_KIND_IDS } from '../meter/kinds';
-import { between, id, instant, list, name, share, shares, text, truth } from '../shape/shape';
+import { between, id, instant, list, minute, name, share, shares, text, truth } from '../shape/shape';
 import { BAND_IDS, BANDS, type BandId, type PerBand } from '../spectrum/bands';
 import { lampKindSchema } from '../spectrum/lampKind';
 import type { DocumentKind } from './documentKind';
@@ -72,24 +72,42 @@ const session = v.object({
 /** One evening with a meter: readings taken under one rig with one meter. */
 export type Session = v.InferOutput<typeof session>;
 
+const proof = v.object({
+  id,
+  /** what ran when it was taken */
+  entryId: id,
+  atUtc: instant,
+  /** clock time it was taken at, minute of the day by the wall */
+  minute,
+  /** spot it was taken at; null for a percent that the lamp displays */
+  spotId: v.nullable(id),
+  kind: v.picklist(['par', 'lux', 'percent'], 'is "par", "lux" or "percent"'),
+  /** µmol, lux, or percent of full */
+  value: between(0, 500_000),
+});
+/** A reading that is to say what a lamp really runs. */
+export type Proof = v.InferOutput<typeof proof>;
+
 const MOST_SESSIONS = 1000;
+const MOST_PROOFS = 5000;
 const readings = v.object({
   format: v.literal('chromatheca-readings', 'is no Chromatheca list of readings'),
-  version: v.literal(4),
+  version: v.literal(5),
   caseId: id,
   sessions: list(session, 0, MOST_SESSIONS),
+  proofs: list(proof, 0, MOST_PROOFS),
 });
 export type ReadingsDoc = v.InferOutput<typeof readings>;
 
 export const readingsKind: DocumentKind<ReadingsDoc> = {
   format: 'chromatheca-readings',
-  version: 4,
+  version: 5,
   schema: readings,
   migrations: READINGS_MIGRATIONS,
-  empty: (caseId) => ({ format: 'chromatheca-readings', version: 4, caseId, sessions: [] }),
+  empty: (caseId) => ({ format: 'chromatheca-readings', version: 5, caseId, sessions: [], proofs: [] }),
   idKey: 'caseId',
-  lists: { sessions: MOST_SESSIONS },
-  spare: ['sessions.*', 'sessions.*.readings.*'],
+  lists: { sessions: MOST_SESSIONS, proofs: MOST_PROOFS },
+  spare: ['sessions.*', 'sessions.*.readings.*', 'proofs.*'],
 };
 
 /** Shares of bands from a list in the order of the bands, as files and meters give them. */

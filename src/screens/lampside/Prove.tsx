@@ -6,11 +6,14 @@ import { View } from 'react-native';
 import { entriesOf, litRunning } from '@/core/case/lit';
 import { firstTimes, prove, type ProofKind, type ProofReading, SEEN_SHARE } from '@/core/case/prove';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { addProof, removeProof } from '@/state/commands/readings';
 import { setSure } from '@/state/commands/running';
+import { newId } from '@/state/id';
+import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
 import { useCalibration, useLight } from '@/state/light';
 import { run } from '@/state/session';
-import { useNowMs } from '@/state/time';
+import { daysAgo, nowUtcIso, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Page } from '@/ui/Page';
@@ -58,10 +61,21 @@ function Proving() {
     return past.length > 0 ? litRunning(past[past.length - 1]!) : null;
   }, [bundle.history, zone.id, group.id, entry?.atUtc]);
 
-  const [readings, setReadings] = useState<ProofReading[]>([]);
-  const [kind, setKind] = useState<ProofKind>('par');
-  const [time, setTime] = useState('');
-  const [value, setValue] = useState('');
+  // what was read while this ran, on any day of it
+  const { proofs } = bundle.readings;
+  const taken = useMemo(
+    () =>
+      proofs
+        .filter((p) => p.entryId === entry?.id)
+        .map((p) => ({ ...p, spot: p.spotId === null ? 0 : zone.spots.findIndex((s) => s.id === p.spotId) }))
+        .filter((p) => p.spot >= 0),
+    [proofs, entry?.id, zone.spots],
+  );
+  const readings: readonly ProofReading[] = taken;
+  const typed = useTyped(`proof ${group.id}`);
+  const [kind, setKind] = typed.of<ProofKind>('kind', 'par');
+  const [time, setTime] = typed.of('time', '');
+  const [value, setValue] = typed.of('value', '');
   const [error, setError] = useState<{ field: 'time' | 'value'; words: string } | null>(null);
   const usable = light && index >= 0 && light.par[index]?.length === zone.spots.length ? light : null;
   const scale = cal.readings > 0 ? SCALE.fitted : SCALE.bare;
@@ -91,7 +105,14 @@ function Proving() {
     if (v === null || v < 0 || v > most)
       return setError({ field: 'value', words: `Give 0 to ${most} ${UNITS[kind]}.` });
     setError(null);
-    setReadings([...readings, { minute, spot: Math.max(0, spotIndex), kind, value: v }]);
+    if (!entry) return;
+    const done = run(
+      addProof({
+        ...{ id: newId(), entryId: entry.id, atUtc: nowUtcIso(), minute, kind, value: v },
+        spotId: kind === 'percent' ? null : (spot?.id ?? null),
+      }),
+    );
+    if (!done) return;
     setTime('');
     setValue('');
   };
@@ -206,18 +227,18 @@ function Proving() {
           </FieldRow>
           <Button label="Add" kind="filled" wide onPress={add} testID="proof-add" disabled={!usable} />
           <View testID="proof-readings">
-            {readings.map((r, i) => (
-              <Row key={`${r.minute}${i}`} style={{ minHeight: 44 }}>
+            {taken.map((r) => (
+              <Row key={r.id} style={{ minHeight: 44 }}>
                 <Type style={{ width: 64 }}>{formatTime(r.minute)}</Type>
                 <Type kind="label" style={{ flex: 1 }}>
-                  {r.kind === 'percent' ? 'percent on the lamp' : zone.spots[r.spot]?.name}
+                  {`${r.kind === 'percent' ? 'percent on the lamp' : zone.spots[r.spot]?.name}, ${daysAgo(r.atUtc, nowMs, zone.timeZone)}`}
                 </Type>
                 <Type kind="strong">{`${r.value} ${UNITS[r.kind]}`}</Type>
                 <Button
                   label="Remove"
                   name={`Remove the reading at ${formatTime(r.minute)}`}
                   kind="plain"
-                  onPress={() => setReadings(readings.filter((_, k) => k !== i))}
+                  onPress={() => run(removeProof(r.id))}
                 />
               </Row>
             ))}

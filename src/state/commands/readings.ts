@@ -1,4 +1,4 @@
-import type { Reading, Session } from '@/core/record/readings';
+import type { Proof, Reading, Session } from '@/core/record/readings';
 import { type Command, keep, onBundle, put, within } from './edit';
 
 const onSessions = (name: string, change: (sessions: Session[]) => void): Command =>
@@ -25,3 +25,10 @@ export const removeReading = (sessionId: string, id: string): Command =>
     within(all, sessionId, (s) => keep(s.readings, (r) => r.id !== id));
     keep(all, (s) => s.id !== sessionId || s.readings.length > 0);
   });
+
+/** A reading of what a lamp really runs. */
+export const addProof = (proof: Proof): Command =>
+  onBundle('a reading of a proof', (b) => put(b.readings.proofs, proof));
+
+export const removeProof = (id: string): Command =>
+  onBundle('remove a reading of a proof', (b) => keep(b.readings.proofs, (p) => p.id !== id));

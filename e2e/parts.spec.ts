@@ -58,7 +58,9 @@ test('after an update an open page that asks for a part that is gone loads itsel
   // gone for good: said once it has been asked for twice, with everything around it in use
   gone = 2;
   await press(page.getByRole('tab', { name: 'Day', exact: true }));
-  await expect(page.getByTestId('part-missing')).toContainText('could not be fetched. See that its server runs');
+  await expect(page.getByTestId('part-missing')).toContainText(
+    'could not be fetched. See that its server runs',
+  );
   expect(loads).toBe(3);
   await go(page, 'Today');
   await expect(page.getByTestId('now-umol')).toHaveText(/\d/);

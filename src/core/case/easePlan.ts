@@ -366,10 +366,16 @@ const openRises = (
     rung: settings.reduce((k, x, i) => (Math.abs(x - setting) < Math.abs(settings[k]! - setting) ? i : k), 0),
   }));
 
-/** The least ceiling, not below the one asked for, that all days of a course stay under. */
+/** What of a rise a plan's days may turn out larger than planned: the first is not a whole one. Mark: rule of thumb. */
+const LEEWAY = 0.1;
+
+/** The least ceiling, not below the one asked for, that all days of a course stay under, with some leeway where it is above that. */
 function ceilingTaken(lived: readonly LivedDay[], growers: readonly Grower[], asked: number): number {
-  const taken = lived.flatMap((d) => d.ratios.map((r, i) => 1 + (r.ratio - 1) / growers[i]!.pace.stretch));
-  return Math.min(HIGHEST_CEILING, Math.max(asked, ...taken.map((c) => Math.ceil(c * 1000) / 1000)));
+  const taken = Math.max(
+    ...lived.flatMap((d) => d.ratios.map((r, i) => 1 + (r.ratio - 1) / growers[i]!.pace.stretch)),
+  );
+  if (taken <= asked * (1 + 1e-6)) return asked;
+  return Math.min(HIGHEST_CEILING, Math.ceil((1 + (taken - 1) * (1 + LEEWAY)) * 1000) / 1000);
 }
 
 /**

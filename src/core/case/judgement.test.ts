@@ -257,3 +257,19 @@ describe('the words of a judgement', () => {
     }
   });
 });
+
+test('the peak of lamps that are only on or off is not eased in: it is to be made darker first', () => {
+  const wants = { fromUmol: 50, toUmol: 400 };
+  const told = { name: 'Moss', ratio: 1.2, umol: 300, wants };
+  const by = (dims: boolean, measure: 'peak' | 'DLI' = 'peak') => {
+    const j = judgementWith([told], { state: 'draft', dims });
+    const [coral] = j.corals;
+    const step = { ...coral!.step!, by: measure, ratio: 2.73, large: true };
+    return { ...j, corals: [{ ...coral!, step }], worst: { ...coral!, step } };
+  };
+  expect(largeWords(by(false))).toBe(
+    'Make it darker first: Moss would get 2.73 × what it is used to, by its peak',
+  );
+  expect(largeWords(by(true))).toMatch(/^Ease this in: /);
+  expect(largeWords(by(false, 'DLI'))).toMatch(/^Ease this in: /);
+});

@@ -58,6 +58,10 @@ export function offWords({ corals }: Judgement): string {
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
+/** A peak of lamps that are only on or off: no hours and no cap ease that in. */
+export const peakStays = ({ dims, worst }: Pick<Judgement, 'dims' | 'worst'>): boolean =>
+  !dims && worst?.step?.by === 'peak';
+
 /** Whose step is too large and what to do; '' when none is, or none is known. */
 export function largeWords({ corals, state, dims }: Judgement): string {
   const over = corals.filter((c) => c.step?.large).sort((a, b) => b.step!.ratio - a.step!.ratio);
@@ -76,7 +80,8 @@ export function largeWords({ corals, state, dims }: Judgement): string {
   }
   const state_ = state === 'mix' ? ` ${OF_STATE.mix}` : '';
   const would = `${worst.name} would get ${of}${state_}, by ${by === 'DLI' ? 'the day’s light' : 'its peak'}${more}`;
-  return state === 'water' ? would : `Ease this in: ${would}`;
+  if (state === 'water') return would;
+  return `${peakStays({ dims, worst }) ? 'Make it darker first' : 'Ease this in'}: ${would}`;
 }
 
 /**

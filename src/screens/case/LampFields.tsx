@@ -164,9 +164,9 @@ export function LampFields({ control }: { control: LampControl }) {
         <FormField
           control={control}
           name="lamp.points"
-          label="Points a day, at most"
+          label="Points a day"
           numeric
-          hint="Empty = as many as you like."
+          hint="At most; empty = any number."
           testID="lamp-points"
         />
         <FormField

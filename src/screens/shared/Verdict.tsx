@@ -2,7 +2,7 @@ import { router } from 'expo-router';
 import { View } from 'react-native';
 
 import { type Gravity, type Judgement, stepGravity } from '@/core/case/judgement';
-import { capital, largeWords, offWords, verdict } from '@/core/case/verdict';
+import { capital, largeWords, offWords, peakStays, verdict } from '@/core/case/verdict';
 import type { Zone } from '@/core/record/zone';
 import { Button } from '@/ui/Button';
 import { space, themed } from '@/ui/theme';
@@ -43,7 +43,7 @@ export function Verdict({ judged, zone }: { judged: Judgement; zone: Zone }) {
         </Type>
         {off !== '' && <Type kind="small">{`${capital(off)}.`}</Type>}
       </View>
-      {judged.state === 'draft' && (
+      {judged.state === 'draft' && !peakStays(judged) && (
         <Button
           label="Ease this in"
           kind="filled"

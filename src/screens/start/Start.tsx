@@ -363,7 +363,7 @@ export function Start() {
             <FormField
               control={control}
               name="underPeak"
-              label="Its brightest, where they sat"
+              label="At its brightest"
               unit="µmol"
               numeric
               testID="under-peak"
@@ -371,7 +371,7 @@ export function Start() {
             <FormField
               control={control}
               name="underHours"
-              label="A day"
+              label="Hours a day"
               unit="h"
               numeric
               testID="under-hours"

@@ -71,8 +71,8 @@ for (const [i, [name, path, opening, field, text]] of FORMS.entries())
     const stands = await typed.inputValue();
     expect(text).not.toBe(stands);
     await typed.fill(text);
-    // every form by three ways, all ways by the forms together, each of them by a reload
-    for (const [way, leave] of [...[0, 1, 2].map((k) => WAYS[(i + k) % 4]!), WAYS[4]!]) {
+    // every form by two ways, all ways by the forms together, each of them by a reload
+    for (const [way, leave] of [...[0, 1].map((k) => WAYS[(i + k) % 4]!), WAYS[4]!]) {
       await leave(page);
       if (way === 'back and forth' || way === 'a reload')
         await expect(page.getByTestId('save-sign')).toHaveText('Saved');

@@ -3,7 +3,7 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { must } from '@/core/fixtures/result';
 import { parseIes } from '@/core/formats/ies';
 import { undo, useSession } from '@/state/session';
-import { useSettings } from '@/state/settings';
+import { changeSettings, useSettings } from '@/state/settings';
 import { pickText } from '@/ui/files';
 
 import { Case } from './case/Case';
@@ -257,6 +257,44 @@ describe('Readings', () => {
     fill('lit-share', '50');
     await waitFor(() => expect(text('walk-lit')).toBe('Lit: Violet alone at 50 %'));
     expect(text('walk-tries')).toContain('No try here yet');
+  });
+
+  test('a first reading that is not what was expected is asked about before it is kept', async () => {
+    // yesterday's lamps stood at full: a new session asks anew
+    changeSettings({ readings: { ...useSettings.getState().readings, lit: 'full' } });
+    await startWalk();
+    expect(text('walk-lit')).toMatch(/^Lit: The day now/);
+    const expected = () => Number(/expects (\d+)/.exec(text('walk-expected'))![1]);
+    const now = expected();
+    act(() => changeSettings({ readings: { ...useSettings.getState().readings, lit: 'full' } }));
+    await waitFor(() => expect(expected()).toBeGreaterThan(1.4 * now));
+    const full = expected();
+    act(() => changeSettings({ readings: { ...useSettings.getState().readings, lit: 'now' } }));
+    await waitFor(() => expect(expected()).toBe(now));
+    for (const key of String(full)) tap(`key-${key}`);
+    tap('next-place');
+    expect(text('walk-doubt')).toContain(`▲ ${now} µmol expected, ${full} read. Is something else lit?`);
+    expect(sessions()[0]!.readings).toEqual([]);
+    // one tap says what is lit; what was typed is still there
+    tap('likely-full');
+    await waitFor(() => expect(expected()).toBe(full));
+    expect(text('walk-value')).toBe(String(full));
+    tap('next-place');
+    expect(sessions()[0]!.readings).toMatchObject([{ name: 'Copper table', tries: [full] }]);
+    // only the first is asked about
+    for (const key of '9') tap(`key-${key}`);
+    tap('next-place');
+    expect(sessions()[0]!.readings).toHaveLength(2);
+  });
+
+  test('what is as it was said is kept as it was read', async () => {
+    await startWalk();
+    for (const key of '31') tap(`key-${key}`);
+    tap('another-try');
+    expect(text('walk-doubt')).toMatch(/expected, 31 read/);
+    tap('keep-doubted');
+    expect(text('walk-tries')).toBe('1 try: 31. Median 31.');
+    expect(screen.queryByTestId('walk-doubt')).toBeNull();
   });
 
   test('a simulated session calibrates; one tap shows what it changed; it says that it is made up', async () => {

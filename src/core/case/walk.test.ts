@@ -4,7 +4,7 @@ import type { Session } from '../record/readings';
 import { displayCase } from '@/demo/lagoon';
 import { DEFAULT_SETTINGS } from '@/store/settings';
 
-import { levelsByName, lightings, litWords, readingAt, stopsOf, withNames } from './walk';
+import { levelsByName, lightings, likelyLit, litWords, readingAt, stopsOf, withNames } from './walk';
 
 const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = doc.zones[0]!;
@@ -100,4 +100,26 @@ test('levels go out under their names and come back under their ids', () => {
   expect(litWords({ ...reading, levels: { [groups[0]!.groupId]: { violet: 1, blue: 1 } } }, session, 1)).toBe(
     '2 channels lit',
   );
+});
+
+test('a first reading far from what was expected names what else would give it, the nearest first', () => {
+  const others = [
+    { id: 'now', shown: 250 },
+    { id: 'full', shown: 640 },
+    { id: 'plate', shown: 215 },
+    { id: 'blue', shown: 205 },
+    { id: 'dark', shown: 0 },
+    { id: 'other', shown: 262 },
+  ];
+  const ids = (shown: number, expected: number, band: number) =>
+    likelyLit(shown, expected, band, others)?.map((l) => l.id) ?? null;
+  // 531 ± 37 % reaches down to 335: 252 is beyond it
+  expect(ids(252, 531, 0.37)).toEqual(['now', 'other', 'plate']);
+  expect(ids(340, 531, 0.37)).toBeNull();
+  expect(ids(730, 531, 0.37)).toEqual(['full']);
+  expect(ids(725, 531, 0.37)).toBeNull();
+  // however well fitted, a hand is off by some
+  expect(ids(100, 112, 0.02)).toBeNull();
+  expect(ids(94, 112, 0.02)).toEqual([]);
+  expect(ids(0, 100, 0.3)).toEqual(['dark']);
 });

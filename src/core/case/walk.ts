@@ -177,3 +177,30 @@ export function levelsByName(
   );
   return found ? levels : null;
 }
+
+/** A meter held by hand is off by so much before anything is wrong. Mark: rule of thumb. */
+const BY_HAND = 0.15;
+/** What would give a reading within this factor is likely lit. Mark: rule of thumb. */
+const ALIKE = 1.25;
+const MOST_LIKELY = 3;
+
+/**
+ * Whether the first reading of a session speaks of another light than the one it is said to be of.
+ * @param shown by the meter; @param expected on that meter under what is said to be lit, ± a share at 90 %
+ * @param others what the meter would show under whatever else may be lit
+ * @returns null where it is as expected; else what would give it, the nearest first
+ */
+export function likelyLit<L extends { shown: number }>(
+  shown: number,
+  expected: number,
+  bandShare: number,
+  others: readonly L[],
+): L[] | null {
+  const off = Math.max(BY_HAND, bandShare);
+  if (shown >= expected * (1 - off) && shown <= expected * (1 + off)) return null;
+  const far = (l: L) => Math.abs(Math.log(Math.max(shown, 1e-9) / Math.max(l.shown, 1e-9)));
+  return others
+    .filter((l) => far(l) <= Math.log(ALIKE))
+    .sort((a, b) => far(a) - far(b))
+    .slice(0, MOST_LIKELY);
+}

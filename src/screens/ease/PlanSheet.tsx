@@ -59,7 +59,8 @@ export function PlanSheet({
   const [act, setAct] = useState<PlanAct>(
     firstAct ?? (plan.state === 'paused' ? 'resume' : due ? 'done' : 'hold'),
   );
-  const typed = useTyped(`plan ${plan.id}`);
+  // an advice to hold brings its own days
+  const typed = useTyped(`plan ${plan.id} ${holdDays}`);
   const kept = () => {
     typed.clear();
     onClose();

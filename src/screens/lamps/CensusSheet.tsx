@@ -23,7 +23,8 @@ import { type Counted, formFromCensus, SEEN, type SeenId } from './census';
 /** Census of an unknown lamp: one colour at a time at the lowest level, count its emitters. Ends in a form to look over. */
 export function CensusSheet({ onDone, onClose }: { onDone: (form: LampForm) => void; onClose: () => void }) {
   const typed = useTyped('census');
-  const [ready, setReady] = typed.of('ready', false);
+  // eyes are to be shaded anew each time
+  const [ready, setReady] = useState(false);
   const [name, setName] = typed.of('name', '');
   const [watts, setWatts] = typed.of('watts', '');
   const [problem, setProblem] = useState<string | null>(null);

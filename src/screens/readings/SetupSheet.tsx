@@ -139,6 +139,8 @@ export function SetupSheet({
     if (!meter || name.trim() === '') return;
     if (habits.places !== 'spots')
       chooseHabits({ gridColumns: columns!, gridRows: rows!, gridDepthCm: depth! });
+    // what is lit is asked anew: yesterday's "everything at full" is not lit today
+    chooseHabits({ lit: 'now', litShare: 1 });
     const id = newId();
     const done = run(
       addSession({

@@ -5,10 +5,10 @@ import Delete from 'lucide-react-native/icons/delete';
 
 import { shownOf, type Reading, type Session } from '@/core/record/readings';
 import { levelsIn } from '@/core/case/calibration';
-import { parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
+import { bandUnder, parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
 import { formatTime } from '@/core/day/clock';
 import { meterKind, shownUnder } from '@/core/meter/kinds';
-import { lightings, readingAt, stopsOf } from '@/core/case/walk';
+import { type Lighting, lightings, likelyLit, readingAt, stopsOf } from '@/core/case/walk';
 import { setReading } from '@/state/commands/readings';
 import { litNow, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -27,7 +27,7 @@ import { font, space, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { plural, umol } from '../shared/words';
-import { chosenLighting, LitChoice } from './LitChoice';
+import { chooseHabits, chosenLighting, LitChoice } from './LitChoice';
 
 const KEY = 64;
 const useStyles = themed((p) => ({
@@ -68,6 +68,8 @@ export function Walk({ session }: { session: Session }) {
   const [at, setAt] = useState(0);
   const [text, setText] = useState('');
   const [error, setError] = useState<string | null>(null);
+  /** a first reading that is not what was expected: asked once, before it is kept */
+  const [doubt, setDoubt] = useState<number | null>(null);
   const [choosing, setChoosing] = useState(false);
   const [listing, setListing] = useState(false);
   useAwake();
@@ -100,6 +102,26 @@ export function Walk({ session }: { session: Session }) {
       ? shownUnder(meter, spectrumUnder(light, own, index)) / session.meter.immersionFactor
       : null;
 
+  const shownBy = (l: Lighting): number => {
+    const lit = rig.map((g) => levelsIn(g, l.levelsAt(l.scaled ? habits.litShare : 1)));
+    return shownUnder(meter, spectrumUnder(light!, lit, index)) / session.meter.immersionFactor;
+  };
+  const likely =
+    doubt !== null && light && expectedShown !== null
+      ? likelyLit(
+          doubt,
+          expectedShown,
+          bandUnder(cal, light, rig, own, index),
+          all.filter((l) => l.id !== lighting.id).map((l) => ({ ...l, shown: shownBy(l) })),
+        )
+      : null;
+  /** whether a value is to be asked about before it is kept */
+  const odd = (value: number): boolean => {
+    if (doubt === value || session.readings.length > 0 || !light || expectedShown === null) return false;
+    const asked = likelyLit(value, expectedShown, bandUnder(cal, light, rig, own, index), []) !== null;
+    if (asked) setDoubt(value);
+    return asked;
+  };
   const keepTry = (value: number, bands: Reading['bands']): boolean => {
     if (!stop) return false;
     if (tries.length >= MOST_TRIES) {
@@ -111,6 +133,7 @@ export function Walk({ session }: { session: Session }) {
       : { ...stop, id: newId(), atUtc: nowUtcIso(), tries: [value], bands, levels };
     setText('');
     setError(null);
+    setDoubt(null);
     return run(setReading(session.id, next));
   };
   const typed = (): number | null => {
@@ -132,12 +155,12 @@ export function Walk({ session }: { session: Session }) {
   };
   const another = () => {
     const value = typed();
-    if (value !== null) keepTry(value, null);
+    if (value !== null && !odd(value)) keepTry(value, null);
   };
   const next = () => {
     if (text !== '') {
       const value = typed();
-      if (value === null || !keepTry(value, null)) return;
+      if (value === null || odd(value) || !keepTry(value, null)) return;
     } else if (tries.length === 0) {
       setError('Type a reading first, or leave this place out with the arrow.');
       return;
@@ -147,6 +170,7 @@ export function Walk({ session }: { session: Session }) {
   };
   const press = (key: string) => {
     setError(null);
+    setDoubt(null);
     if (key === 'back') setText((t) => t.slice(0, -1));
     else if (key === '.' || key === ',') setText((t) => (t.includes('.') ? t : `${t === '' ? '0' : t}.`));
     else setText((t) => (t.length < MOST_LETTERS ? t + key : t));
@@ -233,6 +257,31 @@ export function Walk({ session }: { session: Session }) {
             ? 'No try here yet. Two or three are better than one.'
             : `${plural(tries.length, 'try', 'tries')}: ${tries.join(', ')}. Median ${umol(shownOf(reading!))}${spread === null ? '' : `, spread ${umol(spread)}`}.`}
         </Type>
+      )}
+      {likely && (
+        <View style={{ gap: space.s, width: Math.min(page.main, 420) }} testID="walk-doubt">
+          <Type kind="strong" role="alert">
+            {`▲ ${umol(expectedShown!)} ${meter.unit} expected, ${umol(doubt!)} read. ${likely.length > 0 ? 'Is something else lit?' : 'Look at meter, place and lamp before it is kept.'}`}
+          </Type>
+          {likely.map((l) => (
+            <Button
+              key={l.id}
+              label={`${l.label}: about ${umol(l.shown)}`}
+              wide
+              onPress={() => {
+                chooseHabits({ lit: l.id });
+                setDoubt(null);
+              }}
+              testID={`likely-${l.id}`}
+            />
+          ))}
+          <Button
+            label={`It is as said: keep ${umol(doubt!)}`}
+            wide
+            onPress={() => keepTry(doubt!, null)}
+            testID="keep-doubted"
+          />
+        </View>
       )}
       {session.meter.simulated ? (
         <Pressable

@@ -13,7 +13,7 @@ import { newId } from '@/state/id';
 import { useBare, useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';
-import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
+import { localDate, nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, TextField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
@@ -37,7 +37,8 @@ export function ReadingSheet({ onClose }: { onClose: () => void }) {
   const running = runningAt(bundle.history, zone, utcIso(nowMs)).map((e) =>
     litRunning(e, civilDay(nowMs, zone.timeZone)),
   );
-  const typed = useTyped(`reading ${desk.zone.id}`);
+  // what was read on another day, at another time, is not offered as today's
+  const typed = useTyped(`reading ${zone.id} ${localDate(nowMs, zone.timeZone)}`);
   const kept = () => {
     typed.clear();
     onClose();

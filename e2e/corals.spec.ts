@@ -49,6 +49,8 @@ test('a form is fitted from lone colours, with its doubt; notes of lone colours 
   page,
 }) => {
   await open(page, '/corals?coral=demo-plum');
+  // the sheet grows when the light is there
+  await expect(page.getByText(/Its glow is fed by/)).toBeVisible();
   await press(page.getByTestId('fit-form'));
   await expect(page.getByText(/look dimmer than they are/).last()).toBeVisible();
   await expect(page.getByTestId('fit-says')).toHaveText('Nothing picked yet.');

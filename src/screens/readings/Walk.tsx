@@ -69,7 +69,7 @@ export function Walk({ session }: { session: Session }) {
   const [text, setText] = useState('');
   const [error, setError] = useState<string | null>(null);
   /** a first reading that is not what was expected: asked once, before it is kept */
-  const [doubt, setDoubt] = useState<number | null>(null);
+  const [doubt, setDoubt] = useState<{ value: number; goesOn: boolean } | null>(null);
   const [choosing, setChoosing] = useState(false);
   const [listing, setListing] = useState(false);
   useAwake();
@@ -109,17 +109,18 @@ export function Walk({ session }: { session: Session }) {
   const likely =
     doubt !== null && light && expectedShown !== null
       ? likelyLit(
-          doubt,
+          doubt.value,
           expectedShown,
           bandUnder(cal, light, rig, own, index),
           all.filter((l) => l.id !== lighting.id).map((l) => ({ ...l, shown: shownBy(l) })),
         )
       : null;
   /** whether a value is to be asked about before it is kept */
-  const odd = (value: number): boolean => {
-    if (doubt === value || session.readings.length > 0 || !light || expectedShown === null) return false;
+  const odd = (value: number, goesOn: boolean): boolean => {
+    if (doubt?.value === value || session.readings.length > 0 || !light || expectedShown === null)
+      return false;
     const asked = likelyLit(value, expectedShown, bandUnder(cal, light, rig, own, index), []) !== null;
-    if (asked) setDoubt(value);
+    if (asked) setDoubt({ value, goesOn });
     return asked;
   };
   const keepTry = (value: number, bands: Reading['bands']): boolean => {
@@ -153,20 +154,20 @@ export function Walk({ session }: { session: Session }) {
     setText('');
     setError(null);
   };
+  const onwards = () => (index < stops.length - 1 ? go(index + 1) : setListing(true));
   const another = () => {
     const value = typed();
-    if (value !== null && !odd(value)) keepTry(value, null);
+    if (value !== null && !odd(value, false)) keepTry(value, null);
   };
   const next = () => {
     if (text !== '') {
       const value = typed();
-      if (value === null || odd(value) || !keepTry(value, null)) return;
+      if (value === null || odd(value, true) || !keepTry(value, null)) return;
     } else if (tries.length === 0) {
       setError('Type a reading first, or leave this place out with the arrow.');
       return;
     }
-    if (index < stops.length - 1) go(index + 1);
-    else setListing(true);
+    onwards();
   };
   const press = (key: string) => {
     setError(null);
@@ -261,7 +262,7 @@ export function Walk({ session }: { session: Session }) {
       {likely && (
         <View style={{ gap: space.s, width: Math.min(page.main, 420) }} testID="walk-doubt">
           <Type kind="strong" role="alert">
-            {`▲ ${umol(expectedShown!)} ${meter.unit} expected, ${umol(doubt!)} read. ${likely.length > 0 ? 'Is something else lit?' : 'Look at meter, place and lamp before it is kept.'}`}
+            {`▲ ${umol(expectedShown!)} ${meter.unit} expected, ${umol(doubt!.value)} read. ${likely.length > 0 ? 'Is something else lit?' : 'Look at meter, place and lamp before it is kept.'}`}
           </Type>
           {likely.map((l) => (
             <Button
@@ -276,9 +277,11 @@ export function Walk({ session }: { session: Session }) {
             />
           ))}
           <Button
-            label={`It is as said: keep ${umol(doubt!)}`}
+            label={`It is as said: keep ${umol(doubt!.value)}`}
             wide
-            onPress={() => keepTry(doubt!, null)}
+            onPress={() => {
+              if (keepTry(doubt!.value, null) && doubt!.goesOn) onwards();
+            }}
             testID="keep-doubted"
           />
         </View>
@@ -336,12 +339,7 @@ export function Walk({ session }: { session: Session }) {
           disabled={index === 0}
         />
         <Button label="All places" kind="plain" onPress={() => setListing(true)} testID="all-places" />
-        <Button
-          label="Leave out →"
-          name="Leave this place out"
-          kind="plain"
-          onPress={() => (index < stops.length - 1 ? go(index + 1) : setListing(true))}
-        />
+        <Button label="Leave out →" name="Leave this place out" kind="plain" onPress={onwards} />
       </View>
       {choosing && (
         <Sheet title="What is lit" onClose={() => setChoosing(false)}>

@@ -30,7 +30,8 @@ function write(): void {
 const writeSoon = debounce(write, WAIT_MS);
 globalThis.addEventListener?.('pagehide', () => {
   const forms = useForms.getState();
-  for (const name of owed) if (forms[name]) leaveForm(name, JSON.stringify(forms[name]));
+  // what was kept or started over a moment ago leaves nothing to read
+  for (const name of owed) leaveForm(name, forms[name] ? JSON.stringify(forms[name]) : '');
 });
 
 function put(form: string, fields: Fields | null): void {

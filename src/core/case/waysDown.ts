@@ -27,6 +27,8 @@ export interface Worst {
 /** Nobody hangs a lamp higher than this for it, cm, and finer than this it is not said. Mark: rule of thumb. */
 const HIGHEST_CM = 120;
 const STEP_CM = 5;
+/** No lamp of a case hangs higher over its water than this, cm. */
+const MOST_HEIGHT_CM = 300;
 /** A screen that lets through less is none any more; screens are told in steps of this. Mark: rule of thumb. */
 const DARKEST_SCREEN = 0.15;
 const SCREEN_STEP = 0.05;
@@ -118,7 +120,8 @@ export async function waysDown(ask: WaysAsk): Promise<WayDown[] | null> {
     const of = raised(steps * STEP_CM);
     return worstOf(ask, peaksOf(await lightOf(of, zone.spots), of));
   };
-  let [low, high] = [0, Math.floor(HIGHEST_CM / STEP_CM)];
+  const room = MOST_HEIGHT_CM - Math.max(...fixed.flatMap((g) => g.lamps.map((l) => l.heightCm)));
+  let [low, high] = [0, Math.max(0, Math.floor(Math.min(HIGHEST_CM, room) / STEP_CM))];
   let found = await at(high);
   if (found.over <= 1) {
     while (high - low > 1) {

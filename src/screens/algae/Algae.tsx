@@ -139,9 +139,7 @@ export function Algae() {
         <EntrySheet kind={kindNamed('harvest')} event={open.event} onClose={close} />
       )}
       {open?.what === 'test' && <EntrySheet kind={kindNamed('test')} onClose={close} />}
-      {open?.what === 'spot' && (
-        <SpotSheet key={open.spot.id} spot={open.spot} zone={zone} onClose={close} />
-      )}
+      {open?.what === 'spot' && <SpotSheet key={open.spot.id} spot={open.spot} zone={zone} onClose={close} />}
       {open?.what === 'alga' && <AlgaSheet alga={open.alga} light={spectrum} zone={zone} onClose={close} />}
     </Page>
   );

@@ -96,7 +96,7 @@ export const CapSetting = memo(function CapSetting({
       </View>
       {means === 'values' && (
         <Type kind="small" testID="cap-here">
-          {`This lamp has no cap: this goes into every value on the sheet${multiplied === null ? '.' : `; brightest moment ${umol(multiplied)} µmol at ${spotName}.`}`}
+          {`This lamp has no cap: this percent is multiplied into every value on the sheet${multiplied === null ? '.' : `; brightest moment ${umol(multiplied)} µmol at ${spotName}.`}`}
         </Type>
       )}
       {(means === 'cap' ? meanings : []).map((m) => (

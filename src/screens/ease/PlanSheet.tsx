@@ -115,7 +115,7 @@ export function PlanSheet({
   const coming = ahead?.coming ?? null;
   const first = coming?.[0];
   const last = coming?.at(-1);
-  // what was due is not any more: they are used to less than was planned
+  // what was due is not any more: it would be too large as things are now
   const waits = act === 'done' && ahead !== null && !ahead.due;
 
   const keep = () => {
@@ -231,8 +231,8 @@ export function PlanSheet({
           {late === 0 && ahead && !ahead.asPlanned && (
             <Note>
               {waits
-                ? 'They are used to less than was planned: nothing is to be typed in today.'
-                : `They are used to less than was planned (${stepWords(plan, due!.setting)}): these steps are planned anew.`}
+                ? 'As things are now the planned step would be too large: nothing is to be typed in today.'
+                : `As things are now the planned step (${stepWords(plan, due!.setting)}) would be too large: these steps are planned anew.`}
             </Note>
           )}
           {late > 0 && (

@@ -64,7 +64,7 @@ function endOf(key: string, typed: Texts, atUtc: string, timeZone: string) {
   if (!isDate(date)) return { say: 'Give a date such as 2026-01-31.' };
   const value = instantOf(date, minute, timeZone);
   if (value > nowUtcIso())
-    return { say: 'That is still to come: say that it lasts, and when it is back that it is.' };
+    return { say: 'That is still to come: choose that it lasts, and give the time once it is back.' };
   return value <= atUtc ? { say: 'It came back after it went: give a later time.' } : { value };
 }
 

@@ -188,7 +188,7 @@ export function Rescue() {
               : 'Fewer circuits and hours, about the middle of the day; these lamps cannot be dimmed.'}
           </Type>
           {rescue!.over.length > 0 && (
-            <Note>{`Still more than that for ${rescue!.over.map((i) => zone.spots[i]!.name).join(', ')}: move lower, into shade, or put a screen over the water there.`}</Note>
+            <Note>{`After this cut ${rescue!.over.map((i) => zone.spots[i]!.name).join(', ')} would still get more than chosen above: move lower, into shade, or put a screen over the water there.`}</Note>
           )}
           <Button
             label="Typed in"

@@ -145,8 +145,8 @@ export function WaysDown({ groups }: { groups: LitGroup[] }) {
     <Section title="It cannot be dimmed">
       <Type>
         {ways.length > 0
-          ? 'Shorter hours leave its brightest as it is. Each of these alone makes that small enough:'
-          : 'Nothing makes this lamp’s brightest small enough here: neither fewer circuits, nor 120 cm more height, nor a screen, nor the floor of the tank. It needs another lamp.'}
+          ? 'Shorter hours do not make its brightest moment darker. Each of these alone makes it dark enough:'
+          : 'Nothing tried here makes its brightest small enough: one circuit alone, up to 120 cm more height, a screen that lets through 15 %, corals lower down. It needs another lamp.'}
       </Type>
       <View testID="ways-down">
         {ways.map((w) => {

@@ -203,7 +203,7 @@ describe('the other pages of a refugium', () => {
   test('Today and Tank speak of an alga; the other water is summed up in a line', async () => {
     show(Today);
     await waitFor(() => expect(text('today-sentence')).toMatch(/^Green tangle is within what it is used to/));
-    expect(screen.getByTestId('today-sign').textContent).toBe('An alga shows');
+    expect((await screen.findByTestId('today-sign')).textContent).toBe('An alga shows');
     await waitFor(() =>
       expect(text('today-algae')).toBe('Green tangle puts on 8.5 g a day, as such a mat does.'),
     );

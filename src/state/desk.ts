@@ -95,6 +95,12 @@ export function useDesk(): Desk {
   return deskFor(base, bundle, zoneId, groupId, plateId, spotId);
 }
 
+/** The same outside of anything drawn; null while no case is open. */
+export function openDesk(): Desk | null {
+  const { bundle } = useSession.getState();
+  return bundle && deskOf(bundle, bundle, useSettings.getState());
+}
+
 /** The open case's name, its waters and the one on the desk: what tabs and rail need, untouched by a moving finger. */
 export function useWaters(): { name: string; zones: Zone[]; zoneId: string } {
   const doc = useSession((s) => s.bundle!.case);

@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 
 import { bareCalibration, type Calibration, calibrationKey, hungGroups } from '@/core/case/calibration';
@@ -15,6 +15,7 @@ import { runsUpTo } from '@/core/day/wallClock';
 import type { ResponseMatrix } from '@/core/optics/response';
 import { reckoner } from '@/workers/client';
 
+import { type Desk, litNow } from './desk';
 import { lights } from './lights';
 
 import { remembered, token } from './remembered';
@@ -117,16 +118,27 @@ export interface LightState {
   stale: boolean;
 }
 
+const lightQuery = (groups: readonly LitGroup[], zone: Zone, cal: Calibration) => ({
+  queryKey: ['response', rigKey(groups, zone, zone.spots, cal)],
+  queryFn: () => lights.response(rigOf(groups, zone, zone.spots, cal)),
+  staleTime: Infinity,
+  gcTime: 10 * 60_000,
+  retry: 1,
+  networkMode: 'always' as const,
+});
+
+/** Asks for the light of the water on the desk before any place is drawn: the worker computes it meanwhile. */
+export function askAhead(client: QueryClient, desk: Desk, nowMs: number): void {
+  const { doc, zone } = desk;
+  const groups = litNow(desk, nowMs);
+  if (groups.length > 0 && zone.spots.length > 0)
+    void client.prefetchQuery(lightQuery(groups, zone, bareCalibration(hungGroups(doc, zone), zone.water)));
+}
+
 /** The light of lit groups over the zone's spots, from the worker; the same rig is computed once. */
 export function useLight(groups: readonly LitGroup[], zone: Zone, cal: Calibration): LightState {
-  const key = rigKey(groups, zone, zone.spots, cal);
   const query = useQuery({
-    queryKey: ['response', key],
-    queryFn: () => lights.response(rigOf(groups, zone, zone.spots, cal)),
-    staleTime: Infinity,
-    gcTime: 10 * 60_000,
-    retry: 1,
-    networkMode: 'always',
+    ...lightQuery(groups, zone, cal),
     // while a lamp is moved the old light stands until the new one is there, if it fits
     placeholderData: (previous: ResponseMatrix | undefined) =>
       previous && previous.spots === zone.spots.length && holdsRows(previous.names, groups)

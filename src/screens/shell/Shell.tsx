@@ -6,6 +6,8 @@ import { GestureHandlerRootView } from 'react-native-gesture-handler';
 
 import { pageHeads } from '@/state/bench';
 import { boot } from '@/state/boot';
+import { openDesk } from '@/state/desk';
+import { askAhead } from '@/state/light';
 import { warmUp } from '@/state/lights';
 import { redo, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
@@ -66,7 +68,12 @@ function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
   const open = useSession((s) => s.bundle !== null);
   const start = useQuery({
     queryKey: ['boot'],
-    queryFn: boot,
+    queryFn: async ({ client }) => {
+      const found = await boot();
+      const desk = openDesk();
+      if (desk) askAhead(client, desk, Date.now());
+      return found;
+    },
     staleTime: Infinity,
     gcTime: Infinity,
     retry: false,

@@ -1,6 +1,6 @@
 import { interludeWords, nowModel } from './model';
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { Pressable, View } from 'react-native';
 
 import type { Calibration } from '@/core/case/calibration';
@@ -76,6 +76,8 @@ export function Today() {
   const { light, error } = useLight(groups, zone, calibration);
   const accustomed = useAccustomed(zone, bundle, calibration, nowMs);
   const ready = light !== null && spotIndex >= 0 && groups.length > 0;
+  // the figure first; what is drawn around it follows without holding anything up
+  const whole = useDeferredValue(ready, false);
   const ceiling = useRunningCeiling(bundle.history, zone, nowMs);
   const judged = ready
     ? judgementOf('runs', zone, groups, light, calibration, accustomed?.perSpot ?? null, ceiling, false)
@@ -124,7 +126,8 @@ export function Today() {
         </View>
       }
       side={
-        ready && (
+        ready &&
+        whole && (
           <>
             <SoFar desk={desk} light={light} groups={groups} calibration={calibration} nowMs={nowMs} />
             {algaeSpots(zone).length > 0 && <AlgaeToday desk={desk} nowMs={nowMs} />}
@@ -169,6 +172,7 @@ export function Today() {
           groups={groups}
           minute={minute}
           width={page.main}
+          whole={whole}
           basis={basisAt(calibration, light, groups, spotIndex)}
         />
       ) : groups.length > 0 ? (
@@ -210,6 +214,7 @@ function Now({
   groups,
   minute,
   width,
+  whole,
   basis,
 }: {
   desk: Desk;
@@ -217,26 +222,23 @@ function Now({
   groups: LitGroup[];
   minute: number;
   width: number;
+  /** with its pictures, not the figures alone */
+  whole: boolean;
   basis: string;
 }) {
   const styles = useStyles();
-  const { doc, zone, spot, spotIndex } = desk;
-  const { plateDim } = usePaper();
+  const { zone, spot, spotIndex } = desk;
   const [choosing, setChoosing] = useState(false);
   const model = nowModel(light, groups, minute, spotIndex);
   const { umol: now, spectrum, parts, next } = model;
-  const scene = useScene(doc, zone, light, model.levels);
   return (
-    <View style={{ gap: space.m }}>
-      {now >= 0.05 && (
-        <Look
-          light={spectrum}
-          scene={scene}
-          width={width}
-          dim={plateDim * Math.min(1, now / Math.max(model.peakUmol, 1e-9)) ** 0.4}
-          at={`${spot!.name} now`}
-        />
-      )}
+    <View style={[{ gap: space.m }, !whole && { minHeight: roomOfNow(groups, minute, width) }]}>
+      {now >= 0.05 &&
+        (whole ? (
+          <LookNow desk={desk} light={light} model={model} width={width} />
+        ) : (
+          <View style={{ height: lookHeight(width) }} />
+        ))}
       <Pressable
         onPress={() => setChoosing(true)}
         disabled={zone.spots.length < 2}
@@ -268,19 +270,23 @@ function Now({
           ))}
         </View>
       )}
-      <Strip
-        spectrum={spectrum}
-        width={width}
-        name={now > 0 ? `Spectrum now at ${spot!.name}` : 'Dark now'}
-      />
-      <DayLine
-        parAt={(m) => parUnder(light, levelsOfGroups(groups, m), spotIndex)}
-        knees={kneeMinutes(groups.map((g) => g.day))}
-        {...windowOf(groups)}
-        nowMinute={minute}
-        width={width}
-        name={`µmol through today at ${spot!.name}, now ${umol(now)}`}
-      />
+      {whole && (
+        <>
+          <Strip
+            spectrum={spectrum}
+            width={width}
+            name={now > 0 ? `Spectrum now at ${spot!.name}` : 'Dark now'}
+          />
+          <DayLine
+            parAt={(m) => parUnder(light, levelsOfGroups(groups, m), spotIndex)}
+            knees={kneeMinutes(groups.map((g) => g.day))}
+            {...windowOf(groups)}
+            nowMinute={minute}
+            width={width}
+            name={`µmol through today at ${spot!.name}, now ${umol(now)}`}
+          />
+        </>
+      )}
       <Type testID="next-change">
         {next ? (
           <>
@@ -299,6 +305,30 @@ function Now({
         </Sheet>
       )}
     </View>
+  );
+}
+
+/** The tank as it looks now. */
+function LookNow({
+  desk,
+  light,
+  model,
+  width,
+}: {
+  desk: Desk;
+  light: ZoneLight;
+  model: ReturnType<typeof nowModel>;
+  width: number;
+}) {
+  const { plateDim } = usePaper();
+  return (
+    <Look
+      light={model.spectrum}
+      scene={useScene(desk.doc, desk.zone, light, model.levels)}
+      width={width}
+      dim={plateDim * Math.min(1, model.umol / Math.max(model.peakUmol, 1e-9)) ** 0.4}
+      at={`${desk.spot!.name} now`}
+    />
   );
 }
 

@@ -19,7 +19,6 @@ const FORMS: [
     '71',
   ],
   ['a new water', '/case', (p) => press(p.getByTestId('add-water')), 'water-name', 'Frag box'],
-  ['a reading', '/case', (p) => press(p.getByTestId('new-reading')), 'reading', '187'],
   [
     'an entry of the log',
     '/log',

@@ -866,7 +866,7 @@ describe('a tank', () => {
   keeps('truth', () => truth);
   keeps('calibrated', () => {
     const found = calibrate(bundle.case, zone, sessions);
-    return [found, beforeAfter(found, 'a', 'b'), nextReading(found, light, groups, noon, [0, 1, 2])];
+    return [found, beforeAfter(found, 'a', 'b').found, nextReading(found, light, groups, noon, [0, 1, 2])];
   });
   keeps('calibrated by bands', () => {
     const found = calibrate(bundle.case, zone, [withBands(), session('c', alone, 1)]);

@@ -5,5 +5,4 @@ export { PlanSheet } from './ease/PlanSheet';
 export { EntrySheet } from './log/EntrySheet';
 export { SignSheet } from './log/SignSheet';
 export { PlateDetail } from './plates/PlateDetail';
-export { ReadingSheet } from './shared/ReadingSheet';
 export { Start } from './start/Start';

@@ -343,15 +343,24 @@ describe('Case and the frame', () => {
   test('one reading moves every figure and can be undone', async () => {
     show(Case);
     fireEvent.click(screen.getByTestId('new-reading'));
-    fireEvent.click(screen.getByRole('radio', { name: 'Quantum meter, full spectrum' }));
-    await waitFor(() => expect(text('reading-model')).toContain('The model says 230 µmol'));
-    fireEvent.change(screen.getByTestId('reading'), { target: { value: '460' } });
-    expect(text('reading-gain')).toContain('2.00 times');
-    fireEvent.change(screen.getByTestId('reading-time'), { target: { value: '3:00' } });
-    fireEvent.click(screen.getByTestId('keep-reading'));
-    expect(screen.getByText(/Nothing is lit at this spot then/)).toBeTruthy();
-    fireEvent.change(screen.getByTestId('reading-time'), { target: { value: '14:05' } });
-    fireEvent.click(screen.getByTestId('keep-reading'));
+    expect(navigate).toHaveBeenCalledWith({ pathname: '/readings', params: { read: 'demo-copper' } });
+    const { id: spotId, name, xCm, yCm, depthCm } = demo().case.zones[0]!.spots[0]!;
+    const atUtc = '2026-11-24T14:40:00.000Z';
+    const at = { id: 'r', spotId, name, xCm, yCm, depthCm, atUtc, tries: [300], bands: null };
+    edit((b) => ({
+      ...b,
+      readings: {
+        ...b.readings,
+        sessions: [
+          {
+            ...{ id: 's', zoneId: b.case.zones[0]!.id, name: 's', atUtc, lit: '', counts: true, rig: null },
+            meter: { kind: 'ideal', immersionFactor: 1, sensorAboveCm: 0, simulated: false },
+            pumpsOn: false,
+            readings: [{ ...at, levels: { 'demo-panels': { 'royal-blue': 1 } } }],
+          },
+        ],
+      },
+    }));
     await waitFor(() => expect(text('par-basis')).toBe('PAR is fitted to 1 reading.'));
     act(() => undo());
     await waitFor(() => expect(text('par-basis')).toContain('estimate, no reading yet'));

@@ -111,13 +111,64 @@ describe('Calibration', () => {
     expect(text('residuals')).toMatch(/^▲ Moss branch8 channels lit · left out of the fit/);
   });
 
+  test('a reading left out is listed with its reason and comes back by one tap, and goes again', async () => {
+    withSessions(
+      session(
+        'a',
+        [0, 1, 2, 3, 4].map((s) => reading(s, noon, (s === 2 ? 3 : 1) * par(noon, s), `r${s}`)),
+      ),
+    );
+    show(CalibrationPage);
+    await waitFor(() => expect(text('parameters')).toMatch(/Moss branch: left outread \d+, the others say/));
+    press('Bring back: Moss branch');
+    await waitFor(() => expect(text('parameters')).toContain('Moss branch: counts, as you said'));
+    expect(text('residuals')).not.toContain('left out of the fit');
+    press('Leave to the fit: Moss branch');
+    await waitFor(() => expect(text('parameters')).toContain('Moss branch: left out'));
+  });
+
+  test('a meter’s scale that was fitted is said, and the meter taken at its word by one tap', async () => {
+    const lux = { ...session('b', []).meter, kind: 'lux' as const };
+    const more = [0, 1, 2, 3, 4].map((s) => reading(s, noon, par(noon, s), `p${s}`));
+    const luxAs = [0, 1, 2, 3, 4].map((s) => reading(s, noon, 25 * par(noon, s), `l${s}`));
+    withSessions(session('a', more), session('b', luxAs, { meter: lux }));
+    show(CalibrationPage);
+    await waitFor(() => expect(text('parameters')).toMatch(/Scale of: .*it shows \d+ % too (much|little)/));
+    press(/^Take at its word: Lux/);
+    await waitFor(() => expect(text('parameters')).toContain('Taken at its word, as you said.'));
+    expect(sessions()[1]!.meter.trusted).toBe(true);
+    press(/^Fit the scale of: Lux/);
+    expect(sessions()[1]!.meter.trusted).toBe(false);
+  });
+
+  test('what a fit means is said: how far ± fell, and whose standing it changed', async () => {
+    withSessions(
+      session(
+        'a',
+        [0, 1, 2, 3, 4].map((s) => reading(s, noon, 0.5 * par(noon, s), `r${s}`)),
+      ),
+    );
+    show(CalibrationPage);
+    await waitFor(() =>
+      expect(text('calibration-sentence')).toMatch(
+        /5 readings fitted\..* At your corals the mean ± went from \d\d to \d+ %; by it .*Copper table from \D+ to \D+too little/,
+      ),
+    );
+  });
+
   test('the next best reading is one tap away, with its colour already chosen', async () => {
     show(CalibrationPage);
     await waitFor(() =>
       expect(text('next-reading')).toMatch(/ at .*: it would narrow the mean band .* to ± \d+ %\./),
     );
     tap('read-next');
-    expect(navigate).toHaveBeenCalledWith('/readings');
+    expect(navigate).toHaveBeenCalledWith({
+      pathname: '/readings',
+      params: expect.objectContaining({
+        read: expect.any(String),
+        lit: expect.stringMatching(/^(now|alone:)/),
+      }),
+    });
     expect(zone.spots.map((s) => s.id)).toContain(useSettings.getState().spotId);
   });
 
@@ -125,7 +176,7 @@ describe('Calibration', () => {
     withSessions(session('a', [reading(0, noon, 260, 'one')]));
     const page = show(CalibrationPage);
     await waitFor(() =>
-      expect(text('calibration-sentence')).toContain('1 reading so far, which move one overall gain'),
+      expect(text('calibration-sentence')).toContain('1 reading so far, which moves one overall gain'),
     );
     page.unmount();
     worker.calibrate = jest.fn(() => Promise.reject(new Error('no room')));
@@ -202,6 +253,54 @@ describe('the list of sessions', () => {
     expect(screen.getByText(/No lamp hangs over this water yet/)).toBeTruthy();
   });
 
+  test('one reading from elsewhere: the meter used last, at that spot; later that day it goes on with it', async () => {
+    act(() => useSettings.setState({ meter: 'lux' }));
+    routeAt('/readings', { read: zone.spots[2]!.id });
+    const page = show(Readings);
+    expect(screen.getByText(/Read with: Lux meter.*as last time/)).toBeTruthy();
+    tap('eyes-shaded');
+    expect(sessions().map((s) => s.meter.kind)).toEqual(['lux']);
+    expect(navigate).toHaveBeenLastCalledWith({
+      pathname: '/readings',
+      params: { at: sessions()[0]!.id, read: zone.spots[2]!.id },
+    });
+    page.unmount();
+    routeAt('/readings', { read: zone.spots[1]!.id });
+    show(Readings);
+    tap('eyes-shaded');
+    expect(sessions()).toHaveLength(1);
+    expect(navigate).toHaveBeenLastCalledWith({
+      pathname: '/readings',
+      params: { at: sessions()[0]!.id, read: zone.spots[1]!.id },
+    });
+  });
+
+  test('a walk through the day keeps what it read, each with the light of its minute', async () => {
+    withSessions(session('w', []));
+    act(() => useSettings.setState((s) => ({ readings: { ...s.readings, lit: 'now' } })));
+    routeAt('/readings', { at: 'w', read: zone.spots[1]!.id });
+    const page = show(Readings);
+    expect(screen.getByText('Plum table')).toBeTruthy();
+    const type = (digits: string) => [...digits].forEach((d) => tap(`key-${d}`));
+    await waitFor(() => expect(text('walk-expected')).toMatch(/expects \d+/));
+    const expected = Number(/expects (\d+)/.exec(text('walk-expected'))![1]);
+    type(String(expected));
+    // what is half typed outlives the page
+    expect(text('walk-value')).toBe(String(expected));
+    tap('another-try');
+    page.unmount();
+    jest.setSystemTime(Date.now() + 3 * 3_600_000);
+    show(Readings);
+    await waitFor(() => expect(screen.getByText(/1 place read/)).toBeTruthy());
+    expect(text('walk-tries')).toMatch(/^Read at \d\d:\d\d: \d+ µmol, kept with the light of that minute\./);
+    type('120');
+    tap('another-try');
+    const [first, second] = sessions()[0]!.readings;
+    expect(first!.tries).toEqual([expected]);
+    expect(second!.tries).toEqual([120]);
+    expect(second!.levels).not.toEqual(first!.levels);
+  });
+
   test('a session on a grid asks for one that fits the tank', () => {
     show(Readings);
     tap('start-session');
@@ -244,6 +343,25 @@ describe('Before and after', () => {
       within(screen.getByRole('radiogroup', { name: 'Before' })).getByRole('radio', { name: /^Evening b/ }),
     );
     await waitFor(() => expect(text('evenness-verdict')).toBe('Choose two different sessions.'));
+  });
+
+  test('what was read under another light is brought under the later one, and said', async () => {
+    const late = levelsOfGroups(groups, 1050);
+    withSessions(
+      evening('a', () => 1),
+      session(
+        'b',
+        zone.spots.map((_, s) => reading(s, late, par(late, s), `b${s}`)),
+      ),
+    );
+    show(BeforeAfterPage);
+    await waitFor(() =>
+      expect(text('evenness-verdict')).toContain('All were read under another light before'),
+    );
+    // the lamps are the same: nothing changed but what was lit
+    expect(text('changes')).not.toContain('beyond noise');
+    expect(text('changes')).toMatch(/[+−][0-3] %/);
+    expect(text('changes')).toContain(`${Math.round(par(noon, 0))} read before`);
   });
 
   test('two that share no places say so, and one alone asks for another', async () => {

@@ -7,7 +7,6 @@ export const LampKindSheet = part(async () => (await sheets()).LampKindSheet);
 export const NewGroupSheet = part(async () => (await sheets()).NewGroupSheet);
 export const PlanSheet = part(async () => (await sheets()).PlanSheet);
 export const PlateDetail = part(async () => (await sheets()).PlateDetail);
-export const ReadingSheet = part(async () => (await sheets()).ReadingSheet);
 export const SignSheet = part(async () => (await sheets()).SignSheet);
 export const SpotSheet = part(async () => (await sheets()).SpotSheet);
 export const Start = part(async () => (await sheets()).Start);

@@ -4,11 +4,14 @@ import { type CaseBundle, kindOfPart, PARTS } from '@/core/record/documents';
 import { problemIn } from '@/core/record/documentKind';
 import { problemLine } from '@/core/record/read';
 import { dropCase, leaveCase, loadCase, newRevision, type Revision, saveCase } from '@/store/documents';
+import { loadUndo, saveUndo, statesBack, type WayBack, wayBack } from '@/store/undo';
 
 import type { Command } from './commands/edit';
 
 /** Undo reaches this many commands back. */
 const LONGEST_HISTORY = 100;
+/** Over a reload it reaches this many back. */
+const LONGEST_KEPT = 30;
 /** Commands with the same merge key within this time are one step. */
 const MERGE_MS = 1200;
 
@@ -121,8 +124,47 @@ class OpenCase {
       }
       this.stored = { bundle, revision };
       this.dropWords();
+      await this.keepUndo(bundle, revision);
     }
     this.tell({ kind: 'saved' });
+  }
+
+  /** ways back that are known already, by the step and what came of it */
+  private readonly ways = new WeakMap<CaseBundle, { before: CaseBundle; way: WayBack }>();
+
+  /** Undo is to reach back over a reload: what it needs is kept beside what is stored. */
+  private async keepUndo(bundle: CaseBundle, revision: Revision): Promise<void> {
+    const { past, bundle: present } = getState();
+    if (!this.isOpen || present !== bundle) return;
+    const steps = past.slice(-LONGEST_KEPT);
+    const kept: WayBack[] = [];
+    for (const [i, { name, before }] of steps.entries()) {
+      const after = steps[i + 1]?.before ?? bundle;
+      let known = this.ways.get(after);
+      if (known?.before !== before) {
+        known = { before, way: wayBack(name, after, before) };
+        this.ways.set(after, known);
+      }
+      kept.push(known.way);
+    }
+    await saveUndo(this.id, revision, kept).catch(() => undefined);
+  }
+
+  /** Takes up the way back that was kept with what was opened; what was done meanwhile stays on top of it. */
+  async restoreUndo(bundle: CaseBundle, revision: Revision): Promise<void> {
+    const steps = await loadUndo(this.id, revision);
+    if (steps.length === 0) return;
+    const sound = (before: CaseBundle, after: CaseBundle) => problemOf(before, after) === null;
+    const states = statesBack(bundle, steps, sound);
+    const { past, bundle: present } = getState();
+    if (!this.isOpen || (past[0]?.before ?? present) !== bundle) return;
+    const restored = states.map((before, i): Step => ({
+      name: steps.at(-1 - i)!.name,
+      merge: undefined,
+      atMs: 0,
+      before,
+    }));
+    setState({ past: [...restored.reverse(), ...past].slice(-LONGEST_HISTORY) });
   }
 
   /** A closing page waits for no write: what is not stored yet is left for the next start. */
@@ -207,6 +249,7 @@ export async function openCase(caseId: string): Promise<Opened> {
   const late = await settle();
   if (late) return late;
   adopt(loaded.bundle, loaded.revision);
+  open?.restoreUndo(loaded.bundle, loaded.revision).catch(() => undefined);
   return { ok: true };
 }
 

@@ -8,6 +8,7 @@ import type { Texts } from '@/store/transact';
 import { foundText, readFile } from './file';
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { DEFAULT_SETTINGS, type Settings, SETTINGS_VERSION, settingsSchema } from './settings';
+import { undoKey } from './undo';
 import { type Refusal, type Written, written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
@@ -212,7 +213,7 @@ export async function isFree(caseId: string): Promise<boolean> {
 }
 
 export const removeCase = (caseId: string): Promise<Written<null>> =>
-  written([], () => ({ remove: [...keysOf(caseId), revisionKey(caseId)], value: null }));
+  written([], () => ({ remove: [...keysOf(caseId), revisionKey(caseId), undoKey(caseId)], value: null }));
 
 /** All cases, the demo last. Names come from the documents without validating them whole. */
 export async function listCases(): Promise<CaseListing[]> {

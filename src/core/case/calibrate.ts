@@ -104,6 +104,7 @@ export function* calibrateSteps(
       prior,
       bounds: model.bounds(),
       sigma: (predicted, i) => model.sigma(predicted, i),
+      trusted: (i) => model.reading(i).trusted === true,
     });
     for (;;) {
       const next = steps.next();
@@ -170,7 +171,11 @@ class Model {
   ) {
     const seen = new Map<string, MeterUse>();
     for (const { places } of sets)
-      for (const p of places) seen.set(meterId(p.session.meter), p.session.meter);
+      for (const { session } of places) {
+        const id = meterId(session.meter);
+        // one piece of a kind: trusted in one session, trusted in all
+        seen.set(id, { ...session.meter, trusted: session.meter.trusted ?? seen.get(id)?.trusted });
+      }
     this.meters = [...seen.values()];
     this.litRows = sets.map(() => []);
     this.observations = sets.flatMap((s, set) =>
@@ -183,6 +188,11 @@ class Model {
     );
   }
 
+  reading(observation: number): Reading {
+    const { set, place } = this.observations[observation]!;
+    return this.sets[set]!.places[place]!.reading;
+  }
+
   /** Places of the zone's parameters in the fit; in an overall fit gains share one and the rest stand still. */
   private slot(i: number): number {
     if (!this.overallOnly) return i;
@@ -193,7 +203,7 @@ class Model {
   }
 
   prior(bare: Calibration): { mean: number[]; covariance: number[][] } {
-    const scales = this.meters.map((m) => meterKind(m.kind).scaleError ** 2);
+    const scales = this.meters.map((m) => (m.trusted ? TRUSTED_SCALE : meterKind(m.kind).scaleError) ** 2);
     const own = this.overallOnly ? [[bare.covariance[0]![0]!]] : bare.covariance;
     const size = own.length + scales.length;
     return {
@@ -383,6 +393,13 @@ class Model {
       covariance,
       residuals: this.residuals(fit),
       meter: this.newestMeter(fit, widen),
+      meters: this.meters.map((m, i) => ({
+        kind: m.kind,
+        simulated: m.simulated,
+        trusted: m.trusted === true,
+        scale: p[this.own + i]!,
+        standardError: Math.sqrt(widen * fit.covariance[this.own + i]![this.own + i]!),
+      })),
       scatter: fit.scatter,
     };
   }
@@ -436,12 +453,15 @@ class Model {
           sigmas: fit.sigmas[worst]!,
           suspect: own.some((i) => fit.suspects.includes(i)),
           dropped: own.some((i) => fit.dropped.includes(i)),
+          trusted: reading.trusted === true,
         };
       }),
     );
   }
 }
 
+/** Scale error of a meter that is taken at its word. Mark: rule of thumb. */
+const TRUSTED_SCALE = 0.005;
 /** Readings that scatter this much wider than their noise widen every band. Mark: rule of thumb. */
 const WIDE = 1.3;
 

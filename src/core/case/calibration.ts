@@ -3,7 +3,7 @@ import { dot, times } from '../meter/linear';
 import type { Levels } from '../spectrum/lampKind';
 import { type Bent, channelIds, type HungGroup, lampKindOf } from './lit';
 import type { CaseDoc } from '../record/caseDoc';
-import type { RigGroup } from '../record/readings';
+import type { MeterUse, RigGroup } from '../record/readings';
 import type { Zone } from '../record/zone';
 
 /** One unknown of a zone's light. */
@@ -37,6 +37,15 @@ export interface Residual {
   sigmas: number;
   suspect: boolean;
   dropped: boolean;
+  /** it counts however far it lies off */
+  trusted: boolean;
+}
+
+/** What was found of one meter: it shows `scale` times what is there. */
+export interface MeterScale extends Pick<MeterUse, 'kind' | 'simulated'> {
+  scale: number;
+  standardError: number;
+  trusted: boolean;
 }
 
 /** What is known of a zone's light beyond the model: from readings, or nothing. */
@@ -55,6 +64,8 @@ export interface Calibration extends Bent {
   residuals: Residual[];
   /** scale of the meter used last: its variance, and its covariance with the parameters; readings cannot tell it from the lamps */
   meter: { variance: number; cross: number[] };
+  /** each meter's own scale */
+  meters: MeterScale[];
   /** how much wider than expected readings scatter; 1 = as expected */
   scatter: number;
 }
@@ -132,6 +143,7 @@ export function bareCalibration(
     ),
     residuals: [],
     meter: { variance: ANY_METER ** 2, cross: parameters.map(() => 0) },
+    meters: [],
     scatter: 1,
   };
 }
@@ -177,6 +189,15 @@ export const calibrationKey = (cal: Calibration): string =>
 
 /** Levels differ by less than this when they are one light. Mark: rule of thumb. */
 const ONE_LIGHT = 0.02;
+
+/** Whether two sets of levels are one light; what a set does not name is dark. */
+export function oneLight(a: Record<string, Levels>, b: Record<string, Levels>): boolean {
+  const near = (x: Record<string, Levels>, y: Record<string, Levels>) =>
+    Object.entries(x).every(([g, own]) =>
+      Object.entries(own).every(([c, level]) => Math.abs(level - (y[g]?.[c] ?? 0)) < ONE_LIGHT),
+    );
+  return near(a, b) && near(b, a);
+}
 
 /** Readings of the newest session that were taken under the light that is shown. */
 export function readUnder(

@@ -278,7 +278,7 @@ test('before and after: by size of change, and evenness only where it beats the 
       { id },
     );
   const same = calibrate(doc, zone, [first, second((v) => v)]);
-  const unchanged = beforeAfter(same, 's', 't')!;
+  const unchanged = beforeAfter(same, 's', 't').found!;
   expect(unchanged.verdict).toBe('cannot tell');
   unchanged.places.forEach((p) => expect([p.change, p.real]).toEqual([0, false]));
   const mean = values.reduce((a, b) => a + b, 0) / values.length;
@@ -286,7 +286,7 @@ test('before and after: by size of change, and evenness only where it beats the 
     calibrate(doc, zone, [first, second((v) => mean + 0.2 * (v - mean))]),
     's',
     't',
-  )!;
+  ).found!;
   expect(evened.verdict).toBe('more even');
   expect(Math.abs(evened.places[0]!.change)).toBeGreaterThanOrEqual(Math.abs(evened.places.at(-1)!.change));
   expect(evened.after.cv).toBeLessThan(evened.before.cv);
@@ -295,10 +295,10 @@ test('before and after: by size of change, and evenness only where it beats the 
     's',
     't',
     0.5,
-  )!;
+  ).found!;
   expect(rougher.verdict).toBe('less even');
-  expect(beforeAfter(same, 's', 's')!.verdict).toBe('cannot tell');
-  expect(beforeAfter(calibrate(doc, zone, [first]), 's', 't')).toBeNull();
+  expect(beforeAfter(same, 's', 's').found!.verdict).toBe('cannot tell');
+  expect(beforeAfter(calibrate(doc, zone, [first]), 's', 't').found).toBeNull();
 });
 
 test('yellow water by days and by a card', () => {

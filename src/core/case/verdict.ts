@@ -115,6 +115,28 @@ export function verdict(j: Judgement, who: Tenants): string {
   return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${and}.`;
 }
 
+/** Who stands elsewhere than before, in words; '' when nobody does. */
+export function movedWords(before: Judgement, after: Judgement): string {
+  return after.corals
+    .flatMap((c, i) => {
+      const was = before.corals[i]?.placed?.place;
+      const is = c.placed?.place;
+      return was && is && was !== is ? [`${c.name} from ${PLACES[was].words} to ${PLACES[is].words}`] : [];
+    })
+    .join('; ');
+}
+
+/** What readings did to a judgement: how far the doubt fell at who lives there, and whom it moved. */
+export function fittedWords(before: Judgement, after: Judgement, who: Tenants): string {
+  const doubt = ({ corals }: Judgement) =>
+    corals.reduce((sum, c) => sum + c.peak.bandShare, 0) / Math.max(1, corals.length);
+  const [was, is] = [percentOf(doubt(before)), percentOf(doubt(after))];
+  const fell = was === is ? `the mean ± stays at ${is} %` : `the mean ± went from ${was} to ${is} %`;
+  const moved = movedWords(before, after);
+  return `At your ${who.many} ${fell}; ${moved === '' ? 'nobody’s standing changed by it' : `by it ${moved}`}.`;
+}
+const percentOf = (share: number) => Math.round(share * 100);
+
 /** How many have what they want, and who has not: the verdict of a chart of light. */
 export function rangeVerdict(j: Judgement, who: Tenants): string {
   const judged = j.corals.filter((c) => c.placed);

@@ -1,10 +1,19 @@
 import { draftGroups } from './lit';
 import { plainSpot } from '../record/zone';
-import type { Session } from '../record/readings';
+import type { Reading, Session } from '../record/readings';
 import { displayCase } from '@/demo/lagoon';
 import { DEFAULT_SETTINGS } from '@/store/settings';
 
-import { levelsByName, lightings, likelyLit, litWords, readingAt, stopsOf, withNames } from './walk';
+import {
+  levelsByName,
+  lightings,
+  likelyLit,
+  litWords,
+  readingAt,
+  readUnderDay,
+  stopsOf,
+  withNames,
+} from './walk';
 
 const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = doc.zones[0]!;
@@ -72,6 +81,26 @@ test('what can be lit: plateaus, now, full, plates by hand, and every colour alo
   const plateau = all.find((l) => l.id.startsWith('plateau:'))!;
   expect(plateau.scaled).toBe(false);
   expect(plateau.levelsAt(0.1)).toEqual(plateau.levelsAt(1));
+});
+
+test('under a light that moves with the day a reading counts by the light of its own minute', () => {
+  const [first, second] = stopsOf(zone, habits);
+  const minuteOf = (utc: string) => 60 * Number(utc.slice(11, 13)) + Number(utc.slice(14, 16));
+  const now = lightings(doc, groups, 1080).find((l) => l.id === 'now')!;
+  const at = (minute: string, levels = now.dayAt!(minuteOf(`2026-11-24T${minute}`))): Reading => ({
+    ...first!,
+    ...{ id: minute, atUtc: `2026-11-24T${minute}:00.000Z`, tries: [1], bands: null, levels },
+  });
+  const walked = { ...session, readings: [at('14:05'), at('17:20')] };
+  expect(readingAt(walked, first!, now.levelsAt(1))).toBeUndefined();
+  expect(readUnderDay(walked, first!, now, minuteOf)!.id).toBe('17:20');
+  expect(readUnderDay(walked, second!, now, minuteOf)).toBeUndefined();
+  // what was read under something else is not the day's
+  const full = lightings(doc, groups, 1080).find((l) => l.id === 'full')!;
+  expect(
+    readUnderDay({ ...session, readings: [at('14:05', full.levelsAt(1))] }, first!, now, minuteOf),
+  ).toBeUndefined();
+  expect(readUnderDay(walked, first!, full, minuteOf)).toBeUndefined();
 });
 
 test('a reading belongs to its place and its light', () => {

@@ -1,3 +1,4 @@
+import { oneLight } from './calibration';
 import { levelsOfGroups } from './light';
 import { channelIds, type LitGroup } from './lit';
 import { levelsById, plateaus } from './plateaus';
@@ -57,12 +58,15 @@ export interface Lighting {
   levelsAt: (share: number) => Reading['levels'];
   /** whether the keeper says at what percent it was lit */
   scaled: boolean;
+  /** where it moves with the day: emitted shares at another minute */
+  dayAt?: (minute: number) => Reading['levels'];
 }
 
 /** Everything that can be lit: the day's plateaus, now, all at full, a plate by hand (an interlude), each colour alone. */
 export function lightings(doc: CaseDoc, groups: readonly LitGroup[], nowMinute: number): Lighting[] {
+  const day = (minute: number) => levelsById(groups, levelsOfGroups(groups, minute));
   const dayAt = (minute: number) => {
-    const levels = levelsById(groups, levelsOfGroups(groups, minute));
+    const levels = day(minute);
     return () => levels;
   };
   /** drives of one group or of all, scaled and sent through budget and dimming as the lamp does it */
@@ -87,7 +91,7 @@ export function lightings(doc: CaseDoc, groups: readonly LitGroup[], nowMinute: 
       levelsAt: dayAt(p.minute),
       scaled: false,
     })),
-    { id: 'now', label: 'The day, this moment', levelsAt: dayAt(nowMinute), scaled: false },
+    { id: 'now', label: 'The day, this moment', levelsAt: dayAt(nowMinute), scaled: false, dayAt: day },
     {
       id: 'full',
       label: 'Everything at full',
@@ -125,7 +129,20 @@ const samePlace = (a: Stop, b: Pick<Reading, 'spotId' | 'xCm' | 'yCm' | 'depthCm
 
 /** The reading of a session at a stop under a light, if it is already there. */
 export const readingAt = (session: Session, stop: Stop, levels: Reading['levels']): Reading | undefined =>
-  session.readings.find((r) => samePlace(stop, r) && JSON.stringify(r.levels) === JSON.stringify(levels));
+  session.readings.find((r) => samePlace(stop, r) && oneLight(r.levels, levels));
+
+/**
+ * What a session has read at a stop under a lighting: where that moves with the day, whatever was read under the day at its own
+ * minute; the latest of it.
+ */
+export const readUnderDay = (
+  session: Session,
+  stop: Stop,
+  { dayAt }: Pick<Lighting, 'dayAt'>,
+  minuteOf: (atUtc: string) => number,
+): Reading | undefined =>
+  dayAt &&
+  session.readings.findLast((r) => samePlace(stop, r) && oneLight(r.levels, dayAt(minuteOf(r.atUtc))));
 
 /** What was lit, in a few words: the lone colour, or how many channels. */
 export function litWords(reading: Reading, session: Session, groupsInCase: number): string {

@@ -37,6 +37,11 @@ test('several columns are several tries; lux is told; levels are read as percent
   expect(read.readings[0]!.xCm).toBeNull();
 });
 
+test('a heading that says no unit leaves it to be asked; one that does speaks for all', () => {
+  expect(must(parseReadingsCsv('spot;reading\nA;212\n')).unit).toBeNull();
+  expect(must(parseReadingsCsv('spot;reading 1 (lux);reading 2\nA;212;213\n')).unit).toBe('lux');
+});
+
 test('every bad line is named with what to do; good ones are kept beside', () => {
   const { readings, problems } = must(
     readReadingsCsv(

@@ -17,7 +17,8 @@ export interface ReadReading {
 }
 
 export interface ReadReadings {
-  unit: 'µmol' | 'lux';
+  /** null where no heading says it: it is asked */
+  unit: 'µmol' | 'lux' | null;
   readings: ReadReading[];
 }
 
@@ -123,7 +124,8 @@ export function readReadingsCsv(text: string): Read<ReadReadings & { problems: F
   }
   if (readings.length === 0 && problems.length === 0)
     return unread(0, 'there is no reading below the headings', 'Give a reading in each line.');
-  return good({ unit: units.has('lux') ? 'lux' : 'µmol', readings, problems });
+  const [unit = null] = units;
+  return good({ unit, readings, problems });
 }
 
 function readRow(

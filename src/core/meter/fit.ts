@@ -16,6 +16,8 @@ export interface FitInput {
   bounds: readonly (readonly [low: number, high: number])[];
   /** one standard deviation of an observation at its predicted value; default 5 % + 1 */
   sigma?: (predicted: number, index: number) => number;
+  /** whether an observation counts however far it lies off */
+  trusted?: (index: number) => boolean;
 }
 
 export interface Fit {
@@ -87,7 +89,9 @@ export function* fitSteps(input: FitInput): Generator<number, Fit> {
       if (moved < SETTLED) break;
     }
     const sigma = now.value.map(sigmaOf);
-    const far = all.filter((i) => Math.abs(observed[i]! - now.value[i]!) > DROP_SIGMAS * sigma[i]!);
+    const far = all.filter(
+      (i) => !input.trusted?.(i) && Math.abs(observed[i]! - now.value[i]!) > DROP_SIGMAS * sigma[i]!,
+    );
     const next = all.length - far.length >= LEAST_KEPT ? far : dropped;
     if (next.join() === dropped.join()) break;
     dropped = next;

@@ -26,6 +26,8 @@ const meterUse = v.object({
   sensorAboveCm: between(0, 50, ' cm'),
   /** a meter of the app's own that reads a made-up truth, never water */
   simulated: truth,
+  /** taken at its word: no scale of its own is fitted */
+  trusted: v.optional(truth),
 });
 /** The meter of a session, and how it is held. */
 export type MeterUse = v.InferOutput<typeof meterUse>;
@@ -49,6 +51,8 @@ const reading = v.object({
   ),
   /** emitted shares by group and channel */
   levels: v.record(id, shares),
+  /** it counts however far it lies off */
+  trusted: v.optional(truth),
 });
 /** What the meter said at a place, try by try, with the levels lit then. */
 export type Reading = v.InferOutput<typeof reading>;

@@ -33,7 +33,7 @@ import { newSpot } from '../shared/newSpot';
 
 import { parBasis, plural, tenantsOf, watts } from '../shared/words';
 
-import { HungLampSheet, LampKindSheet, ReadingSheet, SpotSheet } from '../sheets';
+import { HungLampSheet, LampKindSheet, SpotSheet } from '../sheets';
 import { Waters } from './Waters';
 
 const LARGEST_FILE = 50_000_000;
@@ -220,8 +220,7 @@ function Spots() {
 }
 
 function Readings() {
-  const { zone, bundle } = useDesk();
-  const [open, setOpen] = useState(false);
+  const { zone, bundle, spot } = useDesk();
   const calibration = useCalibration(bundle, zone);
   const sessions = bundle.readings.sessions.filter((s) => s.zoneId === zone.id);
   return (
@@ -233,10 +232,14 @@ function Readings() {
         <Type kind="small">{`${plural(sessions.length, 'session')} at this tank.`}</Type>
       )}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-        <Button label="My meter says …" icon={Plus} onPress={() => setOpen(true)} testID="new-reading" />
+        <Button
+          label="My meter says …"
+          icon={Plus}
+          onPress={() => router.navigate({ pathname: '/readings', params: { read: spot?.id ?? '' } })}
+          testID="new-reading"
+        />
         <Button label="All readings" onPress={() => router.navigate('/readings')} />
       </View>
-      {open && <ReadingSheet onClose={() => setOpen(false)} />}
     </Section>
   );
 }

@@ -2,12 +2,17 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { beforeAfter } from '@/core/case/beforeAfter';
+import { beforeAfter, type Under } from '@/core/case/beforeAfter';
+import { type Calibration, levelsIn } from '@/core/case/calibration';
+import { parUnder, zoneLight } from '@/core/case/light';
+import type { Session } from '@/core/record/readings';
+import type { Zone } from '@/core/record/zone';
 import type { CaseBundle } from '@/core/record/documents';
 import { useDesk } from '@/state/desk';
 import { useCalibration } from '@/state/light';
 import { remembered } from '@/state/remembered';
 import { useSettings } from '@/state/settings';
+import { usePlaces } from '@/state/tank';
 import { longDate } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
@@ -44,7 +49,11 @@ export function BeforeAfterPage() {
   const before = sessions.find((s) => s.id === first) ?? sessions[sessions.length - 2];
   const after = sessions.find((s) => s.id === second) ?? sessions[sessions.length - 1];
   const cal = useCalibration(onlyTwo(bundle, before?.id, after?.id), zone);
-  const found = before && after && before !== after ? beforeAfter(cal, before.id, after.id, bound) : null;
+  const under = useUnder(before, zone, cal);
+  const compared =
+    before && after && before !== after && under ? beforeAfter(cal, before.id, after.id, bound, under) : null;
+  const found = compared?.found;
+  const modelled = found?.places.filter((p) => p.readBefore !== null).length ?? 0;
   const label = (s: (typeof sessions)[number]) =>
     `${s.name}, ${longDate(Date.parse(s.atUtc), zone.timeZone)}`;
   if (!before || !after || sessions.length < 2)
@@ -69,7 +78,14 @@ export function BeforeAfterPage() {
             ? `${VERDICTS[found.verdict]} The spread went from ${percent(found.before.cv)} to ${percent(found.after.cv)} of the mean; the meter’s noise alone could make it differ by ${(100 * 1.645 * found.cvNoise).toFixed(1)} points.`
             : before === after
               ? 'Choose two different sessions.'
-              : 'These two sessions share fewer than two places: read the same ones again.'}
+              : !compared
+                ? 'Computing …'
+                : 'These two sessions share fewer than two places: read the same ones again.'}
+          {modelled > 0 &&
+            ` ${modelled === found!.places.length ? 'All were' : modelled === 1 ? 'One place was' : `${modelled} places were`} read under another light before: the model brings ${modelled === 1 ? 'it' : 'them'} under the later one.`}
+          {compared &&
+            compared.unlike.length > 0 &&
+            ` Not compared, because read under another light: ${compared.unlike.join(', ')}.`}
         </Type>
       }
       side={
@@ -91,6 +107,8 @@ export function BeforeAfterPage() {
                       {p.real
                         ? `beyond noise, ±\u00a0${percent(1.645 * p.error)}`
                         : `within noise, ±\u00a0${percent(1.645 * p.error)}`}
+                      {p.readBefore !== null &&
+                        ` · ${umol(p.readBefore)} read before, ${umol(p.before)} under the later light by the model`}
                     </Type>
                   </View>
                   <Type kind="small">{`${umol(p.before)} → ${umol(p.after)} µmol`}</Type>
@@ -145,12 +163,32 @@ export function BeforeAfterPage() {
           </Section>
           <Type kind="small">
             PAR, each reading corrected for its meter and mix; where a place was read under several lights,
-            the brightest. Compare sessions under the same light.
+            one that both sessions share, else the brightest.
           </Type>
         </>
       )}
     </Page>
   );
+}
+
+/** What the model gives the places of a session under other levels; null until it is known. */
+function useUnder(session: Session | undefined, zone: Zone, cal: Calibration): Under | null {
+  const read = cal.residuals.filter((r) => r.sessionId === session?.id);
+  const rig = session?.rig ?? [];
+  const places = read.map((r) => ({
+    xCm: r.xCm,
+    yCm: r.yCm,
+    depthCm: Math.max(0, r.depthCm - session!.meter.sensorAboveCm),
+    openShare: zone.spots.find((s) => s.id === r.spotId)?.openShare ?? 1,
+  }));
+  const matrix = usePlaces(rig, zone, places, cal);
+  const light = matrix && zoneLight(matrix, rig, cal);
+  if (places.length > 0 && rig.length > 0 && !light) return null;
+  return ({ readingId }, levels) => {
+    const i = read.findIndex((r) => r.readingId === readingId);
+    const lit = rig.map((g) => levelsIn(g, levels));
+    return light && i >= 0 ? parUnder(light, lit, i) : null;
+  };
 }
 
 const count = (share: number, of: number) => `${Math.round(share * of)} of ${of}`;

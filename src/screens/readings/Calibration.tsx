@@ -1,16 +1,21 @@
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { bareCalibration, type Calibration, hungGroups } from '@/core/case/calibration';
-import { bandUnder, brightestLevels, parUnder } from '@/core/case/light';
+import { bandUnder, brightestLevels, parUnder, type ZoneLight } from '@/core/case/light';
 import { nextReading } from '@/core/case/nextReading';
 import { levelsById } from '@/core/case/plateaus';
 import { parBySolo, soloPlaces, sumChecks } from '@/core/case/superposition';
+import { fittedWords } from '@/core/case/verdict';
+import { CEILINGS } from '@/core/easing/accustomed';
+import { meterKind } from '@/core/meter/kinds';
 import { NINETY } from '@/core/meter/noise';
+import type { Session } from '@/core/record/readings';
 import { litWords } from '@/core/case/walk';
-import { setSession } from '@/state/commands/readings';
+import { setSession, trustMeter, trustReading } from '@/state/commands/readings';
 import { litNow, type Desk, useDesk } from '@/state/desk';
+import { judgementOf } from '@/state/judgement';
 import { useCalibrationState, useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
@@ -21,9 +26,8 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { bandWords, plural, umol } from '../shared/words';
+import { bandWords, plural, tenantsOf, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
-import { chooseHabits } from './LitChoice';
 
 /** What the readings say of lamps and water, how sure, what does not fit, and which reading would help most. */
 export function CalibrationPage() {
@@ -43,11 +47,12 @@ export function CalibrationPage() {
       sentence={
         <Type kind="sentence" testID="calibration-sentence" style={{ maxWidth: 700 }}>
           {calibrationSentence(cal, suspects.length, sums.filter((s) => !s.addsUp).length)}
+          {cal.readings > 0 && <Meaning desk={desk} cal={cal} />}
         </Type>
       }
       side={
         <>
-          <Parameters cal={cal} />
+          <Parameters cal={cal} sessions={sessions} />
           <Section title="Sessions">
             {sessions.length === 0 && <Type quiet>None yet.</Type>}
             <View>
@@ -133,7 +138,7 @@ function calibrationSentence(cal: Calibration, suspects: number, odd: number): s
     return 'No reading counts yet: PAR is the bare model’s estimate. Each figure’s ± says within what 90 of 100 tanks would lie.';
   const parts = [
     cal.overallOnly
-      ? `${plural(cal.readings, 'reading')} so far, which move one overall gain; from three on colours are told apart.`
+      ? `${plural(cal.readings, 'reading')} so far, which ${cal.readings === 1 ? 'moves' : 'move'} one overall gain; from three on colours are told apart.`
       : `${plural(cal.readings, 'reading')} fitted.`,
     suspects > 0
       ? `${plural(suspects, 'reading')} ${suspects === 1 ? 'does' : 'do'} not fit: look again at ${suspects === 1 ? 'it' : 'them'} below.`
@@ -146,7 +151,30 @@ function calibrationSentence(cal: Calibration, suspects: number, odd: number): s
   return parts.filter(Boolean).join(' ');
 }
 
-function Parameters({ cal }: { cal: Calibration }) {
+/** What the fit means for who lives there: how far the doubt fell, and whose standing it changed. */
+function Meaning({ desk, cal }: { desk: Desk; cal: Calibration }) {
+  const { groups, bare, before, after } = useBoth(desk, cal);
+  if (!before || !after) return null;
+  const judged = (light: ZoneLight, by: Calibration) =>
+    judgementOf('runs', desk.zone, groups, light, by, null, CEILINGS.usual, false);
+  return ` ${fittedWords(judged(before, bare), judged(after, cal), tenantsOf(desk.zone.spots))}`;
+}
+
+/** The water as it is lit, by the bare model and by what was fitted. */
+function useBoth({ zone, doc, ...desk }: Desk, cal: Calibration) {
+  const groups = litNow({ zone, doc, ...desk }, useNowMs());
+  const bare = useMemo(() => bareCalibration(hungGroups(doc, zone), zone.water), [doc, zone]);
+  const { light: before } = useLight(groups, zone, bare);
+  const { light: after } = useLight(groups, zone, cal);
+  return { groups, bare, before, after };
+}
+
+/** A meter's scale this near to 1 is as it shows. Mark: rule of thumb. */
+const AS_SHOWN = 0.02;
+
+function Parameters({ cal, sessions }: { cal: Calibration; sessions: readonly Session[] }) {
+  const scales = cal.meters.filter((m) => m.trusted || Math.abs(m.scale - 1) >= AS_SHOWN);
+  const apart = cal.residuals.filter((r) => r.dropped || r.trusted);
   return (
     <Section title="What was fitted">
       <View testID="parameters">
@@ -161,6 +189,46 @@ function Parameters({ cal }: { cal: Calibration }) {
             </Type>
           </Row>
         ))}
+        {scales.map((m) => {
+          const name = `${meterKind(m.kind).name}${m.simulated ? ', simulated' : ''}`;
+          const use = sessions.find(
+            (s) => s.meter.kind === m.kind && s.meter.simulated === m.simulated,
+          )!.meter;
+          return (
+            <Row key={`${m.kind} ${m.simulated}`} style={{ minHeight: 44 }}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{`Scale of: ${name}`}</Type>
+                <Type kind="small">
+                  {m.trusted
+                    ? 'Taken at its word, as you said.'
+                    : `Its readings fit best if it shows ${percent(Math.abs(m.scale - 1))} too ${m.scale > 1 ? 'much' : 'little'}, ± ${percent(m.standardError)}.`}
+                </Type>
+              </View>
+              <Button
+                label={m.trusted ? 'Fit its scale' : 'Take it at its word'}
+                name={`${m.trusted ? 'Fit the scale of' : 'Take at its word'}: ${name}`}
+                kind="plain"
+                onPress={() => run(trustMeter(use, !m.trusted))}
+              />
+            </Row>
+          );
+        })}
+        {apart.map((r) => (
+          <Row key={r.readingId} style={{ minHeight: 44 }}>
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{`${r.name}: ${r.trusted ? 'counts, as you said' : 'left out'}`}</Type>
+              <Type kind="small">
+                {`read ${umol(r.observedUmol)}, the others say ${umol(r.predictedUmol)} µmol: ${Math.abs(r.sigmas).toFixed(1)} standard deviations off`}
+              </Type>
+            </View>
+            <Button
+              label={r.trusted ? 'Leave it to the fit' : 'Bring it back'}
+              name={`${r.trusted ? 'Leave to the fit' : 'Bring back'}: ${r.name}`}
+              kind="plain"
+              onPress={() => run(trustReading(r.sessionId, r.readingId, !r.trusted))}
+            />
+          </Row>
+        ))}
       </View>
       <Type kind="small">
         Times what the lamp’s description says; ± is one standard error. Without readings a gain is 1 ± 0.25
@@ -171,12 +239,8 @@ function Parameters({ cal }: { cal: Calibration }) {
 }
 
 function WhatChanged({ desk, cal }: { desk: Desk; cal: Calibration }) {
-  const { zone, doc } = desk;
-  const nowMs = useNowMs();
-  const groups = litNow(desk, nowMs);
-  const bare = bareCalibration(hungGroups(doc, zone), zone.water);
-  const { light: before } = useLight(groups, zone, bare);
-  const { light: after } = useLight(groups, zone, cal);
+  const { zone } = desk;
+  const { groups, bare, before, after } = useBoth(desk, cal);
   if (!before || !after) return <Type quiet>Computing …</Type>;
   return (
     <Section title="What the readings changed">
@@ -237,9 +301,8 @@ function Next({ desk, cal }: { desk: Desk; cal: Calibration }) {
           testID="read-next"
           onPress={() => {
             changeSettings({ spotId: spot.id });
-            if (best.alone)
-              chooseHabits({ lit: `alone:${best.alone.groupId}/${best.alone.channelId}`, litShare: 1 });
-            router.navigate('/readings');
+            const lit = best.alone ? `alone:${best.alone.groupId}/${best.alone.channelId}` : 'now';
+            router.navigate({ pathname: '/readings', params: { read: spot.id, lit } });
           }}
         />
       )}

@@ -12,7 +12,7 @@ import { newId } from '@/state/id';
 import { useSettings } from '@/state/settings';
 import { nowUtcIso, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { TextField } from '@/ui/Field';
+import { Choice, TextField } from '@/ui/Field';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
@@ -40,6 +40,7 @@ export function ImportSheet({
   const meterId = useSettings((s) => s.meter);
   const typed = useTyped(`import ${read.fileName}`);
   const [name, setName] = typed.of('name', read.fileName.replace(/\.[a-z]+$/i, '').slice(0, 100) || 'A list');
+  const [unit, setUnit] = typed.of<'µmol' | 'lux' | ''>('unit', read.unit ?? '');
   const [problems, setProblems] = useState<string[]>([]);
   const { fields, read: readMeter } = useMeterFields();
   const all = lightings(doc, groups, wallMinute(nowMs, zone.timeZone));
@@ -47,8 +48,9 @@ export function ImportSheet({
   const keep = () => {
     const meter = readMeter();
     const wrong: string[] = [];
-    if (meterKind(meterId).unit !== read.unit)
-      wrong.push(`The list is in ${read.unit}; choose a meter that shows ${read.unit}.`);
+    if (unit === '') wrong.push('No heading says what the numbers are: choose µmol or lux.');
+    else if (meterKind(meterId).unit !== unit)
+      wrong.push(`The list is in ${unit}; choose a meter that shows ${unit}.`);
     const lit = chosenLighting(all, habits.lit);
     const atUtc = nowUtcIso();
     const readings = read.readings.flatMap((r): Reading[] => {
@@ -110,6 +112,17 @@ export function ImportSheet({
       typed={typed}
     >
       <TextField label="Name of the session" value={name} onChange={setName} />
+      {read.unit === null && (
+        <Choice
+          label="No heading says the unit. The numbers are"
+          value={unit}
+          onChange={setUnit}
+          options={[
+            { value: 'µmol', label: 'µmol (PAR)' },
+            { value: 'lux', label: 'lux' },
+          ]}
+        />
+      )}
       {fields}
       {carries ? (
         <Type kind="small">The list says what was lit at each reading.</Type>

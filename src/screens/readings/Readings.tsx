@@ -30,16 +30,32 @@ import { Walk } from './Walk';
 
 /** Sessions with a meter: walk them, read them in, write them out. */
 export function Readings() {
-  const { at } = useLocalSearchParams<{ at?: string }>();
+  const { at, read, lit } = useLocalSearchParams<{ at?: string; read?: string; lit?: string }>();
   const desk = useDesk();
   const session = desk.bundle.readings.sessions.find((s) => s.id === at && s.zoneId === desk.zone.id);
-  return session ? <Walk key={session.id} session={session} /> : <SessionList desk={desk} />;
+  return session ? (
+    <Walk key={session.id} session={session} from={read} />
+  ) : (
+    <SessionList key={read} desk={desk} readAt={read} lit={lit} />
+  );
 }
 
-function SessionList({ desk }: { desk: Desk }) {
+/**
+ * @param readAt a spot that is to be read at once, with the meter used last
+ * @param lit what is lit for it; else the day
+ */
+function SessionList({
+  desk,
+  readAt,
+  lit,
+}: {
+  desk: Desk;
+  readAt: string | undefined;
+  lit: string | undefined;
+}) {
   const { zone, bundle, doc } = desk;
   const nowMs = useNowMs();
-  const [setting, setSetting] = useState(false);
+  const [setting, setSetting] = useState(readAt !== undefined);
   const [opened, setOpened] = useState<string | null>(null);
   const [read, setRead] = useState<(ReadReadings & { fileName: string }) | null>(null);
   const [problems, setProblems] = useState<{ fileName: string; lines: string[] } | null>(null);
@@ -146,7 +162,18 @@ function SessionList({ desk }: { desk: Desk }) {
           }
         </Type>
       </Fold>
-      {setting && <SetupSheet desk={desk} groups={groups} onClose={() => setSetting(false)} />}
+      {setting && groups.length > 0 && (
+        <SetupSheet
+          desk={desk}
+          groups={groups}
+          readAt={readAt}
+          lit={lit}
+          onClose={() => {
+            setSetting(false);
+            router.setParams({ read: undefined, lit: undefined });
+          }}
+        />
+      )}
       {read && (
         <ImportSheet
           desk={desk}

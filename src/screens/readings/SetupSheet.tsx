@@ -1,11 +1,12 @@
 import { useTyped } from '@/state/typed';
+import { dequal } from 'dequal';
 import { router } from 'expo-router';
 import { useState } from 'react';
 
 import type { LitGroup } from '@/core/case/lit';
 import { rigGroups } from '@/core/case/plateaus';
 import type { MeterUse } from '@/core/record/readings';
-import { METER_KINDS, type MeterKindId } from '@/core/meter/kinds';
+import { METER_KINDS, meterKind, type MeterKindId } from '@/core/meter/kinds';
 import { stopsOf } from '@/core/case/walk';
 import { addSession } from '@/state/commands/readings';
 import type { Desk } from '@/state/desk';
@@ -78,13 +79,20 @@ export function useMeterFields() {
 export function SetupSheet({
   desk,
   groups,
+  readAt,
+  lit = 'now',
   onClose,
 }: {
   desk: Desk;
   groups: LitGroup[];
+  /** a spot that is to be read at once, with the meter used last */
+  readAt: string | undefined;
+  /** what is lit for it */
+  lit: string | undefined;
   onClose: () => void;
 }) {
-  const { zone } = desk;
+  const { zone, bundle } = desk;
+  const meterId = useSettings((s) => s.meter);
   const habits = useSettings((s) => s.readings);
   const nowMs = useNowMs();
   const [shaded, setShaded] = useState(false);
@@ -102,26 +110,27 @@ export function SetupSheet({
   const [gridError, setGridError] = useState<string | null>(null);
   const { fields, read } = useMeterFields();
   const stops = stopsOf(zone, habits);
-  if (!shaded)
-    return (
-      <Sheet title="Before you read" onClose={onClose} typed={typed}>
-        <Note kind="eyes">
-          Shade your eyes from the lamp: a cap with a brim, glasses that block violet and UV, or turn it down
-          until the sensor is in place. Never look into it; blue and violet are stronger than they look.
-        </Note>
-        <Note kind="mains">
-          Dry hands at plugs, drip loops in place, residual-current protection tried. Unplug heaters and pumps
-          you reach past where you can. Keep the meter’s body and your phone out of the water.
-        </Note>
-        <Button
-          label="My eyes are shaded"
-          kind="filled"
-          wide
-          onPress={() => setShaded(true)}
-          testID="eyes-shaded"
-        />
-      </Sheet>
+  const walk = (at: string) => {
+    // what is lit is asked anew: yesterday's "everything at full" is not lit today
+    chooseHabits({ lit, litShare: 1 });
+    if (readAt && habits.places === 'grid') chooseHabits({ places: 'spots' });
+    kept();
+    router.navigate({ pathname: '/readings', params: { at, read: readAt } });
+  };
+  /** goes on with today's session of this meter under these lamps, or begins one */
+  const readOn = () => {
+    const today = localDate(nowMs, zone.timeZone);
+    const begun = bundle.readings.sessions.findLast(
+      (s) =>
+        s.zoneId === zone.id &&
+        localDate(Date.parse(s.atUtc), zone.timeZone) === today &&
+        s.meter.kind === meterId &&
+        s.meter.simulated === habits.simulated &&
+        dequal(s.rig, rigGroups(groups)),
     );
+    if (begun) walk(begun.id);
+    else start();
+  };
   const start = () => {
     const meter = read();
     const [columns, rows, depth] = [
@@ -139,8 +148,6 @@ export function SetupSheet({
     if (!meter || name.trim() === '') return;
     if (habits.places !== 'spots')
       chooseHabits({ gridColumns: columns!, gridRows: rows!, gridDepthCm: depth! });
-    // what is lit is asked anew: yesterday's "everything at full" is not lit today
-    chooseHabits({ lit: 'now', litShare: 1 });
     const id = newId();
     const done = run(
       addSession({
@@ -156,10 +163,36 @@ export function SetupSheet({
         readings: [],
       }),
     );
-    if (!done) return;
-    kept();
-    router.navigate({ pathname: '/readings', params: { at: id } });
+    if (done) walk(id);
   };
+  if (!shaded)
+    return (
+      <Sheet title="Before you read" onClose={onClose} typed={typed}>
+        <Note kind="eyes">
+          Shade your eyes from the lamp: a cap with a brim, glasses that block violet and UV, or turn it down
+          until the sensor is in place. Never look into it; blue and violet are stronger than they look.
+        </Note>
+        <Note kind="mains">
+          Dry hands at plugs, drip loops in place, residual-current protection tried. Unplug heaters and pumps
+          you reach past where you can. Keep the meter’s body and your phone out of the water.
+        </Note>
+        <Button
+          label="My eyes are shaded"
+          kind="filled"
+          wide
+          onPress={() => (readAt === undefined || stops.length === 0 ? setShaded(true) : readOn())}
+          testID="eyes-shaded"
+        />
+        {readAt !== undefined && (
+          <>
+            <Type kind="small">
+              {`Read with: ${meterKind(meterId).name}${habits.simulated ? ', simulated' : ''}, as last time.`}
+            </Type>
+            <Button label="Another meter or other places" wide onPress={() => setShaded(true)} />
+          </>
+        )}
+      </Sheet>
+    );
   return (
     <Sheet title="A session with the meter" onClose={onClose} typed={typed}>
       <TextField

@@ -8,7 +8,15 @@ import { levelsIn } from '@/core/case/calibration';
 import { bandUnder, parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
 import { formatTime } from '@/core/day/clock';
 import { meterKind, shownUnder } from '@/core/meter/kinds';
-import { type Lighting, lightings, likelyLit, readingAt, stopsOf } from '@/core/case/walk';
+import {
+  type Lighting,
+  lightings,
+  likelyLit,
+  readingAt,
+  readUnderDay,
+  type Stop,
+  stopsOf,
+} from '@/core/case/walk';
 import { setReading } from '@/state/commands/readings';
 import { litNow, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -17,6 +25,7 @@ import { run } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { simulate, usePlaces } from '@/state/tank';
 import { nowUtcIso, useNowMs, wallMinute } from '@/state/time';
+import { useTyped } from '@/state/typed';
 import { useAwake } from '@/ui/awake';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
@@ -56,7 +65,14 @@ const MOST_LETTERS = 7;
 const MOST_TRIES = 50;
 
 /** A session at the tank, one-handed: place after place, big keys, several tries. */
-export function Walk({ session }: { session: Session }) {
+export function Walk({
+  session,
+  from,
+}: {
+  session: Session;
+  /** spot to begin at */
+  from: string | undefined;
+}) {
   const styles = useStyles();
   const paper = usePaper();
   const page = usePageSize();
@@ -65,8 +81,14 @@ export function Walk({ session }: { session: Session }) {
   const nowMs = useNowMs();
   const habits = useSettings((s) => s.readings);
   const cal = useCalibration(bundle, zone);
-  const [at, setAt] = useState(0);
-  const [text, setText] = useState('');
+  const stops = stopsOf(zone, habits);
+  const [at, setAt] = useState(() =>
+    Math.max(
+      0,
+      stops.findIndex((s) => s.spotId === from),
+    ),
+  );
+  const [text, setText] = useTyped(`walk ${session.id}`).of('text', '');
   const [error, setError] = useState<string | null>(null);
   /** a first reading that is not what was expected: asked once, before it is kept */
   const [doubt, setDoubt] = useState<{ value: number; goesOn: boolean } | null>(null);
@@ -80,12 +102,14 @@ export function Walk({ session }: { session: Session }) {
   const all = useSessionLightings(session, wallMinute(nowMs, zone.timeZone), doc);
   const lighting = chosenLighting(all, habits.lit);
   const levels = lighting.levelsAt(lighting.scaled ? habits.litShare : 1);
-  const stops = stopsOf(zone, habits);
   const index = Math.min(at, Math.max(0, stops.length - 1));
   const stop = stops[index];
   const reading = stop && readingAt(session, stop, levels);
   const tries = reading?.tries ?? [];
-  const done = stops.filter((s) => readingAt(session, s, levels)).length;
+  const minuteOf = (atUtc: string) => wallMinute(Date.parse(atUtc), zone.timeZone);
+  const readHere = (s: Stop) => readingAt(session, s, levels) ?? readUnderDay(session, s, lighting, minuteOf);
+  const done = stops.filter(readHere).length;
+  const earlier = stop && !reading ? readHere(stop) : undefined;
 
   const places = stops.map((s) => ({
     xCm: s.xCm,
@@ -163,7 +187,7 @@ export function Walk({ session }: { session: Session }) {
     if (text !== '') {
       const value = typed();
       if (value === null || odd(value, true) || !keepTry(value, null)) return;
-    } else if (tries.length === 0) {
+    } else if (tries.length === 0 && !earlier) {
       setError('Type a reading first, or leave this place out with the arrow.');
       return;
     }
@@ -218,7 +242,7 @@ export function Walk({ session }: { session: Session }) {
     <Page
       testID="walk-page"
       title={stop.name}
-      under={`${index + 1} of ${stops.length} · ${plural(done, 'place')} read · ${stop.xCm} cm left, ${stop.yCm} front, ${stop.depthCm} deep${session.meter.simulated ? ' · simulated meter' : ''}`}
+      under={`${index + 1} of ${stops.length} · ${plural(done, 'place')} read · ${stop.xCm} cm left, ${stop.yCm} front, ${stop.depthCm} deep${session.meter.simulated ? ' · simulated meter' : ''} · ${meter.name.toLowerCase()}`}
     >
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.s }}>
         <View style={{ flex: 1 }}>
@@ -254,9 +278,11 @@ export function Walk({ session }: { session: Session }) {
         </Type>
       ) : (
         <Type kind="small" testID="walk-tries">
-          {tries.length === 0
-            ? 'No try here yet. Two or three are better than one.'
-            : `${plural(tries.length, 'try', 'tries')}: ${tries.join(', ')}. Median ${umol(shownOf(reading!))}${spread === null ? '' : `, spread ${umol(spread)}`}.`}
+          {earlier
+            ? `Read at ${formatTime(Math.floor(minuteOf(earlier.atUtc)))}: ${umol(shownOf(earlier))} ${meter.unit}, kept with the light of that minute.`
+            : tries.length === 0
+              ? 'No try here yet. Two or three are better than one.'
+              : `${plural(tries.length, 'try', 'tries')}: ${tries.join(', ')}. Median ${umol(shownOf(reading!))}${spread === null ? '' : `, spread ${umol(spread)}`}.`}
         </Type>
       )}
       {likely && (
@@ -358,7 +384,7 @@ export function Walk({ session }: { session: Session }) {
         <Sheet title={`${done} of ${stops.length} read under this light`} onClose={() => setListing(false)}>
           <View>
             {stops.map((s, i) => {
-              const r = readingAt(session, s, levels);
+              const r = readHere(s);
               return (
                 <Row
                   key={`${s.name} ${i}`}

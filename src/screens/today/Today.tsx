@@ -45,7 +45,7 @@ import { windowOf } from '../day/model';
 import { LightPending } from '../shared/LightPending';
 import { Look, lookHeight } from '../shared/Look';
 import { useScene } from '../shared/scene';
-import { PlanSheet, ReadingSheet, SignSheet } from '../sheets';
+import { PlanSheet, SignSheet } from '../sheets';
 import { Ahead } from '../shared/Ahead';
 import { PlanRow, useDeskAhead } from '../shared/PlanRow';
 import { DraftLine } from '../shared/DraftLine';
@@ -188,7 +188,7 @@ export function Today() {
         entries={entries}
         readings={calibration.readings}
         today={localDate(nowMs, zone.timeZone)}
-        spotName={spot?.name ?? null}
+        spotId={spot?.id ?? null}
         nowMs={nowMs}
       />
       <OtherWaters desk={desk} nowMs={nowMs} />
@@ -443,17 +443,16 @@ function Due({
   entries,
   readings,
   today,
-  spotName,
+  spotId,
   nowMs,
 }: {
   desk: Desk;
   entries: RunningEntry[];
   readings: number;
   today: string;
-  spotName: string | null;
+  spotId: string | null;
   nowMs: number;
 }) {
-  const [open, setOpen] = useState(false);
   const { zone } = desk;
   const due = activePlans(desk.bundle.history, zone.id).find((p) => dueStep(p, today));
   const unknown = zone.groups.find((g) => !entries.some((e) => e.groupId === g.id));
@@ -483,17 +482,14 @@ function Due({
       />
     );
   }
-  if (readings === 0 && spotName !== null) {
+  if (readings === 0 && spotId !== null) {
     return (
-      <>
-        <Button
-          label="Take one reading: PAR is still an estimate"
-          wide
-          onPress={() => setOpen(true)}
-          testID="due"
-        />
-        {open && <ReadingSheet onClose={() => setOpen(false)} />}
-      </>
+      <Button
+        label="Take one reading: PAR is still an estimate"
+        wide
+        onPress={() => router.navigate({ pathname: '/readings', params: { read: spotId } })}
+        testID="due"
+      />
     );
   }
   return (

@@ -26,6 +26,20 @@ export const removeReading = (sessionId: string, id: string): Command =>
     keep(all, (s) => s.id !== sessionId || s.readings.length > 0);
   });
 
+/** Lets a reading count however far it lies off, or be left out again where it does not fit. */
+export const trustReading = (sessionId: string, id: string, trusted: boolean): Command =>
+  onSessions(trusted ? 'bring a reading back' : 'let the fit leave a reading out', (all) =>
+    within(all, sessionId, (s) => within(s.readings, id, (r) => Object.assign(r, { trusted }))),
+  );
+
+/** Takes a meter at its word, in every session it was used in, or lets its scale be fitted again. */
+export const trustMeter = ({ kind, simulated }: Session['meter'], trusted: boolean): Command =>
+  onSessions(trusted ? 'take the meter at its word' : 'fit the meter’s scale', (all) =>
+    all.forEach((s) => {
+      if (s.meter.kind === kind && s.meter.simulated === simulated) s.meter.trusted = trusted;
+    }),
+  );
+
 /** A reading of what a lamp really runs. */
 export const addProof = (proof: Proof): Command =>
   onBundle('a reading of a proof', (b) => put(b.readings.proofs, proof));

@@ -1,0 +1,95 @@
+import { createAsyncStorage } from '@react-native-async-storage/async-storage';
+import { applyPatch, compare, type Operation } from 'fast-json-patch';
+import { produce } from 'immer';
+import * as v from 'valibot';
+
+import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
+
+import type { Revision } from './documents';
+import { written } from './write';
+
+const storage = createAsyncStorage('chromatheca');
+/** The way back takes at most so many characters; what is oldest is forgotten first. */
+const LONGEST_TEXT = 400_000;
+export const undoKey = (caseId: string) => `undo/${caseId}`;
+/** Documents of other versions are not what a patch was made for. */
+const versions = (): string => PARTS.map((p) => kindOfPart(p).version).join('.');
+
+/** The way back over one step: JSON Patches (RFC 6902) by the part they are for. */
+export interface WayBack {
+  name: string;
+  back: Partial<Record<Part, Operation[]>>;
+}
+
+const stored = v.object({
+  revision: v.string(),
+  versions: v.string(),
+  steps: v.array(
+    v.object({
+      name: v.string(),
+      back: v.record(
+        v.string(),
+        v.array(v.looseObject({ op: v.picklist(['add', 'remove', 'replace']), path: v.string() })),
+      ),
+    }),
+  ),
+});
+
+/** What lies between two states of a case, as they are stored: how to come from the later one to the earlier one. */
+export function wayBack(name: string, after: CaseBundle, before: CaseBundle): WayBack {
+  const asStored = <T>(doc: T) => JSON.parse(JSON.stringify(doc)) as object;
+  const changed = PARTS.filter((p) => after[p] !== before[p]);
+  return {
+    name,
+    back: Object.fromEntries(changed.map((p) => [p, compare(asStored(after[p]), asStored(before[p]))])),
+  };
+}
+
+/**
+ * The states of a case before each kept step, from its present one back, newest first; as far as the patches fit and what they
+ * make is sound.
+ */
+export function statesBack(
+  bundle: CaseBundle,
+  steps: readonly WayBack[],
+  sound: (before: CaseBundle, after: CaseBundle) => boolean,
+): CaseBundle[] {
+  const out: CaseBundle[] = [];
+  let at = bundle;
+  for (const { back } of [...steps].reverse()) {
+    try {
+      const before = produce(at, (draft) => {
+        for (const part of PARTS) if (back[part]) applyPatch(draft[part], back[part], true);
+      });
+      if (!sound(before, at)) break;
+      out.push((at = before));
+    } catch {
+      break;
+    }
+  }
+  return out;
+}
+
+/** Keeps the way back from what is stored under a revision; without room there is none. */
+export async function saveUndo(caseId: string, revision: Revision, steps: readonly WayBack[]): Promise<void> {
+  const texts = steps.map((s) => JSON.stringify(s));
+  let length = 0;
+  let from = texts.length;
+  while (from > 0 && (length += texts[from - 1]!.length) <= LONGEST_TEXT) from -= 1;
+  const head = JSON.stringify({ revision, versions: versions() }).slice(0, -1);
+  await written([], () => ({
+    set: { [undoKey(caseId)]: `${head},"steps":[${texts.slice(from).join()}]}` },
+    value: null,
+  }));
+}
+
+/** The way back from a revision; none where it is of another one, or cannot be read. */
+export async function loadUndo(caseId: string, revision: Revision): Promise<WayBack[]> {
+  try {
+    const read = v.safeParse(stored, JSON.parse((await storage.getItem(undoKey(caseId))) ?? ''));
+    if (!read.success || read.output.revision !== revision || read.output.versions !== versions()) return [];
+    return read.output.steps as unknown as WayBack[];
+  } catch {
+    return [];
+  }
+}

@@ -33,6 +33,7 @@ const floors = [
   ['record'],
   ['case'],
   ['refugium'],
+  ['portrait'],
   ['formats'],
 ];
 

@@ -1,17 +1,11 @@
-import { seeUnder } from '@/core/colour/look';
-import { cssRgb } from '@/core/colour/screen';
-import { FORMS } from '@/core/coral/form';
-import { formSeen } from '@/core/coral/seen';
 import { lampLibrary } from '@/core/library/lamps';
 import { allFull, channelLevels } from '@/core/spectrum/controls';
 import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
-import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
+import { keptSpectrum } from '@/core/spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
 
-import { regionColours } from './CoralFigure';
 import { combSpan, crestMix, crestsOf, heightShare } from './combShape';
-import { layersOf } from './coralShapes';
 
 const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 /** What the channels send out at their drive levels, without any budget. */
@@ -68,52 +62,5 @@ describe('crests of any lamp', () => {
     expect(trim.full[60]! * heightShare(trim, 0.3)).toBeCloseTo(full[60]! * violet, 9);
     expect(heightShare(trim, 0)).toBeCloseTo(0.5 / 1.1, 9);
     expect(trim.caution).toBe(true);
-  });
-});
-
-describe('drawn corals', () => {
-  test.each(FORMS.map((f) => [f.name, f] as const))(
-    '%s: layers show its regions and nothing else',
-    (_, form) => {
-      const layers = layersOf(form.shape);
-      const shown = new Set(layers.map((l) => l.region).filter((r): r is number => r !== 'shade'));
-      // every region is drawn, and no layer asks for one that is not there
-      expect([...shown].sort()).toEqual(form.regions.map((__, i) => i));
-      for (const l of layers) {
-        expect(l.d).toMatch(/^M/);
-        expect(l.d).not.toMatch(/NaN|Infinity/);
-        const numbers = l.d.match(/-?\d+(\.\d+)?/g)!.map(Number);
-        expect(Math.max(...numbers)).toBeLessThanOrEqual(112);
-      }
-      expect(layersOf(form.shape)).toBe(layers);
-    },
-  );
-
-  test('colours on screen are what the core computes, brightness evened to the card', () => {
-    const light = mixSpectrum(demoPanel, { 'royal-blue': 0.7, blue: 0.5, 'cool-white': 0.3 });
-    const eye = seeUnder(light)!;
-    const form = FORMS[0]!;
-    const same = formSeen(form, light).map((r) => cssRgb(eye.colourOf(r.xyz)));
-    expect(regionColours(form, light, eye, 1)).toEqual(same);
-    expect(
-      regionColours(
-        form,
-        light.map((v) => v * 0.2),
-        eye,
-        1,
-      ),
-    ).toEqual(same);
-    expect(regionColours(form, new Float64Array(421), eye, 1)).toEqual(
-      form.regions.map(() => 'rgb(0, 0, 0)'),
-    );
-  });
-
-  test('a pull changes them, and each only as its pigments say', () => {
-    const form = FORMS.find((f) => f.id === 'yellow-polyps')!;
-    const blue = mixSpectrum(demoPanel, { 'royal-blue': 0.7 });
-    const more = mixSpectrum(demoPanel, { 'royal-blue': 0.7, cyan: 0.6 });
-    expect(regionColours(form, blue, seeUnder(blue)!, 1)).not.toEqual(
-      regionColours(form, more, seeUnder(more)!, 1),
-    );
   });
 });

@@ -49,10 +49,6 @@ beforeEach(() => {
 });
 
 const spot = (name: string) => doc().zones[0]!.spots.find((s) => s.name === name)!;
-const paths = (name: RegExp) =>
-  [...screen.getByRole('img', { name }).querySelectorAll('path')]
-    .map((p) => p.getAttribute('fill') ?? p.getAttribute('stroke'))
-    .join(' ');
 
 describe('Corals', () => {
   test('every coral with its glow, the band that feeds it, and what the stock asks for', async () => {
@@ -64,21 +60,29 @@ describe('Corals', () => {
       expect(text(`glow-${name}`)).toMatch(/^\d+ % glow\s*most from \w+/);
     expect(text('advice-white')).toMatch(/plainly seen with about \d+ % of PAR from white; now 1\d %/);
     const withFish = text('advice-white');
+    tap('whose-eye');
     choose('corals alone');
     expect(useSettings.getState().fish).toBe(false);
     expect(text('advice-white')).not.toBe('');
     choose('with fish');
     expect(text('advice-white')).toBe(withFish);
+    choose('a phone’s camera');
+    choose('evened, to judge hues');
+    expect(text('whose-eye')).toMatch(/klux here · a phone’s camera · evened, to judge hues$/);
   });
 
   test('the same tank under another mix looks another way', async () => {
     show(Corals);
     await waitFor(() =>
-      expect(screen.getByRole('img', { name: 'The tank under Reading noon' })).toBeTruthy(),
+      expect(
+        screen.getByRole('img', { name: /^The tank under Reading noon, .*Copper table: rim .*the rock/ }),
+      ).toBeTruthy(),
     );
     choose('Deep shelf');
-    expect(text('corals-other')).toMatch(/^Under Deep shelf: its colours lie \d+ from their middle/);
-    expect(paths(/^The tank under Deep shelf/)).not.toBe(paths(/^The tank under Reading noon/));
+    expect(text('corals-other')).toMatch(/^Under Deep shelf the colours lie \d+ from their middle/);
+    expect(
+      screen.getByRole('img', { name: /^The tank under Reading noon, beside it the same under Deep shelf/ }),
+    ).toBeTruthy();
   });
 
   test('no colour is stored: a coral under no light is dark, and one without a form asks for one', async () => {
@@ -127,6 +131,21 @@ describe('Corals', () => {
     press('Remove this form');
     expect(doc().forms).toHaveLength(0);
     expect(spot('Plum table').formId).toBeNull();
+  });
+
+  test('how wide a coral is drawn is said, refused where it makes no sense, and goes back to the usual', async () => {
+    routeAt('/', { coral: 'demo-plum' });
+    show(Corals);
+    await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
+    const usual = (screen.getByTestId('coral-size') as HTMLInputElement).value;
+    expect(Number(usual)).toBeGreaterThan(10);
+    fill('coral-size', '900');
+    expect(screen.getByText('▲ Give 1 to 200 cm.')).toBeTruthy();
+    fill('coral-size', '31,5');
+    expect(spot('Plum table').sizeCm).toBe(31.5);
+    fill('coral-size', '');
+    expect('sizeCm' in spot('Plum table')).toBe(false);
+    expect((screen.getByTestId('coral-size') as HTMLInputElement).value).toBe(usual);
   });
 
   test('fitting: a pick can be taken back, doubt is said, and the result becomes the region', async () => {
@@ -198,7 +217,9 @@ describe('Corals', () => {
 describe('corals where the mix and the day are looked at', () => {
   test('Mix shows the tank’s own corals, and without forms the card, sand and rock', async () => {
     const { unmount } = show(Mix);
-    await waitFor(() => expect(screen.getByRole('img', { name: /^The tank with its corals/ })).toBeTruthy());
+    await waitFor(() =>
+      expect(screen.getByRole('img', { name: /^The tank .*Moss branch: tips / })).toBeTruthy(),
+    );
     unmount();
     const bundle = demo();
     const zone = bundle.case.zones[0]!;
@@ -208,13 +229,17 @@ describe('corals where the mix and the day are looked at', () => {
     });
     show(Mix);
     await waitFor(() =>
-      expect(screen.getByRole('img', { name: /^White card, sand and grey rock/ })).toBeTruthy(),
+      expect(
+        screen.getByRole('img', { name: /Moss branch: its colours are not described; drawn pale/ }),
+      ).toBeTruthy(),
     );
   });
 
   test('Today shows them under what runs now', async () => {
     show(Today);
-    await waitFor(() => expect(screen.getByRole('img', { name: /seen at Copper table now$/ })).toBeTruthy());
+    await waitFor(() =>
+      expect(screen.getByRole('img', { name: /^The tank now, the light at Copper table/ })).toBeTruthy(),
+    );
   });
 });
 

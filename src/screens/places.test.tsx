@@ -247,8 +247,8 @@ describe('the eye', () => {
   test('its degree is stepped, remembered for every plate, and goes back to what the light says', async () => {
     show(Mix);
     await waitFor(() => expect(screen.getByTestId('figures')).toBeTruthy());
-    fireEvent.click(screen.getByRole('button', { name: 'How far the eye has adapted' }));
-    const usual = Number(/usual degree here is (\d+) %/.exec(document.body.textContent!)![1]);
+    fireEvent.click(screen.getByTestId('whose-eye'));
+    const usual = Number(/takes much of the tint for white; here by (\d+) %/.exec(document.body.textContent!)![1]);
     expect(screen.getByText(`Adapted ${usual} %, as usual`)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'Adaptation up' }));
     const { eyeDegree } = useSettings.getState();

@@ -127,8 +127,20 @@ export const settingsSchema = v.object({
   behind: v.fallback(v.nullable(v.string()), null),
   /** how far the eye has adapted to the tank; null = from the light's own brightness */
   eyeDegree: v.fallback(v.nullable(share), null),
+  /** whose eye looks at the tank, whether a dim mix looks dim, and whether a white card lies in it */
+  look: v.fallback(
+    v.object({
+      eye: v.picklist(['adapted', 'fresh', 'camera']),
+      brightness: v.picklist(['real', 'evened']),
+      card: v.boolean(),
+    }),
+    () => ({ ...USUAL_LOOK }),
+  ),
 });
 export type Settings = v.InferOutput<typeof settingsSchema>;
+
+/** How the tank is looked at unless it is said. */
+export const USUAL_LOOK = { eye: 'adapted', brightness: 'real', card: false } as const;
 
 export const DEFAULT_SETTINGS: Settings = {
   format: 'chromatheca-settings',
@@ -150,4 +162,5 @@ export const DEFAULT_SETTINGS: Settings = {
   heads: {},
   behind: null,
   eyeDegree: null,
+  look: { ...USUAL_LOOK },
 };

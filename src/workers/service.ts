@@ -1,3 +1,5 @@
+import { transfer } from 'comlink';
+
 import { calibrateSteps } from '@/core/case/calibrate';
 import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
 import type { Calibration } from '@/core/case/calibration';
@@ -24,6 +26,7 @@ import { type Answer, designSteps } from '@/core/mix/design';
 import type { DesignInput } from '@/core/mix/aims';
 import { type LampAsk, lampForSteps, type LampWay } from '@/core/refugium/lampFor';
 import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
+import { type PortraitInput, type PortraitScene, portraitSteps } from '@/core/portrait/scene';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
 import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { Spectrum } from '@/core/spectrum/grid';
@@ -151,6 +154,11 @@ export const service = {
     walked(checkSteps(zone, groups), onProgress),
   field: (rig: Omit<Rig, 'spots'>, grid: FieldGrid, onProgress: Progress): Promise<Field> =>
     walked(fieldSteps(rig, grid), onProgress),
+  /** a picture's scene: where each pixel's light comes from */
+  portrait: async (input: PortraitInput, onProgress?: Progress): Promise<PortraitScene> => {
+    const scene = await walked(portraitSteps(input), onProgress);
+    return transfer(scene, [scene.cell.buffer, scene.arrive.buffer, scene.haze.buffer]);
+  },
 };
 
 /** What a simulated meter is held under. */

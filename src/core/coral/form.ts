@@ -17,11 +17,25 @@ const regionSchema = v.object({
 /** A part of a coral with a colour of its own: tips or rim, body, polyps. Amounts are 0..1. */
 export type Region = v.InferOutput<typeof regionSchema>;
 
+export const SHAPE_IDS = [
+  'branch',
+  'table',
+  'plate',
+  'crust',
+  'brain',
+  'cup',
+  'polyps',
+  'disc',
+  'leather',
+  'tentacles',
+  'clam',
+  'anemone',
+] as const;
 export const formSchema = v.object({
   id,
   name,
   shape: v.picklist(
-    ['branch', 'table', 'plate', 'crust', 'brain', 'cup', 'polyps', 'disc', 'leather', 'tentacles'],
+    SHAPE_IDS,
     'is no shape known here',
   ),
   regions: v.pipe(list(regionSchema, 1), v.maxLength(6, 'at most 6 regions')),
@@ -156,6 +170,22 @@ export const FORMS: readonly CoralForm[] = [
     region('rim', 'rim', { brown: 0.35, chromo: { pink: 0.3 }, proteins: { red: 0.45 } }),
     region('ring', 'ring', { brown: 0.45, chromo: { pink: 0.5 }, proteins: { red: 0.8 } }),
     region('centre', 'centre', { brown: 0.35, proteins: { orange: 0.35 } }),
+  ),
+  form(
+    'spotted-clam',
+    'Clam, blue edge, spotted mantle',
+    'clam',
+    region('mantle', 'mantle', { brown: 0.4, chromo: { purple: 0.25 }, proteins: { shortGreen: 0.3 } }),
+    region('edge', 'edge', { brown: 0.1, pale: 0.5, chromo: { blue: 0.7 }, proteins: { cyan: 0.35 } }),
+    region('shell', 'shell', { brown: 0.05, pale: 0.6 }),
+  ),
+  form(
+    'bulb-anemone',
+    'Anemone with bulbed tips',
+    'anemone',
+    region('tips', 'tips', { brown: 0.12, chromo: { pink: 0.3 }, proteins: { shortGreen: 0.35 } }),
+    region('tentacles', 'tentacles', { brown: 0.4, proteins: { green: 0.4 } }),
+    region('foot', 'foot', { brown: 0.2, proteins: { red: 0.4 } }),
   ),
   form(
     'turning-brain',

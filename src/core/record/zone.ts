@@ -150,6 +150,8 @@ const spotSchema = v.object({
   mat: v.optional(v.nullable(matSchema)),
   /** what its coral is made of: a form of the library or of the case; null = not said */
   formId: v.nullable(id),
+  /** how wide it is across; absent = as is usual for its shape */
+  sizeCm: v.optional(between(1, 200, ' cm')),
   /** what a lone colour did to a region of its coral */
   soloNotes: list(soloNote),
 });

@@ -4,15 +4,16 @@ import type { Zone } from '@/core/record/zone';
 import { type Alga, algaLight, PIGMENTS } from '@/core/feeding/algae';
 import { fitOf, hoursWords } from '@/core/refugium/families';
 import { plainDaylight } from '@/core/refugium/growth';
-import { AlgaFigure } from '@/pieces/AlgaFigure';
 import { DashSample, Outlines } from '@/pieces/Outlines';
 import { setSpot } from '@/state/commands/spots';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { usePageSize } from '@/ui/Page';
 import { Sheet } from '@/ui/Sheet';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
+
+import { Figure } from '../shared/Figure';
 
 import { percent } from '@/core/shape/percent';
 import { algaeSpots } from '@/core/record/log/harvest';
@@ -34,7 +35,6 @@ export function AlgaSheet({
   zone: Zone;
   onClose: () => void;
 }) {
-  const { plateDim } = usePaper();
   const page = usePageSize();
   const seen = light ?? plainDaylight();
   const fit = light ? fitOf(light, alga) : null;
@@ -44,7 +44,13 @@ export function AlgaSheet({
   return (
     <Sheet title={alga.name} onClose={onClose}>
       <View style={{ flexDirection: 'row', gap: space.l }}>
-        <AlgaFigure alga={alga} light={seen} dim={plateDim} size={132} name={`${alga.name} in this light`} />
+        <Figure
+          of={{ algaId: alga.id }}
+          id={alga.id}
+          light={seen}
+          size={132}
+          name={`${alga.name} in this light`}
+        />
         <View style={{ flex: 1, gap: space.s }}>
           <Type>{alga.about}</Type>
           <Type kind="small">{`${alga.fromUmol} to ${alga.toUmol} µmol at its top, saturated near ${alga.ekUmol} µmol of daylight (rule of thumb).`}</Type>

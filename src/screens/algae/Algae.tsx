@@ -12,7 +12,6 @@ import { plainDaylight } from '@/core/refugium/growth';
 import { exported, intervals, testsOf } from '@/core/refugium/harvests';
 import { type Cause, CAUSES, type Judgement } from '@/core/refugium/judge';
 import { systemLitres } from '@/core/record/system';
-import { AlgaFigure } from '@/pieces/AlgaFigure';
 import { Strip } from '@/pieces/Strip';
 import { WaterCourse } from '@/pieces/WaterCourse';
 import { useDesk } from '@/state/desk';
@@ -21,8 +20,10 @@ import { addDays, localDate, shortDate, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
-import { space, themed, usePaper } from '@/ui/theme';
+import { space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
+
+import { Figure } from '../shared/Figure';
 
 import { EntrySheet, SpotSheet } from '../sheets';
 
@@ -157,7 +158,6 @@ function Mat({
   width: number;
   onEdit: () => void;
 }) {
-  const { plateDim } = usePaper();
   const { alga, spot, wants } = mat;
   const l = mat.light;
   return (
@@ -170,10 +170,10 @@ function Mat({
       ) : (
         <>
           <View style={{ flexDirection: 'row', gap: space.l }}>
-            <AlgaFigure
-              alga={alga}
+            <Figure
+              of={{ algaId: alga.id }}
+              id={alga.id}
               light={light}
-              dim={plateDim}
               size={112}
               name={`${alga.name} as it looks in its light`}
             />
@@ -388,7 +388,6 @@ function Library({
   light: Float64Array;
   onOpen: (a: Alga) => void;
 }) {
-  const { plateDim } = usePaper();
   return (
     <Section title="Algae, and what they can use">
       <View testID="alga-library">
@@ -396,7 +395,7 @@ function Library({
           const fit = spectrum ? fitOf(spectrum, a) : null;
           return (
             <Row key={a.id} onPress={() => onOpen(a)} name={`About ${a.name}`}>
-              <AlgaFigure alga={a} light={light} dim={plateDim} size={52} name={a.name} />
+              <Figure of={{ algaId: a.id }} id={a.id} light={light} size={52} name={a.name} />
               <View style={{ flex: 1 }}>
                 <Type kind="label">{a.name}</Type>
                 <Type kind="small">{`${a.fromUmol}–${a.toUmol} µmol, ${a.fromHours}–${a.toHours} h`}</Type>

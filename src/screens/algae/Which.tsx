@@ -6,6 +6,7 @@ import { View } from 'react-native';
 import { ZONE_KINDS } from '@/core/record/chores';
 import { brightestLevels, spectrumUnder } from '@/core/case/light';
 import type { Zone } from '@/core/record/zone';
+import { formOf } from '@/core/portrait/ofZone';
 import { libraryForm } from '@/core/coral/form';
 import { glowOf } from '@/core/coral/glow';
 import { type Alga, ALGAE, type AlgaId } from '@/core/feeding/algae';
@@ -26,8 +27,6 @@ import { lampLibrary } from '@/core/library/lamps';
 import { allFull, dims } from '@/core/spectrum/controls';
 import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { plainTank } from '@/core/optics/tank';
-import { AlgaFigure } from '@/pieces/AlgaFigure';
-import { CoralFigure } from '@/pieces/CoralFigure';
 import { Strip } from '@/pieces/Strip';
 import { addGroup } from '@/state/commands/lamps';
 import { addZone } from '@/state/commands/waters';
@@ -44,12 +43,12 @@ import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
 import { parseNumber } from '@/ui/parseNumber';
 import { Fold, Note, Section } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { useNumbers, waterNameWrong } from '../case/typed';
 import { DampCautions } from '../shared/Cautions';
-import { formOf } from '../shared/scene';
+import { Figure } from '../shared/Figure';
 import { SolvingRow } from '../shared/SolvingRow';
 import { useWaterLight } from '../shared/useWaterLight';
 import { percent } from '@/core/shape/percent';
@@ -179,7 +178,6 @@ function Offer({
   chosen: boolean;
   onTake: (() => void) | null;
 }) {
-  const { plateDim } = usePaper();
   const glow = useMemo(() => {
     const shares = corals.flatMap((f) => glowOf(f, o.light)?.share ?? []);
     return shares.length > 0 ? shares.reduce((x, y) => x + y, 0) / shares.length : 0;
@@ -193,17 +191,17 @@ function Offer({
       <Strip spectrum={o.light} width={width} height={16} name={`Spectrum of ${o.family.name}`} />
       <View style={{ flexDirection: 'row', gap: space.l }}>
         <View style={{ flexDirection: 'row', gap: 4 }}>
-          <AlgaFigure
-            alga={a}
+          <Figure
+            of={{ algaId: a.id }}
+            id={a.id}
             light={o.light}
-            dim={plateDim}
             size={84}
             name={`${a.name} under ${o.family.name}`}
           />
-          <CoralFigure
-            form={corals[0]!}
+          <Figure
+            of={{ form: corals[0]! }}
+            id={corals[0]!.id}
             light={o.light}
-            dim={plateDim}
             size={84}
             name={`A coral under ${o.family.name}`}
           />

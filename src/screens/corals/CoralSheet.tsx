@@ -5,29 +5,32 @@ import type { CaseDoc } from '@/core/record/caseDoc';
 import type { SoloNote, Spot, Zone } from '@/core/record/zone';
 import { wantsOf } from '@/core/record/needs';
 import { seeUnder } from '@/core/colour/look';
+import { cssRgb } from '@/core/colour/screen';
+import { xyzOf } from '@/core/colour/xyz';
 import { bandAdvice, conversions, PLAINLY_MOVED, TRIED_SHARE } from '@/core/coral/advice';
+import { formOf, shapeOf, sizeOf } from '@/core/portrait/ofZone';
 import { FORMS } from '@/core/coral/form';
 import { glowByBand, glowDerivative, glowOf } from '@/core/coral/glow';
-import { lightFrom, regionOptics } from '@/core/coral/seen';
+import { formSeen, lightFrom, regionOptics } from '@/core/coral/seen';
 import { bandsHeld } from '@/core/library/compare';
 import { bandName } from '@/core/mix/shape';
 import { BANDS } from '@/core/spectrum/bands';
 import type { LampKind } from '@/core/spectrum/lampKind';
-import { CoralFigure, regionColours } from '@/pieces/CoralFigure';
 import { DashSample, Outlines } from '@/pieces/Outlines';
 import { Strip } from '@/pieces/Strip';
-import { addSoloNote, removeForm, removeSoloNote, setSpotForm } from '@/state/commands/spots';
+import { addSoloNote, removeForm, removeSoloNote, setSpotForm, setSpotSize } from '@/state/commands/spots';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Field';
+import { Choice, ValueField } from '@/ui/Field';
+import { parseNumber } from '@/ui/parseNumber';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { formOf } from '../shared/scene';
+import { Figure } from '../shared/Figure';
 import { percent } from '@/core/shape/percent';
 import { FitSheet } from './FitSheet';
 import { FormSheet } from './FormSheet';
@@ -55,6 +58,7 @@ export function CoralSheet({
   onClose: () => void;
 }) {
   const form = formOf(doc, spot);
+  const shape = shapeOf(doc, spot);
   const [regionId, setRegionId] = useState<string | null>(null);
   const [open, setOpen] = useState<'edit' | 'fit' | null>(null);
   const glow = form && light ? glowOf(form, light) : null;
@@ -72,7 +76,11 @@ export function CoralSheet({
   }, [region, light]);
   const colours = useMemo(() => {
     const eye = eyeLight ? seeUnder(eyeLight) : null;
-    return form && light && eye ? regionColours(form, light, eye, 1) : [];
+    if (!form || !light || !eye) return [];
+    const evened = eye.white[1] / Math.max(1e-12, xyzOf(light)[1]);
+    return formSeen(form, light).map(({ xyz: [x, y, z] }) =>
+      cssRgb(eye.colourOf([x * evened, y * evened, z * evened])),
+    );
   }, [form, light, eyeLight]);
   if (open === 'edit' && form)
     return <FormSheet zone={zone} spot={spot} form={form} light={light} onClose={() => setOpen(null)} />;
@@ -100,8 +108,9 @@ export function CoralSheet({
       {form && light && eyeLight ? (
         <>
           <View style={{ flexDirection: 'row', gap: space.l, flexWrap: 'wrap' }}>
-            <CoralFigure
-              form={form}
+            <Figure
+              of={{ form }}
+              id={spot.id}
               light={light}
               eyeLight={eyeLight}
               size={170}
@@ -168,6 +177,22 @@ export function CoralSheet({
             : 'Nobody has said yet what this coral is made of. Choose the nearest form below.'}
         </Type>
       )}
+      {shape && (
+        <ValueField
+          label="Width across"
+          value={String(sizeOf(spot, shape))}
+          unit="cm"
+          numeric
+          hint={spot.sizeCm === undefined ? 'as is usual for its shape' : 'empty: as is usual for its shape'}
+          testID="coral-size"
+          onCommit={(text) => {
+            const cm = text.trim() === '' ? null : parseNumber(text);
+            if (text.trim() !== '' && (cm === null || cm < 1 || cm > 200)) return 'Give 1 to 200 cm.';
+            run(setSpotSize(zone.id, spot.id, cm));
+            return null;
+          }}
+        />
+      )}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
         {form && <Button label="Change its pigments" onPress={() => setOpen('edit')} testID="edit-form" />}
         {form && kind && (
@@ -183,7 +208,14 @@ export function CoralSheet({
             style={{ minHeight: 52 }}
           >
             {light && (
-              <CoralFigure form={f} light={light} eyeLight={eyeLight ?? light} size={44} name={f.name} />
+              <Figure
+                of={{ form: f }}
+                id={f.id}
+                light={light}
+                eyeLight={eyeLight ?? light}
+                size={44}
+                name={f.name}
+              />
             )}
             <Type kind="label" style={{ flex: 1 }}>{`${f.id === form?.id ? '● ' : ''}${f.name}`}</Type>
           </Row>

@@ -22,22 +22,21 @@ import { bandsHeld, centreNm } from '@/core/library/compare';
 import { bandName } from '@/core/mix/shape';
 import { BANDS } from '@/core/spectrum/bands';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
-import { CoralFigure } from '@/pieces/CoralFigure';
-import { TankPlate } from '@/pieces/TankPlate';
 import { useDesk } from '@/state/desk';
-import { changeSettings, useSettings } from '@/state/settings';
+import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { levelsAtMoment } from '../mix/view';
 import { LightPending } from '../shared/LightPending';
-import { lookHeight } from '../shared/Look';
+import { Figure } from '../shared/Figure';
+import { Look, lookRoom } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
-import { formOf, sceneOf } from '../shared/scene';
+import { formOf } from '@/core/portrait/ofZone';
 import { percent } from '@/core/shape/percent';
 import { plural } from '../shared/words';
 import { CoralSheet } from './CoralSheet';
@@ -54,8 +53,6 @@ function Filled() {
   const { doc, zone, spotIndex } = desk;
   const { coral } = useLocalSearchParams<{ coral?: string }>();
   const page = usePageSize();
-  const { plateDim } = usePaper();
-  const eyeDegree = useSettings((s) => s.eyeDegree);
   const fish = useSettings((s) => s.fish);
   const moment = useMoment(desk);
   const { light, levels, scene, spectrum } = moment;
@@ -75,21 +72,10 @@ function Filled() {
     const all = levelsOfGroups(moment.groups, moment.moment.minute).map((l, i) =>
       i === moment.index ? otherLevels[i]!.map((v) => v * moment.strength) : l,
     );
-    const corals = sceneOf(doc, zone, light, all);
     const here = zeroSpectrum();
     all.forEach((l, g) => l.forEach((v, c) => addScaled(here, light.spectra[g]![spotIndex]![c]!, v)));
-    return { corals, light: here };
-  }, [
-    other,
-    light,
-    moment.groups,
-    moment.index,
-    moment.moment.minute,
-    moment.strength,
-    doc,
-    zone,
-    spotIndex,
-  ]);
+    return { levels: all, light: here };
+  }, [other, light, moment.groups, moment.index, moment.moment.minute, moment.strength, spotIndex]);
 
   const variety = spectrum ? varietyOf(coloursUnder(stock, false, spectrum)) : 0;
   const pending = !spectrum && zone.spots.length > 0;
@@ -123,46 +109,28 @@ function Filled() {
               <Button label="Design a mix for them" onPress={() => router.navigate('/design' as never)} />
               <Button label="To Mix" onPress={() => router.navigate('/mix')} />
             </View>
-            <Choice
-              label="Fish in the picture and the advice"
-              value={fish ? 'yes' : 'no'}
-              onChange={(v) => changeSettings({ fish: v === 'yes' })}
-              options={[
-                { value: 'yes', label: 'with fish' },
-                { value: 'no', label: 'corals alone' },
-              ]}
-            />
           </Section>
         </>
       }
     >
       {spectrum ? (
         <View style={{ gap: space.s }}>
-          <TankPlate
-            light={spectrum}
-            corals={scene}
-            fish={fish}
+          <Look
+            {...{ desk, levels }}
+            groups={moment.groups}
+            light={light!}
             width={page.main}
-            eye={{ degree: eyeDegree ?? undefined }}
-            dim={plateDim}
-            name={`The tank under ${desk.plate!.name}`}
+            at={`under ${desk.plate!.name}`}
+            beside={
+              otherScene && other
+                ? { levels: otherScene.levels, name: other.name, own: desk.plate!.name }
+                : undefined
+            }
           />
-          <Type kind="small">{`Under ${desk.plate!.name}. Each coral under its own light, brightness evened; every colour computed.`}</Type>
           {otherScene && other && (
-            <>
-              <TankPlate
-                light={otherScene.light}
-                corals={otherScene.corals}
-                fish={fish}
-                width={page.main}
-                eye={{ degree: eyeDegree ?? undefined }}
-                dim={plateDim}
-                name={`The tank under ${other.name}`}
-              />
-              <Type kind="small" testID="corals-other">
-                {`Under ${other.name}: its colours lie ${varietyOf(coloursUnder(stock, false, otherScene.light)).toFixed(0)} from their middle (CAM16-UCS).`}
-              </Type>
-            </>
+            <Type kind="small" testID="corals-other">
+              {`Under ${other.name} the colours lie ${varietyOf(coloursUnder(stock, false, otherScene.light)).toFixed(0)} from their middle (CAM16-UCS).`}
+            </Type>
           )}
           {siblings.length > 0 && (
             <Choice
@@ -181,7 +149,7 @@ function Filled() {
           error={moment.error}
           noSpot={zone.spots.length === 0}
           // picture, what it says, and a row of each coral
-          height={lookHeight(page.main) + 94 + 73 * zone.spots.filter((s) => s.formId).length}
+          height={lookRoom(page.main) + 62 + 73 * zone.spots.filter((s) => s.formId).length}
         />
       )}
       <View>
@@ -191,12 +159,11 @@ function Filled() {
           const top = BANDS.reduce((a, b) => (fed[b.id] > fed[a.id] ? b : a));
           return (
             <Row key={c.id} onPress={() => setOpen(c.id)} name={`Open ${c.name}`}>
-              <CoralFigure
-                form={c.form}
+              <Figure
+                of={{ form: c.form }}
+                id={c.id}
                 light={c.light}
                 eyeLight={spectrum ?? c.light}
-                degree={eyeDegree ?? undefined}
-                dim={plateDim}
                 size={56}
                 name={`${c.name}, small`}
               />

@@ -4,7 +4,6 @@ import { View } from 'react-native';
 import type { Spot, Zone } from '@/core/record/zone';
 import type { CoralForm, Region } from '@/core/coral/form';
 import { CHROMOS, type ChromoId, PROTEINS, type ProteinId } from '@/core/coral/pigments';
-import { CoralFigure } from '@/pieces/CoralFigure';
 import { editForm } from '@/state/commands/spots';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
@@ -15,6 +14,8 @@ import { Row } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
+
+import { Figure } from '../shared/Figure';
 
 const STEP = 0.05;
 
@@ -45,7 +46,13 @@ export function FormSheet({
     <Sheet title={`What ${spot.name} is made of`} onClose={onClose}>
       <View style={{ flexDirection: 'row', gap: space.l, alignItems: 'center' }}>
         {light && (
-          <CoralFigure form={form} light={light} size={140} name={`${spot.name} as it is made now`} />
+          <Figure
+            of={{ form }}
+            id={spot.id}
+            light={light}
+            size={140}
+            name={`${spot.name} as it is made now`}
+          />
         )}
         <View style={{ flex: 1 }}>
           <ValueField

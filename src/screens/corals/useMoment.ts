@@ -16,7 +16,7 @@ export function useMoment(desk: Desk) {
     ? momentOf(light, groups, group, plate.id, spotIndex)
     : { minute: 720, used: false };
   const levels = ready ? levelsAtMoment(groups, index, plate, moment) : groups.map(() => []);
-  const { corals: scene } = useScene(doc, zone, ready ? light : null, levels);
+  const scene = useScene(doc, zone, ready ? light : null, levels);
   return {
     ready,
     error,

@@ -2,22 +2,21 @@ import { useMemo } from 'react';
 import { View } from 'react-native';
 
 import { DAYS_PER_YEAR, type DayFigures, whatChanged } from '@/core/case/dayFigures';
-import { dayAt, levelsOfGroups, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import { levelsOfGroups, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { misfits } from '@/core/controller/misfits';
 import { formatHours, formatTime } from '@/core/day/clock';
 import type { ResolvedThread } from '@/core/day/thread';
 import { BANDS } from '@/core/spectrum/bands';
-import { LookPlate } from '@/pieces/LookPlate';
 import { TwoDays } from '@/pieces/TwoDays';
 import type { Desk } from '@/state/desk';
-import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { usePageSize } from '@/ui/Page';
 import { Fold, Note } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 
+import { Glimpse } from '../shared/Look';
 import { mol, umol } from '../shared/words';
 import { curveOf, figuresOf, withThreads } from './changed';
 import { windowOf } from './model';
@@ -82,7 +81,7 @@ export function Proposal({
         width={width}
         name={`µmol through the day at ${spot!.name}: the present day broken, ${title ?? 'the moved day'} strong. ${said}`}
       />
-      <Looks light={light} groups={after} spot={spotIndex} width={width} />
+      <Looks {...{ desk, light, width }} groups={after} />
       <Type kind="strong" testID={`${testID}-said`}>
         {said}
       </Type>
@@ -141,38 +140,30 @@ function Figures({ now, then, price }: { now: DayFigures; then: DayFigures; pric
   );
 }
 
-/** The look through the day: small plates at five times of the lit hours. */
+/** The look through the day: the tank at five times of the lit hours. */
 function Looks({
+  desk,
   light,
   groups,
-  spot,
   width,
 }: {
+  desk: Desk;
   light: ZoneLight;
   groups: LitGroup[];
-  spot: number;
   width: number;
 }) {
-  const { plateDim } = usePaper();
-  const degree = useSettings((s) => s.eyeDegree) ?? undefined;
   const span = windowOf(groups);
-  const peak = dayAt(light, groups, spot).peak;
   const plate = Math.min(96, (width - space.s * (LOOKS.length - 1)) / LOOKS.length);
   return (
     <View style={{ flexDirection: 'row', gap: space.s }}>
       {LOOKS.map((share) => {
         const minute = Math.round((span.from + 60 + (span.to - span.from - 120) * share + 1440) % 1440);
-        const seen = spectrumUnder(light, levelsOfGroups(groups, minute), spot);
-        const par = seen.reduce((sum, v) => sum + v, 0);
         return (
           <View key={share} style={{ width: plate }}>
-            <LookPlate
-              small
-              light={seen}
+            <Glimpse
+              {...{ desk, groups, light }}
+              levels={levelsOfGroups(groups, minute)}
               width={plate}
-              height={Math.round(plate * 0.5)}
-              eye={{ degree }}
-              dim={plateDim * Math.min(1, par / Math.max(peak, 1e-9)) ** 0.4}
               name={`The tank at ${formatTime(minute)}`}
             />
             <Type kind="small" style={{ textAlign: 'center' }}>

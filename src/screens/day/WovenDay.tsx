@@ -1,17 +1,17 @@
 import { memo, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { levelsOfGroups, parUnder, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt } from '@/core/day/day';
-import { LookPlate } from '@/pieces/LookPlate';
 import { Weave } from '@/pieces/Weave';
 import { commitLive, type Desk, useLive } from '@/state/desk';
 import { useSettings } from '@/state/settings';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { Glimpse } from '../shared/Look';
 import { windowOf } from './model';
 
 interface WovenProps {
@@ -35,8 +35,6 @@ const WIDEST_PLATE = 104;
 export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
   const { zone, spotIndex, spot } = desk;
   const group = desk.group!;
-  const { plateDim } = usePaper();
-  const eyeDegree = useSettings((s) => s.eyeDegree);
   const snap = useSettings((s) => s.daySnap);
   const touching = useLive((s) => s.command !== null);
   // the window holds still while a finger moves
@@ -55,7 +53,6 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
   const threads = [...group.threads]
     .sort((a, b) => a.minute - b.minute)
     .map((t) => ({ ...t, umol: parUnder(light, levelsOfGroups(groups, t.minute), spotIndex) }));
-  const top = Math.max(...threads.map((t) => t.umol), 1e-9);
   const lit = threads.filter((t) => t.umol >= 0.5);
   const plateWidth = Math.min(
     WIDEST_PLATE,
@@ -82,14 +79,10 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
         {lit.map((t) => (
           <ThreadPlate
             key={t.id}
-            groups={groups}
-            light={light}
-            spotIndex={spotIndex}
+            {...{ desk, groups, light }}
             minute={t.minute}
             levelsKey={levelsOfGroups(groups, t.minute).join()}
             width={plateWidth}
-            degree={eyeDegree ?? undefined}
-            dim={Math.round(100 * plateDim * (t.umol / top) ** 0.4) / 100}
           />
         ))}
       </View>
@@ -101,29 +94,23 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
 }
 
 interface ThreadPlateProps {
+  desk: Desk;
   groups: LitGroup[];
   light: ZoneLight;
-  spotIndex: number;
   minute: number;
-  /** what is lit then, as text: the plate is redrawn only when it changes */
+  /** what is lit then, as text: the picture is redrawn only when it changes */
   levelsKey: string;
   width: number;
-  degree: number | undefined;
-  dim: number;
 }
 
 /** The tank as it looks at a thread. */
 const ThreadPlate = memo(
-  function ThreadPlate({ groups, light, spotIndex, minute, width, degree, dim }: ThreadPlateProps) {
+  function ThreadPlate({ desk, groups, light, minute, width }: ThreadPlateProps) {
     return (
       <View style={{ gap: 3 }}>
-        <LookPlate
-          small
-          light={spectrumUnder(light, levelsOfGroups(groups, minute), spotIndex)}
-          width={width}
-          height={Math.round(width * 0.66)}
-          eye={{ degree }}
-          dim={dim}
+        <Glimpse
+          {...{ desk, groups, light, width }}
+          levels={levelsOfGroups(groups, minute)}
           name={`The tank at ${formatTime(minute)}`}
         />
         <Type kind="small" style={{ textAlign: 'center' }}>
@@ -135,9 +122,8 @@ const ThreadPlate = memo(
   (a, b) =>
     a.levelsKey === b.levelsKey &&
     a.light === b.light &&
-    a.spotIndex === b.spotIndex &&
+    a.desk.zone.spots === b.desk.zone.spots &&
+    a.desk.spotIndex === b.desk.spotIndex &&
     a.minute === b.minute &&
-    a.width === b.width &&
-    a.degree === b.degree &&
-    a.dim === b.dim,
+    a.width === b.width,
 );

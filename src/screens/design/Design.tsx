@@ -14,26 +14,25 @@ import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { emittedShares } from '@/core/spectrum/drive';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { Strip } from '@/pieces/Strip';
-import { TankPlate } from '@/pieces/TankPlate';
 import { addPlate, setMix } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { changeSettings, useSettings } from '@/state/settings';
+import { changeSettings } from '@/state/settings';
 import { useDesign } from '@/state/solvers';
 import { Button, Stepper } from '@/ui/Button';
 import { Choice, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { useMoment } from '../corals/useMoment';
 import { lockedValues } from '../mix/view';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { sceneOf } from '../shared/scene';
+import { Glimpse } from '../shared/Look';
 import { percent } from '@/core/shape/percent';
 import { umol } from '../shared/words';
 
@@ -65,7 +64,7 @@ const SEED = 20_261;
 
 function Filled() {
   const desk = useDesk();
-  const { doc, zone, spotIndex, spot } = desk;
+  const { zone, spotIndex, spot } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
   const plate = desk.plate!;
@@ -235,7 +234,7 @@ function Filled() {
                 g === moment.index ? shares : l,
               );
               return {
-                corals: sceneOf(doc, zone, light, all),
+                seen: { desk, groups: moment.groups, light, levels: all },
                 light: spectrumUnder(light, all, spotIndex),
               };
             }}
@@ -260,13 +259,14 @@ function AnswerPlate({
   answer: Answer;
   index: number;
   width: number;
-  scene: (mix: Answer['mix']) => { corals: ReturnType<typeof sceneOf>; light: Float64Array };
+  scene: (mix: Answer['mix']) => {
+    seen: Omit<Parameters<typeof Glimpse>[0], 'width' | 'name'>;
+    light: Float64Array;
+  };
 }) {
   const desk = useDesk();
   const plate = desk.plate!;
   const kind = desk.lampKind!;
-  const { plateDim } = usePaper();
-  const fish = useSettings((s) => s.fish);
   const seen = scene(answer.mix);
   const name = LEADS[answer.lead];
   const keep = (mix: Answer['mix'], title: string) => {
@@ -280,14 +280,7 @@ function AnswerPlate({
   return (
     <View style={{ gap: space.s }} testID={`answer-${index}`} role="group" aria-label={name}>
       <Type kind="heading">{name}</Type>
-      <TankPlate
-        light={seen.light}
-        corals={seen.corals}
-        fish={fish}
-        width={width}
-        dim={plateDim}
-        name={`The tank under the mix that ${name.toLowerCase()}`}
-      />
+      <Glimpse {...seen.seen} width={width} name={`The tank under the mix that ${name.toLowerCase()}`} />
       <Strip spectrum={seen.light} width={width} height={14} name={`Spectrum of ${name}`} />
       <Type kind="small">
         {`${percent(answer.figures.usable)} usable · glow ${percent(answer.figures.glow)} · spread ${answer.figures.variety.toFixed(1)} · red ${percent(answer.figures.red)} · violet ${percent(answer.figures.violet)} · ${Math.round(answer.figures.watts)} W a lamp · ${umol(answer.figures.par)} µmol`}

@@ -3,7 +3,6 @@ import { View } from 'react-native';
 import type { Plate } from '@/core/record/caseDoc';
 import { par } from '@/core/spectrum/bands';
 import { drivenChannels, type LampKind } from '@/core/spectrum/lampKind';
-import { LookPlate } from '@/pieces/LookPlate';
 import { Strip } from '@/pieces/Strip';
 import type { Crest } from '@/pieces/combShape';
 import { setLocked } from '@/state/commands/plates';
@@ -15,6 +14,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { EyeCaution } from '../shared/Cautions';
+import { Glimpse } from '../shared/Look';
 import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';
 import { whatItDoes } from './whatItDoes';
 
@@ -24,6 +24,7 @@ export function ControlSheet({
   plate,
   controlId,
   crest,
+  seen,
   onSolo,
   onClose,
 }: {
@@ -32,6 +33,8 @@ export function ControlSheet({
   controlId: string;
   /** none for a tint, which has no hump of its own */
   crest: Crest | undefined;
+  /** the tank under it alone, as strong as it is in this mix; null until the light is known */
+  seen: Omit<Parameters<typeof Glimpse>[0], 'width' | 'name'> | null;
   onSolo: (id: string) => void;
   onClose: () => void;
 }) {
@@ -40,8 +43,6 @@ export function ControlSheet({
   const ids = drivenChannels(control);
   const light = crest && par(crest.full) > 0 ? crest.full : null;
   const what = light ? whatItDoes(light) : null;
-  // a look at a plain strength: what matters is its colour
-  const seen = light ? light.map((v) => (v * 100) / par(light)) : null;
   return (
     <Sheet title={control.name} onClose={onClose}>
       {crest?.caution && <EyeCaution />}
@@ -61,15 +62,10 @@ export function ControlSheet({
       {control.kind === 'trim' && (
         <Type>{`Multiplies its channel by ${control.fromFactor} to ${control.toFactor}.`}</Type>
       )}
-      {light && what && seen && (
+      {light && what && (
         <View style={{ gap: space.s }}>
           <Strip spectrum={light} width={320} name={`Spectrum of ${control.name} alone, at the lamp`} />
-          <LookPlate
-            light={seen}
-            width={320}
-            height={84}
-            name={`White card, sand and rock under ${control.name} alone`}
-          />
+          {seen && <Glimpse {...seen} width={320} name={`The tank under ${control.name} alone`} />}
           <Type kind="small">{what.figures}</Type>
           <Type>{what.does}</Type>
           <Type kind="small">Uses and doubts: rule of thumb; absorption from published pigment spectra.</Type>

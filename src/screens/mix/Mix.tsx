@@ -23,16 +23,15 @@ import { useSettings } from '@/state/settings';
 
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { DraftLine } from '../shared/DraftLine';
 import { LightPending } from '../shared/LightPending';
-import { Look, lookHeight } from '../shared/Look';
+import { Look, lookRoom } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
-import { useScene } from '../shared/scene';
 import { SpotChoice } from '../shared/SpotChoice';
 import { Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
@@ -43,11 +42,10 @@ import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
 import { ControlSheet } from './ControlSheet';
-import { EyeSetting } from './EyeSetting';
 import { MeterSheet } from './MeterSheet';
 import { PhotographSheet } from './PhotographSheet';
 import { Figures } from './Figures';
-import { CombKeys, EyeKey, MixKeys, type Opened } from './keys';
+import { CombKeys, MixKeys, type Opened } from './keys';
 import {
   aboutOf,
   changedThreads,
@@ -59,6 +57,7 @@ import {
   withLevel,
 } from './model';
 import { PlateSheet } from './PlateSheet';
+import { soloLevels, strengthAt } from './view';
 import { SpotRows } from './SpotRows';
 
 /** The mix: one plate of one group of lamps, pulled on its comb. */
@@ -73,7 +72,6 @@ function Filled() {
   const group = desk.group!;
   const kind = desk.lampKind!;
   const plate = desk.plate!;
-  const { plateDim } = usePaper();
   const page = usePageSize();
   const { groups, light, error, basis, judge, judgeMix } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
@@ -123,7 +121,6 @@ function Filled() {
     warnings,
     judged,
   } = model;
-  const scene = useScene(doc, zone, ready ? light : null, levels);
   const grown = spot?.algaId ? alga(spot.algaId) : null;
 
   // what the last change of this plate does to the day, in light
@@ -234,14 +231,14 @@ function Filled() {
       <GroupChoice />
       {spectrum ? (
         <Look
-          light={spectrum}
-          scene={scene}
+          {...{ desk, groups, levels }}
+          light={light!}
           width={page.main}
-          dim={touching ? 1 : plateDim}
-          at={spot!.name}
+          live={touching}
+          at={`${momentWords}, the light at ${spot!.name}`}
         />
       ) : (
-        <LightPending error={error} noSpot={zone.spots.length === 0} height={lookHeight(page.main)} />
+        <LightPending error={error} noSpot={zone.spots.length === 0} height={lookRoom(page.main)} />
       )}
       <View>
         <Comb
@@ -291,7 +288,6 @@ function Filled() {
               <Type kind="small" style={{ flex: 1 }}>
                 {`PAR: ${basis}. Comb: photons per nm at the lamp, height by square root. Strip: at ${spot!.name}.`}
               </Type>
-              <EyeKey onOpen={setOpen} />
             </View>
           </View>
         )}
@@ -352,7 +348,6 @@ function Filled() {
       {!cautious && crests.some((c) => c.caution) && <EyeCaution />}
       {kind.source !== 'led' && <TubeCaution />}
       {open === 'plates' && <PlateSheet doc={doc} onClose={() => setOpen(null)} />}
-      {open === 'eye' && spectrum && <EyeSetting light={spectrum} onClose={() => setOpen(null)} />}
       {open === 'behind' && <BehindSheet doc={doc} sum={sum} onClose={() => setOpen(null)} />}
       {open === 'meter' && spectrum && <MeterSheet light={spectrum} onClose={() => setOpen(null)} />}
       {open === 'photograph' && <PhotographSheet onClose={() => setOpen(null)} />}
@@ -362,6 +357,22 @@ function Filled() {
           plate={plate}
           controlId={control}
           crest={crests.find((c) => c.id === control)}
+          seen={
+            ready
+              ? {
+                  desk,
+                  groups,
+                  light,
+                  levels: soloLevels(
+                    groups,
+                    zone.groups.indexOf(group),
+                    mix,
+                    control,
+                    strengthAt(group, plate, moment),
+                  ),
+                }
+              : null
+          }
           onSolo={setSolo}
           onClose={() => setControl(null)}
         />

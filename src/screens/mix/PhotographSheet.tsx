@@ -5,8 +5,6 @@ import { newPlate } from '@/core/case/plate';
 import { CAMERA_DUV, CAMERA_FROM_K, CAMERA_TO_K } from '@/core/mix/photograph';
 import { lightDifference } from '@/core/mix/versions';
 import { transmission } from '@/core/optics/water';
-import { mixSpectrum } from '@/core/spectrum/lamp';
-import { LookPlate } from '@/pieces/LookPlate';
 import { addPlate } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -19,16 +17,23 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { lockedValues } from './view';
+import { useMoment } from '../corals/useMoment';
+import { Glimpse } from '../shared/Look';
+import { levelsOfMix, lockedValues } from './view';
 
 /** A plate for photographs: whitest within what a phone can balance, at the least change of PAR. */
 export function PhotographSheet({ onClose }: { onClose: () => void }) {
-  const { plate, lampKind, zone, spot } = useDesk();
+  const desk = useDesk();
+  const { plate, lampKind, zone, spot } = desk;
+  const moment = useMoment(desk);
   const through = transmission(zone.water, spot?.depthCm ?? zone.tank.depthCm / 2);
   const found = useQuery(photographQuery(lampKind!, plate!.mix, through, lockedValues(plate!)));
   if (!plate || !lampKind) return null;
   const result = found.data;
-  const seen = (mix: typeof plate.mix) => mixSpectrum(lampKind, mix).map((v, i) => v * through[i]!);
+  const under = (mix: typeof plate.mix) =>
+    moment.levels.map((l, g) =>
+      g === moment.index ? levelsOfMix(moment.groups[g]!, mix, moment.strength) : l,
+    );
   const keep = () => {
     const id = newId();
     const made = newPlate(
@@ -60,8 +65,21 @@ export function PhotographSheet({ onClose }: { onClose: () => void }) {
       ) : (
         <>
           <View style={{ gap: space.s }}>
-            <LookPlate light={seen(plate.mix)} width={320} height={76} name={`Under ${plate.name}`} />
-            <LookPlate light={seen(result.mix)} width={320} height={76} name="Under the photograph mix" />
+            {moment.light &&
+              [
+                { mix: plate.mix, name: plate.name },
+                { mix: result.mix, name: 'the photograph mix' },
+              ].map(({ mix, name }) => (
+                <View key={name} style={{ gap: 2 }}>
+                  <Glimpse
+                    {...{ desk, groups: moment.groups, light: moment.light!, levels: under(mix) }}
+                    eye="camera"
+                    width={320}
+                    name={`Through a camera, under ${name}`}
+                  />
+                  <Type kind="small">{`Through a phone’s camera, under ${name}`}</Type>
+                </View>
+              ))}
           </View>
           <Type testID="photograph">{`${Math.round(result.cctK / 100) * 100} K, PAR × ${result.parRatio.toFixed(2)} at the coral.`}</Type>
           {result.parRatio < 0.95 && (

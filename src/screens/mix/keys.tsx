@@ -10,7 +10,7 @@ import { Button, Stepper } from '@/ui/Button';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-export type Opened = 'plates' | 'eye' | 'behind' | 'meter' | 'photograph' | null;
+export type Opened = 'plates' | 'behind' | 'meter' | 'photograph' | null;
 
 /** The mix as it is now, as a plate of its own, which is then the one in hand. */
 export function keepAsNew(plateId: string): void {
@@ -89,8 +89,4 @@ export const CombKeys = memo(function CombKeys({
       </View>
     </View>
   );
-});
-
-export const EyeKey = memo(function EyeKey({ onOpen }: { onOpen: (what: Opened) => void }) {
-  return <Button label="Eye" kind="plain" onPress={() => onOpen('eye')} name="How far the eye has adapted" />;
 });

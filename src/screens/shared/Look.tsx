@@ -1,50 +1,248 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { Gesture } from 'react-native-gesture-handler';
 
-import { LookPlate } from '@/pieces/LookPlate';
-import { type SceneAlga, type SceneCoral, TankPlate } from '@/pieces/TankPlate';
-import { useSettings } from '@/state/settings';
+import type { Calibration } from '@/core/case/calibration';
+import { brightestLevels, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { adaptationDegree } from '@/core/colour/adapt';
+import { reflected } from '@/core/colour/look';
+import { type Xyz, xyzOf } from '@/core/colour/xyz';
+import { thing } from '@/core/coral/things';
+import { type EyeId, lookerOf } from '@/core/portrait/lookers';
+import { formOf, lampLevels, shapeOf } from '@/core/portrait/ofZone';
+import { palette } from '@/core/portrait/relight';
+import type { PortraitScene } from '@/core/portrait/scene';
+import { PICTURE_SHAPE } from '@/core/portrait/view';
+import { coralWords } from '@/core/portrait/words';
+import { percent } from '@/core/shape/percent';
+import { Portrait } from '@/pieces/Portrait';
+import type { Desk } from '@/state/desk';
+import { useCalibration } from '@/state/light';
+import { usePortrait } from '@/state/portrait';
+import { changeSettings, useSettings } from '@/state/settings';
+import { Button } from '@/ui/Button';
+import { usePageSize } from '@/ui/Page';
+import { Pulled } from '@/ui/Pulled';
+import { SliderGrip } from '@/ui/SliderGrip';
+import { size, space, themed, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+import { useSame } from '@/ui/useSame';
 
-/** Height of the picture of a tank of so many pixels across: what waits for it keeps its place. */
-export const lookHeight = (width: number): number => Math.round(width * 0.345);
+import { EyeSheet } from './EyeSheet';
+import { BRIGHTNESS, EYES, luxWords } from './eyeWords';
 
-/** The tank under a light: its own corals where their forms are known, and its algae; else a white card, sand and rock. */
-export function Look({
-  light,
-  scene,
-  width,
-  dim,
-  at,
-}: {
-  light: Float64Array;
-  scene: { corals: readonly SceneCoral[]; algae: readonly SceneAlga[] };
-  width: number;
-  dim: number;
-  /** where it is seen, for reading aloud */
-  at: string;
-}) {
-  const eyeDegree = useSettings((s) => s.eyeDegree);
+/** The line under a picture that says whose eye looks. */
+const LINE = 32;
+const lookHeight = (width: number): number => Math.round(width * PICTURE_SHAPE);
+/** Room that a picture of so many pixels across takes with its line: what waits for it keeps its place. */
+export const lookRoom = (width: number): number => lookHeight(width) + 2 + LINE;
+
+type Levels = readonly (readonly number[])[];
+
+interface Seen {
+  desk: Desk;
+  groups: readonly LitGroup[];
+  light: ZoneLight;
+  levels: Levels;
+  /** who looks; default as it is set */
+  eye?: EyeId;
+}
+
+/** The tank's scene, the colours of everything in it under some levels, and who looks. */
+function useSeen({ desk, groups, light, levels, eye: eyeAsked }: Seen) {
+  const { doc, zone, bundle, spotIndex } = desk;
+  const { wide } = usePageSize();
+  const { plateDim } = usePaper();
+  const set = useSettings((s) => s.look);
+  const eye = eyeAsked ?? set.eye;
   const fish = useSettings((s) => s.fish);
-  const eye = useMemo(() => ({ degree: eyeDegree ?? undefined }), [eyeDegree]);
-  return scene.corals.length + scene.algae.length > 0 ? (
-    <TankPlate
-      light={light}
-      corals={scene.corals}
-      algae={scene.algae}
-      // where nothing but algae lives nobody keeps fish to be looked at
-      fish={fish && scene.corals.length > 0}
-      width={width}
-      eye={eye}
-      dim={dim}
-      name={`The tank with its ${[scene.corals.length > 0 && 'corals', scene.algae.length > 0 && 'algae'].filter(Boolean).join(' and ')}, white card, sand and rock, seen at ${at}`}
-    />
-  ) : (
-    <LookPlate
-      light={light}
-      width={width}
-      height={Math.round(width * 0.25)}
-      eye={eye}
-      dim={dim}
-      name={`White card, sand and grey rock at ${at}`}
-    />
+  const eyeDegree = useSettings((s) => s.eyeDegree);
+  const cal = useCalibration(bundle, zone);
+  const portrait = usePortrait(doc, zone, groups, cal, { fish, card: set.card, wide });
+  const now = useSame(levels);
+  const spot = Math.max(0, spotIndex);
+  const white = useMemo(() => whiteAt(light, now, spot), [light, now, spot]);
+  const most = useMemo(
+    () => (zone.spots.length > 0 ? whiteAt(light, brightestLevels(light, [...groups], spot), spot)[1] : 0),
+    [light, groups, spot, zone.spots.length],
+  );
+  const share = plateDim * (set.brightness === 'real' && most > 0 ? white[1] / most : 1);
+  const looker = useMemo(() => lookerOf(eye, white, eyeDegree, share), [eye, white, eyeDegree, share]);
+  const { scene } = portrait;
+  const colours = useMemo(() => coloursOf(scene, groups, now, cal), [scene, groups, now, cal]);
+  return {
+    ...portrait,
+    colours,
+    looker,
+    white,
+    look: { ...set, eye },
+    degree: eyeDegree ?? adaptationDegree(white[1]),
+  };
+}
+
+const whiteAt = (light: ZoneLight, levels: Levels, spot: number): Xyz =>
+  light.spots > spot ? xyzOf(spectrumUnder(light, levels, spot)) : [0, 0, 0];
+
+function coloursOf(
+  scene: PortraitScene | null,
+  groups: readonly LitGroup[],
+  levels: Levels,
+  cal: Calibration,
+): Float32Array | null {
+  const own = scene && lampLevels(scene, groups, levels, cal);
+  return own && palette(scene, own);
+}
+
+const useStyles = themed((p) => ({
+  box: { backgroundColor: '#000000', overflow: 'hidden' },
+  over: { position: 'absolute', left: 0, top: 0 },
+  divider: { position: 'absolute', top: 0, bottom: 0, width: 2, marginLeft: -1, backgroundColor: p.paper },
+  drawing: {
+    position: 'absolute',
+    right: space.s,
+    bottom: space.s,
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: space.s,
+    paddingHorizontal: space.s,
+    backgroundColor: p.paper,
+  },
+  line: { minHeight: LINE, justifyContent: 'center' },
+}));
+
+/**
+ * The tank as it looks: its own corals and rock, each pixel lit by its own lamps. Touching a coral chooses it.
+ * @param beside the same tank under other levels, right of a divider that is dragged
+ */
+export function Look({
+  at,
+  width,
+  live = false,
+  beside,
+  ...of
+}: Seen & {
+  /** where and when, for reading aloud */
+  at: string;
+  width: number;
+  /** a finger moves what is seen */
+  live?: boolean;
+  beside?: { levels: Levels; name: string; own: string };
+}) {
+  const styles = useStyles();
+  const seen = useSeen(of);
+  const other = useSeen({ ...of, levels: beside?.levels ?? of.levels });
+  const [open, setOpen] = useState(false);
+  const [divider, setDivider] = useState(0.5);
+  const { doc, zone } = of.desk;
+  const height = lookHeight(width);
+  const { scene, colours, looker, look } = seen;
+  const words = useMemo(
+    () => (live ? '' : seenWords(of, seen.white, seen.degree)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [live, of.desk, of.light, seen.white, seen.degree],
+  );
+  const undescribed = zone.spots.filter((s) => shapeOf(doc, s) && !formOf(doc, s)).length;
+  const name = `The tank ${at}${beside ? `, beside it the same under ${beside.name}` : ''}, ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}. ${words}`;
+  const pick = (id: string | null) => id !== null && changeSettings({ spotId: id });
+  const picture =
+    scene && colours ? (
+      <Portrait
+        {...{ scene, colours, looker, width, height, live }}
+        onPick={beside ? undefined : pick}
+        to={beside ? divider : 1}
+      />
+    ) : null;
+  const slide = Gesture.Pan()
+    .minDistance(0)
+    .shouldCancelWhenOutside(false)
+    .runOnJS(true)
+    .onBegin((e) => setDivider(Math.min(1, Math.max(0, e.x / width))))
+    .onUpdate((e) => setDivider(Math.min(1, Math.max(0, e.x / width))));
+  return (
+    <View style={{ gap: 2, width }}>
+      <View style={[styles.box, { width, height }]} testID="look" role="img" aria-label={name}>
+        {picture}
+        {beside && other.scene && other.colours && (
+          <Pulled pull={slide} style={[styles.over, { width, height }]}>
+            <Portrait
+              scene={other.scene}
+              colours={other.colours}
+              looker={other.looker}
+              {...{ width, height, live }}
+              from={divider}
+            />
+            <View style={[styles.divider, { left: width * divider }]} />
+            <SliderGrip
+              name={`Divider: left of it ${beside.own}, right of it ${beside.name}`}
+              now={Math.round(divider * 100)}
+              step={2}
+              valueText={`${Math.round(divider * 100)} % from the left`}
+              onChange={(now) => setDivider(now / 100)}
+              left={width * divider - size.target / 2}
+              top={height / 2 - size.target / 2}
+              testID="divider"
+            />
+          </Pulled>
+        )}
+        {seen.progress !== null && scene?.width !== undefined && !live && seen.progress > 0 && (
+          <View style={styles.drawing} role="status">
+            <Type kind="small">{`Drawing ${percent(seen.progress)}`}</Type>
+            <Button label="Stop" kind="plain" onPress={seen.cancel} />
+          </View>
+        )}
+      </View>
+      {beside && (
+        <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: space.s }} aria-hidden>
+          <Type kind="small">{`◀ ${beside.own}`}</Type>
+          <Type kind="small">{`${beside.name} ▶`}</Type>
+        </View>
+      )}
+      <Pressable
+        role="button"
+        aria-label={`Seen by ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}: change`}
+        onPress={() => setOpen(true)}
+        style={styles.line}
+        testID="whose-eye"
+      >
+        <Type kind="small" style={{ textDecorationLine: 'underline' }}>
+          {[
+            `${luxWords(seen.white[1])} here`,
+            EYES[look.eye],
+            BRIGHTNESS[look.brightness],
+            undescribed > 0 ? `${undescribed} drawn pale: not described` : null,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </Type>
+      </Pressable>
+      {open && <EyeSheet usualDegree={adaptationDegree(seen.white[1])} onClose={() => setOpen(false)} />}
+    </View>
+  );
+}
+
+/** One sentence per coral of what is seen, for those who read instead of look. */
+function seenWords({ desk, light, levels }: Seen, white: Xyz, degree: number): string {
+  const { doc, zone } = desk;
+  if (!(white[1] > 0)) return 'It is dark.';
+  return zone.spots
+    .flatMap((s, i) => {
+      if (!shapeOf(doc, s) || light.spots <= i) return [];
+      const own = spectrumUnder(light, levels, i);
+      const rock = xyzOf(reflected(own, thing('rock').reflectance))[1];
+      return [coralWords(s.name, formOf(doc, s), own, white, degree, rock)];
+    })
+    .join('. ');
+}
+
+/** The same small: a thread, an hour, a plate. */
+export function Glimpse({ width, name, ...of }: Seen & { width: number; name: string }) {
+  const styles = useStyles();
+  const { scene, colours, looker } = useSeen(of);
+  const height = lookHeight(width);
+  return (
+    <View style={[styles.box, { width, height }]} role="img" aria-label={name}>
+      {scene && colours && <Portrait {...{ scene, colours, looker, width, height }} />}
+    </View>
   );
 }

@@ -38,13 +38,12 @@ import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
-import { font, space, themed, usePaper } from '@/ui/theme';
+import { font, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { windowOf } from '../day/model';
 import { LightPending } from '../shared/LightPending';
-import { Look, lookHeight } from '../shared/Look';
-import { useScene } from '../shared/scene';
+import { Look, lookRoom } from '../shared/Look';
 import { PlanSheet, SignSheet } from '../sheets';
 import { Ahead } from '../shared/Ahead';
 import { PlanRow, useDeskAhead } from '../shared/PlanRow';
@@ -179,7 +178,7 @@ export function Today() {
         <LightPending
           error={error}
           noSpot={zone.spots.length === 0}
-          height={zone.spots.length > 0 ? roomOfNow(groups, minute, page.main) : 220}
+          height={zone.spots.length > 0 ? roomOfNow(page.main) : 220}
         />
       ) : null}
       <InterludeNow desk={desk} entries={entries} nowMs={nowMs} />
@@ -200,13 +199,7 @@ export function Today() {
  * About the height of what stands here once the light is known, in pixels: nothing beneath it moves from under a
  * finger when it comes.
  */
-const roomOfNow = (groups: readonly LitGroup[], minute: number, width: number): number =>
-  286 +
-  (levelsOfGroups(groups, minute)
-    .flat()
-    .some((x) => x > 0)
-    ? lookHeight(width) + space.l
-    : 0);
+const roomOfNow = (width: number): number => 286 + lookRoom(width) + space.l;
 
 function Now({
   desk,
@@ -232,13 +225,16 @@ function Now({
   const model = nowModel(light, groups, minute, spotIndex);
   const { umol: now, spectrum, parts, next } = model;
   return (
-    <View style={[{ gap: space.m }, !whole && { minHeight: roomOfNow(groups, minute, width) }]}>
-      {now >= 0.05 &&
-        (whole ? (
-          <LookNow desk={desk} light={light} model={model} width={width} />
-        ) : (
-          <View style={{ height: lookHeight(width) }} />
-        ))}
+    <View style={[{ gap: space.m }, !whole && { minHeight: roomOfNow(width) }]}>
+      {whole ? (
+        <Look
+          {...{ desk, groups, light, width }}
+          levels={model.levels}
+          at={`now, the light at ${spot!.name}`}
+        />
+      ) : (
+        <View style={{ height: lookRoom(width) }} />
+      )}
       <Pressable
         onPress={() => setChoosing(true)}
         disabled={zone.spots.length < 2}
@@ -305,30 +301,6 @@ function Now({
         </Sheet>
       )}
     </View>
-  );
-}
-
-/** The tank as it looks now. */
-function LookNow({
-  desk,
-  light,
-  model,
-  width,
-}: {
-  desk: Desk;
-  light: ZoneLight;
-  model: ReturnType<typeof nowModel>;
-  width: number;
-}) {
-  const { plateDim } = usePaper();
-  return (
-    <Look
-      light={model.spectrum}
-      scene={useScene(desk.doc, desk.zone, light, model.levels)}
-      width={width}
-      dim={plateDim * Math.min(1, model.umol / Math.max(model.peakUmol, 1e-9)) ** 0.4}
-      at={`${desk.spot!.name} now`}
-    />
   );
 }
 

@@ -7,6 +7,13 @@ import { withEvents } from './log';
 export const setSpot = (zoneId: string, spot: Spot): Command =>
   onZone(`spot ${spot.name}`, zoneId, (z) => put(z.spots, spot));
 
+/** How wide a coral is across, cm; null = as is usual for its shape. */
+export const setSpotSize = (zoneId: string, spotId: string, cm: number | null): Command =>
+  onSpot('size of a coral', zoneId, spotId, (spot) => {
+    if (cm === null) delete spot.sizeCm;
+    else spot.sizeCm = cm;
+  });
+
 /** Says what the coral at a spot is made of. */
 export const setSpotForm = (zoneId: string, spotId: string, formId: string | null): Command =>
   onSpot('colour form of a coral', zoneId, spotId, (s) => {

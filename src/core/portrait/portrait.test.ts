@@ -1,0 +1,350 @@
+import { demoCase } from '@/demo/lagoon';
+
+import { bareCalibration, hungGroups } from '../case/calibration';
+import { draftGroups, rigOf } from '../case/lit';
+import { levelsOfGroups } from '../case/light';
+import { seeUnder } from '../colour/look';
+import { xyzOf } from '../colour/xyz';
+import { FORMS, type CoralForm } from '../coral/form';
+import { ALGAE } from '../feeding/algae';
+import { computeResponse } from '../optics/response';
+import { GRID_SIZE, zeroSpectrum } from '../spectrum/grid';
+import { grownMat } from './algaeGrowth';
+import { grownCoral, USUAL_CM } from './growth';
+import { lookerOf } from './lookers';
+import { figureOf, lampLevels, portraitKey, type PortraitLook, portraitOf } from './ofZone';
+import { atEveryDepth, evenPalette, eyeLooks, linearPicture, onScreen, paint, palette } from './relight';
+import { AT_DEPTHS, DEPTHS, type PortraitInput, type PortraitScene, portraitScene } from './scene';
+import { SIZES, type Stuff } from './stuff';
+import { FIXED, figureSurfaces, surfaceId } from './surfaces';
+import { placeAt, seenAt, viewOf } from './view';
+import { coralWords, colourWords } from './words';
+
+const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const [zone, sump] = [doc.zones[0]!, doc.zones[1]!];
+const groups = draftGroups(doc, zone);
+const cal = bareCalibration(hungGroups(doc, zone), zone.water);
+const look: PortraitLook = { fish: false, card: true, width: 240, height: 94, coarse: false };
+const input = portraitOf(doc, zone, groups, cal, look);
+const scene = portraitScene(input);
+const noon = levelsOfGroups(groups, 845);
+const levels = lampLevels(scene, groups, noon, cal)!;
+
+/** A tank with nothing in it but sand and a card. */
+const bare = portraitScene({ ...input, corals: [], mats: [] });
+const view = viewOf(zone.tank, bare.width, bare.height);
+const spectrumAt = (xCm: number, yCm: number, depthCm: number, own = levels) => {
+  const matrix = computeResponse(rigOf(groups, zone, [{ xCm, yCm, depthCm, openShare: 1 }]));
+  const out = zeroSpectrum();
+  const flat = own.flat();
+  for (let r = 0; r < matrix.rows; r += 1)
+    for (let i = 0; i < GRID_SIZE; i += 1) out[i]! += flat[r]! * matrix.spectra[r * GRID_SIZE + i]!;
+  return out;
+};
+const xyzPicture = (of: PortraitScene, own: readonly (readonly number[])[]) =>
+  linearPicture(of, atEveryDepth(of.lamps.length, palette(of, own)));
+/** Mean luminance of a surface around a place on the floor, and of how many pixels. */
+const luxAround = (picture: Float32Array, xCm: number, yCm: number, surface: 'card' | 'sand', reach = 5) => {
+  const at = seenAt(view, xCm, yCm, zone.tank.depthCm);
+  let [sum, count] = [0, 0];
+  for (let j = Math.round(at.y) - reach; j <= at.y + reach; j += 1)
+    for (let i = Math.round(at.x) - reach; i <= at.x + reach; i += 1) {
+      const p = j * bare.width + i;
+      if (i < 0 || j < 0 || j >= bare.height || Math.floor(bare.cell[p]! / DEPTHS) !== surfaceId(surface))
+        continue;
+      sum += picture[p * 3 + 1]!;
+      count += 1;
+    }
+  return { lux: sum / count, count };
+};
+
+describe('true to the numbers', () => {
+  test('a card right under a lamp has the colour that the core computes, to one step of eight bits', () => {
+    const lone = [levels[0]!, levels[1]!.map(() => 0)];
+    const lamp = groups[0]!.lamps[0]!;
+    const xyz = palette(scene, lone);
+    AT_DEPTHS.forEach((share, d) => {
+      const light = spectrumAt(lamp.xCm, lamp.yCm, share * zone.tank.depthCm, lone);
+      const white = xyzOf(light);
+      const at = (surfaceId('card') * AT_DEPTHS.length + d) * 2 * 3;
+      expect(xyz[at + 1]! / white[1]).toBeCloseTo(1, 3);
+      const { degree, colour } = seeUnder(light)!;
+      const shown = onScreen(xyz.slice(at, at + 3), eyeLooks(white, degree));
+      const encoded = [...shown].map((v) =>
+        Math.round(255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055)),
+      );
+      colour(light).forEach((v, k) => expect(Math.abs(encoded[k]! - v)).toBeLessThanOrEqual(1));
+    });
+  });
+
+  test('a card on the sand is as bright as the light of its place, and sand under either lamp as the field says', () => {
+    const picture = xyzPicture(bare, levels);
+    const wide = 7;
+    const [x, y] = [zone.tank.lengthCm - 1.6 * wide, wide];
+    const card = luxAround(picture, x, y, 'card', 2);
+    expect(card.count).toBeGreaterThan(6);
+    // the water before it hides a little
+    expect(Math.abs(card.lux / xyzOf(spectrumAt(x, y, zone.tank.depthCm))[1] - 1)).toBeLessThan(0.1);
+    const places = [
+      [42, 20],
+      [108, 20],
+      [75, 20],
+      [20, 20],
+    ] as const;
+    const shares = places.map(([px, py]) => {
+      const own = [levels[0]!, levels[1]!.map(() => 0)];
+      const sand = luxAround(xyzPicture(bare, own), px, py, 'sand', 4).lux;
+      return sand / xyzOf(spectrumAt(px, py, zone.tank.depthCm, own))[1];
+    });
+    const mean = shares.reduce((a, b) => a + b, 0) / shares.length;
+    // sand sends back two thirds; ripples, dunes and its grain stay around that
+    expect(mean).toBeGreaterThan(0.5);
+    expect(mean).toBeLessThan(0.8);
+    shares.forEach((s) => expect(Math.abs(s / mean - 1)).toBeLessThan(0.1));
+  });
+
+  test('twice the light is twice every pixel; a mix is the sum of its channels', () => {
+    const once = xyzPicture(scene, levels);
+    const twice = xyzPicture(
+      scene,
+      levels.map((l) => l.map((v) => 2 * v)),
+    );
+    const sum = new Float64Array(once.length);
+    scene.lamps.forEach((lamp, l) =>
+      lamp.channels.forEach((_, c) => {
+        const part = xyzPicture(
+          scene,
+          levels.map((own, k) => own.map((v, m) => (k === l && m === c ? v : 0))),
+        );
+        for (let i = 0; i < sum.length; i += 1) sum[i]! += part[i]!;
+      }),
+    );
+    const most = Math.max(...once);
+    const off = (f: (i: number) => number) => once.reduce((w, _, i) => Math.max(w, Math.abs(f(i))), 0);
+    expect(off((i) => twice[i]! - 2 * once[i]!)).toBeLessThan(most * 1e-5);
+    expect(off((i) => sum[i]! - once[i]!)).toBeLessThan(most * 1e-4);
+  });
+
+  test('without light all is black, and nothing is bright that no light reaches', () => {
+    const dark = paint(
+      scene,
+      atEveryDepth(
+        2,
+        onScreen(
+          palette(
+            scene,
+            levels.map((l) => l.map(() => 0)),
+          ),
+          lookerOf('adapted', [0, 0, 0], null, 1),
+        ),
+      ),
+    );
+    expect(dark.data.every((v, i) => i % 4 === 3 || v === 0)).toBe(true);
+    const lit = xyzPicture(scene, levels);
+    const unlit = [...scene.cell.keys()].filter((p) =>
+      [0, 1].every((l) => scene.arrive[p * 2 + l] === 0 && scene.haze[p * 2 + l] === 0),
+    );
+    expect(unlit.filter((p) => lit[p * 3 + 1] !== 0)).toEqual([]);
+  });
+
+  test('with its proteins taken away nothing glows: no part sends back more than falls on it, and no other colour', () => {
+    const form = FORMS.find((f) => f.id === 'green-tip-branch')!;
+    const plain: CoralForm = {
+      ...form,
+      regions: form.regions.map((r) => ({ ...r, brown: 0, proteins: {} })),
+    };
+    // one colour alone
+    const lone = zeroSpectrum();
+    for (let nm = 455; nm <= 465; nm += 1) lone[nm - 360] = 1;
+    const [glowing, dull] = [form, plain].map((f) => evenPalette(figureSurfaces({ form: f }), lone));
+    const card = xyzOf(lone);
+    form.regions.forEach((_, k) => {
+      const at = (FIXED.length + k) * AT_DEPTHS.length * 3;
+      expect(dull![at + 1]!).toBeLessThanOrEqual(card[1]);
+      // its chromaticity is the light's own
+      expect(dull![at]! / dull![at + 1]!).toBeCloseTo(card[0] / card[1], 4);
+      expect(glowing![at + 1]!).toBeGreaterThan(1.1 * dull![at + 1]!);
+    });
+  });
+
+  test('the same layout gives the same bytes; what is moved, larger or another is another picture', () => {
+    const again = portraitScene(input);
+    expect(Buffer.compare(Buffer.from(again.arrive.buffer), Buffer.from(scene.arrive.buffer))).toBe(0);
+    expect(Buffer.compare(Buffer.from(again.cell.buffer), Buffer.from(scene.cell.buffer))).toBe(0);
+    const key = (change: object) =>
+      portraitKey(
+        doc,
+        { ...zone, spots: zone.spots.map((s, i) => (i === 0 ? { ...s, ...change } : s)) },
+        groups,
+        cal,
+        look,
+      );
+    const keys = [{}, { xCm: 41 }, { sizeCm: 30 }, { formId: 'teal-cup' }].map(key);
+    expect(new Set(keys).size).toBe(4);
+    expect(key({ name: 'Another' })).toBe(keys[0]);
+  });
+
+  test('light of other lamps is refused', () => {
+    expect(lampLevels(scene, [{ ...groups[0]!, groupId: 'gone' }], noon, cal)).toBeNull();
+    expect(lampLevels(scene, groups, [[0.5]], cal)).toBeNull();
+  });
+});
+
+describe('what is seen', () => {
+  test('every place is where its way says; the picture holds the whole tank', () => {
+    const v = viewOf(zone.tank, 716, 279);
+    for (const [x, y, z] of [
+      [0, 0, 0],
+      [150, 0, 50],
+      [40, 32, 17],
+      [140, 60, 50],
+    ] as const) {
+      const at = seenAt(v, x, y, z);
+      const back = placeAt(v, at.x, at.y, y);
+      expect(back.x).toBeCloseTo(x, 6);
+      expect(back.z).toBeCloseTo(z, 6);
+      expect(at.x).toBeGreaterThanOrEqual(-1e-6);
+      expect(at.x).toBeLessThanOrEqual(716 + 1e-6);
+      expect(at.y).toBeLessThanOrEqual(279 + 1e-6);
+    }
+  });
+
+  test('each coral is seen about where it stands, in its own surfaces', () => {
+    scene.things.forEach((id, k) => {
+      const spot = zone.spots.find((s) => s.id === id)!;
+      const shown = [...scene.cell].flatMap((c, p) =>
+        scene.surfaces[Math.floor(c / DEPTHS)]!.of === k ? [p] : [],
+      );
+      expect(shown.length).toBeGreaterThan(20);
+      const meanX = shown.reduce((sum, p) => sum + (p % scene.width), 0) / shown.length;
+      const v = viewOf(zone.tank, scene.width, scene.height);
+      expect(Math.abs(meanX - seenAt(v, spot.xCm, spot.yCm, spot.depthCm).x)).toBeLessThan(
+        scene.width * 0.06,
+      );
+    });
+  });
+
+  const shadesOf = (change: Partial<PortraitInput>) => {
+    const s = portraitScene({ ...input, ...change });
+    return new Set([...s.cell].map((c) => s.surfaces[Math.floor(c / DEPTHS)]!.name));
+  };
+  test('modelled rock is covered with stones, a step keeps sand on top, a refugium draws its mat, an undescribed coral is pale', () => {
+    const solid = {
+      id: 's',
+      name: 's',
+      xCm: 75,
+      yCm: 30,
+      lengthCm: 60,
+      widthCm: 30,
+      topCm: 25,
+      bottomCm: 50,
+    };
+    for (const shape of ['mound', 'block', 'step'] as const)
+      expect(
+        shadesOf({ corals: [], fish: true, tank: { ...zone.tank, solids: [{ ...solid, shape }] } }),
+      ).toContain(shape === 'step' ? 'sand' : 'rock');
+    const mat = portraitOf(
+      doc,
+      sump,
+      draftGroups(doc, sump),
+      bareCalibration(hungGroups(doc, sump), sump.water),
+      look,
+    );
+    expect(mat.fish).toBe(false);
+    const seen = portraitScene(mat);
+    expect(seen.things).toEqual(['demo-tangle']);
+    expect([...seen.cell].some((c) => seen.surfaces[Math.floor(c / DEPTHS)]!.of === 0)).toBe(true);
+    const undescribed = portraitOf(
+      doc,
+      { ...zone, spots: zone.spots.map((s) => ({ ...s, formId: null })) },
+      groups,
+      cal,
+      look,
+    );
+    expect(undescribed.corals.every((c) => c.form === null)).toBe(true);
+    expect(shadesOf({ corals: undescribed.corals })).toContain('undescribed');
+  });
+
+  test('a coarse scene shows the same things in the same places', () => {
+    const coarse = portraitScene({ ...input, coarse: true, width: 120, height: 47 });
+    const of = (s: PortraitScene) => s.boxes.map((b) => [b.x / s.width, b.halfX / s.width]);
+    of(coarse).forEach((b, i) => b.forEach((v, k) => expect(v).toBeCloseTo(of(scene)[i]![k]!, 2)));
+  });
+
+  test('one thing by itself, close', () => {
+    const form = FORMS[0]!;
+    const alone = portraitScene(figureOf({ shape: form.shape, form }, 'x', 64));
+    expect(alone.width).toBe(64);
+    const own = [...alone.cell].filter((c) => alone.surfaces[Math.floor(c / DEPTHS)]!.of === 0).length;
+    expect(own / alone.cell.length).toBeGreaterThan(0.1);
+  });
+});
+
+describe('growth', () => {
+  const used = (stuff: Stuff) =>
+    new Set(
+      Array.from({ length: stuff.count }, (_, i) => [stuff.marks[i * 4]!, stuff.marks[i * 4 + 1]!]).flat(),
+    );
+  test.each(FORMS.map((f) => [f.name, f] as const))(
+    '%s: all its regions, its size, standing on its place',
+    (_, form) => {
+      const cm = USUAL_CM[form.shape];
+      const regions = form.regions.map((__, i) => 50 + i);
+      const grown = grownCoral(form.shape, cm, 7, regions);
+      expect([...used(grown)].sort()).toEqual(regions);
+      expect(grown.extentCm()).toBeCloseTo(cm, 3);
+      expect(grown.count).toBeLessThan(6000);
+      let [low, high] = [-Infinity, Infinity];
+      for (let i = 0; i < grown.count; i += 1) {
+        const z = grown.sizes[i * SIZES + 2]!;
+        low = Math.max(low, z);
+        high = Math.min(high, z);
+      }
+      expect(grown.sizes.every((v) => Number.isFinite(v))).toBe(true);
+      // on the ground, growing up from it
+      expect(low).toBeLessThan(cm * 0.12);
+      expect(high).toBeLessThan(0);
+      const bytes = (seed: number) =>
+        [...grownCoral(form.shape, cm, seed, regions).sizes.subarray(0, 400)].join();
+      expect(bytes(7)).toBe(bytes(7));
+      expect(bytes(7)).not.toBe(bytes(8));
+    },
+  );
+
+  test.each(ALGAE.map((a) => [a.name, a.id] as const))('%s covers its mat', (_, id) => {
+    const mat = grownMat(id, { lengthCm: 38, widthCm: 28 }, 12, 3, 60);
+    expect([...used(mat)]).toEqual([60]);
+    expect(mat.count).toBeLessThan(16_000);
+    expect(mat.extentCm()).toBeGreaterThan(22);
+    expect(mat.extentCm()).toBeLessThan(70);
+  });
+});
+
+describe('who looks, and in words', () => {
+  test('a fresh eye sees a blue light bluer than one used to it; a camera bluer still; a dimmer share is darker', () => {
+    const light = spectrumAt(40, 32, 17);
+    const white = xyzOf(light);
+    const card = Float32Array.from(white);
+    const [used, fresh, camera] = (['adapted', 'fresh', 'camera'] as const).map((eye) =>
+      onScreen(card, lookerOf(eye, white, null, 0.3)),
+    );
+    const blue = (c: Float32Array) => c[2]! / (c[0]! + c[1]! + c[2]!);
+    expect(blue(fresh!)).toBeGreaterThan(blue(used!));
+    expect(blue(camera!)).toBeGreaterThan(blue(used!));
+    const half = onScreen(card, lookerOf('adapted', white, null, 0.15));
+    half.forEach((v, k) => expect(v).toBeCloseTo(used![k]! / 2, 5));
+  });
+
+  test('a coral in a sentence: its parts, and how bright beside rock', () => {
+    const light = spectrumAt(40, 32, 17);
+    const white = xyzOf(light);
+    const form = FORMS.find((f) => f.id === 'green-tip-branch')!;
+    expect(coralWords('Moss', form, light, white, 0.6, white[1] * 0.28)).toMatch(
+      /^Moss: tips (bright )?(blue-|yellow-)?(green|cyan), body .*, polyps .*, (brighter|darker|as bright)/,
+    );
+    expect(coralWords('Moss', null, light, white, 0.6, 1)).toContain('not described');
+    expect(coralWords('Moss', form, zeroSpectrum(), white, 0.6, 0)).toBe('Moss: in the dark');
+    expect(colourWords(white, white, 1)).toBe('white');
+    expect(colourWords(white.map((v) => v * 0.1) as never, white, 1)).toBe('grey');
+  });
+});

@@ -1,0 +1,294 @@
+import { CARD_ON_SCREEN } from '../colour/look';
+import { adaptTo } from '../colour/adapt';
+import { intoGamut, linearSrgb, oklab } from '../colour/screen';
+import type { Xyz } from '../colour/xyz';
+import { ARRIVE, AT_DEPTHS, DEPTHS, depthStep, HAZE, type PortraitScene } from './scene';
+import { type Surface, surfaceId } from './surfaces';
+
+/** Emitted shares of every lamp's channels, in the scene's order of lamps and channels, calibration's gains in them. */
+export type LampLevels = readonly (readonly number[])[];
+
+const AT = AT_DEPTHS.length;
+
+/** XYZ (Y in lux) per surface, depth and lamp: what a face that light falls on squarely sends back, at AT_DEPTHS. */
+export function palette(scene: PortraitScene, levels: LampLevels): Float32Array {
+  const lamps = scene.lamps.length;
+  const out = new Float32Array(scene.surfaces.length * AT * lamps * 3);
+  for (let s = 0; s < scene.surfaces.length; s += 1)
+    for (let l = 0; l < lamps; l += 1) {
+      const table = scene.table[s]![l]!;
+      const own = levels[l]!;
+      const channels = own.length;
+      for (let d = 0; d < AT; d += 1) {
+        const to = ((s * AT + d) * lamps + l) * 3;
+        for (let c = 0; c < channels; c += 1) {
+          const level = own[c]!;
+          if (level === 0) continue;
+          const at = (d * channels + c) * 3;
+          out[to] = out[to]! + level * table[at]!;
+          out[to + 1] = out[to + 1]! + level * table[at + 1]!;
+          out[to + 2] = out[to + 2]! + level * table[at + 2]!;
+        }
+      }
+    }
+  return out;
+}
+
+/** The same of a picture of one thing by itself, under one light everywhere. */
+export function evenPalette(
+  surfaces: readonly Pick<Surface, 'weights'>[],
+  light: ArrayLike<number>,
+): Float32Array {
+  const out = new Float32Array(surfaces.length * AT * 3);
+  surfaces.forEach(({ weights }, s) =>
+    weights.forEach((w, k) => {
+      let sum = 0;
+      for (let i = 0; i < w.length; i += 1) sum += w[i]! * light[i]!;
+      for (let d = 0; d < AT; d += 1) out[(s * AT + d) * 3 + k] = sum;
+    }),
+  );
+  return out;
+}
+
+/** A palette at every step of depth, between those of AT_DEPTHS. */
+export function atEveryDepth(lamps: number, colours: Float32Array): Float32Array {
+  const span = lamps * 3;
+  const surfaces = colours.length / (AT * span);
+  const out = new Float32Array(surfaces * DEPTHS * span);
+  for (let s = 0; s < surfaces; s += 1)
+    for (let step = 0; step < DEPTHS; step += 1) {
+      const { at, share } = STEPS[step]!;
+      const from = (s * AT + at) * span;
+      const to = (s * DEPTHS + step) * span;
+      for (let k = 0; k < span; k += 1)
+        out[to + k] = colours[from + k]! * (1 - share) + colours[from + span + k]! * share;
+    }
+  return out;
+}
+const STEPS = Array.from({ length: DEPTHS }, (_, step) => depthStep(step));
+
+/** Whose eye looks: XYZ under a light → linear light on the screen. A linear map, and how bright. */
+export interface Looker {
+  /** linear sRGB of an XYZ whose white card is at `card` */
+  matrix: readonly number[];
+  /** clips each channel, as a camera does; else colours keep their hue */
+  clips: boolean;
+}
+
+const columns = (map: (xyz: Xyz) => readonly number[]): number[] => {
+  const [a, b, c] = [map([1, 0, 0]), map([0, 1, 0]), map([0, 0, 1])];
+  return [a[0]!, b[0]!, c[0]!, a[1]!, b[1]!, c[1]!, a[2]!, b[2]!, c[2]!];
+};
+
+/**
+ * An eye adapted to a white, drawing its card at the brightness of plates.
+ * @param white XYZ of a white card in the light that it has adapted to
+ * @param degree of adaptation, 0..1
+ * @param exposure 1 = that card as plates draw it; 0.5 = half as bright
+ */
+export function eyeLooks(white: Xyz, degree: number, exposure = 1): Looker {
+  const adapted = adaptTo(white, degree);
+  const [lightness] = oklab(linearSrgb(adapted(white)));
+  const card = (CARD_ON_SCREEN / Math.max(1, lightness) ** 3) * exposure;
+  return { matrix: columns((xyz) => linearSrgb(adapted(xyz)).map((v) => v * card)), clips: false };
+}
+
+/** A camera whose white balance stands fixed, exposed for the same card. */
+export function cameraLooks(white: Xyz, balance: Xyz, exposure = 1): Looker {
+  const adapted = adaptTo(balance, 1);
+  const card = (CARD_ON_SCREEN * balance[1] * exposure) / white[1];
+  return { matrix: columns((xyz) => linearSrgb(adapted(xyz)).map((v) => v * card)), clips: true };
+}
+
+/** Colours this light on the screen are brought into its gamut as they are; brighter ones as if they were this light. */
+const GAMUT_LIGHT = 0.55;
+
+/** The palette as linear light on the screen, each colour within its gamut at a reference brightness. */
+export function onScreen(xyz: Float32Array, { matrix: m, clips }: Looker): Float32Array {
+  const out = new Float32Array(xyz.length);
+  for (let i = 0; i < xyz.length; i += 3) {
+    const [x, y, z] = [xyz[i]!, xyz[i + 1]!, xyz[i + 2]!];
+    let r = m[0]! * x + m[1]! * y + m[2]! * z;
+    let g = m[3]! * x + m[4]! * y + m[5]! * z;
+    let b = m[6]! * x + m[7]! * y + m[8]! * z;
+    if (clips) {
+      r = Math.max(0, r);
+      g = Math.max(0, g);
+      b = Math.max(0, b);
+    } else if (r < 0 || g < 0 || b < 0 || r > 1 || g > 1 || b > 1) {
+      const light = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+      const down = light > GAMUT_LIGHT ? GAMUT_LIGHT / light : 1;
+      [r, g, b] = intoGamut([r * down, g * down, b * down]).map((v) => Math.max(0, v) / down) as [
+        number,
+        number,
+        number,
+      ];
+    }
+    out[i] = r;
+    out[i + 1] = g;
+    out[i + 2] = b;
+  }
+  return out;
+}
+
+/** Linear light is shown as it is up to this; above, highlights are pressed together, their hue kept. */
+const KNEE = 0.6;
+const STEPS_OF_LIGHT = 4096;
+const ENCODED = Uint8Array.from({ length: STEPS_OF_LIGHT + 1 }, (_, i) => {
+  const v = i / STEPS_OF_LIGHT;
+  return Math.round(255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055));
+});
+
+/**
+ * Every `step`th pixel of the picture before its tone curve, three values each: linear light on the screen, or XYZ.
+ * @param colours at every depth
+ */
+export function linearPicture(scene: PortraitScene, colours: Float32Array, step = 1): Float32Array {
+  const { width, height, cell, arrive, haze } = scene;
+  const [w, h] = [Math.ceil(width / step), Math.ceil(height / step)];
+  const out = new Float32Array(w * h * 3);
+  const lamps = scene.lamps.length;
+  const span = lamps * 3;
+  // where the water's own colour at a cell's depth stands
+  const veil = Uint32Array.from(
+    { length: scene.surfaces.length * DEPTHS },
+    (_, c) => (surfaceId('veil') * DEPTHS + (c % DEPTHS)) * span,
+  );
+  const perArrive = 1 / ARRIVE;
+  const perHaze = 1 / HAZE;
+  let to = 0;
+  for (let j = 0; j < h; j += 1) {
+    let at = j * step * width;
+    for (let i = 0; i < w; i += 1) {
+      const c = cell[at]!;
+      let p = c * span;
+      let v = veil[c]!;
+      let q = at * lamps;
+      const end = q + lamps;
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      while (q < end) {
+        const a = arrive[q]! * perArrive;
+        const z = haze[q]! * perHaze;
+        r += a * colours[p]! + z * colours[v]!;
+        g += a * colours[p + 1]! + z * colours[v + 1]!;
+        b += a * colours[p + 2]! + z * colours[v + 2]!;
+        p += 3;
+        v += 3;
+        q += 1;
+      }
+      out[to] = r;
+      out[to + 1] = g;
+      out[to + 2] = b;
+      to += 3;
+      at += step;
+    }
+  }
+  return out;
+}
+
+/**
+ * Glare in the eye: a share of light is spread over the picture around where it falls, narrowly and widely, as the eye's point
+ * spread does (CIE 135/1: Vos and van den Berg's general glare function, here two boxes, each passed twice). Drawn an eighth as large.
+ */
+const GLARE = [
+  { share: 0.045, reach: 0.012 },
+  { share: 0.025, reach: 0.05 },
+] as const;
+const GLARE_STEP = 8;
+
+function blurred(from: Float32Array, w: number, h: number, reach: number): Float32Array {
+  let now = from;
+  for (let pass = 0; pass < 2; pass += 1) {
+    for (const across of [true, false]) {
+      const out = new Float32Array(now.length);
+      const [lines, length, step, line] = across ? [h, w, 3, w * 3] : [w, h, w * 3, 3];
+      const each = 1 / (2 * reach + 1);
+      for (let n = 0; n < lines; n += 1)
+        for (let k = 0; k < 3; k += 1) {
+          const base = n * line + k;
+          let sum = 0;
+          for (let i = -reach; i <= reach; i += 1)
+            sum += now[base + Math.min(length - 1, Math.max(0, i)) * step]!;
+          for (let i = 0; i < length; i += 1) {
+            out[base + i * step] = sum * each;
+            sum +=
+              now[base + Math.min(length - 1, i + reach + 1) * step]! -
+              now[base + Math.max(0, i - reach) * step]!;
+          }
+        }
+      now = out;
+    }
+  }
+  return now;
+}
+
+/** The picture's pixels, RGBA. With `step` 2 a quarter of them: for while a finger moves. */
+export function paint(
+  scene: PortraitScene,
+  colours: Float32Array,
+  step = 1,
+): { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> } {
+  const linear = linearPicture(scene, colours, step);
+  const [w, h] = [Math.ceil(scene.width / step), Math.ceil(scene.height / step)];
+  const pixels = new Int32Array(w * h);
+  const small = Math.max(1, Math.round(GLARE_STEP / step));
+  const [sw, sh] = [Math.ceil(w / small), Math.ceil(h / small)];
+  const low = new Float32Array(sw * sh * 3);
+  for (let j = 0; j < sh; j += 1)
+    for (let i = 0; i < sw; i += 1) {
+      const from = (Math.min(h - 1, j * small) * w + Math.min(w - 1, i * small)) * 3;
+      const to = (j * sw + i) * 3;
+      low[to] = linear[from]!;
+      low[to + 1] = linear[from + 1]!;
+      low[to + 2] = linear[from + 2]!;
+    }
+  const glare = new Float32Array(low.length);
+  for (const { share, reach } of GLARE) {
+    const wide = blurred(low, sw, sh, Math.max(1, Math.round(reach * sw)));
+    for (let i = 0; i < wide.length; i += 1) glare[i]! += share * wide[i]!;
+  }
+  const kept = 1 - GLARE.reduce((sum, g) => sum + g.share, 0);
+  const [knee, top] = [KNEE, STEPS_OF_LIGHT];
+  const room = 1 - knee;
+  const encoded = ENCODED;
+  const line = new Float32Array((sw + 1) * 3);
+  for (let j = 0; j < h; j += 1) {
+    // the glare of this row, between two of its own
+    const fy = Math.min(sh - 1, j / small);
+    const y0 = Math.floor(fy);
+    const v = fy - y0;
+    const [g0, g1] = [y0 * sw * 3, Math.min(sh - 1, y0 + 1) * sw * 3];
+    for (let i = 0; i < sw * 3; i += 1) line[i] = glare[g0 + i]! * (1 - v) + glare[g1 + i]! * v;
+    for (let k = 0; k < 3; k += 1) line[sw * 3 + k] = line[(sw - 1) * 3 + k]!;
+    let at = j * w * 3;
+    let to = j * w;
+    for (let i = 0; i < w; i += 1) {
+      const x0 = (i / small) | 0;
+      const u = i / small - x0;
+      const e = x0 * 3;
+      let r = kept * linear[at]! + line[e]! + (line[e + 3]! - line[e]!) * u;
+      let g = kept * linear[at + 1]! + line[e + 1]! + (line[e + 4]! - line[e + 1]!) * u;
+      let b = kept * linear[at + 2]! + line[e + 2]! + (line[e + 5]! - line[e + 2]!) * u;
+      const most = r > g ? (r > b ? r : b) : g > b ? g : b;
+      if (most > knee) {
+        // what is brighter comes ever nearer to the screen's white and never reaches it
+        const over = most - knee;
+        const k = (knee + (room * over) / (over + room)) / most;
+        r *= k;
+        g *= k;
+        b *= k;
+      }
+      // red, green, blue, full: as little-endian machines keep them, which all are that browsers run on
+      pixels[to] =
+        -16777216 |
+        (encoded[(b * top) | 0]! << 16) |
+        (encoded[(g * top) | 0]! << 8) |
+        encoded[(r * top) | 0]!;
+      at += 3;
+      to += 1;
+    }
+  }
+  return { width: w, height: h, data: new Uint8ClampedArray(pixels.buffer) };
+}

@@ -1,0 +1,773 @@
+import type { CoralForm, ShapeId } from '../coral/form';
+import type { AlgaId } from '../feeding/algae';
+import { type Field, fieldSteps } from '../optics/field';
+import { computeResponse, type Rig } from '../optics/response';
+import type { Tank } from '../optics/tank';
+import { GRID_SIZE } from '../spectrum/grid';
+import { seeded, seedOf } from '../spectrum/random';
+import { grownMat } from './algaeGrowth';
+import { grownCoral, USUAL_CM } from './growth';
+import { cells, noise } from './noise';
+import { coverSolid, pileUnder, rubble } from './rock';
+import { type Hits, noHits, splat, type Ways } from './splat';
+import { PATTERNS, SIZES, Stuff } from './stuff';
+import { algaSurface, coralSurfaces, fixedSurfaces, type Surface, surfaceId } from './surfaces';
+import { seenAt, type View, viewOf, WATER_INDEX } from './view';
+
+/** A lamp as it hangs: what casts shadows. */
+export interface PortraitLamp {
+  groupId: string;
+  lampId: string;
+  xCm: number;
+  yCm: number;
+  heightCm: number;
+  lengthCm: number;
+  widthCm: number;
+  turnDeg: number;
+}
+export interface PortraitCoral {
+  id: string;
+  xCm: number;
+  yCm: number;
+  depthCm: number;
+  shape: ShapeId;
+  /** null = nobody has described it: it is drawn pale */
+  form: CoralForm | null;
+  /** width across; null = as is usual for its shape */
+  sizeCm: number | null;
+}
+export interface PortraitMat {
+  id: string;
+  xCm: number;
+  yCm: number;
+  depthCm: number;
+  algaId: AlgaId;
+  lengthCm: number;
+  widthCm: number;
+}
+
+/** Everything a picture is made of but the levels of its lamps. */
+export interface PortraitInput {
+  tank: Tank;
+  /** null: one coral or alga by itself, close, evenly lit from above */
+  rig: Omit<Rig, 'spots'> | null;
+  lamps: readonly PortraitLamp[];
+  corals: readonly PortraitCoral[];
+  mats: readonly PortraitMat[];
+  fish: boolean;
+  card: boolean;
+  width: number;
+  height: number;
+  /** without shadows of surroundings and fine growth: at once, until the whole one is there */
+  coarse: boolean;
+}
+
+/** Steps of depth in which colours are told apart. */
+export const DEPTHS = 12;
+/** Depths at which light is asked for, as shares of the tank's; colours between them are between theirs. */
+export const AT_DEPTHS = [0.02, 0.25, 0.5, 0.75, 1] as const;
+/** Arriving light is kept in so many steps of one. */
+export const ARRIVE = 6000;
+export const HAZE = 255;
+
+/** Where every pixel's light comes from: made once per layout, relit as often as wanted. */
+export interface PortraitScene {
+  width: number;
+  height: number;
+  /** surface × DEPTHS + step of depth */
+  cell: Uint16Array;
+  /** pixel by pixel, then lamp: light that arrives, over that at the same depth under the lamp, × ARRIVE */
+  arrive: Uint16Array;
+  /** the same of the light of the water before it, × HAZE */
+  haze: Uint8Array;
+  lamps: readonly { groupId: string; lampId: string; channels: readonly string[] }[];
+  surfaces: readonly { name: string; of: number }[];
+  /** XYZ at full, per surface and lamp at AT_DEPTHS: depth-major, then channel, then X, Y, Z; empty where no lamps hang */
+  table: Float32Array[][];
+  /** ids of corals and mats, in the order `of` counts them */
+  things: readonly string[];
+  /** where each of them is seen, px: middle and half sizes */
+  boxes: readonly { x: number; y: number; halfX: number; halfY: number }[];
+}
+
+/** Share of light that comes straight from lamps; the rest comes from all around. Light bends round what is soft. Drawing licence. */
+const DIRECT = 0.6;
+const WRAP = 0.5;
+/** Light that the floor sends up under things. Drawing licence. */
+const FROM_BELOW = 0.34;
+/** Shadows are looked for from so many points along a lamp, and from these directions of the sky. */
+const POINTS = 3;
+const SKY: readonly (readonly [x: number, y: number])[] = [
+  [0, 0],
+  [0.9, 0],
+  [-0.9, 0],
+  [0, 0.9],
+  [0, -0.9],
+  [0.7, -0.7],
+  [-0.7, -0.7],
+];
+const SHADOW_COLUMNS = 384;
+const SKY_COLUMNS = 200;
+/** What lies this near behind what casts a shadow is not in it, cm. */
+const BIAS_CM = 1.1;
+/** Sea water hides half of what lies so far behind the pane, cm. Drawing licence. */
+const HALF_HIDDEN_CM = 190;
+
+/** Makes the scene step by step; yields how far it is, 0..1. */
+export function* portraitSteps(input: PortraitInput): Generator<number, PortraitScene> {
+  const { rig, tank, lamps, width, height } = input;
+  const view = viewOf(tank, width, height);
+  const { stuff, surfaces, things, ranges } = furnish(input);
+  yield 0.02;
+
+  // the light of each lamp, as the product computes it
+  const light = yield* lampLights(input);
+  yield 0.4;
+
+  const hits = noHits({ columns: width, rows: height });
+  for (const share of splat(stuff, cameraWays(view), hits)) yield 0.4 + 0.2 * share;
+  const shadows = lamps.map(() => [] as Shade[]);
+  for (const [l, lamp] of lamps.entries())
+    for (let k = 0; k < (input.coarse ? 1 : POINTS); k += 1) {
+      shadows[l]!.push(yield* shadeOf(stuff, lampWays(tank, lamp, input.coarse ? 1 : k)));
+      yield 0.6 + (0.1 * l) / Math.max(1, lamps.length);
+    }
+  const sky: Shade[] = [];
+  for (const way of input.coarse ? SKY.slice(0, 1) : SKY) {
+    sky.push(yield* shadeOf(stuff, skyWays(tank, way)));
+    yield 0.7;
+  }
+
+  const scene: PortraitScene = {
+    width,
+    height,
+    cell: new Uint16Array(width * height),
+    arrive: new Uint16Array(width * height * lamps.length),
+    haze: new Uint8Array(width * height * lamps.length),
+    lamps: lamps.map(({ groupId, lampId }) => ({
+      groupId,
+      lampId,
+      channels: rig ? channelsOf(rig, groupId, lampId) : [],
+    })),
+    surfaces: surfaces.map(({ name, of }) => ({ name, of })),
+    table: rig ? tableOf(surfaces, light) : [],
+    things,
+    boxes: ranges.map((r) => boxOf(view, stuff, r)),
+  };
+  const shader = new Shader(input, view, stuff, hits, light, shadows, sky, scene);
+  const rowsAtATime = 24;
+  for (let j = 0; j < height; j += rowsAtATime) {
+    shader.rows(j, Math.min(height, j + rowsAtATime));
+    yield 0.7 + (0.3 * j) / height;
+  }
+  return scene;
+}
+
+/** The scene in one go. */
+export function portraitScene(input: PortraitInput): PortraitScene {
+  const steps = portraitSteps(input);
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+  }
+}
+
+const channelsOf = (rig: Omit<Rig, 'spots'>, groupId: string, lampId: string): string[] =>
+  rig.rows.flatMap(({ of }) => (of?.groupId === groupId && of.lampId === lampId ? [of.channelId] : []));
+
+/** What stands in the tank: stones, corals, mats, fish. */
+function furnish(input: PortraitInput) {
+  const { tank } = input;
+  const stuff = new Stuff();
+  const surfaces: Surface[] = [...fixedSurfaces()];
+  const things: string[] = [];
+  const ranges: (readonly [number, number])[] = [];
+  const random = seeded(seedOf(`${tank.lengthCm} ${tank.widthCm} ${tank.depthCm}`));
+  const rock = surfaceId('rock');
+  const box = { tank, stuff, random, rock };
+  for (const s of tank.solids) coverSolid(box, s, surfaceId('sand'));
+  for (const c of input.corals) {
+    const cm = c.sizeCm ?? USUAL_CM[c.shape];
+    if (input.rig) pileUnder({ ...box, random: seeded(seedOf(`rock ${c.id}`)) }, c, cm * 0.3);
+  }
+  // a refugium's floor is bare; where corals stand rubble lies about
+  if (input.rig && input.corals.length > 0) rubble(box, seedOf(`${tank.lengthCm}`));
+  for (const c of input.corals) {
+    const of = things.push(c.id) - 1;
+    const own = coralSurfaces(c.form, of);
+    const first = surfaces.length;
+    surfaces.push(...own);
+    const from = stuff.count;
+    const grown = grownCoral(
+      c.shape,
+      c.sizeCm ?? USUAL_CM[c.shape],
+      seedOf(c.id),
+      own.map((_, k) => first + k),
+    );
+    stuff.addAll(grown, c.xCm, c.yCm, c.depthCm);
+    ranges.push([from, stuff.count]);
+  }
+  for (const m of input.mats) {
+    const of = things.push(m.id) - 1;
+    const surface = surfaces.push(algaSurface(m.algaId, of)) - 1;
+    const from = stuff.count;
+    const tall = Math.min(tank.depthCm * 0.7, 6 + 0.3 * Math.min(m.lengthCm, m.widthCm));
+    // its depth is that of its top
+    const foot = input.rig ? Math.min(tank.depthCm, m.depthCm + tall * 0.8) : m.depthCm;
+    stuff.addAll(grownMat(m.algaId, m, tall, seedOf(m.id), surface), m.xCm, m.yCm, foot);
+    ranges.push([from, stuff.count]);
+  }
+  if (input.fish) for (const f of FISH) swim(stuff, tank, f);
+  return { stuff, surfaces, things, ranges };
+}
+
+/** Fish: where they swim as shares of the tank, which way, and how long, cm. */
+const FISH = [
+  { surface: 'orangeFish', at: [0.4, 0.25, 0.2], way: 1, cm: 6 },
+  { surface: 'yellowFish', at: [0.24, 0.45, 0.13], way: -1, cm: 7 },
+  { surface: 'blueFish', at: [0.77, 0.3, 0.17], way: -1, cm: 7 },
+  { surface: 'redFish', at: [0.57, 0.5, 0.4], way: 1, cm: 5 },
+] as const;
+function swim(stuff: Stuff, { lengthCm, widthCm, depthCm }: Tank, f: (typeof FISH)[number]): void {
+  const [x, y, z] = [f.at[0] * lengthCm, f.at[1] * widthCm, f.at[2] * depthCm];
+  const cm = Math.min(f.cm, lengthCm / 8);
+  const surface = surfaceId(f.surface);
+  for (let k = 0; k < 12; k += 1) {
+    const t = k / 11;
+    const tall = cm * 0.24 * Math.sin(Math.PI * (0.12 + 0.8 * t)) ** 0.8;
+    stuff.add([x + f.way * cm * (0.45 - 0.75 * t), y, z], [cm * 0.08, tall * 0.42, tall], surface);
+  }
+  for (const side of [-1, 1])
+    stuff.add([x - f.way * cm * 0.42, y, z + side * cm * 0.08], [cm * 0.11, cm * 0.02, cm * 0.07], surface, {
+      shear: [-side * f.way * 0.9, 0],
+    });
+  stuff.add([x + f.way * cm * 0.1, y, z - cm * 0.22], [cm * 0.2, cm * 0.015, cm * 0.07], surface);
+  stuff.ball(x + f.way * cm * 0.33, y - cm * 0.09, z - cm * 0.03, cm * 0.028, surfaceId('pane'));
+}
+
+/** Where a stretch of ellipsoids is seen. */
+function boxOf(
+  view: View,
+  stuff: Stuff,
+  [from, to]: readonly [number, number],
+): PortraitScene['boxes'][number] {
+  let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (let n = from; n < to; n += 1) {
+    const [x, y, z, rx, , rz] = stuff.sizes.subarray(n * SIZES, n * SIZES + 6) as unknown as number[];
+    const at = seenAt(view, x!, y!, z!);
+    const [hx, hz] = [rx! * view.perCm, rz! * view.perCm];
+    x0 = Math.min(x0, at.x - hx);
+    x1 = Math.max(x1, at.x + hx);
+    y0 = Math.min(y0, at.y - hz);
+    y1 = Math.max(y1, at.y + hz);
+  }
+  return { x: (x0 + x1) / 2, y: (y0 + y1) / 2, halfX: (x1 - x0) / 2, halfY: (y1 - y0) / 2 };
+}
+
+/** The light of every lamp by itself, all its channels at full. */
+interface LampLight {
+  /** PAR on the cells of the water: layer-major, then y, then x; null = even light */
+  par: Float32Array | null;
+  grid: Field['grid'];
+  /** PAR right under the lamp at AT_DEPTHS */
+  under: number[];
+  /** spectra there: depth-major, then channel, then wavelength */
+  spectra: Float64Array;
+  channels: number;
+}
+
+/** Cells of the light that portraits are lit by: so many cm, and so many layers. */
+const CELL_CM = 4;
+const LAYERS = 8;
+
+const EVEN: LampLight = {
+  par: null,
+  grid: { nx: 0, ny: 0, depthsCm: [] },
+  under: [],
+  spectra: new Float64Array(0),
+  channels: 0,
+};
+
+function* lampLights({ rig, tank, lamps, coarse }: PortraitInput): Generator<number, LampLight[]> {
+  if (!rig) return lamps.map(() => EVEN);
+  // stones cast their own shadows
+  const bare = { ...rig, tank: { ...tank, solids: [] } };
+  const cells = (cm: number) =>
+    Math.max(6, Math.min(coarse ? 20 : 48, Math.round(cm / (coarse ? 8 : CELL_CM))));
+  const layers = coarse ? 4 : LAYERS;
+  const grid = {
+    nx: cells(tank.lengthCm),
+    ny: cells(tank.widthCm),
+    depthsCm: Array.from({ length: layers }, (_, k) => (tank.depthCm * (0.02 + 0.98 * k)) / (layers - 1)),
+  };
+  const out: LampLight[] = [];
+  for (const [l, lamp] of lamps.entries()) {
+    const rows = bare.rows.filter((r) => r.of?.groupId === lamp.groupId && r.of.lampId === lamp.lampId);
+    const steps = fieldSteps({ ...bare, rows }, grid);
+    let field: Field | null = null;
+    while (!field) {
+      const next = steps.next();
+      if (next.done) field = next.value;
+      else yield 0.02 + (0.36 * (l + next.value)) / lamps.length;
+    }
+    const cellCount = grid.nx * grid.ny;
+    const par = new Float32Array(layers * cellCount);
+    for (let d = 0; d < layers; d += 1)
+      for (let r = 0; r < rows.length; r += 1)
+        for (let c = 0; c < cellCount; c += 1)
+          par[d * cellCount + c]! += field.par[(d * rows.length + r) * cellCount + c]!;
+    const inside = (v: number, length: number) => Math.min(length * 0.98, Math.max(length * 0.02, v));
+    const response = computeResponse({
+      ...bare,
+      rows,
+      spots: AT_DEPTHS.map((share) => ({
+        xCm: inside(lamp.xCm, tank.lengthCm),
+        yCm: inside(lamp.yCm, tank.widthCm),
+        depthCm: share * tank.depthCm,
+        openShare: 1,
+      })),
+    });
+    out.push({
+      par,
+      grid,
+      under: AT_DEPTHS.map((_, k) => {
+        let sum = 0;
+        for (let r = 0; r < rows.length; r += 1) sum += response.par[k * rows.length + r]!;
+        return sum;
+      }),
+      spectra: response.spectra,
+      channels: rows.length,
+    });
+  }
+  return out;
+}
+
+/** XYZ of every surface under every channel of every lamp at full, at AT_DEPTHS. */
+function tableOf(surfaces: readonly Surface[], light: readonly LampLight[]): Float32Array[][] {
+  return surfaces.map(({ weights }) =>
+    light.map(({ spectra, channels }) => {
+      const out = new Float32Array(AT_DEPTHS.length * channels * 3);
+      for (let at = 0; at < AT_DEPTHS.length * channels; at += 1) {
+        const from = at * GRID_SIZE;
+        for (let k = 0; k < 3; k += 1) {
+          const w = weights[k]!;
+          let sum = 0;
+          for (let i = 0; i < GRID_SIZE; i += 1) sum += w[i]! * spectra[from + i]!;
+          out[at * 3 + k] = sum;
+        }
+      }
+      return out;
+    }),
+  );
+}
+
+/** A step of depth as a place between two of AT_DEPTHS. */
+export function depthStep(step: number): { at: number; share: number } {
+  const share = step / (DEPTHS - 1);
+  let at = 0;
+  while (at < AT_DEPTHS.length - 2 && AT_DEPTHS[at + 1]! < share) at += 1;
+  return {
+    at,
+    share: Math.min(1, Math.max(0, (share - AT_DEPTHS[at]!) / (AT_DEPTHS[at + 1]! - AT_DEPTHS[at]!))),
+  };
+}
+
+function cameraWays(v: View): Ways {
+  const x0 = v.left + 0.5 / v.perCm;
+  const z0 = v.top + 0.5 / v.perCm;
+  const step = 1 / v.perCm;
+  return {
+    columns: v.width,
+    rows: v.height,
+    origin: { base: [x0, 0, z0], column: [step, 0, 0], row: [0, 0, step] },
+    direction: {
+      base: [(x0 - v.eyeX) * v.bend, 1, (z0 - v.eyeZ) * v.bend],
+      column: [step * v.bend, 0, 0],
+      row: [0, 0, step * v.bend],
+    },
+    at: (x, y, z, into) => {
+      const k = v.bend * Math.max(0, y);
+      into[0] = ((x + v.eyeX * k) / (1 + k) - v.left) * v.perCm - 0.5;
+      into[1] = ((z + v.eyeZ * k) / (1 + k) - v.top) * v.perCm - 0.5;
+    },
+  };
+}
+
+/** A look down on the tank: what is first met on each way to a pixel of the floor. */
+interface Shade {
+  ways: Ways;
+  hits: Hits;
+  /** t of a place on its way, and one cm of it */
+  tOf: (z: number) => number;
+  biasT: number;
+  /** towards the light from a place: for lamps their point, else a direction */
+  point: readonly [number, number, number] | null;
+  way: readonly [number, number, number];
+}
+
+function* shadeOf(stuff: Stuff, shade: Omit<Shade, 'hits'>): Generator<number, Shade> {
+  const hits = noHits(shade.ways);
+  for (const share of splat(stuff, shade.ways, hits)) yield 0.6 + 0.1 * share;
+  return { ...shade, hits };
+}
+
+/** From one of a lamp's points: seen from within the water a lamp stands higher than it hangs. */
+function lampWays(tank: Tank, lamp: PortraitLamp, k: number): Omit<Shade, 'hits'> {
+  const out = ((k - 1) * lamp.lengthCm) / 3;
+  const turn = (lamp.turnDeg * Math.PI) / 180;
+  const [px, py] = [lamp.xCm + Math.cos(turn) * out, lamp.yCm + Math.sin(turn) * out];
+  const pz = -lamp.heightCm * WATER_INDEX;
+  const margin = 0.5;
+  const [columns, rows] = [SHADOW_COLUMNS, SHADOW_COLUMNS / 2];
+  const [x0, y0] = [-margin * tank.lengthCm, -margin * tank.widthCm];
+  const [sx, sy] = [((1 + 2 * margin) * tank.lengthCm) / columns, ((1 + 2 * margin) * tank.widthCm) / rows];
+  const tall = tank.depthCm - pz;
+  return {
+    ways: {
+      columns,
+      rows,
+      origin: { base: [px, py, pz], column: [0, 0, 0], row: [0, 0, 0] },
+      direction: { base: [x0 + sx / 2 - px, y0 + sy / 2 - py, tall], column: [sx, 0, 0], row: [0, sy, 0] },
+      at: (x, y, z, into) => {
+        const t = Math.max(1e-3, (z - pz) / tall);
+        into[0] = (px + (x - px) / t - x0) / sx - 0.5;
+        into[1] = (py + (y - py) / t - y0) / sy - 0.5;
+      },
+    },
+    tOf: (z) => (z - pz) / tall,
+    biasT: BIAS_CM / tall,
+    point: [px, py, pz],
+    way: [0, 0, -1],
+  };
+}
+
+/** From a direction of the sky. */
+function skyWays(tank: Tank, [dx, dy]: readonly [number, number]): Omit<Shade, 'hits'> {
+  const [columns, rows] = [SKY_COLUMNS, SKY_COLUMNS / 2];
+  const margin = tank.depthCm;
+  const [x0, y0] = [-margin, -margin];
+  const [sx, sy] = [(tank.lengthCm + 2 * margin) / columns, (tank.widthCm + 2 * margin) / rows];
+  const above = 8;
+  const tall = tank.depthCm + above;
+  const length = Math.hypot(dx, dy, 1);
+  return {
+    ways: {
+      columns,
+      rows,
+      origin: {
+        base: [x0 + sx / 2 - dx * tall, y0 + sy / 2 - dy * tall, -above],
+        column: [sx, 0, 0],
+        row: [0, sy, 0],
+      },
+      direction: { base: [dx * tall, dy * tall, tall], column: [0, 0, 0], row: [0, 0, 0] },
+      at: (x, y, z, into) => {
+        const down = tank.depthCm - z;
+        into[0] = (x + dx * down - x0) / sx - 0.5;
+        into[1] = (y + dy * down - y0) / sy - 0.5;
+      },
+    },
+    tOf: (z) => (z + above) / tall,
+    biasT: BIAS_CM / tall,
+    point: null,
+    way: [-dx / length, -dy / length, -1 / length],
+  };
+}
+
+/** Turns what is seen in each pixel into light that arrives there. */
+class Shader {
+  private readonly at = new Float64Array(2);
+  private readonly normal: [number, number, number] = [0, 0, -1];
+  private surface = 0;
+  private readonly skyUp: number;
+
+  constructor(
+    private readonly input: PortraitInput,
+    private readonly view: View,
+    private readonly stuff: Stuff,
+    private readonly hits: Hits,
+    private readonly light: readonly LampLight[],
+    private readonly shadows: readonly (readonly Shade[])[],
+    private readonly sky: readonly Shade[],
+    private readonly scene: PortraitScene,
+  ) {
+    this.skyUp = sky.reduce((sum, s) => sum - s.way[2], 0);
+  }
+
+  rows(from: number, to: number): void {
+    for (let j = from; j < to; j += 1) for (let i = 0; i < this.view.width; i += 1) this.pixel(i, j);
+  }
+
+  private pixel(i: number, j: number): void {
+    const { view: v, hits, input } = this;
+    const { lengthCm: L, widthCm: W, depthCm: D } = input.tank;
+    const at = j * v.width + i;
+    const xf = v.left + (i + 0.5) / v.perCm;
+    const zf = v.top + (j + 0.5) / v.perCm;
+    if (xf < 0 || xf > L) return;
+    const vx = (xf - v.eyeX) * v.bend;
+    const vz = (zf - v.eyeZ) * v.bend;
+    // the box: which wall the way meets, and the surface where it comes from above
+    let wall: 'back' | 'side' | 'floor' = 'back';
+    let tWall = W;
+    const tSide = vx > 0 ? (L - xf) / vx : vx < 0 ? -xf / vx : Infinity;
+    if (tSide < tWall) [wall, tWall] = ['side', tSide];
+    const tFloor = vz > 0 ? (D - zf) / vz : Infinity;
+    if (tFloor < tWall) [wall, tWall] = ['floor', tFloor];
+    const t = hits.t[at]!;
+    if (zf < 0 && input.rig) {
+      const tTop = vz > 0 ? -zf / vz : Infinity;
+      const top = Math.min(tTop, tWall);
+      if (!(t < top)) {
+        if (tTop < tWall && tTop < W) this.waterTop(at, xf + vx * tTop, tTop);
+        else this.air(at, xf, zf);
+        return;
+      }
+    }
+    const n = this.normal;
+    let y: number;
+    let x: number;
+    let z: number;
+    if (t < tWall) {
+      y = t;
+      x = xf + vx * t;
+      z = zf + vz * t;
+      this.onStuff(hits.id[at]!, x, y, z);
+    } else {
+      y = tWall;
+      x = xf + vx * y;
+      z = zf + vz * y;
+      if (wall === 'floor') this.onFloor(x, y);
+      else {
+        this.surface = surfaceId('pane');
+        n[0] = wall === 'side' ? (x < L / 2 ? 1 : -1) : 0;
+        n[1] = wall === 'back' ? -1 : 0;
+        n[2] = -0.35;
+      }
+    }
+    this.lit(at, x, y, z, wall !== 'floor' && !(t < tWall));
+  }
+
+  private put(at: number, surface: number, z: number): void {
+    const share = Math.min(1, Math.max(0, z / this.input.tank.depthCm));
+    this.scene.cell[at] = surface * DEPTHS + Math.round(share * (DEPTHS - 1));
+  }
+
+  /** The water's surface, seen from a little above: it mirrors the lamps. */
+  private waterTop(at: number, x: number, y: number): void {
+    const wave = noise(x * 0.22, y * 0.5, 0, 5) + 0.5 * noise(x * 0.6, y * 1.4, 0, 6);
+    const gleam = 0.07 + 0.28 * Math.max(0, wave - 0.66);
+    this.put(at, surfaceId('card'), 0);
+    this.light.forEach((l, k) => {
+      this.scene.arrive[at * this.light.length + k] = clip(gleam * this.share(l, x, y, 0.5) * ARRIVE, 65535);
+    });
+  }
+
+  /** Over the water: dark, but for the lamps' faces at the upper edge. */
+  private air(at: number, xf: number, zf: number): void {
+    const { lamps } = this.input;
+    const top = Math.max(this.view.top, -this.input.tank.depthCm * 0.13);
+    this.put(at, surfaceId('card'), 0);
+    lamps.forEach((lamp, k) => {
+      const turned = Math.abs(Math.cos((lamp.turnDeg * Math.PI) / 180));
+      const half = (lamp.lengthCm * turned + lamp.widthCm * (1 - turned)) / 2;
+      const away = Math.max(0, Math.abs(xf - lamp.xCm) - half);
+      const down = Math.max(0, zf - top - FACE_CM, top - zf);
+      const far = Math.hypot(away, down);
+      // the face, and its shine in the damp air under it
+      const glow = far === 0 ? 2.6 : zf < top ? 0 : 0.3 * Math.exp(-far / 1.6);
+      this.scene.arrive[at * this.light.length + k] = clip(glow * ARRIVE, 65535);
+    });
+  }
+
+  private onFloor(x: number, y: number): void {
+    const n = this.normal;
+    const { input } = this;
+    const dune = (u: number, v: number) =>
+      noise(u * 0.05, v * 0.07, 0, 11) * 2.2 + noise(u * 0.4, v * 0.4, 0, 12) * 0.35;
+    const here = dune(x, y);
+    n[0] = (here - dune(x + 0.6, y)) * 0.9 + (noise(x * 3, y * 3, 0, 13) - 0.5) * 0.22;
+    n[1] = (here - dune(x, y + 0.6)) * 0.9 + (noise(x * 3, y * 3, 0, 14) - 0.5) * 0.22;
+    n[2] = -1;
+    const { lengthCm: L } = input.tank;
+    const wide = Math.min(7, L / 14);
+    const onCard = input.card && Math.abs(x - (L - 1.6 * wide)) < wide && Math.abs(y - wide) < wide * 0.75;
+    if (onCard) n[0] = n[1] = 0;
+    this.surface = onCard
+      ? surfaceId('card')
+      : noise(x * 0.35, y * 0.35, 0, 15) > 0.9
+        ? surfaceId('detritus')
+        : surfaceId('sand');
+  }
+
+  private onStuff(id: number, x: number, y: number, z: number): void {
+    const { stuff } = this;
+    const n = this.normal;
+    const s = id * SIZES;
+    const { sizes, marks } = stuff;
+    const [dx, dy] = [x - sizes[s]!, y - sizes[s + 1]!];
+    const rz = sizes[s + 5]!;
+    const kx = sizes[s + 6]!;
+    const ky = sizes[s + 7]!;
+    const surface = marks[id * 4]!;
+    const second = marks[id * 4 + 1]!;
+    const pattern = marks[id * 4 + 2]!;
+    const seed = marks[id * 4 + 3]!;
+    const ux = dx / sizes[s + 3]!;
+    const uy = dy / sizes[s + 4]!;
+    const uz = (z - sizes[s + 2]! - kx * dx - ky * dy) / rz;
+    // gradient of |u|², back in the tank's measure
+    n[2] = uz / rz;
+    n[0] = ux / sizes[s + 3]! - kx * n[2];
+    n[1] = uy / sizes[s + 4]! - ky * n[2];
+    const l = 1 / Math.hypot(n[0], n[1], n[2]);
+    n[0] *= l;
+    n[1] *= l;
+    n[2] *= l;
+    this.surface = surface;
+    const rough = (amount: number, size: number) => {
+      n[0] += amount * (noise(x * size, y * size, z * size, 21) - 0.5);
+      n[1] += amount * (noise(x * size, y * size, z * size, 22) - 0.5);
+      n[2] += amount * (noise(x * size, y * size, z * size, 23) - 0.5);
+    };
+    switch (PATTERNS[pattern]) {
+      case 'stone': {
+        rough(1.5, 0.55);
+        rough(0.7, 1.9);
+        if (surface === surfaceId('rock')) {
+          const crust =
+            noise(x * 0.16 + seed, y * 0.16, z * 0.16, 31) + 0.35 * noise(x * 0.6, y * 0.6, z * 0.6, 32);
+          if (crust > 0.9) this.surface = surfaceId('coralline');
+          else if (crust < 0.42 && noise(x * 0.25, y * 0.25, z * 0.25, 33) > 0.52)
+            this.surface = surfaceId('algae');
+        }
+        break;
+      }
+      case 'rim':
+        if (ux * ux + uy * uy > 0.8) this.surface = second;
+        rough(0.5, 2.4);
+        break;
+      case 'dots': {
+        const d = cells(x * 0.95, y * 0.95, z * 0.95, 41);
+        if (d < 0.27) this.surface = second;
+        const bump = 0.5 * Math.max(0, 0.5 - d);
+        n[2] -= bump;
+        rough(0.35, 1.6);
+        break;
+      }
+      case 'meander': {
+        // a wandering sine makes valleys of one width that never cross
+        const [mx, my, mz] = [x * 0.62, y * 0.62, z * 0.62];
+        const bend = 2.6;
+        const phase = (u: number, v: number, w: number) =>
+          Math.sin(
+            2.3 * (u + bend * noise(u * 0.55, v * 0.55, w * 0.55, seed % 997)) +
+              2.1 * (v + bend * noise(u * 0.5, v * 0.5, w * 0.5, (seed % 997) + 1)) +
+              1.7 * w,
+          );
+        const here = phase(mx, my, mz);
+        const e = 0.07;
+        const deep = 0.55;
+        n[0] -= (deep * (phase(mx + e, my, mz) - here)) / e / 4;
+        n[2] -= (deep * (phase(mx, my, mz + e) - here)) / e / 4;
+        this.surface = here > -0.15 ? surface : second;
+        break;
+      }
+      default:
+        rough(0.3, 2.2);
+    }
+  }
+
+  /** PAR of a lamp at a place over that right under it at the same depth, on a level face. */
+  private share(l: LampLight, x: number, y: number, z: number): number {
+    const p = l.par;
+    if (!p) return 1;
+    const { lengthCm, widthCm, depthCm } = this.input.tank;
+    const { nx, ny, depthsCm } = l.grid;
+    const layers = depthsCm.length;
+    const clampTo = (v: number, top: number) => Math.min(top, Math.max(0, v));
+    const fx = clampTo((x / lengthCm) * nx - 0.5, nx - 1);
+    const fy = clampTo((y / widthCm) * ny - 0.5, ny - 1);
+    let d = 0;
+    while (d < layers - 2 && depthsCm[d + 1]! < z) d += 1;
+    const fz = clampTo((z - depthsCm[d]!) / (depthsCm[d + 1]! - depthsCm[d]!), 1);
+    const [i, j] = [Math.min(nx - 2, Math.floor(fx)), Math.min(ny - 2, Math.floor(fy))];
+    const [u, w] = [fx - i, fy - j];
+    const plane = (k: number) => {
+      const base = k * nx * ny + j * nx + i;
+      return (
+        (p[base]! * (1 - u) + p[base + 1]! * u) * (1 - w) +
+        (p[base + nx]! * (1 - u) + p[base + nx + 1]! * u) * w
+      );
+    };
+    const par = plane(d) * (1 - fz) + plane(d + 1) * fz;
+    const deep = Math.min(1, Math.max(0, z / depthCm));
+    let k = 0;
+    while (k < AT_DEPTHS.length - 2 && AT_DEPTHS[k + 1]! < deep) k += 1;
+    const v = Math.min(1, Math.max(0, (deep - AT_DEPTHS[k]!) / (AT_DEPTHS[k + 1]! - AT_DEPTHS[k]!)));
+    const under = l.under[k]! * (1 - v) + l.under[k + 1]! * v;
+    return under > 0 ? par / under : 0;
+  }
+
+  /** Share of light of a look down that reaches a place: softened over four pixels. */
+  private open(s: Shade, x: number, y: number, z: number): number {
+    const { ways, hits } = s;
+    ways.at(x, y, z, this.at);
+    const i = Math.floor(this.at[0]!);
+    const j = Math.floor(this.at[1]!);
+    const u = this.at[0]! - i;
+    const v = this.at[1]! - j;
+    const t = s.tOf(z) - s.biasT;
+    let sum = 0;
+    for (let k = 0; k < 4; k += 1) {
+      const [a, b] = [k & 1, k >> 1];
+      const [c, r] = [i + a, j + b];
+      const weight = (a ? u : 1 - u) * (b ? v : 1 - v);
+      if (c < 0 || r < 0 || c >= ways.columns || r >= ways.rows || hits.t[r * ways.columns + c]! >= t)
+        sum += weight;
+    }
+    return sum;
+  }
+
+  private lit(at: number, x: number, y: number, z: number, pane: boolean): void {
+    const n = this.normal;
+    const l = 1 / Math.hypot(n[0], n[1], n[2]);
+    const [nx, ny, nz] = [n[0] * l, n[1] * l, n[2] * l];
+    let around = 0;
+    for (const s of this.sky) {
+      const facing = nx * s.way[0] + ny * s.way[1] + nz * s.way[2];
+      if (facing > 0) around += facing * (pane ? 1 : this.open(s, x, y, z));
+    }
+    around = around / this.skyUp + (FROM_BELOW * (1 + nz)) / 2;
+    const hidden = 1 - 0.5 ** (y / HALF_HIDDEN_CM);
+    // ripples: brighter and darker threads of light, one on average
+    const ripple = pane
+      ? 1
+      : 1 + RIPPLE * (Math.abs(noise(x * 0.2 + z * 0.05, y * 0.2, z * 0.02, 51) - 0.5) * -4 + 0.74);
+    this.put(at, this.surface, z);
+    for (let k = 0; k < this.light.length; k += 1) {
+      const there = this.share(this.light[k]!, x, y, z);
+      let direct = 0;
+      const points = this.shadows[k]!;
+      for (const s of points) {
+        const [px, py, pz] = s.point!;
+        const [dx, dy, dz] = [px - x, py - y, pz - z];
+        const d = 1 / Math.hypot(dx, dy, dz);
+        const facing = Math.max(0, (nx * dx + ny * dy + nz * dz) * d + WRAP);
+        if (facing > 0) direct += (facing / (-dz * d + WRAP)) * (pane ? 1 : this.open(s, x, y, z));
+      }
+      direct /= Math.max(1, points.length);
+      const arriving = there * (DIRECT * direct * ripple + (1 - DIRECT) * around) * (1 - hidden);
+      this.scene.arrive[at * this.light.length + k] = clip(arriving * ARRIVE, 65535);
+      this.scene.haze[at * this.light.length + k] = clip(
+        hidden * this.share(this.light[k]!, x, y / 2, z * 0.8) * HAZE,
+        255,
+      );
+    }
+  }
+}
+
+/** How thick a lamp's face is drawn, cm. Drawing licence. */
+const FACE_CM = 0.8;
+/** How much ripples brighten and darken. Drawing licence. */
+const RIPPLE = 0.3;
+const clip = (v: number, most: number) => Math.min(most, Math.max(0, Math.round(v)));

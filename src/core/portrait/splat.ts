@@ -1,0 +1,103 @@
+import { SIZES, type Stuff } from './stuff';
+
+/**
+ * Straight ways through the tank, one per pixel: origin + t · direction, both linear in the pixel's column and row. What is nearest
+ * along t is seen.
+ */
+export interface Ways {
+  columns: number;
+  rows: number;
+  /** origin at column 0, row 0, and what a column and a row add to it */
+  origin: Linear;
+  direction: Linear;
+  /** column and row (with fractions) in which a place lies */
+  at: (x: number, y: number, z: number, into: Float64Array) => void;
+}
+export interface Linear {
+  base: readonly [number, number, number];
+  column: readonly [number, number, number];
+  row: readonly [number, number, number];
+}
+
+export interface Hits {
+  /** t of what is seen; Infinity = nothing */
+  t: Float32Array;
+  /** which ellipsoid; −1 = none */
+  id: Int32Array;
+}
+
+export const noHits = ({ columns, rows }: Pick<Ways, 'columns' | 'rows'>): Hits => ({
+  t: new Float32Array(columns * rows).fill(Infinity),
+  id: new Int32Array(columns * rows).fill(-1),
+});
+
+/** Ellipsoids that are drawn between two looks at the clock. */
+const AT_A_TIME = 4000;
+
+/** Meets every ellipsoid exactly, over its own little box of pixels, and keeps what is nearest. Yields now and then. */
+export function* splat(stuff: Stuff, ways: Ways, hits: Hits): Generator<number, void> {
+  const { columns, rows, origin, direction } = ways;
+  const { t: nearest, id: which } = hits;
+  const corner = new Float64Array(2);
+  const [ob, oc, or] = [origin.base, origin.column, origin.row];
+  const [db, dc, dr] = [direction.base, direction.column, direction.row];
+  for (let n = 0; n < stuff.count; n += 1) {
+    if (n % AT_A_TIME === AT_A_TIME - 1) yield n / stuff.count;
+    const s = n * SIZES;
+    const cx = stuff.sizes[s]!;
+    const cy = stuff.sizes[s + 1]!;
+    const cz = stuff.sizes[s + 2]!;
+    const rx = stuff.sizes[s + 3]!;
+    const ry = stuff.sizes[s + 4]!;
+    const rz = stuff.sizes[s + 5]!;
+    const kx = stuff.sizes[s + 6]!;
+    const ky = stuff.sizes[s + 7]!;
+    const hz = rz + Math.abs(kx) * rx + Math.abs(ky) * ry;
+    let i0 = Infinity;
+    let i1 = -Infinity;
+    let j0 = Infinity;
+    let j1 = -Infinity;
+    for (let k = 0; k < 8; k += 1) {
+      ways.at(cx + (k & 1 ? rx : -rx), cy + (k & 2 ? ry : -ry), cz + (k & 4 ? hz : -hz), corner);
+      if (corner[0]! < i0) i0 = corner[0]!;
+      if (corner[0]! > i1) i1 = corner[0]!;
+      if (corner[1]! < j0) j0 = corner[1]!;
+      if (corner[1]! > j1) j1 = corner[1]!;
+    }
+    i0 = Math.max(0, Math.floor(i0));
+    j0 = Math.max(0, Math.floor(j0));
+    i1 = Math.min(columns - 1, Math.ceil(i1));
+    j1 = Math.min(rows - 1, Math.ceil(j1));
+    const [ix, iy, iz] = [1 / rx, 1 / ry, 1 / rz];
+    for (let j = j0; j <= j1; j += 1) {
+      // origin and direction of the row's first pixel, in the ellipsoid's own measure
+      for (let i = i0; i <= i1; i += 1) {
+        const px = ob[0] + oc[0] * i + or[0] * j - cx;
+        const py = ob[1] + oc[1] * i + or[1] * j - cy;
+        const pz = ob[2] + oc[2] * i + or[2] * j - cz;
+        const vx = db[0] + dc[0] * i + dr[0] * j;
+        const vy = db[1] + dc[1] * i + dr[1] * j;
+        const vz = db[2] + dc[2] * i + dr[2] * j;
+        const ux = px * ix;
+        const uy = py * iy;
+        const uz = (pz - kx * px - ky * py) * iz;
+        const wx = vx * ix;
+        const wy = vy * iy;
+        const wz = (vz - kx * vx - ky * vy) * iz;
+        const a = wx * wx + wy * wy + wz * wz;
+        const b = ux * wx + uy * wy + uz * wz;
+        const c = ux * ux + uy * uy + uz * uz - 1;
+        const d = b * b - a * c;
+        if (d < 0) continue;
+        const root = Math.sqrt(d);
+        let t = (-b - root) / a;
+        if (t <= 0) t = (-b + root) / a;
+        const at = j * columns + i;
+        if (t > 0 && t < nearest[at]!) {
+          nearest[at] = t;
+          which[at] = n;
+        }
+      }
+    }
+  }
+}

@@ -1,0 +1,106 @@
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+
+import type { Calibration } from '@/core/case/calibration';
+import type { HungGroup } from '@/core/case/lit';
+import { figureOf, portraitKey, type PortraitLook, portraitOf } from '@/core/portrait/ofZone';
+import type { PortraitInput, PortraitScene } from '@/core/portrait/scene';
+import { PICTURE_SHAPE } from '@/core/portrait/view';
+import type { CaseDoc } from '@/core/record/caseDoc';
+import type { Zone } from '@/core/record/zone';
+import { reckoner } from '@/workers/client';
+
+import { useSettled } from './time';
+
+export interface PortraitState {
+  /** the whole scene, a coarse one until it is there, or the last one */
+  scene: PortraitScene | null;
+  /** 0..1 while the whole one is being made */
+  progress: number | null;
+  cancel: () => void;
+}
+
+/** Pictures are made this wide, px; smaller ones are drawn from the same. */
+const WIDTH = { phone: 716, wide: 1040 } as const;
+/** A coarse scene is this many times smaller. */
+const COARSE = 2;
+/** While something is moved the coarse scene follows; the whole one is made when it has stood still for so long. */
+const STILL_MS = 250;
+
+let draws: boolean | undefined;
+/** Whether pixels can be drawn here at all; where not, no scene is made. */
+const canDraw = (): boolean =>
+  (draws ??= typeof document !== 'undefined' && Boolean(document.createElement('canvas').getContext?.('2d')));
+
+const options = { staleTime: Infinity, gcTime: 10 * 60_000, retry: 0, networkMode: 'always' as const };
+
+/** The scene of a water's picture, made in the worker, kept by what it is made of. */
+export function usePortrait(
+  doc: Pick<CaseDoc, 'forms'>,
+  zone: Zone,
+  groups: readonly HungGroup[],
+  cal: Calibration,
+  { fish, card, wide }: { fish: boolean; card: boolean; wide: boolean },
+): PortraitState {
+  const client = useQueryClient();
+  const [progress, setProgress] = useState(0);
+  const width = wide ? WIDTH.wide : WIDTH.phone;
+  const height = Math.round(width * PICTURE_SHAPE);
+  const look: PortraitLook = { fish, card, width, height, coarse: false };
+  const key = portraitKey(doc, zone, groups, cal, look);
+  const { still } = useSettled(key, STILL_MS);
+  const able = canDraw() && groups.length > 0;
+  const wholeKey = ['portrait', key];
+  const whole = useQuery({
+    queryKey: wholeKey,
+    queryFn: ({ signal }) => {
+      setProgress(0);
+      return reckoner().portrait(portraitOf(doc, zone, groups, cal, look), (share) => {
+        setProgress(share);
+        return !signal.aborted;
+      });
+    },
+    enabled: able && still,
+    placeholderData: keepPreviousData,
+    ...options,
+  });
+  const fresh = whole.data !== undefined && !whole.isPlaceholderData;
+  const coarse = useQuery({
+    queryKey: ['coarse portrait', key],
+    queryFn: () =>
+      reckoner().portrait({
+        ...portraitOf(doc, zone, groups, cal, {
+          ...look,
+          width: width / COARSE,
+          height: Math.round(height / COARSE),
+        }),
+        coarse: true,
+      }),
+    enabled: able && !fresh,
+    placeholderData: keepPreviousData,
+    ...options,
+    gcTime: 60_000,
+  });
+  const scene = fresh ? whole.data! : (coarse.data ?? whole.data ?? null);
+  return {
+    scene,
+    progress: able && whole.isFetching ? progress : null,
+    cancel: () => void client.cancelQueries({ queryKey: wholeKey }),
+  };
+}
+
+/** The scene of one coral or alga by itself. */
+export function useFigure(
+  what: Parameters<typeof figureOf>[0],
+  id: string,
+  px: number,
+): PortraitScene | null {
+  const query = useQuery({
+    queryKey: ['figure', 'algaId' in what ? what.algaId : [what.shape, what.form], id, px],
+    queryFn: () => reckoner().portrait(figureOf(what, id, px) satisfies PortraitInput),
+    enabled: canDraw(),
+    placeholderData: keepPreviousData,
+    ...options,
+  });
+  return query.data ?? null;
+}

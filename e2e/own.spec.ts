@@ -81,7 +81,9 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await go(page, 'Mix');
   const umol = page.getByTestId('mix-umol');
   const before = await figure(umol);
-  expect(before / model).toBeCloseTo(1.2, 1);
+  // one reading counts for most of itself; what may be the meter's stays with the meter
+  expect(before / model).toBeGreaterThan(1.1);
+  expect(before / model).toBeLessThan(1.22);
   let during = 0;
   await pull(page, /^Deep blue/, 50, async () => {
     during = await figure(umol);

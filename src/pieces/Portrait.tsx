@@ -1,7 +1,7 @@
 import { memo, useEffect, useLayoutEffect, useRef } from 'react';
 
 import { atEveryDepth, type Looker, onScreen, paint } from '@/core/portrait/relight';
-import { DEPTHS, type PortraitScene } from '@/core/portrait/scene';
+import { DEPTHS, type PortraitScene } from '@/core/portrait/buffers';
 
 interface Props {
   scene: PortraitScene;

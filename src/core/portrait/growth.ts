@@ -16,22 +16,6 @@ const unit = (v: Vec): Vec => {
 const UP: Vec = [0, 0, -1];
 const TAU = 2 * Math.PI;
 
-/** Widths across that forms are drawn at where nobody has said, cm. Mark: rule of thumb. */
-export const USUAL_CM: Record<ShapeId, number> = {
-  branch: 22,
-  table: 26,
-  plate: 26,
-  crust: 18,
-  brain: 18,
-  cup: 19,
-  polyps: 17,
-  disc: 17,
-  leather: 22,
-  tentacles: 20,
-  clam: 18,
-  anemone: 25,
-};
-
 class Grower {
   readonly stuff = new Stuff();
   readonly random: () => number;

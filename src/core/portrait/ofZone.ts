@@ -7,8 +7,9 @@ import type { CaseDoc } from '../record/caseDoc';
 import type { NeedId } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
 import type { LampLevels } from './relight';
-import type { PortraitInput, PortraitScene } from './scene';
-import { USUAL_CM } from './growth';
+import type { PortraitScene } from './buffers';
+import type { PortraitInput } from './scene';
+import { USUAL_CM } from './sizes';
 
 /** The form of a spot's coral: one of the case, or of the library; null when nobody has said. */
 export const formOf = (doc: Pick<CaseDoc, 'forms'>, spot: Pick<Spot, 'formId'>): CoralForm | null =>

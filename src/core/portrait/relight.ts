@@ -2,7 +2,7 @@ import { CARD_ON_SCREEN } from '../colour/look';
 import { adaptTo } from '../colour/adapt';
 import { intoGamut, linearSrgb, oklab } from '../colour/screen';
 import type { Xyz } from '../colour/xyz';
-import { ARRIVE, AT_DEPTHS, DEPTHS, depthStep, HAZE, type PortraitScene } from './scene';
+import { ARRIVE, AT_DEPTHS, DEPTHS, depthStep, HAZE, type PortraitScene } from './buffers';
 import { type Surface, surfaceId } from './surfaces';
 
 /** Emitted shares of every lamp's channels, in the scene's order of lamps and channels, calibration's gains in them. */

@@ -12,7 +12,7 @@ import { thing } from '@/core/coral/things';
 import { type EyeId, lookerOf } from '@/core/portrait/lookers';
 import { formOf, lampLevels, shapeOf } from '@/core/portrait/ofZone';
 import { palette } from '@/core/portrait/relight';
-import type { PortraitScene } from '@/core/portrait/scene';
+import type { PortraitScene } from '@/core/portrait/buffers';
 import { PICTURE_SHAPE } from '@/core/portrait/view';
 import { coralWords } from '@/core/portrait/words';
 import { percent } from '@/core/shape/percent';

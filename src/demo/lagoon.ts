@@ -113,10 +113,10 @@ const zone = (timeZone: string): Zone => ({
   needs: {},
   groups: [{ id: 'demo-panels', name: 'Panels', lampKindId: demoPanel.id, lamps, threads, capShare }],
   spots: [
-    spot('demo-copper', 'Copper table', 40, 32, 17, 'smallPolyp', 'orange-plate'),
+    spot('demo-copper', 'Copper table', 40, 32, 17, 'smallPolyp', 'orange-table'),
     spot('demo-plum', 'Plum table', 104, 26, 15, 'smallPolyp', 'purple-table'),
     spot('demo-moss', 'Moss branch', 74, 34, 24, 'smallPolyp', 'green-tip-branch'),
-    spot('demo-slate', 'Slate plate', 126, 38, 31, 'largePolyp', 'teal-cup'),
+    spot('demo-slate', 'Slate plate', 126, 38, 31, 'largePolyp', 'teal-plate'),
     spot('demo-straw', 'Straw polyp', 14, 14, 44, 'soft', 'yellow-polyps'),
   ],
 });

@@ -1,6 +1,6 @@
 import { memo, useEffect, useLayoutEffect, useRef } from 'react';
 
-import { atEveryDepth, type Looker, onScreen, paint } from '@/core/portrait/relight';
+import { atEveryDepth, type Looker, onScreen, paint, thin } from '@/core/portrait/relight';
 import { DEPTHS, type PortraitScene } from '@/core/portrait/buffers';
 
 interface Props {
@@ -10,7 +10,7 @@ interface Props {
   looker: Looker;
   width: number;
   height: number;
-  /** a finger moves: a quarter of the pixels is enough */
+  /** a finger moves: fewer pixels are enough */
   live?: boolean;
   /** a coral or mat that was touched; null = beside them all */
   onPick?: (id: string | null) => void;
@@ -20,6 +20,8 @@ interface Props {
 }
 
 const useDraw = typeof window === 'undefined' ? useEffect : useLayoutEffect;
+/** While a finger moves so many pixels are enough. */
+const LIVE_PIXELS = 26_000;
 /** A touch this far from a thing still means it, px of the scene. */
 const NEAR_PX = 14;
 
@@ -51,13 +53,14 @@ export const Portrait = memo(function Portrait({
 }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   // small pictures are drawn from fewer pixels of the same scene
-  const step = Math.max(1, Math.floor(scene.width / (width * 1.9))) * (live ? 2 : 1);
+  const still = Math.max(1, Math.floor(scene.width / (width * 1.9)));
+  const step = live ? Math.max(still, Math.ceil(Math.sqrt(scene.cell.length / LIVE_PIXELS))) : still;
   useDraw(() => {
     const element = canvas.current;
     const context = element?.getContext?.('2d');
     if (!element || !context) return;
     const shown = atEveryDepth(scene.lamps.length, onScreen(colours, looker));
-    const picture = paint(scene, shown, step);
+    const picture = paint(thin(scene, step), shown);
     if (element.width !== picture.width || element.height !== picture.height) {
       element.width = picture.width;
       element.height = picture.height;

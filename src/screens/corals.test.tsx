@@ -180,9 +180,9 @@ describe('Corals', () => {
     tap('saw-good');
     tap('saw-lost');
     expect(spot('Slate plate').soloNotes.map((n) => [n.colour, n.region, n.saw])).toEqual([
-      ['Cyan', 'body', 'lost'],
+      ['Cyan', 'rim', 'lost'],
     ]);
-    press('Remove the note on Cyan and body');
+    press('Remove the note on Cyan and rim');
     expect(spot('Slate plate').soloNotes).toHaveLength(0);
   });
 

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 
 import type { Calibration } from '@/core/case/calibration';
 import type { HungGroup } from '@/core/case/lit';
@@ -11,6 +11,7 @@ import type { CaseDoc } from '@/core/record/caseDoc';
 import type { Zone } from '@/core/record/zone';
 import { reckoner } from '@/workers/client';
 
+import { token } from './remembered';
 import { useSettled } from './time';
 
 export interface PortraitState {
@@ -48,7 +49,13 @@ export function usePortrait(
   const width = wide ? WIDTH.wide : WIDTH.phone;
   const height = Math.round(width * PICTURE_SHAPE);
   const look: PortraitLook = { fish, card, width, height, coarse: false };
-  const key = portraitKey(doc, zone, groups, cal, look);
+  // levels move with a finger; what hangs and stands there does not
+  const hung = groups.map((g) => `${g.groupId} ${token(g.lampKind)} ${token(g.lamps)}`).join();
+  const key = useMemo(
+    () => portraitKey({ forms: doc.forms }, zone, groups, cal, look),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [doc.forms, zone.id, zone.tank, zone.water, zone.spots, hung, cal, fish, card, width],
+  );
   const { still } = useSettled(key, STILL_MS);
   const able = canDraw() && groups.length > 0;
   const wholeKey = ['portrait', key];

@@ -7,7 +7,7 @@ import { JOULE_NM_PER_UMOL, sample } from '../spectrum/grid';
 import { adaptationDegree, adaptTo, D65 } from './adapt';
 import { CARD_ON_SCREEN, reflected, seeUnder, SURFACES, surfaceColours } from './look';
 import { intoGamut, linearSrgb, oklab, screenRgb } from './screen';
-import { temperatureOf } from './temperature';
+import { locusAt, planckUv, temperatureOf } from './temperature';
 import { tintOf } from './tint';
 import { xyOf, xyzOf } from './xyz';
 
@@ -147,4 +147,11 @@ test('what is reflected is at most what arrives, and the card is drawn at its st
   expect(linear).toBeCloseTo(CARD_ON_SCREEN, 1);
   expect(linearSrgb(D65).every((v) => Math.abs(v - 1) < 0.001)).toBe(true);
   expect(surfaceColours(new Float64Array(421)).sand).toEqual([0, 0, 0]);
+});
+
+test('the locus between the rows of its table is the integral', () => {
+  for (let mired = 0; mired < 2500; mired += 7.3) {
+    const [a, b] = [planckUv(mired), locusAt(mired)];
+    expect(Math.hypot(a[0] - b[0], a[1] - b[1])).toBeLessThan(2e-8);
+  }
 });

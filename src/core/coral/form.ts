@@ -87,6 +87,22 @@ export const FORMS: readonly CoralForm[] = [
     region('polyps', 'polyps', { brown: 0.35, proteins: { shortGreen: 0.3 } }),
   ),
   form(
+    'orange-table',
+    'Orange table',
+    'table',
+    region('rim', 'rim', { brown: 0.1, proteins: { yellow: 0.6 } }),
+    region('body', 'body', { brown: 0.3, proteins: { orange: 0.8 } }),
+    region('polyps', 'polyps', { brown: 0.35, proteins: { shortGreen: 0.3 } }),
+  ),
+  form(
+    'teal-plate',
+    'Teal plate, orange eyes',
+    'plate',
+    region('rim', 'rim', { brown: 0.1, proteins: { cyan: 0.6 } }),
+    region('body', 'body', { brown: 0.25, proteins: { shortGreen: 0.7, cyan: 0.35 } }),
+    region('polyps', 'eyes', { brown: 0.2, proteins: { orange: 0.7 } }),
+  ),
+  form(
     'red-crust',
     'Red encruster, green polyps',
     'crust',

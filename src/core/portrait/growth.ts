@@ -428,11 +428,12 @@ const anemone: Grow = (g, cm) => {
 const clam: Grow = (g, cm) => {
   const [mantle, edge, shell] = [g.region(0), g.region(1), g.region(2)];
   const r = cm / 2;
+  const gape = g.between(0.9, 1.15);
   for (const side of [-1, 1]) {
     for (let k = 0; k < 7; k += 1) {
       const t = (k / 6 - 0.5) * 2.2;
       g.stuff.add(
-        [Math.sin(t) * r * 0.62, side * r * 0.24, -r * (0.18 + 0.16 * Math.cos(t))],
+        [Math.sin(t) * r * 0.62, side * r * 0.24 * gape, -r * (0.18 + 0.16 * Math.cos(t))],
         [r * 0.2, r * 0.22, r * (0.42 - 0.05 * Math.abs(t))],
         shell,
         { pattern: 'stone', shear: [0, -side * 0.35] },

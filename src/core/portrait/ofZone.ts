@@ -124,15 +124,15 @@ export function figureOf(
 ): PortraitInput {
   const cm = 20;
   const tank = {
-    lengthCm: cm * 1.12,
-    widthCm: cm * 1.6,
-    depthCm: cm * 1.12,
+    lengthCm: cm * 0.86,
+    widthCm: cm * 1.5,
+    depthCm: cm * 0.76,
     walls: { left: 1, right: 1, front: 1, back: 1 },
     floorReflectance: 0.4,
     lidShare: 1,
     solids: [],
   };
-  const at = { id, xCm: tank.lengthCm / 2, yCm: tank.widthCm * 0.45, depthCm: tank.depthCm - 0.6 };
+  const at = { id, xCm: tank.lengthCm / 2, yCm: tank.widthCm * 0.42, depthCm: tank.depthCm - 0.6 };
   return {
     tank,
     rig: null,

@@ -181,7 +181,7 @@ describe('true to the numbers', () => {
         cal,
         look,
       );
-    const keys = [{}, { xCm: 41 }, { sizeCm: 30 }, { formId: 'teal-cup' }].map(key);
+    const keys = [{}, { xCm: 41 }, { sizeCm: 30 }, { formId: 'red-crust' }].map(key);
     expect(new Set(keys).size).toBe(4);
     expect(key({ name: 'Another' })).toBe(keys[0]);
   });

@@ -10,11 +10,24 @@ export type LampLevels = readonly (readonly number[])[];
 
 const AT = AT_DEPTHS.length;
 
+const shown = new WeakMap<PortraitScene, number[]>();
+/** Surfaces that any pixel shows, and the water's own: no others need a colour. */
+function seenIn(scene: PortraitScene): number[] {
+  let found = shown.get(scene);
+  if (!found) {
+    const seen = new Uint8Array(scene.surfaces.length);
+    for (const c of scene.cell) seen[(c / DEPTHS) | 0] = 1;
+    seen[surfaceId('veil')] = 1;
+    shown.set(scene, (found = [...seen.keys()].filter((s) => seen[s])));
+  }
+  return found;
+}
+
 /** XYZ (Y in lux) per surface, depth and lamp: what a face that light falls on squarely sends back, at AT_DEPTHS. */
 export function palette(scene: PortraitScene, levels: LampLevels): Float32Array {
   const lamps = scene.lamps.length;
   const out = new Float32Array(scene.surfaces.length * AT * lamps * 3);
-  for (let s = 0; s < scene.surfaces.length; s += 1)
+  for (const s of seenIn(scene))
     for (let l = 0; l < lamps; l += 1) {
       const table = scene.table[s]![l]!;
       const own = levels[l]!;
@@ -139,64 +152,90 @@ const ENCODED = Uint8Array.from({ length: STEPS_OF_LIGHT + 1 }, (_, i) => {
   return Math.round(255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055));
 });
 
+const thinned = new WeakMap<PortraitScene, Map<number, PortraitScene>>();
+/** Every `step`th pixel of a scene: a smaller picture of the same. */
+export function thin(scene: PortraitScene, step: number): PortraitScene {
+  if (step <= 1) return scene;
+  let own = thinned.get(scene);
+  if (!own) thinned.set(scene, (own = new Map()));
+  const known = own.get(step);
+  if (known) return known;
+  const lamps = scene.lamps.length;
+  const [width, height] = [Math.ceil(scene.width / step), Math.ceil(scene.height / step)];
+  const small: PortraitScene = {
+    ...scene,
+    width,
+    height,
+    cell: new Uint16Array(width * height),
+    arrive: new Uint16Array(width * height * lamps),
+    haze: new Uint8Array(width * height * lamps),
+  };
+  let to = 0;
+  for (let j = 0; j < height; j += 1)
+    for (let i = 0; i < width; i += 1) {
+      const at = j * step * scene.width + i * step;
+      small.cell[to] = scene.cell[at]!;
+      for (let l = 0; l < lamps; l += 1) {
+        small.arrive[to * lamps + l] = scene.arrive[at * lamps + l]!;
+        small.haze[to * lamps + l] = scene.haze[at * lamps + l]!;
+      }
+      to += 1;
+    }
+  own.set(step, small);
+  return small;
+}
+
 /**
- * Every `step`th pixel of the picture before its tone curve, three values each: linear light on the screen, or XYZ.
+ * The picture before its tone curve, three values a pixel: linear light on the screen, or XYZ.
  * @param colours at every depth
  */
-export function linearPicture(scene: PortraitScene, colours: Float32Array, step = 1): Float32Array {
-  const { width, height, cell, arrive, haze } = scene;
-  const [w, h] = [Math.ceil(width / step), Math.ceil(height / step)];
-  const out = new Float32Array(w * h * 3);
+export function linearPicture(scene: PortraitScene, colours: Float32Array): Float32Array {
+  const { cell, arrive, haze } = scene;
+  const pixels = cell.length;
+  const out = new Float32Array(pixels * 3);
   const lamps = scene.lamps.length;
   const span = lamps * 3;
   // where the water's own colour at a cell's depth stands
-  const veil = Uint32Array.from(
-    { length: scene.surfaces.length * DEPTHS },
-    (_, c) => (surfaceId('veil') * DEPTHS + (c % DEPTHS)) * span,
-  );
+  const veil = new Int32Array(scene.surfaces.length * DEPTHS);
+  for (let c = 0; c < veil.length; c += 1) veil[c] = (surfaceId('veil') * DEPTHS + (c % DEPTHS)) * span;
   const perArrive = 1 / ARRIVE;
   const perHaze = 1 / HAZE;
   let to = 0;
-  for (let j = 0; j < h; j += 1) {
-    let at = j * step * width;
-    for (let i = 0; i < w; i += 1) {
-      const c = cell[at]!;
-      let p = c * span;
-      let v = veil[c]!;
-      let q = at * lamps;
-      const end = q + lamps;
-      let r = 0;
-      let g = 0;
-      let b = 0;
-      while (q < end) {
-        const a = arrive[q]! * perArrive;
-        const z = haze[q]! * perHaze;
-        r += a * colours[p]! + z * colours[v]!;
-        g += a * colours[p + 1]! + z * colours[v + 1]!;
-        b += a * colours[p + 2]! + z * colours[v + 2]!;
-        p += 3;
-        v += 3;
-        q += 1;
-      }
-      out[to] = r;
-      out[to + 1] = g;
-      out[to + 2] = b;
-      to += 3;
-      at += step;
+  let q = 0;
+  for (let at = 0; at < pixels; at += 1) {
+    const c = cell[at]!;
+    let p = c * span;
+    let v = veil[c]!;
+    let r = 0;
+    let g = 0;
+    let b = 0;
+    for (let l = 0; l < lamps; l += 1) {
+      const a = arrive[q]! * perArrive;
+      const z = haze[q]! * perHaze;
+      r += a * colours[p]! + z * colours[v]!;
+      g += a * colours[p + 1]! + z * colours[v + 1]!;
+      b += a * colours[p + 2]! + z * colours[v + 2]!;
+      p += 3;
+      v += 3;
+      q += 1;
     }
+    out[to] = r;
+    out[to + 1] = g;
+    out[to + 2] = b;
+    to += 3;
   }
   return out;
 }
 
 /**
  * Glare in the eye: a share of light is spread over the picture around where it falls, narrowly and widely, as the eye's point
- * spread does (CIE 135/1: Vos and van den Berg's general glare function, here two boxes, each passed twice). Drawn an eighth as large.
+ * spread does (CIE 135/1: Vos and van den Berg's general glare function, here two boxes, each passed twice). Drawn in few, large pixels.
  */
 const GLARE = [
   { share: 0.045, reach: 0.012 },
   { share: 0.025, reach: 0.05 },
 ] as const;
-const GLARE_STEP = 8;
+const GLARE_COLUMNS = 90;
 
 function blurred(from: Float32Array, w: number, h: number, reach: number): Float32Array {
   let now = from;
@@ -224,16 +263,15 @@ function blurred(from: Float32Array, w: number, h: number, reach: number): Float
   return now;
 }
 
-/** The picture's pixels, RGBA. With `step` 2 a quarter of them: for while a finger moves. */
+/** The picture's pixels, RGBA. */
 export function paint(
   scene: PortraitScene,
   colours: Float32Array,
-  step = 1,
 ): { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> } {
-  const linear = linearPicture(scene, colours, step);
-  const [w, h] = [Math.ceil(scene.width / step), Math.ceil(scene.height / step)];
+  const linear = linearPicture(scene, colours);
+  const { width: w, height: h } = scene;
   const pixels = new Int32Array(w * h);
-  const small = Math.max(1, Math.round(GLARE_STEP / step));
+  const small = Math.max(1, Math.round(w / GLARE_COLUMNS));
   const [sw, sh] = [Math.ceil(w / small), Math.ceil(h / small)];
   const low = new Float32Array(sw * sh * 3);
   for (let j = 0; j < sh; j += 1)

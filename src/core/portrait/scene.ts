@@ -466,13 +466,13 @@ class Shader {
     const at = j * v.width + i;
     const xf = v.left + (i + 0.5) / v.perCm;
     const zf = v.top + (j + 0.5) / v.perCm;
-    if (xf < 0 || xf > L) return;
+    if (input.rig && (xf < 0 || xf > L)) return;
     const vx = (xf - v.eyeX) * v.bend;
     const vz = (zf - v.eyeZ) * v.bend;
     // the box: which wall the way meets, and the surface where it comes from above
     let wall: 'back' | 'side' | 'floor' = 'back';
     let tWall = W;
-    const tSide = vx > 0 ? (L - xf) / vx : vx < 0 ? -xf / vx : Infinity;
+    const tSide = !input.rig ? Infinity : vx > 0 ? (L - xf) / vx : vx < 0 ? -xf / vx : Infinity;
     if (tSide < tWall) [wall, tWall] = ['side', tSide];
     const tFloor = vz > 0 ? (D - zf) / vz : Infinity;
     if (tFloor < tWall) [wall, tWall] = ['floor', tFloor];

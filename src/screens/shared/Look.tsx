@@ -131,7 +131,6 @@ export function Look({
 }) {
   const styles = useStyles();
   const seen = useSeen(of);
-  const other = useSeen({ ...of, levels: beside?.levels ?? of.levels });
   const [open, setOpen] = useState(false);
   const [divider, setDivider] = useState(0.5);
   const { doc, zone } = of.desk;
@@ -163,15 +162,9 @@ export function Look({
     <View style={{ gap: 2, width }}>
       <View style={[styles.box, { width, height }]} testID="look" role="img" aria-label={name}>
         {picture}
-        {beside && other.scene && other.colours && (
+        {beside && (
           <Pulled pull={slide} style={[styles.over, { width, height }]}>
-            <Portrait
-              scene={other.scene}
-              colours={other.colours}
-              looker={other.looker}
-              {...{ width, height, live }}
-              from={divider}
-            />
+            <Under {...of} levels={beside.levels} {...{ width, height, live }} from={divider} />
             <View style={[styles.divider, { left: width * divider }]} />
             <SliderGrip
               name={`Divider: left of it ${beside.own}, right of it ${beside.name}`}
@@ -219,6 +212,18 @@ export function Look({
       {open && <EyeSheet usualDegree={adaptationDegree(seen.white[1])} onClose={() => setOpen(false)} />}
     </View>
   );
+}
+
+/** The same tank under other levels, right of the divider. */
+function Under({
+  width,
+  height,
+  live,
+  from,
+  ...of
+}: Seen & { width: number; height: number; live: boolean; from: number }) {
+  const { scene, colours, looker } = useSeen(of);
+  return scene && colours ? <Portrait {...{ scene, colours, looker, width, height, live, from }} /> : null;
 }
 
 /** One sentence per coral of what is seen, for those who read instead of look. */

@@ -1,3 +1,4 @@
+import { bareCalibration, hungGroups } from '@/core/case/calibration';
 import { dayAt, levelsOfGroups, parTable, spectrumUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { replay } from '@/core/case/replay';
@@ -8,7 +9,12 @@ import { lampDay } from '@/core/day/thread';
 import { seeded } from '@/core/spectrum/random';
 import { computeResponse, parAt, spectrumAt } from '@/core/optics/response';
 import { seeUnder } from '@/core/colour/look';
+import { xyzOf } from '@/core/colour/xyz';
 import { FORMS, libraryForm } from '@/core/coral/form';
+import { lookerOf } from '@/core/portrait/lookers';
+import { lampLevels, portraitOf } from '@/core/portrait/ofZone';
+import { atEveryDepth, onScreen, paint, palette, thin } from '@/core/portrait/relight';
+import { portraitScene } from '@/core/portrait/scene';
 import { formSeen, lightFrom, regionOptics } from '@/core/coral/seen';
 import { design } from '@/core/mix/design';
 import { SCHOOLS } from '@/core/mix/schools';
@@ -240,6 +246,47 @@ const perSchool = SCHOOLS.map((s) => medianMs(() => design({ ...asked, aims: s.a
 console.log(
   `design, 8 channels, 5 corals, each of ${SCHOOLS.length} schools: ${perSchool.map((t) => t.toFixed(0)).join(', ')} ms (aim 500)`,
 );
+const portrait = (corals: number, lamps: number) => {
+  const [first] = zone.groups;
+  const spots = Array.from({ length: corals }, (_, i) => ({
+    ...zone.spots[i % zone.spots.length]!,
+    id: `c${i}`,
+    xCm: 10 + ((i * 37) % 130),
+    yCm: 10 + ((i * 23) % 40),
+    depthCm: 15 + ((i * 7) % 30),
+    formId: FORMS[i % FORMS.length]!.id,
+  }));
+  const hung = Array.from({ length: lamps }, (_, i) => ({
+    ...first!.lamps[0]!,
+    id: `l${i}`,
+    xCm: (150 * (i + 0.5)) / lamps,
+  }));
+  const water = { ...zone, spots, groups: [{ ...first!, lamps: hung }] };
+  const lit = draftGroups(bundle.case, water);
+  const cal = bareCalibration(hungGroups(bundle.case, water), water.water);
+  const input = portraitOf(bundle.case, water, lit, cal, {
+    fish: true,
+    card: false,
+    width: 716,
+    height: 279,
+    coarse: false,
+  });
+  const scene = portraitScene(input);
+  const own = lampLevels(scene, lit, levelsOfGroups(lit, 845), cal)!;
+  const looker = lookerOf('adapted', xyzOf(shine), null, 1);
+  const shown = () => atEveryDepth(lamps, onScreen(palette(scene, own), looker));
+  const colours = shown();
+  const small = thin(scene, 3);
+  return [
+    `${corals} corals, ${lamps} lamps: scene ${medianMs(() => portraitScene(input), 3).toFixed(0)} ms,`,
+    `coarse ${medianMs(() => portraitScene({ ...input, coarse: true, width: 358, height: 140 }), 3).toFixed(0)} ms,`,
+    `relit ${medianMs(shown).toFixed(2)} ms, picture ${medianMs(() => paint(scene, colours)).toFixed(1)} ms,`,
+    `while a finger moves ${medianMs(() => paint(small, colours)).toFixed(1)} ms,`,
+    `buffers ${((scene.cell.byteLength + scene.arrive.byteLength + scene.haze.byteLength) / 1e6).toFixed(1)} MB`,
+  ].join(' ');
+};
+console.log(`the picture of the tank at 716 × 279: ${portrait(5, 2)}`);
+console.log(`the same: ${portrait(24, 4)}`);
 console.log(
   `emission of one channel: ${medianMs(() => emissionSpectrum({ shape: 'line', peakNm: 451, fwhmNm: 19, flux: 1 })).toFixed(3)} ms`,
 );

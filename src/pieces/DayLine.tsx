@@ -13,6 +13,8 @@ interface Props extends DayCurve {
   from: number;
   to: number;
   nowMinute: number;
+  /** another moment that is looked at */
+  askedMinute?: number | null;
   width: number;
   height?: number;
   name: string;
@@ -27,6 +29,7 @@ export const DayLine = memo(function DayLine({
   from,
   to,
   nowMinute,
+  askedMinute = null,
   width,
   height = 76,
   name,
@@ -37,8 +40,10 @@ export const DayLine = memo(function DayLine({
   const points = dayPoints({ parAt, knees }, from, to);
   const top = Math.max(...points.map((p) => p[1]), 1);
   const y = scaleLinear([0, top], [base, 8]);
-  const now =
-    nowMinute < from ? nowMinute + DAY_MINUTES : nowMinute > to ? nowMinute - DAY_MINUTES : nowMinute;
+  const within = (minute: number) =>
+    minute < from ? minute + DAY_MINUTES : minute > to ? minute - DAY_MINUTES : minute;
+  const now = within(nowMinute);
+  const asked = askedMinute === null ? null : within(askedMinute);
   const past = points.filter((p) => p[0] < now);
   const done: [number, number][] =
     now >= from && now <= to ? [...past, [now, parAt((now + DAY_MINUTES) % DAY_MINUTES)]] : [];
@@ -72,6 +77,17 @@ export const DayLine = memo(function DayLine({
       <Line x1={0} x2={width} y1={base} y2={base} stroke={paper.line} strokeWidth={1} />
       {now >= from && now <= to && (
         <Line x1={x(now)} x2={x(now)} y1={2} y2={base + 4} stroke={paper.ink} strokeWidth={2} />
+      )}
+      {asked !== null && asked >= from && asked <= to && (
+        <Line
+          x1={x(asked)}
+          x2={x(asked)}
+          y1={2}
+          y2={base + 4}
+          stroke={paper.ink}
+          strokeWidth={2}
+          strokeDasharray="3 3"
+        />
       )}
       <Text x={0} y={height - 3} fontSize={12} fontFamily={font.sans} fill={paper.quiet}>
         {formatTime(from)}

@@ -27,7 +27,7 @@ import type { DesignInput } from '@/core/mix/aims';
 import { type LampAsk, lampForSteps, type LampWay } from '@/core/refugium/lampFor';
 import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
 import type { PortraitScene } from '@/core/portrait/buffers';
-import { type PortraitInput, portraitSteps } from '@/core/portrait/scene';
+import { type KeptLight, type PortraitInput, portraitSteps } from '@/core/portrait/scene';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
 import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { Spectrum } from '@/core/spectrum/grid';
@@ -51,6 +51,8 @@ const parOf =
     }
     return parTable(matrix, groups, cal);
   };
+
+const keptLight: KeptLight = new Map();
 
 /** The heavy core functions, as the worker offers them. */
 export const service = {
@@ -157,7 +159,7 @@ export const service = {
     walked(fieldSteps(rig, grid), onProgress),
   /** a picture's scene: where each pixel's light comes from */
   portrait: async (input: PortraitInput, onProgress?: Progress): Promise<PortraitScene> => {
-    const scene = await walked(portraitSteps(input), onProgress);
+    const scene = await walked(portraitSteps(input, keptLight), onProgress);
     return transfer(scene, [scene.cell.buffer, scene.arrive.buffer, scene.haze.buffer]);
   },
 };

@@ -65,6 +65,7 @@ export function portraitOf(
   return {
     tank: zone.tank,
     rig: rigOf(groups, zone, [], cal),
+    rigKey: rigKey(groups, zone, [], cal),
     lamps: groups.flatMap((g) =>
       g.lamps.map((l) => ({
         groupId: g.groupId,
@@ -124,9 +125,9 @@ export function figureOf(
 ): PortraitInput {
   const cm = 20;
   const tank = {
-    lengthCm: cm * 0.86,
+    lengthCm: cm * 0.98,
     widthCm: cm * 1.5,
-    depthCm: cm * 0.76,
+    depthCm: cm * 1.0,
     walls: { left: 1, right: 1, front: 1, back: 1 },
     floorReflectance: 0.4,
     lidShare: 1,
@@ -136,6 +137,7 @@ export function figureOf(
   return {
     tank,
     rig: null,
+    rigKey: '',
     lamps: [
       {
         groupId: '',

@@ -15,7 +15,7 @@ import { grownCoral } from './growth';
 import { lookerOf } from './lookers';
 import { figureOf, lampLevels, portraitKey, type PortraitLook, portraitOf } from './ofZone';
 import { atEveryDepth, evenPalette, eyeLooks, linearPicture, onScreen, paint, palette } from './relight';
-import { type PortraitInput, portraitScene } from './scene';
+import { type KeptLight, type PortraitInput, portraitScene, portraitSteps } from './scene';
 import { USUAL_CM } from './sizes';
 import { SIZES, type Stuff } from './stuff';
 import { FIXED, figureSurfaces, surfaceId } from './surfaces';
@@ -184,6 +184,23 @@ describe('true to the numbers', () => {
     const keys = [{}, { xCm: 41 }, { sizeCm: 30 }, { formId: 'red-crust' }].map(key);
     expect(new Set(keys).size).toBe(4);
     expect(key({ name: 'Another' })).toBe(keys[0]);
+  });
+
+  test('a coral that is moved leaves the lamps’ light as it was reckoned', () => {
+    const kept: KeptLight = new Map();
+    const walk = (of: PortraitInput) => {
+      const steps = portraitSteps(of, kept);
+      for (;;) {
+        const next = steps.next();
+        if (next.done) return next.value;
+      }
+    };
+    walk(input);
+    const light = [...kept.values()];
+    const moved = { ...input, corals: input.corals.map((c, i) => (i === 0 ? { ...c, xCm: c.xCm + 12 } : c)) };
+    expect(walk(moved).arrive).toEqual(portraitScene(moved).arrive);
+    expect([...kept.values()]).toEqual(light);
+    expect(kept.size).toBe(1);
   });
 
   test('light of other lamps is refused', () => {

@@ -53,6 +53,8 @@ export interface PortraitInput {
   tank: Tank;
   /** null: one coral or alga by itself, close, evenly lit from above */
   rig: Omit<Rig, 'spots'> | null;
+  /** content key of the rig: its light is kept by it */
+  rigKey: string;
   lamps: readonly PortraitLamp[];
   corals: readonly PortraitCoral[];
   mats: readonly PortraitMat[];
@@ -87,15 +89,25 @@ const BIAS_CM = 1.1;
 /** Sea water hides half of what lies so far behind the pane, cm. Drawing licence. */
 const HALF_HIDDEN_CM = 190;
 
+/** Light of rigs that were drawn lately: a coral that is moved leaves it as it is. */
+export type KeptLight = Map<string, readonly LampLight[]>;
+const MOST_KEPT = 6;
+
 /** Makes the scene step by step; yields how far it is, 0..1. */
-export function* portraitSteps(input: PortraitInput): Generator<number, PortraitScene> {
+export function* portraitSteps(
+  input: PortraitInput,
+  kept: KeptLight = new Map(),
+): Generator<number, PortraitScene> {
   const { rig, tank, lamps, width, height } = input;
   const view = viewOf(tank, width, height);
   const { stuff, surfaces, things, ranges } = furnish(input);
   yield 0.02;
 
   // the light of each lamp, as the product computes it
-  const light = yield* lampLights(input);
+  const lightKey = `${input.rigKey} ${input.coarse}`;
+  const light = kept.get(lightKey) ?? (yield* lampLights(input));
+  if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
+  kept.set(lightKey, light);
   yield 0.4;
 
   const hits = noHits({ columns: width, rows: height });
@@ -239,7 +251,7 @@ function boxOf(
 }
 
 /** The light of every lamp by itself, all its channels at full. */
-interface LampLight {
+export interface LampLight {
   /** PAR on the cells of the water: layer-major, then y, then x; null = even light */
   par: Float32Array | null;
   grid: Field['grid'];
@@ -262,7 +274,7 @@ const EVEN: LampLight = {
   channels: 0,
 };
 
-function* lampLights({ rig, tank, lamps, coarse }: PortraitInput): Generator<number, LampLight[]> {
+function* lampLights({ rig, tank, lamps, coarse }: PortraitInput): Generator<number, readonly LampLight[]> {
   if (!rig) return lamps.map(() => EVEN);
   // stones cast their own shadows
   const bare = { ...rig, tank: { ...tank, solids: [] } };

@@ -21,6 +21,9 @@ import { Sheet } from '@/ui/Sheet';
 import { font, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { Glimpse } from '../shared/Look';
+import { useUnder } from '../shared/useUnder';
+
 import { TubeCaution } from '../shared/Cautions';
 import { SpotChoice } from '../shared/SpotChoice';
 import { inWords, mol, umol } from '../shared/words';
@@ -45,7 +48,9 @@ const USUAL_DLI = 5;
 
 /** Two to four lamps or mixes at equal PAR or equal DLI. */
 export function Compare() {
-  const { doc, zone, spot, plate } = useDesk();
+  const desk = useDesk();
+  const { doc, zone, spot, plate, lampKind } = desk;
+  const seen = useUnder(desk);
   const { with: wanted } = useLocalSearchParams<{ with?: string }>();
   const page = usePageSize();
   const keys = (wanted ?? (plate ? `plate.${plate.id}` : '')).split(',').filter(Boolean);
@@ -144,6 +149,14 @@ export function Compare() {
                 onPress={() => set(items.filter((x) => x.key !== c.key).map((x) => x.key))}
               />
             </View>
+            {c.key.startsWith('plate') && c.kind.id === lampKind?.id && seen(c.mix) && (
+              <Glimpse
+                {...seen(c.mix)!}
+                brightness="evened"
+                width={page.main}
+                name={`The tank under ${c.name}`}
+              />
+            )}
             <Strip
               spectrum={all[i]!.spectrum}
               width={page.main}

@@ -17,23 +17,19 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { useMoment } from '../corals/useMoment';
 import { Glimpse } from '../shared/Look';
-import { levelsOfMix, lockedValues } from './view';
+import { useUnder } from '../shared/useUnder';
+import { lockedValues } from './view';
 
 /** A plate for photographs: whitest within what a phone can balance, at the least change of PAR. */
 export function PhotographSheet({ onClose }: { onClose: () => void }) {
   const desk = useDesk();
   const { plate, lampKind, zone, spot } = desk;
-  const moment = useMoment(desk);
+  const seen = useUnder(desk);
   const through = transmission(zone.water, spot?.depthCm ?? zone.tank.depthCm / 2);
   const found = useQuery(photographQuery(lampKind!, plate!.mix, through, lockedValues(plate!)));
   if (!plate || !lampKind) return null;
   const result = found.data;
-  const under = (mix: typeof plate.mix) =>
-    moment.levels.map((l, g) =>
-      g === moment.index ? levelsOfMix(moment.groups[g]!, mix, moment.strength) : l,
-    );
   const keep = () => {
     const id = newId();
     const made = newPlate(
@@ -65,21 +61,23 @@ export function PhotographSheet({ onClose }: { onClose: () => void }) {
       ) : (
         <>
           <View style={{ gap: space.s }}>
-            {moment.light &&
-              [
-                { mix: plate.mix, name: plate.name },
-                { mix: result.mix, name: 'the photograph mix' },
-              ].map(({ mix, name }) => (
-                <View key={name} style={{ gap: 2 }}>
+            {[
+              { mix: plate.mix, name: plate.name },
+              { mix: result.mix, name: 'the photograph mix' },
+            ].map(({ mix, name }) => (
+              <View key={name} style={{ gap: 2 }}>
+                {seen(mix) && (
                   <Glimpse
-                    {...{ desk, groups: moment.groups, light: moment.light!, levels: under(mix) }}
+                    {...seen(mix)!}
                     eye="camera"
+                    brightness="evened"
                     width={320}
                     name={`Through a camera, under ${name}`}
                   />
-                  <Type kind="small">{`Through a phone’s camera, under ${name}`}</Type>
-                </View>
-              ))}
+                )}
+                <Type kind="small">{`Through a phone’s camera, under ${name}`}</Type>
+              </View>
+            ))}
           </View>
           <Type testID="photograph">{`${Math.round(result.cctK / 100) * 100} K, PAR × ${result.parRatio.toFixed(2)} at the coral.`}</Type>
           {result.parRatio < 0.95 && (

@@ -14,12 +14,20 @@ import { Sheet } from '@/ui/Sheet';
 import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { Glimpse } from '../shared/Look';
+import { useUnder } from '../shared/useUnder';
+
 import { keepAsNew } from './keys';
 import { PlateDetail } from '../sheets';
 
+/** A plate is known by how the tank looks under it. */
+const SMALL = 132;
+
 /** The plates of this lamp kind: choose, copy, rename, remove. */
 export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void }) {
-  const { plate, lampKind, group } = useDesk();
+  const desk = useDesk();
+  const { plate, lampKind, group } = desk;
+  const seen = useUnder(desk);
   const [detail, setDetail] = useState(false);
   if (!plate || !lampKind || !group) return null;
   if (detail) return <PlateDetail doc={doc} plate={plate} onClose={onClose} />;
@@ -38,22 +46,27 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
             aria-checked={p.id === plate.id}
             aria-label={p.name}
             onPress={() => changeSettings({ plateId: p.id })}
-            style={{ gap: 6, paddingVertical: space.s }}
+            style={{ flexDirection: 'row', gap: space.m, paddingVertical: space.s }}
           >
-            <View style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
-              <Type kind="label" style={p.id === plate.id ? { fontFamily: font.bold } : undefined}>
-                {`${p.id === plate.id ? '● ' : '○ '}${p.name}`}
-              </Type>
-              <Type kind="small">
-                {uses(p) === 0 ? 'not in a day' : uses(p) === 1 ? 'one thread' : `${uses(p)} threads`}
-              </Type>
+            <View style={{ width: SMALL }}>
+              {seen(p.mix) && <Glimpse {...seen(p.mix)!} width={SMALL} name={`The tank under ${p.name}`} />}
             </View>
-            <Strip
-              spectrum={mixSpectrum(lampKind, p.mix)}
-              width={330}
-              height={12}
-              name={`Spectrum of ${p.name} at the lamp`}
-            />
+            <View style={{ flex: 1, gap: 6 }}>
+              <View style={{ flexDirection: 'row', justifyContent: 'space-between' }}>
+                <Type kind="label" style={p.id === plate.id ? { fontFamily: font.bold } : undefined}>
+                  {`${p.id === plate.id ? '● ' : '○ '}${p.name}`}
+                </Type>
+                <Type kind="small">
+                  {uses(p) === 0 ? 'not in a day' : uses(p) === 1 ? 'one thread' : `${uses(p)} threads`}
+                </Type>
+              </View>
+              <Strip
+                spectrum={mixSpectrum(lampKind, p.mix)}
+                width={190}
+                height={10}
+                name={`Spectrum of ${p.name} at the lamp`}
+              />
+            </View>
           </Pressable>
         ))}
       </View>

@@ -40,22 +40,25 @@ export const lookRoom = (width: number): number => lookHeight(width) + 2 + LINE;
 
 type Levels = readonly (readonly number[])[];
 
-interface Seen {
+export interface Seen {
   desk: Desk;
   groups: readonly LitGroup[];
   light: ZoneLight;
   levels: Levels;
   /** who looks; default as it is set */
   eye?: EyeId;
+  /** how bright it is drawn; default as it is set */
+  brightness?: 'real' | 'evened';
 }
 
 /** The tank's scene, the colours of everything in it under some levels, and who looks. */
-function useSeen({ desk, groups, light, levels, eye: eyeAsked }: Seen) {
+function useSeen({ desk, groups, light, levels, eye: eyeAsked, brightness: asked }: Seen) {
   const { doc, zone, bundle, spotIndex } = desk;
   const { wide } = usePageSize();
   const { plateDim } = usePaper();
   const set = useSettings((s) => s.look);
   const eye = eyeAsked ?? set.eye;
+  const brightness = asked ?? set.brightness;
   const fish = useSettings((s) => s.fish);
   const eyeDegree = useSettings((s) => s.eyeDegree);
   const cal = useCalibration(bundle, zone);
@@ -67,7 +70,7 @@ function useSeen({ desk, groups, light, levels, eye: eyeAsked }: Seen) {
     () => (zone.spots.length > 0 ? whiteAt(light, brightestLevels(light, [...groups], spot), spot)[1] : 0),
     [light, groups, spot, zone.spots.length],
   );
-  const share = plateDim * (set.brightness === 'real' && most > 0 ? white[1] / most : 1);
+  const share = plateDim * (brightness === 'real' && most > 0 ? white[1] / most : 1);
   const looker = useMemo(() => lookerOf(eye, white, eyeDegree, share), [eye, white, eyeDegree, share]);
   const { scene } = portrait;
   const colours = useMemo(() => coloursOf(scene, groups, now, cal), [scene, groups, now, cal]);
@@ -76,7 +79,7 @@ function useSeen({ desk, groups, light, levels, eye: eyeAsked }: Seen) {
     colours,
     looker,
     white,
-    look: { ...set, eye },
+    look: { ...set, eye, brightness },
     degree: eyeDegree ?? adaptationDegree(white[1]),
   };
 }

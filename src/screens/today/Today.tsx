@@ -1,7 +1,8 @@
 import { interludeWords, nowModel } from './model';
 import { router } from 'expo-router';
-import { useDeferredValue, useState } from 'react';
+import { type ReactNode, useDeferredValue, useState } from 'react';
 import { Pressable, View } from 'react-native';
+import { Gesture } from 'react-native-gesture-handler';
 
 import type { Calibration } from '@/core/case/calibration';
 import { dayAt, levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
@@ -38,7 +39,9 @@ import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
-import { font, space, themed } from '@/ui/theme';
+import { font, size, space, themed } from '@/ui/theme';
+import { Pulled } from '@/ui/Pulled';
+import { SliderGrip } from '@/ui/SliderGrip';
 import { Type } from '@/ui/Type';
 
 import { windowOf } from '../day/model';
@@ -52,6 +55,7 @@ import { SpotChoice } from '../shared/SpotChoice';
 import { MARKS } from '../shared/Verdict';
 import { basisAt, mol, tenantsOf, times, umol, watts } from '../shared/words';
 import { percent } from '@/core/shape/percent';
+import { DAY_MINUTES } from '@/core/shape/ring';
 import type { PlanAct } from '../ease/PlanSheet';
 
 import { algaeSpots } from '@/core/record/log/harvest';
@@ -222,15 +226,22 @@ function Now({
   const styles = useStyles();
   const { zone, spot, spotIndex } = desk;
   const [choosing, setChoosing] = useState(false);
-  const model = nowModel(light, groups, minute, spotIndex);
-  const { umol: now, spectrum, parts, next } = model;
+  /** another hour of today that is looked at */
+  const [asked, setAsked] = useState<number | null>(null);
+  const [pulling, setPulling] = useState(false);
+  const model = nowModel(light, groups, asked ?? minute, spotIndex);
+  const { next } = asked === null ? model : nowModel(light, groups, minute, spotIndex);
+  const { umol: now, spectrum, parts } = model;
+  const when = asked === null ? 'now' : `at ${formatTime(asked)}`;
+  const span = windowOf(groups);
   return (
     <View style={[{ gap: space.m }, !whole && { minHeight: roomOfNow(width) }]}>
       {whole ? (
         <Look
           {...{ desk, groups, light, width }}
           levels={model.levels}
-          at={`now, the light at ${spot!.name}`}
+          live={pulling}
+          at={`${when}, the light at ${spot!.name}`}
         />
       ) : (
         <View style={{ height: lookRoom(width) }} />
@@ -239,13 +250,13 @@ function Now({
         onPress={() => setChoosing(true)}
         disabled={zone.spots.length < 2}
         role="button"
-        aria-label={`${umol(now)} µmol now at ${spot!.name}. Choose another coral.`}
+        aria-label={`${umol(now)} µmol ${when} at ${spot!.name}. Choose another coral.`}
         style={{ flexDirection: 'row', alignItems: 'baseline', gap: space.s, flexWrap: 'wrap' }}
       >
         <Type kind="figure" testID="now-umol">
           {umol(now)}
         </Type>
-        <Type style={{ fontSize: 18 }}>{`µmol now at ${spot!.name}`}</Type>
+        <Type style={{ fontSize: 18 }}>{`µmol ${when} at ${spot!.name}`}</Type>
       </Pressable>
       <Type kind="small">
         {[
@@ -271,16 +282,32 @@ function Now({
           <Strip
             spectrum={spectrum}
             width={width}
-            name={now > 0 ? `Spectrum now at ${spot!.name}` : 'Dark now'}
+            name={now > 0 ? `Spectrum ${when} at ${spot!.name}` : `Dark ${when}`}
           />
-          <DayLine
-            parAt={(m) => parUnder(light, levelsOfGroups(groups, m), spotIndex)}
-            knees={kneeMinutes(groups.map((g) => g.day))}
-            {...windowOf(groups)}
-            nowMinute={minute}
+          <Scrub
+            from={span.from}
+            to={span.to}
             width={width}
-            name={`µmol through today at ${spot!.name}, now ${umol(now)}`}
-          />
+            minute={asked ?? minute}
+            valueText={`${formatTime(Math.floor(asked ?? minute))}, ${umol(now)} µmol`}
+            onMinute={(m, pulled) => {
+              setAsked(m);
+              setPulling(pulled);
+            }}
+          >
+            <DayLine
+              parAt={(m) => parUnder(light, levelsOfGroups(groups, m), spotIndex)}
+              knees={kneeMinutes(groups.map((g) => g.day))}
+              {...span}
+              nowMinute={minute}
+              askedMinute={asked}
+              width={width}
+              name={`µmol through today at ${spot!.name}, ${when} ${umol(now)}`}
+            />
+          </Scrub>
+          {asked !== null && (
+            <Button label="Back to now" kind="plain" onPress={() => setAsked(null)} testID="back-to-now" />
+          )}
         </>
       )}
       <Type testID="next-change">
@@ -301,6 +328,55 @@ function Now({
         </Sheet>
       )}
     </View>
+  );
+}
+
+/** The day's line as a rail: the tank is looked at through the day. */
+function Scrub({
+  from,
+  to,
+  width,
+  minute,
+  valueText,
+  onMinute,
+  children,
+}: {
+  from: number;
+  to: number;
+  width: number;
+  minute: number;
+  valueText: string;
+  /** @param pulled a finger holds it */
+  onMinute: (minute: number, pulled: boolean) => void;
+  children: ReactNode;
+}) {
+  const at = (x: number) =>
+    Math.round(from + (Math.min(width, Math.max(0, x)) / width) * (to - from)) % DAY_MINUTES;
+  const pull = Gesture.Pan()
+    .minDistance(0)
+    .shouldCancelWhenOutside(false)
+    .runOnJS(true)
+    .onBegin((e) => onMinute(at(e.x), true))
+    .onUpdate((e) => onMinute(at(e.x), true))
+    .onFinalize((e) => onMinute(at(e.x), false));
+  return (
+    <Pulled pull={pull} style={{ width }} testID="scrub">
+      {children}
+      <SliderGrip
+        name="Hour of today that is looked at"
+        now={Math.floor(minute)}
+        min={0}
+        max={DAY_MINUTES - 1}
+        step={15}
+        valueText={valueText}
+        onChange={(m) => onMinute(m, false)}
+        left={
+          (((minute - from + DAY_MINUTES) % DAY_MINUTES) / Math.max(1, to - from)) * width - size.target / 2
+        }
+        top={8}
+        testID="scrub-grip"
+      />
+    </Pulled>
   );
 }
 

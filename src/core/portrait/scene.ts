@@ -71,8 +71,7 @@ const DIRECT = 0.6;
 const WRAP = 0.5;
 /** Light that the floor sends up under things. Drawing licence. */
 const FROM_BELOW = 0.34;
-/** Shadows are looked for from so many points along a lamp, and from these directions of the sky. */
-const POINTS = 3;
+/** Shadows are looked for from one to three points along a lamp, and from these directions of the sky. */
 const SKY: readonly (readonly [x: number, y: number])[] = [
   [0, 0],
   [0.9, 0],
@@ -113,9 +112,10 @@ export function* portraitSteps(
   const hits = noHits({ columns: width, rows: height });
   for (const share of splat(stuff, cameraWays(view), hits)) yield 0.4 + 0.2 * share;
   const shadows = lamps.map(() => [] as Shade[]);
+  const points = input.coarse ? 1 : lamps.length > 2 ? 2 : 3;
   for (const [l, lamp] of lamps.entries())
-    for (let k = 0; k < (input.coarse ? 1 : POINTS); k += 1) {
-      shadows[l]!.push(yield* shadeOf(stuff, lampWays(tank, lamp, input.coarse ? 1 : k)));
+    for (let k = 0; k < points; k += 1) {
+      shadows[l]!.push(yield* shadeOf(stuff, lampWays(tank, lamp, (k + 0.5) / points - 0.5)));
       yield 0.6 + (0.1 * l) / Math.max(1, lamps.length);
     }
   const sky: Shade[] = [];
@@ -365,6 +365,17 @@ function cameraWays(v: View): Ways {
       into[0] = ((x + v.eyeX * k) / (1 + k) - v.left) * v.perCm - 0.5;
       into[1] = ((z + v.eyeZ * k) / (1 + k) - v.top) * v.perCm - 0.5;
     },
+    box: (x, y, z, hx, hy, hz, into) => {
+      const near = v.bend * Math.max(0, y - hy);
+      const far = v.bend * Math.max(0, y + hy);
+      const [a, b] = [1 / (1 + near), 1 / (1 + far)];
+      const span = (from: number, to: number, eye: number, start: number, at: number) => {
+        into[at] = (Math.min((from + eye * near) * a, (from + eye * far) * b) - start) * v.perCm - 0.5;
+        into[at + 1] = (Math.max((to + eye * near) * a, (to + eye * far) * b) - start) * v.perCm - 0.5;
+      };
+      span(x - hx, x + hx, v.eyeX, v.left, 0);
+      span(z - hz, z + hz, v.eyeZ, v.top, 2);
+    },
   };
 }
 
@@ -387,8 +398,8 @@ function* shadeOf(stuff: Stuff, shade: Omit<Shade, 'hits'>): Generator<number, S
 }
 
 /** From one of a lamp's points: seen from within the water a lamp stands higher than it hangs. */
-function lampWays(tank: Tank, lamp: PortraitLamp, k: number): Omit<Shade, 'hits'> {
-  const out = ((k - 1) * lamp.lengthCm) / 3;
+function lampWays(tank: Tank, lamp: PortraitLamp, along: number): Omit<Shade, 'hits'> {
+  const out = along * lamp.lengthCm;
   const turn = (lamp.turnDeg * Math.PI) / 180;
   const [px, py] = [lamp.xCm + Math.cos(turn) * out, lamp.yCm + Math.sin(turn) * out];
   const pz = -lamp.heightCm * WATER_INDEX;
@@ -407,6 +418,15 @@ function lampWays(tank: Tank, lamp: PortraitLamp, k: number): Omit<Shade, 'hits'
         const t = Math.max(1e-3, (z - pz) / tall);
         into[0] = (px + (x - px) / t - x0) / sx - 0.5;
         into[1] = (py + (y - py) / t - y0) / sy - 0.5;
+      },
+      box: (x, y, z, hx, hy, hz, into) => {
+        const a = 1 / Math.max(1e-3, (z - hz - pz) / tall);
+        const b = 1 / Math.max(1e-3, (z + hz - pz) / tall);
+        const [l, r, f, k] = [x - hx - px, x + hx - px, y - hy - py, y + hy - py];
+        into[0] = (px + Math.min(l * a, l * b) - x0) / sx - 0.5;
+        into[1] = (px + Math.max(r * a, r * b) - x0) / sx - 0.5;
+        into[2] = (py + Math.min(f * a, f * b) - y0) / sy - 0.5;
+        into[3] = (py + Math.max(k * a, k * b) - y0) / sy - 0.5;
       },
     },
     tOf: (z) => (z - pz) / tall,
@@ -439,6 +459,14 @@ function skyWays(tank: Tank, [dx, dy]: readonly [number, number]): Omit<Shade, '
         const down = tank.depthCm - z;
         into[0] = (x + dx * down - x0) / sx - 0.5;
         into[1] = (y + dy * down - y0) / sy - 0.5;
+      },
+      box: (x, y, z, hx, hy, hz, into) => {
+        const down = tank.depthCm - z;
+        const [wx, wy] = [hx + Math.abs(dx) * hz, hy + Math.abs(dy) * hz];
+        into[0] = (x + dx * down - wx - x0) / sx - 0.5;
+        into[1] = (x + dx * down + wx - x0) / sx - 0.5;
+        into[2] = (y + dy * down - wy - y0) / sy - 0.5;
+        into[3] = (y + dy * down + wy - y0) / sy - 0.5;
       },
     },
     tOf: (z) => (z + above) / tall,
@@ -733,10 +761,7 @@ class Shader {
       direct /= Math.max(1, points.length);
       const arriving = there * (DIRECT * direct * ripple + (1 - DIRECT) * around) * (1 - hidden);
       this.scene.arrive[at * this.light.length + k] = clip(arriving * ARRIVE, 65535);
-      this.scene.haze[at * this.light.length + k] = clip(
-        hidden * this.share(this.light[k]!, x, y / 2, z * 0.8) * HAZE,
-        255,
-      );
+      this.scene.haze[at * this.light.length + k] = clip(hidden * there * HAZE, 255);
     }
   }
 }

@@ -12,7 +12,18 @@ export interface Ways {
   direction: Linear;
   /** column and row (with fractions) in which a place lies */
   at: (x: number, y: number, z: number, into: Float64Array) => void;
+  /** first and last column, first and last row that a box around a place may lie in */
+  box: Box;
 }
+type Box = (
+  x: number,
+  y: number,
+  z: number,
+  halfX: number,
+  halfY: number,
+  halfZ: number,
+  into: Float64Array,
+) => void;
 export interface Linear {
   base: readonly [number, number, number];
   column: readonly [number, number, number];
@@ -38,7 +49,7 @@ const AT_A_TIME = 4000;
 export function* splat(stuff: Stuff, ways: Ways, hits: Hits): Generator<number, void> {
   const { columns, rows, origin, direction } = ways;
   const { t: nearest, id: which } = hits;
-  const corner = new Float64Array(2);
+  const box = new Float64Array(4);
   const [ob, oc, or] = [origin.base, origin.column, origin.row];
   const [db, dc, dr] = [direction.base, direction.column, direction.row];
   for (let n = 0; n < stuff.count; n += 1) {
@@ -53,24 +64,14 @@ export function* splat(stuff: Stuff, ways: Ways, hits: Hits): Generator<number, 
     const kx = stuff.sizes[s + 6]!;
     const ky = stuff.sizes[s + 7]!;
     const hz = rz + Math.abs(kx) * rx + Math.abs(ky) * ry;
-    let i0 = Infinity;
-    let i1 = -Infinity;
-    let j0 = Infinity;
-    let j1 = -Infinity;
-    for (let k = 0; k < 8; k += 1) {
-      ways.at(cx + (k & 1 ? rx : -rx), cy + (k & 2 ? ry : -ry), cz + (k & 4 ? hz : -hz), corner);
-      if (corner[0]! < i0) i0 = corner[0]!;
-      if (corner[0]! > i1) i1 = corner[0]!;
-      if (corner[1]! < j0) j0 = corner[1]!;
-      if (corner[1]! > j1) j1 = corner[1]!;
-    }
-    i0 = Math.max(0, Math.floor(i0));
-    j0 = Math.max(0, Math.floor(j0));
-    i1 = Math.min(columns - 1, Math.ceil(i1));
-    j1 = Math.min(rows - 1, Math.ceil(j1));
+    ways.box(cx, cy, cz, rx, ry, hz, box);
+    const i0 = Math.max(0, Math.floor(box[0]!));
+    const i1 = Math.min(columns - 1, Math.ceil(box[1]!));
+    const j0 = Math.max(0, Math.floor(box[2]!));
+    const j1 = Math.min(rows - 1, Math.ceil(box[3]!));
+    if (i0 > i1 || j0 > j1) continue;
     const [ix, iy, iz] = [1 / rx, 1 / ry, 1 / rz];
     for (let j = j0; j <= j1; j += 1) {
-      // origin and direction of the row's first pixel, in the ellipsoid's own measure
       for (let i = i0; i <= i1; i += 1) {
         const px = ob[0] + oc[0] * i + or[0] * j - cx;
         const py = ob[1] + oc[1] * i + or[1] * j - cy;

@@ -18,9 +18,12 @@ test('corals follow a pull, are edited, lose their glow with their proteins, and
 }) => {
   await open(page, '/mix');
   await expect(page.getByTestId('figures')).toBeVisible();
+  // the whole picture, not the coarse one that stands in for it
+  const width = async () => Number(await page.getByTestId('look').locator('canvas').getAttribute('width'));
+  await expect.poll(width, { timeout: 30_000 }).toBeGreaterThan(700);
   const before = await seen(page);
   let during = before;
-  await pull(page, /^Royal blue/, -70, async () => {
+  await pull(page, /^Royal blue/, -90, async () => {
     during = await seen(page);
   });
   // less blue arrives while the finger is still down

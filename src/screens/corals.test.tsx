@@ -83,6 +83,10 @@ describe('Corals', () => {
     expect(
       screen.getByRole('img', { name: /^The tank under Reading noon, beside it the same under Deep shelf/ }),
     ).toBeTruthy();
+    const divider = screen.getByTestId('divider');
+    expect(divider.getAttribute('aria-valuetext')).toBe('50 % from the left');
+    fireEvent.keyDown(divider, { key: 'ArrowRight', shiftKey: true });
+    expect(screen.getByTestId('divider').getAttribute('aria-valuetext')).toBe('70 % from the left');
   });
 
   test('no colour is stored: a coral under no light is dark, and one without a form asks for one', async () => {
@@ -241,6 +245,22 @@ describe('corals where the mix and the day are looked at', () => {
       expect(screen.getByRole('img', { name: /^The tank now, the light at Copper table/ })).toBeTruthy(),
     );
   });
+
+  test('Today is looked at through its hours, and is back at now by one tap', async () => {
+    show(Today);
+    await waitFor(() => expect(screen.getByTestId('scrub-grip')).toBeTruthy());
+    const grip = screen.getByTestId('scrub-grip');
+    expect(grip.getAttribute('aria-valuetext')).toBe('15:40, 230 µmol');
+    fireEvent.keyDown(grip, { key: 'ArrowRight', shiftKey: true });
+    expect(screen.getByRole('img', { name: /^The tank at 18:10, the light at Copper table/ })).toBeTruthy();
+    expect(screen.getByText('µmol at 18:10 at Copper table')).toBeTruthy();
+    expect(Number(text('now-umol'))).toBeLessThan(230);
+    // what comes next is still said of now
+    expect(text('next-change')).toContain('17:30');
+    tap('back-to-now');
+    expect(text('now-umol')).toBe('230');
+    expect(screen.queryByTestId('back-to-now')).toBeNull();
+  });
 });
 
 describe('Design', () => {
@@ -265,6 +285,9 @@ describe('Design', () => {
     await waitFor(() => expect(screen.getByTestId('answer-2')).toBeTruthy(), { timeout: 20_000 });
     expect(screen.queryByTestId('design-empty')).toBeNull();
     expect(text('reasons-0')).toMatch(/→/);
+    // what is to be typed is shown before it is kept, in whole percents
+    for (const i of [0, 1, 2])
+      expect(text(`levels-${i}`)).toMatch(/^To type in: Near UV \d+, Violet \d+, .*Deep red \d+ %\.$/);
     const noon = () => doc().plates.find((p) => p.id === 'demo-noon')!.mix;
     const before = noon();
     fireEvent.click(screen.getAllByRole('button', { name: /^Put .* into Reading noon/ })[0]!);

@@ -90,7 +90,7 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
     let step = climbing.next();
     for (; !step.done; step = climbing.next()) yield POOL_WORK + (1 - POOL_WORK) * wayDone(w, step.value);
     tops.push(step.value);
-    found.push({ ...judged(p, inThousandths(step.value.mix)), way });
+    found.push({ ...judged(p, inSteps(p, step.value.mix)), way });
   }
 
   const apart = distinct(p, found, pool, ALIKE);
@@ -178,10 +178,16 @@ function bettered(
   return here;
 }
 
-const inThousandths = (mix: Levels): Levels =>
-  Object.fromEntries(
-    Object.entries(mix).map(([id, v]) => [id, Math.round(Math.min(1, Math.max(0, v)) * 1000) / 1000]),
+/** A mix in steps that its lamp can take; where it knows none, in thousandths. */
+const inSteps = ({ input: { kind } }: Prepared, mix: Levels): Levels => {
+  const step = kind.controller.pointStepShare || 0.001;
+  return Object.fromEntries(
+    Object.entries(mix).map(([id, v]) => [
+      id,
+      Math.round(Math.min(1, Math.max(0, Math.round(v / step) * step)) * 1e6) / 1e6,
+    ]),
   );
+};
 
 /** Every way's best among all that was found on any, for a climb may end short of what another came upon; without twins. */
 function distinct(p: Prepared, found: readonly Found[], pool: readonly Judged[], alike: number): Found[] {

@@ -1,6 +1,9 @@
 import { percent } from '../shape/percent';
 import type { DesignFigures } from './aims';
 
+/** The look as it is said: beyond its ends nothing is seen. */
+const seen = (blueness: number): number => Math.round(100 * Math.min(1, Math.max(0, blueness)));
+
 /** What an answer gains and gives up against the present mix; every sentence quotes a computed difference. */
 export function reasonsFor(
   from: DesignFigures,
@@ -35,7 +38,7 @@ export function reasonsFor(
   tell(
     Math.abs(from.blueness - look) - Math.abs(to.blueness - look),
     0.04,
-    `look ${Math.round(100 * from.blueness)} → ${Math.round(100 * to.blueness)}, wanted ${Math.round(100 * look)} (0 icy white, 100 deep blue)`,
+    `look ${seen(from.blueness)} → ${seen(to.blueness)}, wanted ${Math.round(100 * look)} (0 icy white, 100 deep blue)`,
   );
   tell(from.red - to.red, 0.005, `red ${percent(from.red)} → ${percent(to.red)} of PAR`);
   tell(to.violet - from.violet, 0.01, `violet ${percent(from.violet)} → ${percent(to.violet)} of PAR`);

@@ -52,6 +52,17 @@ const LEADS: Record<Lead, string> = {
   variety: 'Most variety',
   glow: 'Most glow',
 };
+/** What each answer is for, where none of its figures says it by itself. */
+const MEANT: Record<Lead, string> = {
+  feeding: 'as much of its light as can be feeds the coral',
+  asSet: 'all aims by the weights that are set',
+  look: 'the look that is asked for, before all else',
+  whiter: 'the same aims, whiter than asked for',
+  bluer: 'the same aims, bluer than asked for',
+  thrift: 'the same aims with fewer watts',
+  variety: 'colours as far apart as they come',
+  glow: 'as much glow as can be',
+};
 const WEIGHTS = [
   { id: 'feeding', name: 'Feeding the coral', about: 'usable share of the light' },
   { id: 'glow', name: 'Glow of my corals', about: 'what fluorescence gives the eye' },
@@ -288,8 +299,16 @@ function AnswerPlate({
       {answer.reasons.length > 0 && (
         <Type testID={`reasons-${index}`}>{`For it: ${answer.reasons.join('; ')}.`}</Type>
       )}
+      {answer.reasons.length === 0 && answer.givesUp.length > 0 && (
+        <Type testID={`meant-${index}`}>{`What it is for: ${MEANT[answer.lead]}.`}</Type>
+      )}
       {answer.givesUp.length > 0 && <Type quiet>{`It gives up: ${answer.givesUp.join('; ')}.`}</Type>}
       {answer.reasons.length + answer.givesUp.length === 0 && <Type>This is nearly the mix as it is.</Type>}
+      <Type kind="small" testID={`levels-${index}`}>
+        {`To type in: ${kind.controls
+          .map((c) => `${c.name} ${Math.round(1000 * (answer.mix[c.id] ?? 0)) / 10}`)
+          .join(', ')} %.`}
+      </Type>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
         <Button
           label="Keep as a plate"

@@ -1,10 +1,11 @@
+import { dequal } from 'dequal';
 import { useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Gesture } from 'react-native-gesture-handler';
 
 import type { Calibration } from '@/core/case/calibration';
 import { brightestLevels, spectrumUnder, type ZoneLight } from '@/core/case/light';
-import type { LitGroup } from '@/core/case/lit';
+import { channelIds, type LitGroup } from '@/core/case/lit';
 import { adaptationDegree } from '@/core/colour/adapt';
 import { reflected } from '@/core/colour/look';
 import { type Xyz, xyzOf } from '@/core/colour/xyz';
@@ -17,10 +18,11 @@ import { PICTURE_SHAPE } from '@/core/portrait/view';
 import { coralWords } from '@/core/portrait/words';
 import { percent } from '@/core/shape/percent';
 import { Portrait } from '@/pieces/Portrait';
-import type { Desk } from '@/state/desk';
+import { type Desk, runningOf } from '@/state/desk';
 import { useCalibration } from '@/state/light';
 import { usePortrait } from '@/state/portrait';
 import { changeSettings, useSettings } from '@/state/settings';
+import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { usePageSize } from '@/ui/Page';
 import { Pulled } from '@/ui/Pulled';
@@ -66,9 +68,11 @@ function useSeen({ desk, groups, light, levels, eye: eyeAsked, brightness: asked
   const now = useSame(levels);
   const spot = Math.max(0, spotIndex);
   const white = useMemo(() => whiteAt(light, now, spot), [light, now, spot]);
+  const ran = runningOf(desk, useNowMs()).groups;
+  const reference = sameRows(ran, groups) ? ran : groups;
   const most = useMemo(
-    () => (zone.spots.length > 0 ? whiteAt(light, brightestLevels(light, [...groups], spot), spot)[1] : 0),
-    [light, groups, spot, zone.spots.length],
+    () => (zone.spots.length > 0 ? whiteAt(light, brightestLevels(light, [...reference], spot), spot)[1] : 0),
+    [light, reference, spot, zone.spots.length],
   );
   const share = plateDim * (brightness === 'real' && most > 0 ? white[1] / most : 1);
   const looker = useMemo(() => lookerOf(eye, white, eyeDegree, share), [eye, white, eyeDegree, share]);
@@ -83,6 +87,13 @@ function useSeen({ desk, groups, light, levels, eye: eyeAsked, brightness: asked
     degree: eyeDegree ?? adaptationDegree(white[1]),
   };
 }
+
+/** Whether two sets of lamps are the same channels in the same order. */
+const sameRows = (a: readonly LitGroup[], b: readonly LitGroup[]): boolean =>
+  a.length === b.length &&
+  a.every(
+    (g, i) => g.groupId === b[i]!.groupId && dequal(channelIds(g.lampKind), channelIds(b[i]!.lampKind)),
+  );
 
 const whiteAt = (light: ZoneLight, levels: Levels, spot: number): Xyz =>
   light.spots > spot ? xyzOf(spectrumUnder(light, levels, spot)) : [0, 0, 0];

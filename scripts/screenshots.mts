@@ -200,6 +200,16 @@ async function shoot(browser: Browser, origin: string, shot: Shot): Promise<void
   await page.getByTestId('save-sign').waitFor();
   await page.waitForTimeout(900);
   await shot.before?.(page);
+  // pictures of the tank are there whole
+  await page.waitForTimeout(1200);
+  await page.waitForFunction(
+    () => {
+      const boxes = [...document.querySelectorAll('[data-testid=look], [data-testid=glimpse]')];
+      return !/Drawing \d/.test(document.body.innerText) && boxes.every((b) => b.querySelector('canvas'));
+    },
+    null,
+    { timeout: 20_000 },
+  );
   await page.waitForTimeout(400);
   await page.screenshot({ path: join(root, 'docs/screenshots', `${shot.name}.png`) });
   await context.close();

@@ -260,7 +260,7 @@ export function Glimpse({ width, name, ...of }: Seen & { width: number; name: st
   const { scene, colours, looker } = useSeen(of);
   const height = lookHeight(width);
   return (
-    <View style={[styles.box, { width, height }]} role="img" aria-label={name}>
+    <View style={[styles.box, { width, height }]} role="img" aria-label={name} testID="glimpse">
       {scene && colours && <Portrait {...{ scene, colours, looker, width, height }} />}
     </View>
   );

@@ -10,6 +10,9 @@ import { atEveryDepth, onScreen, paint, palette } from '@/core/portrait/relight'
 import { portraitScene } from '@/core/portrait/scene';
 import { displayCase } from '@/demo/lagoon';
 
+import { PNG } from 'pngjs';
+import { readFileSync } from 'node:fs';
+
 import { twoGroups } from './twoGroups';
 import { expect, figure, go, NOW, open, press, saved, test, type } from './kit';
 
@@ -41,6 +44,14 @@ test('the picture on screen is what the core computes, pixel by pixel @phone', a
   const off = seen.reduce((sum, v, i) => sum + Math.abs(v - wanted.data[i]!), 0) / seen.length;
   expect(seen).toHaveLength(wanted.data.length);
   expect(off).toBeLessThan(0.5);
+  // taken along, with its mix and hour
+  await press(page.getByTestId('whose-eye'));
+  const waiting = page.waitForEvent('download');
+  await press(page.getByTestId('keep-picture'));
+  const file = await waiting;
+  expect(file.suggestedFilename()).toBe('tank.png');
+  const png = PNG.sync.read(readFileSync((await file.path())!));
+  expect([png.width, png.height]).toEqual([716, 279 + 40]);
 });
 
 test('moving one lamp 5 cm, yellowing the water or moving a spot changes PAR and spectrum @phone', async ({

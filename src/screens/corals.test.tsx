@@ -66,6 +66,13 @@ describe('Corals', () => {
     expect(text('advice-white')).not.toBe('');
     choose('with fish');
     expect(text('advice-white')).toBe(withFish);
+    // the same for those who read, and as a file where something is drawn
+    tap('seen-words');
+    expect(
+      screen.getByText(/Moss branch: tips .*, (brighter|darker) than the rock by \d stops?/),
+    ).toBeTruthy();
+    tap('keep-picture');
+    await waitFor(() => expect(screen.getByText('Nothing is drawn here that could be kept.')).toBeTruthy());
     choose('a phone’s camera');
     choose('evened, to judge hues');
     expect(text('whose-eye')).toMatch(/klux here · a phone’s camera · evened, to judge hues$/);

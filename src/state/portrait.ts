@@ -29,6 +29,9 @@ const COARSE = 2;
 /** While something is moved the coarse scene follows; the whole one is made when it has stood still for so long. */
 const STILL_MS = 250;
 
+/** What takes longer than this says how far it is. */
+const TELL_MS = 500;
+
 let draws: boolean | undefined;
 /** Whether pixels can be drawn here at all; where not, no scene is made. */
 const canDraw = (): boolean =>
@@ -63,8 +66,9 @@ export function usePortrait(
     queryKey: wholeKey,
     queryFn: ({ signal }) => {
       setProgress(0);
+      const begun = performance.now();
       return reckoner().portrait(portraitOf(doc, zone, groups, cal, look), (share) => {
-        setProgress(share);
+        if (performance.now() - begun > TELL_MS) setProgress(share);
         return !signal.aborted;
       });
     },

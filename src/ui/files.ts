@@ -1,8 +1,37 @@
 import * as DocumentPicker from 'expo-document-picker';
 
 /** Offers a text as a file to keep. */
-export function download(name: string, text: string, type = 'application/json'): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+export const download = (name: string, text: string, type = 'application/json'): void =>
+  keepFile(name, new Blob([text], { type }));
+
+/** Height of the line under a picture that is taken along, and of its letters, px. */
+const CAPTION = 40;
+const LETTERS = 20;
+
+/**
+ * Offers what is drawn within an element as a picture (PNG) with a line under it.
+ * @returns false where there is nothing drawn, or the browser makes no picture of it
+ */
+export async function downloadPicture(name: string, from: Element | null, caption: string): Promise<boolean> {
+  const drawn = from?.querySelector('canvas');
+  const made = document.createElement('canvas');
+  const context = drawn && made.getContext('2d');
+  if (!context) return false;
+  made.width = drawn.width;
+  made.height = drawn.height + CAPTION;
+  context.fillStyle = '#000000';
+  context.fillRect(0, 0, made.width, made.height);
+  context.drawImage(drawn, 0, 0);
+  context.fillStyle = '#ffffff';
+  context.font = `${LETTERS}px sans-serif`;
+  context.fillText(caption, LETTERS / 2, drawn.height + CAPTION / 2 + LETTERS / 3, made.width - LETTERS);
+  const blob = await new Promise<Blob | null>((resolve) => made.toBlob(resolve, 'image/png'));
+  if (blob) keepFile(name, blob);
+  return blob !== null;
+}
+
+function keepFile(name: string, content: Blob): void {
+  const url = URL.createObjectURL(content);
   const link = document.createElement('a');
   link.href = url;
   link.download = name;

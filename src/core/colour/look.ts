@@ -1,4 +1,4 @@
-import { GRID_SIZE, type Spectrum, sample, zeroSpectrum } from '../spectrum/grid';
+import { GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { adaptationDegree, adaptTo } from './adapt';
 import { linearSrgb, oklab, type Rgb, screenRgb } from './screen';
 import { type Xyz, xyzOf } from './xyz';
@@ -8,19 +8,6 @@ import { type Xyz, xyzOf } from './xyz';
  * for its colour at constant lightness; more saturated lights are drawn as light as this grey. Mark: rule of thumb.
  */
 export const CARD_ON_SCREEN = 0.42;
-
-/** Diffuse reflectances of what always lies in a tank. Generic, smooth. Mark: rule of thumb. */
-export const SURFACES = {
-  card: sample(() => 1),
-  /** aragonite sand: pale, a little warm */
-  sand: sample((nm) => 0.62 + 0.12 * Math.min(1, Math.max(0, (nm - 400) / 250))),
-  /** grey rock with a thin film */
-  rock: sample((nm) => 0.26 + 0.06 * Math.min(1, Math.max(0, (nm - 420) / 250))),
-  /** the same rock in shade */
-  rockShade: sample((nm) => 0.1 + 0.03 * Math.min(1, Math.max(0, (nm - 420) / 250))),
-} as const satisfies Record<string, Spectrum>;
-
-export type SurfaceId = keyof typeof SURFACES;
 
 export interface Eye {
   /** degree of adaptation 0..1; undefined = from the light's own luminance in a dark room (CAM16) */
@@ -65,16 +52,6 @@ export function reflected(light: ArrayLike<number>, reflectance: ArrayLike<numbe
   const out = zeroSpectrum();
   for (let i = 0; i < out.length; i += 1) out[i] = light[i]! * reflectance[i]!;
   return out;
-}
-
-/** Screen colours of the surfaces under a light; black without light. */
-export function surfaceColours(light: Spectrum, eye: Eye = {}, dim = 1): Record<SurfaceId, Rgb> {
-  const seen = seeUnder(light, eye);
-  const entries = (Object.keys(SURFACES) as SurfaceId[]).map((id) => [
-    id,
-    seen ? seen.colour(reflected(light, SURFACES[id]), dim) : ([0, 0, 0] as Rgb),
-  ]);
-  return Object.fromEntries(entries) as Record<SurfaceId, Rgb>;
 }
 
 let pure: Rgb[] | undefined;

@@ -235,7 +235,7 @@ function Filled() {
           light={light!}
           width={page.main}
           live={touching}
-          at={`${momentWords}, the light at ${spot!.name}`}
+          at={`under ${plate.name}, ${momentWords}, the light at ${spot!.name}`}
         />
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={lookRoom(page.main)} />

@@ -1,3 +1,5 @@
+import Download from 'lucide-react-native/icons/download';
+import { useState } from 'react';
 import { View } from 'react-native';
 
 import { CAMERA_TO_K } from '@/core/mix/photograph';
@@ -5,6 +7,7 @@ import { percent } from '@/core/shape/percent';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Button, Stepper } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
+import { Fold, Note } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -14,7 +17,20 @@ import { BRIGHTNESS, EYES } from './eyeWords';
 const STEP = 0.05;
 
 /** Who looks at the tank, and how bright it is drawn; all pictures follow. */
-export function EyeSheet({ usualDegree, onClose }: { usualDegree: number; onClose: () => void }) {
+export function EyeSheet({
+  usualDegree,
+  words,
+  onPicture,
+  onClose,
+}: {
+  usualDegree: number;
+  /** what is seen, a sentence for each coral */
+  words: string;
+  /** offers the picture as a file; false where that cannot be */
+  onPicture: () => Promise<boolean>;
+  onClose: () => void;
+}) {
+  const [failed, setFailed] = useState(false);
   const { look, eyeDegree, fish } = useSettings((s) => s);
   const choose = (change: Partial<typeof look>) => changeSettings({ look: { ...look, ...change } });
   const degree = eyeDegree ?? usualDegree;
@@ -79,6 +95,18 @@ export function EyeSheet({ usualDegree, onClose }: { usualDegree: number; onClos
           { value: 'no', label: 'corals alone' },
         ]}
       />
+      {words !== '' && (
+        <Fold title="What is seen, in words" testID="seen-words">
+          <Type kind="small">{`${words}.`}</Type>
+        </Fold>
+      )}
+      <Button
+        label="Keep this picture (PNG)"
+        icon={Download}
+        onPress={() => void onPicture().then((done) => setFailed(!done))}
+        testID="keep-picture"
+      />
+      {failed && <Note>Nothing is drawn here that could be kept.</Note>}
     </Sheet>
   );
 }

@@ -1,5 +1,5 @@
 import { dequal } from 'dequal';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Gesture } from 'react-native-gesture-handler';
 
@@ -24,6 +24,7 @@ import { usePortrait } from '@/state/portrait';
 import { changeSettings, useSettings } from '@/state/settings';
 import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
+import { downloadPicture } from '@/ui/files';
 import { usePageSize } from '@/ui/Page';
 import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
@@ -145,6 +146,7 @@ export function Look({
 }) {
   const styles = useStyles();
   const seen = useSeen(of);
+  const box = useRef<View>(null);
   const [open, setOpen] = useState(false);
   const [divider, setDivider] = useState(0.5);
   const { doc, zone } = of.desk;
@@ -174,7 +176,7 @@ export function Look({
     .onUpdate((e) => setDivider(Math.min(1, Math.max(0, e.x / width))));
   return (
     <View style={{ gap: 2, width }}>
-      <View style={[styles.box, { width, height }]} testID="look" role="img" aria-label={name}>
+      <View ref={box} style={[styles.box, { width, height }]} testID="look" role="img" aria-label={name}>
         {picture}
         {beside && (
           <Pulled pull={slide} style={[styles.over, { width, height }]}>
@@ -223,7 +225,20 @@ export function Look({
             .join(' · ')}
         </Type>
       </Pressable>
-      {open && <EyeSheet usualDegree={adaptationDegree(seen.white[1])} onClose={() => setOpen(false)} />}
+      {open && (
+        <EyeSheet
+          usualDegree={adaptationDegree(seen.white[1])}
+          words={words}
+          onPicture={() =>
+            downloadPicture(
+              'tank.png',
+              box.current as unknown as Element | null,
+              `${doc.name}, ${at}: ${luxWords(seen.white[1])}, ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}`,
+            )
+          }
+          onClose={() => setOpen(false)}
+        />
+      )}
     </View>
   );
 }

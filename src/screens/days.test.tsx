@@ -498,7 +498,12 @@ describe('Night, interludes, weather, clock', () => {
   test('interludes are checked field by field, listed with their cost, and removed', async () => {
     show(Around);
     await waitFor(() => expect(screen.getByTestId('add-interlude')).toBeTruthy());
+    // how the tank looks in it: to a camera, or to who sits before it
+    await waitFor(() =>
+      expect(screen.getByRole('img', { name: 'The tank in this interlude, through a camera' })).toBeTruthy(),
+    );
     choose('Feeding');
+    expect(screen.getByRole('img', { name: 'The tank in this interlude' })).toBeTruthy();
     expect(screen.getByTestId('interlude-minutes')).toHaveProperty('value', '15');
     const wrong: [string, string, RegExp][] = [
       ['interlude-time', 'soon', /From: give a time/],

@@ -14,7 +14,7 @@ import { coverSolid, pileUnder, rubble } from './rock';
 import { type Hits, noHits, splat, type Ways } from './splat';
 import { PATTERNS, SIZES, Stuff } from './stuff';
 import { algaSurface, coralSurfaces, fixedSurfaces, type Surface, surfaceId } from './surfaces';
-import { seenAt, type View, viewOf, WATER_INDEX } from './view';
+import { cardPlace, seenAt, type View, viewOf, WATER_INDEX } from './view';
 
 /** A lamp as it hangs: what casts shadows. */
 export interface PortraitLamp {
@@ -591,9 +591,8 @@ class Shader {
     n[0] = (here - dune(x + 0.6, y)) * 0.9 + (noise(x * 3, y * 3, 0, 13) - 0.5) * 0.22;
     n[1] = (here - dune(x, y + 0.6)) * 0.9 + (noise(x * 3, y * 3, 0, 14) - 0.5) * 0.22;
     n[2] = -1;
-    const { lengthCm: L } = input.tank;
-    const wide = Math.min(7, L / 14);
-    const onCard = input.card && Math.abs(x - (L - 1.6 * wide)) < wide && Math.abs(y - wide) < wide * 0.75;
+    const { xCm, yCm, wideCm } = cardPlace(input.tank);
+    const onCard = input.card && Math.abs(x - xCm) < wideCm && Math.abs(y - yCm) < wideCm * 0.75;
     if (onCard) n[0] = n[1] = 0;
     this.surface = onCard
       ? surfaceId('card')

@@ -48,6 +48,16 @@ export function viewOf(
   };
 }
 
+/** Where the white card lies on the sand, and half its width, cm. */
+export function cardPlace({ lengthCm }: Pick<Tank, 'lengthCm'>): {
+  xCm: number;
+  yCm: number;
+  wideCm: number;
+} {
+  const wideCm = Math.min(7, lengthCm / 14);
+  return { xCm: lengthCm - 1.6 * wideCm, yCm: wideCm, wideCm };
+}
+
 /** Where a place in the tank is seen, px from the upper left. */
 export function seenAt(v: View, x: number, y: number, z: number): { x: number; y: number } {
   const k = v.bend * y;

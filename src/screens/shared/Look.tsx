@@ -14,7 +14,8 @@ import { type EyeId, lookerOf } from '@/core/portrait/lookers';
 import { formOf, lampLevels, shapeOf } from '@/core/portrait/ofZone';
 import { palette } from '@/core/portrait/relight';
 import type { PortraitScene } from '@/core/portrait/buffers';
-import { PICTURE_SHAPE } from '@/core/portrait/view';
+import { cardPlace, PICTURE_SHAPE, seenAt, viewOf } from '@/core/portrait/view';
+import type { Tank } from '@/core/optics/tank';
 import { coralWords } from '@/core/portrait/words';
 import { percent } from '@/core/shape/percent';
 import { Portrait } from '@/pieces/Portrait';
@@ -112,6 +113,7 @@ function coloursOf(
 const useStyles = themed((p) => ({
   box: { backgroundColor: '#000000', overflow: 'hidden' },
   over: { position: 'absolute', left: 0, top: 0 },
+  card: { position: 'absolute', color: '#ffffff', backgroundColor: '#000000', paddingHorizontal: 3 },
   divider: { position: 'absolute', top: 0, bottom: 0, width: 2, marginLeft: -1, backgroundColor: p.paper },
   drawing: {
     position: 'absolute',
@@ -194,6 +196,11 @@ export function Look({
             />
           </Pulled>
         )}
+        {look.card && scene && (
+          <Type kind="small" style={[styles.card, cardAt(zone.tank, width, height)]} aria-hidden>
+            white card
+          </Type>
+        )}
         {seen.progress !== null && scene?.width !== undefined && !live && seen.progress > 0 && (
           <View style={styles.drawing} role="status">
             <Type kind="small">{`Drawing ${percent(seen.progress)}`}</Type>
@@ -241,6 +248,13 @@ export function Look({
       )}
     </View>
   );
+}
+
+/** Where the white card's name stands: over it. */
+function cardAt(tank: Tank, width: number, height: number): { left: number; top: number } {
+  const { xCm, yCm } = cardPlace(tank);
+  const at = seenAt(viewOf(tank, width, height), xCm, yCm, tank.depthCm);
+  return { left: Math.min(width - 72, at.x - 34), top: at.y - 34 };
 }
 
 /** The same tank under other levels, right of the divider. */

@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { interludeCost } from '@/core/case/acted';
+import { levelsOfGroups } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
 import { largeWords } from '@/core/case/verdict';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { type InterludeKind, overrules } from '@/core/day/extras';
@@ -12,11 +14,14 @@ import { newId } from '@/state/id';
 import { isDate, localDate, shortDate, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 import { parseNumber } from '@/ui/parseNumber';
 
 import { percent } from '@/core/shape/percent';
+import { levelsOfMix } from '../../mix/view';
+import { Glimpse } from '../../shared/Look';
 import { type PartProps, setting } from './part';
 
 const KINDS: Readonly<
@@ -43,12 +48,17 @@ const KINDS: Readonly<
   },
 };
 
+/** A group as its interludes run: without its cap where the lamp holds none meanwhile. */
+const under = (lit: LitGroup): LitGroup =>
+  lit.lampKind.controller.interludeUnderCap ? lit : { ...lit, day: { ...lit.day, capShare: 1 } };
+
 /** Interludes: one mix for a stretch of time, with its end and its cost. */
 export function Interludes({ desk, groups, light, judge }: PartProps) {
   const { doc, zone, spot, spotIndex } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
   const nowMs = useNowMs();
+  const page = usePageSize();
   const today = localDate(nowMs, zone.timeZone);
   const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
   const typed = useTyped(`interlude ${zone.id}`);
@@ -69,6 +79,19 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   const all = group.extras?.interludes ?? [];
   const index = groups.findIndex((g) => g.groupId === group.id);
   const lit = groups[index]!;
+
+  // how the tank looks in it, whatever else is lit then
+  const [shown, share, from] = [
+    plates.find((p) => p.id === plateId),
+    parseNumber(strength),
+    parseTypedTime(time),
+  ];
+  const levels =
+    shown && share !== null && share >= 0 && share <= 100 && from !== null
+      ? levelsOfGroups(groups, from).map((l, g) =>
+          g === index ? levelsOfMix(under(lit), shown.mix, share / 100) : l,
+        )
+      : null;
 
   const choose = (next: InterludeKind) => {
     setWhat(next);
@@ -171,6 +194,18 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
         />
       ) : (
         <Note>No plate of this lamp yet: Mix makes one, and then it can be shown for a while.</Note>
+      )}
+      {levels && light && (
+        <View style={{ gap: 2 }}>
+          <Glimpse
+            {...{ desk, groups, light, levels }}
+            eye={what === 'photograph' ? 'camera' : undefined}
+            brightness={what === 'photograph' ? 'evened' : undefined}
+            width={Math.min(page.side, 320)}
+            name={`The tank in this interlude${what === 'photograph' ? ', through a camera' : ''}`}
+          />
+          {what === 'photograph' && <Type kind="small">Through a phone’s camera.</Type>}
+        </View>
       )}
       <FieldRow>
         <TextField label="Date" value={date} onChange={setDate} testID="interlude-date" />

@@ -75,7 +75,7 @@ describe('Corals', () => {
     await waitFor(() => expect(screen.getByText('Nothing is drawn here that could be kept.')).toBeTruthy());
     choose('a phone’s camera');
     choose('evened, to judge hues');
-    expect(text('whose-eye')).toMatch(/klux here · a phone’s camera · evened, to judge hues$/);
+    expect(text('whose-eye')).toMatch(/klux at Copper table · a phone’s camera · evened, to judge hues$/);
   });
 
   test('the same tank under another mix looks another way', async () => {
@@ -86,7 +86,9 @@ describe('Corals', () => {
       ).toBeTruthy(),
     );
     choose('Deep shelf');
-    expect(text('corals-other')).toMatch(/^Under Deep shelf the colours lie \d+ from their middle/);
+    expect(text('corals-other')).toMatch(
+      /^Under Deep shelf the corals’ colours differ more from one another: \d+, here \d+ \(1 is just seen\)\.$/,
+    );
     expect(
       screen.getByRole('img', { name: /^The tank under Reading noon, beside it the same under Deep shelf/ }),
     ).toBeTruthy();

@@ -248,7 +248,7 @@ describe('the eye', () => {
     show(Mix);
     await waitFor(() => expect(screen.getByTestId('figures')).toBeTruthy());
     fireEvent.click(screen.getByTestId('whose-eye'));
-    const usual = Number(/takes much of the tint for white; here by (\d+) %/.exec(document.body.textContent!)![1]);
+    const usual = Number(/takes part of a light’s tint for white: of this light (\d+) %/.exec(document.body.textContent!)![1]);
     expect(screen.getByText(`Adapted ${usual} %, as usual`)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'Adaptation up' }));
     const { eyeDegree } = useSettings.getState();

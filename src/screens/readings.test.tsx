@@ -151,7 +151,7 @@ describe('Calibration', () => {
     show(CalibrationPage);
     await waitFor(() =>
       expect(text('calibration-sentence')).toMatch(
-        /5 readings fitted\..* At your corals the mean ± went from \d\d to \d+ %; by it .*Copper table from \D+ to \D+too little/,
+        /5 readings fitted\..* At your corals the mean ± went from \d\d to \d+ %; judged anew: .*Copper table from \D+ to \D+too little/,
       ),
     );
   });

@@ -8,7 +8,17 @@ import { bareCalibration } from './calibration';
 import { type Judgement, judgeWater, type Place, placed, SIDE } from './judgement';
 import { bandUnder, brightestLevels, dayAt, daysAt, levelsOfGroups, parUnder, zoneLight } from './light';
 import { draftGroups, rigOf } from './lit';
-import { inWords, largeWords, offWords, PLACES, rangeVerdict, stepOf, times, verdict } from './verdict';
+import {
+  fittedWords,
+  inWords,
+  largeWords,
+  offWords,
+  PLACES,
+  rangeVerdict,
+  stepOf,
+  times,
+  verdict,
+} from './verdict';
 
 const NOW = Date.parse('2026-11-24T12:00:00.000Z');
 const { case: doc } = displayCase(NOW, 'UTC');
@@ -272,4 +282,37 @@ test('the peak of lamps that are only on or off is not eased in: it is to be mad
   );
   expect(largeWords(by(true))).toMatch(/^Ease this in: /);
   expect(largeWords(by(false, 'DLI'))).toMatch(/^Ease this in: /);
+});
+
+test('what readings changed is said where something is lit, of spots where nobody is known', () => {
+  const { case: doc } = displayCase(Date.UTC(2026, 10, 24), 'UTC');
+  const water = doc.zones[0]!;
+  const lit = draftGroups(doc, water);
+  const under = (of: typeof water, levels?: number[][]) => {
+    const light = zoneLight(computeResponse(rigOf(lit, of, of.spots)), lit);
+    const cal = bareCalibration(lit, of.water);
+    return judgeWater({
+      state: 'runs',
+      zone: of,
+      groups: lit,
+      light,
+      cal,
+      accustomed: null,
+      ceiling: 1.3,
+      levels,
+    });
+  };
+  const who = { one: 'coral', many: 'corals' };
+  const now = under(water);
+  expect(fittedWords(now, now, who)).toMatch(
+    /^At your corals the mean ± stays at \d\d %; each is judged as before\.$/,
+  );
+  const nobody = under({ ...water, spots: water.spots.map((s) => ({ ...s, need: null })) });
+  expect(fittedWords(nobody, nobody, who)).toMatch(/^At your spots the mean ± stays at \d\d %\.$/);
+  const none = under({ ...water, spots: [] });
+  const dark = under(
+    water,
+    lit.map((g) => g.lampKind.channels.map(() => 0)),
+  );
+  for (const j of [none, dark]) expect(fittedWords(j, j, who)).toBe('');
 });

@@ -126,14 +126,18 @@ export function movedWords(before: Judgement, after: Judgement): string {
     .join('; ');
 }
 
-/** What readings did to a judgement: how far the doubt fell at who lives there, and whom it moved. */
+/** What readings did to a judgement: how far the doubt fell at the lit spots, and whom it moved; '' where nothing is lit. */
 export function fittedWords(before: Judgement, after: Judgement, who: Tenants): string {
+  // in the dark there is nothing to be unsure of
+  const lit = after.corals.filter((c, i) => c.peak.umol > 0 && before.corals[i]);
+  if (lit.length === 0) return '';
   const doubt = ({ corals }: Judgement) =>
-    corals.reduce((sum, c) => sum + c.peak.bandShare, 0) / Math.max(1, corals.length);
+    lit.reduce((sum, c) => sum + corals[c.spot]!.peak.bandShare, 0) / lit.length;
   const [was, is] = [percentOf(doubt(before)), percentOf(doubt(after))];
   const fell = was === is ? `the mean ± stays at ${is} %` : `the mean ± went from ${was} to ${is} %`;
   const moved = movedWords(before, after);
-  return `At your ${who.many} ${fell}; ${moved === '' ? 'nobody’s standing changed by it' : `by it ${moved}`}.`;
+  if (!after.corals.some((c) => c.placed)) return `At your spots ${fell}.`;
+  return `At your ${who.many} ${fell}; ${moved === '' ? 'each is judged as before' : `judged anew: ${moved}`}.`;
 }
 const percentOf = (share: number) => Math.round(share * 100);
 

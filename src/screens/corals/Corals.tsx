@@ -129,7 +129,7 @@ function Filled() {
           />
           {otherScene && other && (
             <Type kind="small" testID="corals-other">
-              {`Under ${other.name} the colours lie ${varietyOf(coloursUnder(stock, false, otherScene.light)).toFixed(0)} from their middle (CAM16-UCS).`}
+              {apartWords(other.name, varietyOf(coloursUnder(stock, false, otherScene.light)), variety)}
             </Type>
           )}
           {siblings.length > 0 && (
@@ -205,6 +205,14 @@ function Filled() {
       )}
     </Page>
   );
+}
+
+/** How far the corals' colours lie apart under another mix, beside this one (CAM16-UCS). */
+function apartWords(name: string, there: number, here: number): string {
+  const [a, b] = [Math.round(there), Math.round(here)];
+  return a === b
+    ? `Under ${name} the corals’ colours differ from one another as they do here: ${a} (1 is just seen).`
+    : `Under ${name} the corals’ colours differ ${a > b ? 'more' : 'less'} from one another: ${a}, here ${b} (1 is just seen).`;
 }
 
 /** Breadth from which a channel counts as white, nm. Mark: rule of thumb. */

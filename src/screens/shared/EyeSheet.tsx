@@ -47,7 +47,7 @@ export function EyeSheet({
           ? `A phone’s camera whose white balance stands at ${CAMERA_TO_K} K, the coldest that most can set (rule of thumb): what it cannot balance stays blue and clips.`
           : look.eye === 'fresh'
             ? 'Just come in from daylight: a blue tank looks very blue.'
-            : `After some minutes the eye takes much of the tint for white; here by ${percent(usualDegree)} (CAM16, dark room).`}
+            : `After some minutes in a dark room the eye takes part of a light’s tint for white: of this light ${percent(usualDegree)} (CAM16).`}
       </Type>
       {look.eye === 'adapted' && (
         <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m, flexWrap: 'wrap' }}>

@@ -113,6 +113,7 @@ function coloursOf(
 const useStyles = themed((p) => ({
   box: { backgroundColor: '#000000', overflow: 'hidden' },
   over: { position: 'absolute', left: 0, top: 0 },
+  dark: { position: 'absolute', left: space.m, bottom: space.m, color: '#ffffff' },
   card: { position: 'absolute', color: '#ffffff', backgroundColor: '#000000', paddingHorizontal: 3 },
   divider: { position: 'absolute', top: 0, bottom: 0, width: 2, marginLeft: -1, backgroundColor: p.paper },
   drawing: {
@@ -196,6 +197,11 @@ export function Look({
             />
           </Pulled>
         )}
+        {!(seen.white[1] > 0) && (
+          <Type kind="small" style={styles.dark} aria-hidden>
+            {`No lamp is lit ${at.startsWith('now') ? 'now' : 'then'}.`}
+          </Type>
+        )}
         {look.card && scene && (
           <Type kind="small" style={[styles.card, cardAt(zone.tank, width, height)]} aria-hidden>
             white card
@@ -223,9 +229,11 @@ export function Look({
       >
         <Type kind="small" style={{ textDecorationLine: 'underline' }}>
           {[
-            `${luxWords(seen.white[1])} here`,
-            EYES[look.eye],
-            BRIGHTNESS[look.brightness],
+            `${luxWords(seen.white[1])} at ${of.desk.spot?.name ?? 'the first spot'}`,
+            // what is as usual needs no word
+            look.eye === 'adapted' ? null : EYES[look.eye],
+            look.brightness === 'real' ? null : BRIGHTNESS[look.brightness],
+            look.eye === 'adapted' && look.brightness === 'real' ? 'how it is seen' : null,
             undescribed > 0 ? `${undescribed} drawn pale: not described` : null,
           ]
             .filter(Boolean)

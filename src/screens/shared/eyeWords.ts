@@ -12,6 +12,8 @@ export const BRIGHTNESS = {
 } as const;
 /** Lux, as coarse as a picture is. */
 export const luxWords = (lux: number): string =>
-  lux >= 1000
-    ? `${(lux / 1000).toFixed(lux >= 9950 ? 0 : 1)} klux`
-    : `${lux >= 10 ? Math.round(lux) : lux.toFixed(1)} lux`;
+  lux < 0.05
+    ? 'dark'
+    : lux >= 1000
+      ? `${(lux / 1000).toFixed(lux >= 9950 ? 0 : 1)} klux`
+      : `${lux >= 10 ? Math.round(lux) : lux.toFixed(1)} lux`;

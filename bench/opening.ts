@@ -54,7 +54,7 @@ async function opened(browser: Browser, url: string, rate: number): Promise<Seen
   });
   await page.goto(url, { waitUntil: 'commit' });
   await page.waitForFunction(
-    () => /\d/.test(document.querySelector('[data-testid="now-umol"]')?.textContent ?? ''),
+    () => /\d|Dark/.test(document.querySelector('[data-testid="now-umol"]')?.textContent ?? ''),
     null,
     { polling: 'raf' },
   );

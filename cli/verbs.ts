@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 
 import { reduceDay } from '@/core/controller/reduce';
-import { formatTime, parseTime } from '@/core/day/clock';
+import { isoTime, parseTime } from '@/core/day/clock';
 import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
 import { threadKnots } from '@/core/day/thread';
 import { fastestPlan } from '@/core/easing/plan';
@@ -108,7 +108,7 @@ const reduce = verb(reduceSchema, ({ day: data, controller }) => {
   const { knots, ...errors } = reduceDay(lit, parAtFull, controller);
   return good({
     points: knots.map((k) => ({
-      time: formatTime(k.minute),
+      time: isoTime(k.minute),
       strengthShare: 1,
       mix: Object.fromEntries(ids.map((id, c) => [id, k.levels[c]!])),
     })),

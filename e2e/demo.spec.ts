@@ -4,7 +4,7 @@ import { drag, expect, figure, go, open, press, pull, saved, test, type } from '
 
 test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, import', async ({ page }) => {
   await open(page);
-  await expect(page.getByText(/demo, made up/).first()).toBeVisible();
+  await expect(page.getByText(/A made-up tank/).first()).toBeVisible();
   await expect(page.getByTestId('today-sentence')).toHaveText(
     'All five are within what they are used to; perhaps too much at Straw polyp; perhaps too little at Moss branch. The lamps run as typed in 12 days ago.',
   );
@@ -23,7 +23,7 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
 
   // a sketch changes nothing that runs
   await go(page, 'Today');
-  await expect(page.getByTestId('now-umol')).toHaveText(String(todayBefore));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${todayBefore} µmol`);
 
   await go(page, 'Day');
   await press(page.getByRole('button', { name: /^The sheet/ }));
@@ -36,7 +36,7 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   await expect(page.getByTestId('balance-Copper table')).toHaveText(/^0\.\d\d ×$/);
   await saved(page);
   await page.reload();
-  await expect(page.getByTestId('now-umol')).toHaveText(String(todayAfter));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${todayAfter} µmol`);
 
   // typed in can be undone while the session lasts
   await go(page, 'Day');
@@ -46,9 +46,9 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   const third = await figure(page.getByTestId('now-umol'));
   expect(third).toBeLessThan(todayAfter);
   await press(page.getByTestId('undo'));
-  await expect(page.getByTestId('now-umol')).toHaveText(String(todayAfter));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${todayAfter} µmol`);
   await press(page.getByTestId('redo'));
-  await expect(page.getByTestId('now-umol')).toHaveText(String(third));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${third} µmol`);
   await saved(page);
 
   await go(page, 'Case');
@@ -66,7 +66,7 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   ).setFiles({ name: 'lagoon.json', mimeType: 'application/json', buffer: Buffer.from(exported) });
   await expect(page.getByTestId('case-message')).toHaveText('Imported Reading-room lagoon (imported).');
   await go(page, 'Today');
-  await expect(page.getByTestId('now-umol')).toHaveText(String(third));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${third} µmol`);
   const before = JSON.parse(exported);
   await go(page, 'Case');
   const again = page.waitForEvent('download');
@@ -123,7 +123,9 @@ test('threads: add, step, remove, choose a mix, and the chain of any minute', as
   await press(page.getByTestId('undo'));
   await expect(page.getByTestId('thread-14:05')).toBeVisible();
 
-  await press(page.getByRole('button', { name: /^Chain/ }));
+  const chain = page.getByRole('button', { name: /^Chain/ });
+  if (!(await chain.isVisible())) await press(page.getByTestId('day-more'));
+  await press(chain);
   await expect(page.getByTestId('chain-royal-blue')).toHaveText(
     'mix 82 % × strength of the thread 100 % = 82 % typed into the lamp × cap 80 % × easing 100 % = 65.6 % of full',
   );

@@ -30,6 +30,7 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
   // the coral under the new lamp limits it
   await expect(page.getByTestId('ease-sentence')).toContainText('Made at once, Moss branch would get 2.0');
   await expect(page.getByTestId('step-0')).toContainText('cap 51 %');
+  await press(page.getByTestId('set-steps'));
   await press(page.getByRole('radio', { name: 'Few changes' }));
   await press(page.getByRole('radio', { name: 'Tue', exact: true }));
   await expect(page.getByTestId('step-3')).toContainText('cap 80 %');

@@ -1,17 +1,40 @@
-import { test as base, expect, type Locator, type Page } from '@playwright/test';
+import { type BrowserContext, test as base, expect, type Locator, type Page } from '@playwright/test';
 
 import { PORTS } from './ports';
 
+/** The context this worker's tests share, one after the other. */
+let kept: BrowserContext | undefined;
+
+/** A context like that of a device used for the first time, but for scripts and pictures, which are the same for every test. */
+async function emptied(context: BrowserContext, origin: string): Promise<void> {
+  await context.clearPermissions();
+  const page = await context.newPage();
+  const client = await context.newCDPSession(page);
+  await client.send('Storage.clearDataForOrigin', { origin, storageTypes: 'local_storage' });
+  await client.send('IndexedDB.enable');
+  await page.goto(`${origin}/api/health`);
+  const { databaseNames } = await client.send('IndexedDB.requestDatabaseNames', { securityOrigin: origin });
+  for (const databaseName of databaseNames.filter((name) => name !== 'chromatheca-made'))
+    await client.send('IndexedDB.deleteDatabase', { securityOrigin: origin, databaseName });
+  await page.close();
+}
+
 /** Every test fails on a request that leaves the origin, on a page error and on an error in the console. */
-export const test = base.extend<{ calm: string[]; quiet: boolean }>({
+export const test = base.extend<{ calm: string[]; quiet: boolean; cold: boolean }>({
   // what is fetched in quiet moments is tested by itself; elsewhere a place fetches what it needs
   quiet: [false, { option: true }],
-  page: async ({ page, quiet }, provide) => {
+  // a browser that has seen nothing: neither scripts nor pictures
+  cold: [false, { option: true }],
+  context: async ({ browser, quiet, cold, baseURL }, provide) => {
+    const mine = quiet || cold ? await browser.newContext() : (kept ??= await browser.newContext());
+    if (mine === kept) await emptied(mine, baseURL!);
     if (!quiet)
-      await page.addInitScript(() => {
+      await mine.addInitScript(() => {
         globalThis.requestIdleCallback = () => 0;
       });
-    await provide(page);
+    await provide(mine);
+    if (mine === kept) for (const page of mine.pages()) await page.close();
+    else await mine.close();
   },
   // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
   baseURL: async ({}, provide, { parallelIndex }) => provide(`http://127.0.0.1:${PORTS[parallelIndex]}`),

@@ -38,9 +38,8 @@ test('the picture on screen is what the core computes, pixel by pixel @phone', a
   const canvas = page.getByTestId('look').locator('canvas');
   // first a coarse picture, then the whole one
   await expect(canvas).toHaveAttribute('width', '716', { timeout: 30_000 });
-  const seen = await canvas.evaluate((c: HTMLCanvasElement) => [
-    ...c.getContext('2d')!.getImageData(0, 0, c.width, c.height).data,
-  ]);
+  const drawn = await canvas.evaluate((c: HTMLCanvasElement) => c.toDataURL().split(',')[1]!);
+  const seen = PNG.sync.read(Buffer.from(drawn, 'base64')).data;
   const off = seen.reduce((sum, v, i) => sum + Math.abs(v - wanted.data[i]!), 0) / seen.length;
   expect(seen).toHaveLength(wanted.data.length);
   expect(off).toBeLessThan(0.5);
@@ -75,10 +74,17 @@ test('moving one lamp 5 cm, yellowing the water or moving a spot changes PAR and
         await press(page.getByTestId('keep-lamp'));
       },
     ],
-    ['water', () => press(page.getByRole('radio', { name: 'long neglected' }))],
+    [
+      'water',
+      async () => {
+        await press(page.getByTestId('set-water-yellow'));
+        await press(page.getByRole('radio', { name: 'long neglected' }));
+      },
+    ],
     [
       'spot',
       async () => {
+        await press(page.getByTestId('case-corals'));
         await press(page.getByRole('button', { name: 'Edit Copper table' }));
         await page.getByTestId('spot-depth').fill('36');
         await press(page.getByTestId('keep-spot'));
@@ -106,7 +112,7 @@ test("Mix's µmol equals Day's at that thread @phone", async ({ page }) => {
     await press(page.getByRole('radio', { name: plate }));
     await press(page.getByRole('button', { name: 'Done' }));
     const umol = await figure(page.getByTestId('mix-umol'));
-    const time = /, (\d\d:\d\d)\./.exec((await page.getByTestId('mix').textContent())!)![1]!;
+    const time = /(\d\d:\d\d) at /.exec((await page.getByTestId('stage').textContent())!)![1]!;
     await go(page, 'Day');
     await press(page.getByTestId(`thread-${time}`));
     expect(await figure(page.getByTestId('thread-umol'))).toBe(umol);

@@ -14,7 +14,7 @@ const CHANNELS: [name: string, peak: string, width: string, count: string, watts
 test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the sheet, typed in, and all of it back from a file @phone', async ({
   page,
 }) => {
-  await open(page, '/start');
+  await open(page, '/start?exact=1');
   // an empty form says what is missing
   await press(page.getByTestId('start-submit'));
   await expect(page.getByRole('alert').first()).toBeVisible();
@@ -142,7 +142,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of \d+ on \w+ \d+ Nov: strength \d+ %/);
   await saved(page);
   await page.reload();
-  await expect(page.getByTestId('now-umol')).toHaveText(String(now));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${now} µmol`);
   await expect(page.getByTestId('today-sentence')).toContainText('as typed in today');
 
   // the next step comes due and is typed in
@@ -157,7 +157,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await page.clock.setFixedTime(NOW);
   await saved(page);
   await page.reload();
-  await expect(page.getByTestId('now-umol')).toHaveText(String(now));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${now} µmol`);
 
   // undo of the last command within a session
   await go(page, 'Day');
@@ -185,7 +185,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await press(page.getByRole('button', { name: /^Export the open case/ }));
   expect(readFileSync((await (await again).path())!, 'utf8')).toBe(exported);
   await go(page, 'Today');
-  await expect(page.getByTestId('now-umol')).toHaveText(String(now));
+  await expect(page.getByTestId('now-umol')).toHaveText(`${now} µmol`);
 });
 
 /** The random id behind a channel's name, from the level field that carries the name. */
@@ -193,3 +193,43 @@ async function idOf(page: import('@playwright/test').Page, name: string): Promis
   const id = await page.getByLabel(`${name}, % of full`).getAttribute('data-testid');
   return id!.slice('level-'.length);
 }
+
+test('in inches, gallons and by am and pm: words, fields and the sheet; what is stored stays in centimetres @phone', async ({
+  page,
+}) => {
+  await open(page, '/case');
+  for (const [part, choice] of [
+    ['length', 'inches'],
+    ['volume', 'US gallons'],
+    ['clock', 'am and pm'],
+  ] as const) {
+    await press(page.getByTestId(`set-units-${part}`));
+    await press(page.getByRole('radio', { name: choice, exact: true }));
+  }
+  await press(page.getByTestId('set-water-size'));
+  const length = page.getByTestId('zone-lengthCm');
+  await expect(length).toHaveValue('59.06');
+  await type(page, 'zone-lengthCm', '60');
+  await expect(length).toHaveValue('60');
+  await type(page, 'zone-widthCm', '500');
+  await expect(page.getByText('▲ Give 2 to 393.7 in.')).toBeVisible();
+  await type(page, 'zone-widthCm', '24');
+  await saved(page);
+  // over a reload, on other places, and for a time that is typed
+  await open(page, '/tank');
+  await expect(page.getByTestId('tank')).toContainText('60 × 24 × 19.7 in of water');
+  await open(page, '/day');
+  await expect(page.getByTestId('day')).toContainText('at 2:05 pm');
+  await press(page.getByTestId('thread-10:30'));
+  const at = page.getByTestId('thread-time');
+  await expect(at).toHaveValue('10:30 am');
+  await type(page, 'thread-time', '9:45 am');
+  await page.keyboard.press('Escape');
+  await expect(page.getByTestId('thread-09:45')).toContainText('9:45a');
+  await go(page, 'Case');
+  await press(page.getByTestId('set-units-length'));
+  await press(page.getByRole('radio', { name: 'centimetres' }));
+  await press(page.getByTestId('set-water-size'));
+  await expect(length).toHaveValue('152.4');
+  await expect(page.getByTestId('zone-widthCm')).toHaveValue('60.96');
+});

@@ -41,7 +41,7 @@ test('@phone a refugium from the path: an undimmable lamp eased in, three harves
   ).toBeVisible();
   await page.getByTestId('which-length').fill('0');
   await press(page.getByTestId('which-look'));
-  await expect(page.getByText('▲ Give 5 to 1000.')).toBeVisible();
+  await expect(page.getByText('▲ Give 5 to 1000 cm.')).toBeVisible();
   await page.getByTestId('which-length').fill('50');
   await page.getByTestId('which-name').fill('Sump');
   await press(page.getByTestId('which-look'));
@@ -51,8 +51,9 @@ test('@phone a refugium from the path: an undimmable lamp eased in, three harves
   await expect(page.getByTestId('ease-sentence')).toContainText(
     /Made at once, Green tangle would get \d\.\d\d × what it is used to\. In \w+ steps/,
   );
-  await expect(page.getByRole('radio', { name: 'By hours' })).toBeChecked();
+  await expect(page.getByTestId('set-method')).toHaveText('by hours');
   await expect(page.getByText(/Hours cannot ease the peak: Green tangle gets/)).toBeVisible();
+  await press(page.getByTestId('set-steps'));
   await press(page.getByRole('radio', { name: 'Few changes' }));
   await type(page, 'ease-changes', '3');
   await type(page, 'ease-every', '4');
@@ -116,9 +117,9 @@ test('waters are added, named, spoken of, summed up, removed and brought back', 
   );
   // what stands above has come too, so that the row stays where it is
   await expect(page.getByTestId('now-umol')).toBeVisible();
-  await press(page.getByRole('button', { name: 'Put Refugium on the desk' }));
+  await press(page.getByRole('button', { name: 'Show Refugium' }));
   await expect(page.getByTestId('water-Display')).toContainText('lit until 20:10');
-  await expect(page.getByText('µmol now at Green tangle')).toBeVisible();
+  await expect(page.getByTestId('stage')).toContainText('now at Green tangle');
   for (const [place, words] of [
     ['Day', 'Sump lamp'],
     ['Tank', 'Refugium · 45 × 35 × 30 cm of water'],
@@ -175,14 +176,16 @@ test('@phone round the clock is drafted with its cost, a strong lamp is told, up
   );
 
   await page.goto('/sizing');
+  await press(page.getByTestId('set-size-alga'));
   await press(page.getByRole('radio', { name: 'Red leaf' }));
+  await press(page.getByTestId('set-size-up'));
   await type(page, 'size-room', '14');
   await press(page.getByTestId('find-lamps'));
   await expect(page.getByTestId('lamp-ways')).toContainText(
     /Too strong, and it cannot be dimmed: up to \d+ µmol at 14 cm, and 100 is the most/,
   );
   await type(page, 'size-room', '3');
-  await expect(page.getByText('too little: it leans from beside')).toBeVisible();
+  await expect(page.getByText(/too little, it leans from beside/)).toBeVisible();
   await press(page.getByTestId('find-lamps'));
   await expect(page.getByTestId('lamp-ways')).toContainText('leaning from behind');
   await expect(page.getByTestId('outlook-nitrate')).toContainText(

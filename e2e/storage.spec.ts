@@ -209,6 +209,7 @@ test('a case deleted and made anew in another tab is not written over @phone', a
   // what two tabs choose stands side by side
   const second = await context.newPage();
   await open(second, '/case');
+  await press(second.getByTestId('set-paper'));
   await press(second.getByRole('radio', { name: 'night' }));
   await go(page, 'Log');
   await press(page.getByRole('radio', { name: 'Refugium' }));
@@ -249,27 +250,4 @@ test('a stale tab refuses to write and says so @phone', async ({ page, context }
   await expect(second.getByTestId('cap')).toHaveValue('33');
   await press(page.getByRole('button', { name: 'Reload' }));
   await expect(page.getByTestId('cap')).toHaveValue('33');
-});
-
-test.describe('in quiet moments', () => {
-  test.use({ quiet: true });
-
-  test('once loaded the app works with the network off @phone', async ({ page, context }) => {
-    // in quiet moments after the first place is drawn the others are fetched, one after the other
-    const last = page.waitForResponse(/\/Which-[0-9a-f]+\.js$/);
-    await open(page);
-    await last;
-    await expect(page.getByTestId('now-umol')).toBeVisible();
-    await context.setOffline(true);
-    await go(page, 'Day');
-    await type(page, 'cap', '41');
-    await saved(page);
-    await go(page, 'Mix');
-    await expect(page.getByTestId('mix-umol')).toContainText('µmol');
-    await go(page, 'Case');
-    await press(page.getByRole('radio', { name: 'long neglected' }));
-    await go(page, 'Day');
-    await expect(page.getByTestId('day-figures')).toContainText('mol');
-    await context.setOffline(false);
-  });
 });

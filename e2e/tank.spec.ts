@@ -22,6 +22,7 @@ async function begin(page: Page, simulated: boolean): Promise<void> {
   await press(page.getByTestId('start-session'));
   await expect(page.getByText(/Shade your eyes from the lamp/)).toBeVisible();
   await press(page.getByTestId('eyes-shaded'));
+  await press(page.getByTestId('set-reads'));
   await press(radio(page, simulated ? 'a simulated meter' : 'my meter'));
   await press(radio(page, 'Quantum meter, full spectrum'));
   await press(page.getByTestId('walk'));
@@ -33,6 +34,13 @@ test('corals and lamps are dragged on the chart: light follows, a lamp becomes a
 }) => {
   await chart(page);
   await expect(page.getByTestId('tank-sentence')).toContainText('Three of five corals');
+  if (touch()) {
+    // a long tank is paged on a phone: Plum table stands in the other half
+    await expect(page.getByTestId('mark-top-Plum table')).toHaveCount(0);
+    await press(page.getByTestId('chart-turn'));
+    await expect(page.getByTestId('set-part')).toHaveText('the right half');
+    await press(page.getByTestId('other-corals'));
+  }
   const standing = page.getByTestId('standing-Plum table');
   const row = page.getByRole('button', { name: /^Plum table: / });
   const before = await row.getAttribute('aria-label');
@@ -46,11 +54,15 @@ test('corals and lamps are dragged on the chart: light follows, a lamp becomes a
   await press(page.getByTestId('undo'));
   await expect(row).toHaveAttribute('aria-label', before!);
 
-  if (touch()) await press(radio(page, 'From the front'));
-  await page.getByTestId('sounding-front').scrollIntoViewIfNeeded();
+  if (touch()) {
+    await press(page.getByTestId('set-view'));
+    await press(radio(page, 'From the front'));
+  }
+  // not under the strip that names the page
+  await page.getByTestId('mark-front-right').evaluate((mark) => mark.scrollIntoView({ block: 'center' }));
   const lamp = await centre(page, 'mark-front-right');
   await drag(page, lamp, { x: 0, y: -8 * scale });
-  await expect(radio(page, 'as drafted')).toBeChecked();
+  await expect(page.getByTestId('set-whose')).toHaveText('as drafted');
   await expect(page.getByTestId('mark-front-right')).toHaveAttribute('aria-valuetext', /3[0-4] cm up/);
   await press(page.getByTestId('undo'));
   await expect(page.getByTestId('mark-front-right')).toHaveAttribute('aria-valuetext', /24 cm up/);
@@ -62,7 +74,8 @@ test('a tap on the water tells PAR with its band, the day’s dose, the spectrum
   await chart(page);
   await page.getByTestId('sounding-top').scrollIntoViewIfNeeded();
   const box = (await page.getByTestId('sounding-top').boundingBox())!;
-  const at = { x: box.x + box.width * 0.62, y: box.y + box.height * 0.85 };
+  // the left half is what a phone shows first
+  const at = { x: box.x + box.width * (touch() ? 0.35 : 0.62), y: box.y + box.height * 0.85 };
   if (touch()) await page.touchscreen.tap(at.x, at.y);
   else await page.mouse.click(at.x, at.y);
   await expect(page.getByTestId('probe-band')).toContainText(/µmol ± \d+ %/);
@@ -185,12 +198,14 @@ test('bad lists and bad optics are refused with their line, good ones are taken 
   await expect(page.getByTestId('optic')).toContainText('Lens 70');
   await press(page.getByTestId('save-lamp'));
   await go(page, 'Tank');
+  await press(page.getByTestId('set-whose'));
   await press(radio(page, 'as drafted'));
-  await expect(page.getByTestId('chart-basis')).toContainText('Light in µmol');
+  await expect(page.getByTestId('chart-basis')).toContainText('In µmol');
 });
 
 test('the model is checked by photons, with progress, and can be stopped @phone', async ({ page }) => {
   await chart(page);
+  await press(page.getByTestId('tank-more'));
   await press(page.getByTestId('to-check'));
   await press(page.getByTestId('check-start'));
   await expect(page.getByTestId('check-progress')).toContainText(/Traced \d+ %/);

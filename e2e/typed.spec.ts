@@ -10,7 +10,16 @@ const FORMS: [
   field: string,
   text: string,
 ][] = [
-  ['a new coral', '/tank', (p) => press(p.getByTestId('add-spot')), 'spot-x', '33.5'],
+  [
+    'a new coral',
+    '/tank',
+    async (p) => {
+      if (!(await p.getByTestId('add-spot').isVisible())) await press(p.getByTestId('other-corals'));
+      await press(p.getByTestId('add-spot'));
+    },
+    'spot-x',
+    '33.5',
+  ],
   [
     'a lamp more',
     '/case',
@@ -49,6 +58,29 @@ const FORMS: [
     'version-note',
     'before the move',
   ],
+  [
+    'a session with the meter',
+    '/readings',
+    async (p) => {
+      await press(p.getByTestId('start-session'));
+      await press(p.getByTestId('eyes-shaded'));
+    },
+    'immersion',
+    '1.31',
+  ],
+  [
+    'what a meter reads',
+    '/mix',
+    (p) => press(p.getByRole('button', { name: 'Lux to PAR: my meter reads' })),
+    'meter-reads',
+    '3150',
+  ],
+];
+/** Forms that stand on their page: where, a field, what is typed. */
+const ON_PAGES: [name: string, path: string, field: string, text: string][] = [
+  ['an interlude', '/around', 'interlude-minutes', '47'],
+  ['a proof', '/prove', 'proof-value', '212'],
+  ['a refugium', '/which?for=filter', 'which-length', '52'],
 ];
 const done = (page: Page) => press(page.getByRole('button', { name: 'Done', exact: true }).last());
 const WAYS: [name: string, leave: (page: Page) => Promise<unknown>][] = [
@@ -63,15 +95,14 @@ for (const [i, [name, path, opening, field, text]] of FORMS.entries())
   test(`${name} keeps what was typed however it is closed, until it is started over @phone`, async ({
     page,
   }) => {
-    await open(page, '/');
     await open(page, path);
     await opening(page);
     const typed = page.getByTestId(field);
     const stands = await typed.inputValue();
     expect(text).not.toBe(stands);
     await typed.fill(text);
-    // every form by two ways, all ways by the forms together, each of them by a reload
-    for (const [way, leave] of [...[0, 1].map((k) => WAYS[(i + k) % 4]!), WAYS[4]!]) {
+    // every form by two ways, all ways by the forms together
+    for (const [way, leave] of [WAYS[i % 4]!, i % 2 === 0 ? WAYS[4]! : WAYS[(i + 1) % 4]!]) {
       await leave(page);
       if (way === 'back and forth' || way === 'a reload')
         await expect(page.getByTestId('save-sign')).toHaveText('Saved');
@@ -84,13 +115,26 @@ for (const [i, [name, path, opening, field, text]] of FORMS.entries())
     await expect(typed).toHaveValue(stands);
   });
 
+for (const [name, path, field, text] of ON_PAGES)
+  test(`${name} keeps what was typed over another place and a reload @phone`, async ({ page }) => {
+    await open(page, path);
+    const typed = page.getByTestId(field);
+    expect(text).not.toBe(await typed.inputValue());
+    await typed.fill(text);
+    await go(page, 'Log');
+    await page.goBack();
+    await expect(typed).toHaveValue(text);
+    await page.reload();
+    await expect(typed).toHaveValue(text);
+  });
+
 test('the start form keeps what was typed over a reload and another place @phone', async ({ page }) => {
-  await open(page, '/start');
+  await open(page, '/start?exact=1');
   await page.getByTestId('case-name').fill('Kitchen reef');
   await press(page.getByTestId('add-channel'));
   await page.getByTestId('channel-1-name').fill('Violet');
   await open(page, '/log');
-  await open(page, '/start');
+  await open(page, '/start?exact=1');
   await expect(page.getByTestId('case-name')).toHaveValue('Kitchen reef');
   await expect(page.getByTestId('channel-1-name')).toHaveValue('Violet');
   await press(page.getByTestId('start-over'));
@@ -119,7 +163,7 @@ test('a value that cannot be taken is back with its error when its place is, als
 test('an error that comes while a finger leaves its field moves nothing from under it @phone', async ({
   page,
 }) => {
-  await open(page, '/start');
+  await open(page, '/start?exact=1');
   await page.getByTestId('tank-length').fill('many');
   await page.getByTestId('channel-0-name').fill('');
   // the tap that leaves the field is the tap on the key

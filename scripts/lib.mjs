@@ -88,5 +88,27 @@ export async function ensureExport() {
     env: offlineEnv,
   });
   if (code !== 0) throw new Error(`The export ended with ${code}.`);
+  await precache();
   writeFileSync(stamp, hash);
+}
+
+/** A worker that keeps the whole app on the device: files by their hash, the page for every place, nothing of the server's answers. */
+async function precache() {
+  const { generateSW } = await import('workbox-build');
+  const { warnings } = await generateSW({
+    globDirectory: join(root, 'dist'),
+    globPatterns: ['index.html', 'manifest.webmanifest', 'icon-*.png', '_expo/**/*.js', 'assets/**/*'],
+    swDest: join(root, 'dist/sw.js'),
+    // what has a hash in its name needs no other sign of its version
+    dontCacheBustURLsMatching: /-[0-9a-f]{32}\.|\.[0-9a-f]{32}\./,
+    maximumFileSizeToCacheInBytes: 8_000_000,
+    inlineWorkboxRuntime: true,
+    sourcemap: false,
+    navigateFallback: '/index.html',
+    navigateFallbackDenylist: [/^\/api\//],
+    cleanupOutdatedCaches: true,
+    clientsClaim: true,
+    skipWaiting: false,
+  });
+  for (const warning of warnings) console.warn(warning);
 }

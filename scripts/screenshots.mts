@@ -33,7 +33,10 @@ const lampMore = async (page: Page) => {
   await page.getByTestId('lamp-x').fill('75');
   await page.getByTestId('keep-lamp').click();
   await page.getByRole('tab', { name: 'Day', exact: true }).click();
-  await page.getByRole('button', { name: 'Ease it in' }).click();
+  const ease = page.getByRole('button', { name: 'Ease it in' });
+  await page.getByTestId('day-more').waitFor();
+  if (!(await ease.isVisible())) await page.getByTestId('day-more').click();
+  await ease.click();
   await page.getByTestId('start-plan').waitFor();
 };
 const SHOTS: Shot[] = [
@@ -201,7 +204,7 @@ async function shoot(browser: Browser, origin: string, shot: Shot): Promise<void
   await page.waitForTimeout(900);
   await shot.before?.(page);
   // pictures of the tank are there whole
-  await page.waitForTimeout(1200);
+  await page.waitForTimeout(2400);
   await page.waitForFunction(
     () => {
       const boxes = [...document.querySelectorAll('[data-testid=look], [data-testid=glimpse]')];

@@ -43,6 +43,7 @@ export function createApp(distDir: string): Express {
     }),
   );
   app.use(onlyThisMachine);
+  app.use(onlyOwnPages);
   app.use(compression());
   app.get('/api/health', (_req, res) => {
     res.json({ ok: true });
@@ -78,6 +79,29 @@ export function createApp(distDir: string): Express {
       .send(status === 404 ? 'not found' : 'error');
   });
   return app;
+}
+
+const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
+/**
+ * What changes something is taken from this server's own pages and from programs, never from a page of another origin: browsers name
+ * the origin of every such call (Fetch Standard, "Origin"; Fetch Metadata). A body is JSON, which no plain form can send.
+ */
+function onlyOwnPages(req: Request, res: Response, next: NextFunction): void {
+  if (SAFE.has(req.method)) return next();
+  const { origin, host } = req.headers;
+  const site = req.headers['sec-fetch-site'];
+  const foreign =
+    (origin !== undefined && origin !== `http://${host}`) ||
+    (site !== undefined && site !== 'same-origin' && site !== 'none');
+  const body =
+    Number(req.headers['content-length'] ?? 0) > 0 || req.headers['transfer-encoding'] !== undefined;
+  if (foreign)
+    res
+      .status(403)
+      .json({ error: { code: 'foreign', message: 'only pages of this server may change anything' } });
+  else if (body && !req.is('application/json'))
+    res.status(415).json({ error: { code: 'type', message: 'send JSON, with its content type' } });
+  else next();
 }
 
 /** One origin, one store: `localhost` is sent to 127.0.0.1; any other host name is refused (DNS rebinding). */

@@ -29,6 +29,8 @@ export function benchRouter(bench = new Bench(() => Date.now(), minuteNow())): R
       Connection: 'keep-alive',
     });
     const tell = () => {
+      // who does not read is told nothing more until what was sent is taken
+      if (res.writableNeedDrain) return;
       res.write(`data: ${JSON.stringify(bench.allLive())}\n\n`);
       // what a compressor holds back is no live view
       (res as Response & { flush?: () => void }).flush?.();

@@ -48,6 +48,38 @@ test('security headers, one origin, no foreign host', async () => {
   expect((await get('/', 'reef.example')).status).toBe(421);
 });
 
+test('only this server’s own pages and programs change anything, and only by JSON', async () => {
+  const post = (headers: Record<string, string>, body = '{}') =>
+    new Promise<number>((resolve, reject) => {
+      const call = http.request(
+        {
+          port: at.port,
+          host: '127.0.0.1',
+          method: 'POST',
+          path: '/api/bench/reset',
+          headers: { host: `127.0.0.1:${at.port}`, 'content-length': body.length, ...headers },
+        },
+        (res) => {
+          res.resume();
+          resolve(res.statusCode!);
+        },
+      );
+      call.on('error', reject);
+      call.end(body);
+    });
+  const json = { 'content-type': 'application/json' };
+  expect(await post(json)).toBe(200);
+  expect(
+    await post({ ...json, origin: `http://127.0.0.1:${at.port}`, 'sec-fetch-site': 'same-origin' }),
+  ).toBe(200);
+  // a form of any web page, a page on another port, a sandboxed frame
+  expect(await post({ origin: 'https://elsewhere.example', 'content-type': 'text/plain' })).toBe(403);
+  expect(await post({ ...json, origin: 'http://127.0.0.1:1' })).toBe(403);
+  expect(await post({ ...json, origin: 'null' })).toBe(403);
+  expect(await post({ ...json, 'sec-fetch-site': 'cross-site' })).toBe(403);
+  expect(await post({ 'content-type': 'text/plain' })).toBe(415);
+});
+
 test('without an export it says what to do', () => {
   expect(() => createApp('/nowhere')).toThrow(/npm run demo/);
 });

@@ -3,7 +3,7 @@ import { area, line } from 'd3-shape';
 import { memo } from 'react';
 import Svg, { Line, Path, Text } from 'react-native-svg';
 
-import { formatTime } from '@/core/day/clock';
+import { shortTime } from '@/core/day/clock';
 import { DAY_MINUTES } from '@/core/shape/ring';
 import { font, usePaper } from '@/ui/theme';
 
@@ -90,10 +90,10 @@ export const DayLine = memo(function DayLine({
         />
       )}
       <Text x={0} y={height - 3} fontSize={12} fontFamily={font.sans} fill={paper.quiet}>
-        {formatTime(from)}
+        {shortTime(from)}
       </Text>
       <Text x={width} y={height - 3} fontSize={12} fontFamily={font.sans} fill={paper.quiet} textAnchor="end">
-        {formatTime(to)}
+        {shortTime(to)}
       </Text>
     </Svg>
   );

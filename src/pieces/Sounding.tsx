@@ -1,3 +1,4 @@
+import { lengthWords } from '@/core/shape/units';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Gesture } from 'react-native-gesture-handler';
@@ -16,6 +17,7 @@ import {
   contourValues,
   type Label,
   NEAR_RINGS,
+  type Placed,
   placeRichest,
   type Sheet,
   type SoundingMark,
@@ -39,6 +41,8 @@ interface Props {
   probe: { across: number; down: number } | null;
   selected: string | null;
   width: number;
+  /** the part of the width that is in sight, px: what is printed and taken hold of stands there; absent = all of it */
+  part?: { from: number; to: number };
   /** the spoken name */
   name: string;
   onProbe: (across: number, down: number) => void;
@@ -102,7 +106,9 @@ export function Sounding(props: Props) {
   }, [sheet, view, suits, signed]);
 
   const shown = marks.map((m) => (held?.id === m.id ? { ...m, across: held.across, down: held.down } : m));
-  const bounds: Box = { x0: 2, y0: 2, x1: width - 2, y1: height - 2 };
+  const { from, to } = props.part ?? { from: 0, to: width };
+  const bounds: Box = { x0: from + 2, y0: 2, x1: to - 2, y1: height - 2 };
+  const inSight = (m: SoundingMark) => !props.part || (px(m.across) >= from && px(m.across) <= to);
   const obstacles = shown
     .filter((m) => m.kind !== 'lamp')
     .map((m) => around(px(m.across), py(m.down), MARK + 2));
@@ -110,7 +116,7 @@ export function Sounding(props: Props) {
   /** labels of the chart in order of importance; where room is short corals keep their figures alone */
   const labelsOf = ({ lines: most, rings }: { lines: number; rings?: number }) => {
     const labels: Label[] = [];
-    const texts = new Map<string, { lines: string[]; bold: boolean; size: number; at: [number, number] }>();
+    const texts = new Map<string, Texted>();
     const add = (
       id: string,
       x: number,
@@ -131,19 +137,20 @@ export function Sounding(props: Props) {
       });
     };
     for (const m of shown) {
-      if (m.kind === 'lamp') continue;
+      if (m.kind === 'lamp' || !inSight(m)) continue;
       const standing = m.standing ? ` ${SIGNS[m.standing]}` : '';
       const all = [m.name, `${m.figure}${standing}`, ...(m.read === null ? [] : [`read ${m.read}`])];
       const lines = most > 1 ? all.slice(0, most) : all.slice(1, 2);
       add(`m ${m.id}`, px(m.across), py(m.down), lines, true, NAME, MARK + 3);
     }
     for (const m of shown) {
-      if (m.kind !== 'lamp') continue;
+      if (m.kind !== 'lamp' || !inSight(m)) continue;
       add(`m ${m.id}`, px(m.across), py(m.down), [m.name], false, FIGURE, 0);
     }
     for (const r of read) add(`r ${r.id}`, px(r.across), py(r.down), [r.text], true, FIGURE, 4);
     for (const c of drawn.lines) {
-      const middle = c.along[Math.floor(c.along.length / 2)];
+      const along = c.along.filter(([x]) => x >= from && x <= to);
+      const middle = along[Math.floor(along.length / 2)];
       if (middle)
         add(
           `c ${c.value}`,
@@ -159,7 +166,7 @@ export function Sounding(props: Props) {
     const stepX = 52;
     const stepY = 30;
     for (let y = top + stepY / 2; y < height - 6; y += stepY) {
-      for (let x = stepX / 2; x < width; x += stepX) {
+      for (let x = from + stepX / 2; x < to; x += stepX) {
         const gy = view.layered
           ? ((y - top) / (view.downCm * scale)) * (view.ny - 1) + 0.5
           : ((y - top) / (view.downCm * scale)) * view.ny;
@@ -314,64 +321,8 @@ export function Sounding(props: Props) {
             .map((m) => (
               <Glyph key={m.id} mark={m} x={px(m.across)} y={py(m.down)} chosen={m.id === selected} />
             ))}
-          {probe && (
-            <G stroke={paper.ink} strokeWidth={1.5}>
-              <Line
-                x1={px(probe.across) - 8}
-                x2={px(probe.across) + 8}
-                y1={py(probe.down)}
-                y2={py(probe.down)}
-              />
-              <Line
-                x1={px(probe.across)}
-                x2={px(probe.across)}
-                y1={py(probe.down) - 8}
-                y2={py(probe.down) + 8}
-              />
-            </G>
-          )}
-          {labels.map((l) => {
-            const at = placed.get(l.id);
-            const text = texts.get(l.id)!;
-            if (!at) return null;
-            const { box } = at;
-            const lightly = l.id.startsWith('p ');
-            return (
-              <G key={l.id}>
-                {at.leader && (
-                  <Line
-                    x1={text.at[0]}
-                    y1={text.at[1]}
-                    x2={Math.min(box.x1, Math.max(box.x0, text.at[0]))}
-                    y2={Math.min(box.y1, Math.max(box.y0, text.at[1]))}
-                    stroke={paper.ink}
-                    strokeWidth={0.7}
-                  />
-                )}
-                <Rect
-                  x={box.x0}
-                  y={box.y0}
-                  width={l.width}
-                  height={l.height}
-                  fill={paper.paper}
-                  fillOpacity={0.82}
-                />
-                {text.lines.map((line, i) => (
-                  <Text
-                    key={i}
-                    x={(box.x0 + box.x1) / 2}
-                    y={box.y0 + (i + 1) * (text.size + 2) - 2.5}
-                    fontSize={text.size}
-                    fontFamily={text.bold ? font.medium : font.sans}
-                    fill={lightly ? paper.quiet : paper.ink}
-                    textAnchor="middle"
-                  >
-                    {line}
-                  </Text>
-                ))}
-              </G>
-            );
-          })}
+          {probe && <Cross x={px(probe.across)} y={py(probe.down)} />}
+          <Labels {...{ labels, texts, placed }} />
           {held && props.held && (
             <HeldFigure
               text={props.held(held.id, held.across, held.down)}
@@ -383,7 +334,7 @@ export function Sounding(props: Props) {
         </Svg>
       </Pulled>
       <View style={{ pointerEvents: 'none', position: 'absolute', top: 0, left: 0 }}>
-        {marks.map((m) => (
+        {marks.filter(inSight).map((m) => (
           <SliderGrip
             key={m.id}
             id={m.id}
@@ -392,7 +343,7 @@ export function Sounding(props: Props) {
             min={-40}
             max={Math.round(view.acrossCm) + 40}
             step={1}
-            valueText={`${Math.round(m.across)} cm across, ${Math.round(Math.abs(m.down))} cm ${m.down < 0 ? 'up' : 'down'}${m.figure ? `, ${m.figure}` : ''}`}
+            valueText={`${lengthWords(m.across)} across, ${lengthWords(Math.abs(m.down))} ${m.down < 0 ? 'up' : 'down'}${m.figure ? `, ${m.figure}` : ''}`}
             onChange={(to) => props.onMove(m.id, ...clampTo(to, m.down, m.kind))}
             onCross={(by) => props.onMove(m.id, ...clampTo(m.across, m.down - by, m.kind))}
             onOpen={() => props.onSelect(m.id)}
@@ -404,6 +355,66 @@ export function Sounding(props: Props) {
       </View>
     </View>
   );
+}
+
+/** The place that is asked about. */
+function Cross({ x, y }: { x: number; y: number }) {
+  const paper = usePaper();
+  return <Path d={`M${x - 8},${y}H${x + 8}M${x},${y - 8}V${y + 8}`} stroke={paper.ink} strokeWidth={1.5} />;
+}
+
+interface Texted {
+  lines: string[];
+  bold: boolean;
+  size: number;
+  at: [number, number];
+}
+
+/** What is printed on the chart, each on a veil of paper, with a leader where it stands off its mark. */
+function Labels({
+  labels,
+  texts,
+  placed,
+}: {
+  labels: readonly Label[];
+  texts: ReadonlyMap<string, Texted>;
+  placed: ReadonlyMap<string, Placed>;
+}) {
+  const paper = usePaper();
+  return labels.map((l) => {
+    const at = placed.get(l.id);
+    const text = texts.get(l.id)!;
+    if (!at) return null;
+    const { box } = at;
+    return (
+      <G key={l.id}>
+        {at.leader && (
+          <Line
+            x1={text.at[0]}
+            y1={text.at[1]}
+            x2={Math.min(box.x1, Math.max(box.x0, text.at[0]))}
+            y2={Math.min(box.y1, Math.max(box.y0, text.at[1]))}
+            stroke={paper.ink}
+            strokeWidth={0.7}
+          />
+        )}
+        <Rect x={box.x0} y={box.y0} width={l.width} height={l.height} fill={paper.paper} fillOpacity={0.82} />
+        {text.lines.map((line, i) => (
+          <Text
+            key={i}
+            x={(box.x0 + box.x1) / 2}
+            y={box.y0 + (i + 1) * (text.size + 2) - 2.5}
+            fontSize={text.size}
+            fontFamily={text.bold ? font.medium : font.sans}
+            fill={l.id.startsWith('p ') ? paper.quiet : paper.ink}
+            textAnchor="middle"
+          >
+            {line}
+          </Text>
+        ))}
+      </G>
+    );
+  });
 }
 
 const VIEW_NAMES = { top: 'from above', front: 'from the front', side: 'from the side' } as const;

@@ -3,7 +3,7 @@ import { line } from 'd3-shape';
 import { memo } from 'react';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
 
-import { formatTime } from '@/core/day/clock';
+import { shortTime } from '@/core/day/clock';
 import { font, usePaper } from '@/ui/theme';
 
 import { type DayCurve, dayPoints } from './dayCurve';
@@ -67,7 +67,7 @@ export const TwoDays = memo(function TwoDays({ before, after, from, to, width, h
           fill={paper.quiet}
           textAnchor="middle"
         >
-          {formatTime(m)}
+          {shortTime(m)}
         </Text>
       ))}
     </Svg>

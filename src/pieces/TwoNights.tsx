@@ -3,7 +3,7 @@ import { memo, useMemo } from 'react';
 import { View } from 'react-native';
 import Svg, { Line, Text } from 'react-native-svg';
 
-import { formatTime } from '@/core/day/clock';
+import { formatEnd, formatTime, shortTime } from '@/core/day/clock';
 import { DAY_MINUTES } from '@/core/shape/ring';
 import type { Lit } from '@/core/day/day';
 import { PixelField } from '@/ui/PixelField';
@@ -93,14 +93,14 @@ export const NightAxis = memo(function NightAxis({
       {linesOf(fromMinute).map((m) => (
         <Text
           key={m}
-          x={Math.min(width - 16, Math.max(16, x(m)))}
+          x={Math.min(width - 20, Math.max(16, x(m)))}
           y={13}
           fontSize={12}
           fontFamily={font.sans}
           fill={m % DAY_MINUTES === 0 ? paper.ink : paper.quiet}
           textAnchor="middle"
         >
-          {formatTime(m)}
+          {shortTime(m)}
         </Text>
       ))}
     </Svg>
@@ -110,9 +110,7 @@ export const NightAxis = memo(function NightAxis({
 const litWords = (lit: readonly Lit[]) =>
   lit.length === 0
     ? 'always dark'
-    : `lit ${lit
-        .map((p) => `${formatTime(p.from)} to ${p.to >= DAY_MINUTES ? '24:00' : formatTime(p.to)}`)
-        .join(', ')}`;
+    : `lit ${lit.map((p) => `${formatTime(p.from)} to ${formatEnd(p.to)}`).join(', ')}`;
 
 const Field = memo(function Field({
   row,

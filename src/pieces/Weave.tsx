@@ -6,16 +6,17 @@ import { Pressable, View } from 'react-native';
 import { Gesture } from 'react-native-gesture-handler';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
 
-import { formatTime } from '@/core/day/clock';
+import { formatTime, isoTime, shortTime } from '@/core/day/clock';
+import { xyzOf } from '@/core/colour/xyz';
 import { PixelField } from '@/ui/PixelField';
 import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { dayPoints } from './dayCurve';
+import { type DayCurve, dayPoints } from './dayCurve';
 import { pullTo } from './pull';
-import { spread, weavePixels, type WeaveSource, WEAVE_ROWS, weaveShare } from './weaveShape';
+import { spread, tintPixels, weavePixels, type WeaveSource, WEAVE_ROWS, weaveShare } from './weaveShape';
 
 export interface WeaveThread {
   id: string;
@@ -23,6 +24,8 @@ export interface WeaveThread {
   strengthShare: number;
   /** µmol at the coral at this thread, all lamps */
   umol: number;
+  /** the same as it is said everywhere; else in whole µmol */
+  told?: string;
 }
 
 interface Props {
@@ -38,6 +41,10 @@ interface Props {
   to: number;
   width: number;
   fieldHeight: number;
+  /** the day that runs, where another is drafted */
+  ghost?: DayCurve | null;
+  /** when somebody is home, minutes of the ring */
+  home?: { fromMinute: number; toMinute: number } | null;
   /** minutes of flashes, drawn as short marks */
   flashes?: readonly number[];
   /** steps in which a thread slides, minutes */
@@ -54,9 +61,13 @@ interface Props {
   onMinute: (minute: number) => void;
 }
 
-const REGISTER = 92;
+const REGISTER = 82;
 const LEADERS = 16;
 const HANDLE = { width: 54, height: size.target } as const;
+/** Where threads stand closer, their handles are narrow: hours over minutes; closer than this they stand in rows. */
+const NARROW_PX = 24;
+const RIBBON = 7;
+const RIBBON_COLUMNS = 96;
 const GUTTER = 30;
 const COLUMNS = 192;
 const LOCK_PX = 7;
@@ -85,7 +96,7 @@ const useStyles = themed((p) => ({
  * handles below: slide for time, pull for strength, tap to open.
  */
 export function Weave(props: Props) {
-  const { sources, parAt, knees, threads, from, to, width, fieldHeight, selected } = props;
+  const { sources, parAt, knees, threads, from, to, width, fieldHeight, selected, ghost, home } = props;
   const paper = usePaper();
   const latest = useRef(props);
   useLayoutEffect(() => {
@@ -107,14 +118,24 @@ export function Weave(props: Props) {
     return weavePixels(sources, COLUMNS, minuteOf, paper.plateDim);
   }, [sources, from, to, paper.plateDim]);
 
+  const whites = useMemo(() => sources.map((s) => s.full.map((light) => xyzOf(light))), [sources]);
+  const tints = useMemo(() => {
+    const minuteOf = (column: number) =>
+      (from + ((column + 0.5) / RIBBON_COLUMNS) * (to - from) + DAY_MINUTES) % DAY_MINUTES;
+    return tintPixels(whites, sources, RIBBON_COLUMNS, minuteOf, paper.plateDim);
+  }, [whites, sources, from, to, paper.plateDim]);
+
   const points = useMemo(() => dayPoints({ parAt, knees }, from, to), [knees, parAt, from, to]);
-  const top = Math.max(20, ...points.map((p) => p[1]));
+  const runs = useMemo(() => (ghost ? dayPoints(ghost, from, to) : []), [ghost, from, to]);
+  const top = Math.max(20, ...points.map((p) => p[1]), ...runs.map((p) => p[1]));
   const y = scaleLinear([0, top], [REGISTER - 6, 18]);
-  const ink =
+  const inked = (of: [number, number][]) =>
     line<[number, number]>(
       (p) => x(p[0]),
       (p) => y(p[1]),
-    )(points) ?? '';
+    )(of) ?? '';
+  const ink = inked(points);
+  const homes = home ? homeSpans(home, from, to) : [];
   const hours = useMemo(() => {
     const every = to - from > 900 ? 240 : to - from > 480 ? 120 : 60;
     const out: number[] = [];
@@ -123,12 +144,19 @@ export function Weave(props: Props) {
   }, [from, to]);
 
   const visible = threads.filter((t) => inside(t.minute));
-  const centres = spread(
-    visible.map((t) => x(shown(t.minute))),
-    HANDLE.width,
-    0,
-    width,
-  );
+  // handles as wide as there is room for: narrow ones, then more than one row of them
+  const rows = Math.max(1, Math.ceil((visible.length * NARROW_PX) / width));
+  const pitch = Math.min(HANDLE.width, Math.max(NARROW_PX, (rows * width) / Math.max(1, visible.length)));
+  const centres: number[] = [];
+  for (let row = 0; row < rows; row += 1) {
+    const mine = visible.map((_, i) => i).filter((i) => i % rows === row);
+    spread(
+      mine.map((i) => x(shown(visible[i]!.minute))),
+      pitch,
+      0,
+      width,
+    ).forEach((centre, k) => (centres[mine[k]!] = centre));
+  }
 
   return (
     <View style={{ width }} testID="weave">
@@ -159,6 +187,9 @@ export function Weave(props: Props) {
             strokeWidth={t.id === selected ? 2 : 1}
           />
         ))}
+        {runs.length > 0 && (
+          <Path d={inked(runs)} fill="none" stroke={paper.quiet} strokeWidth={1.5} strokeDasharray="4 3" />
+        )}
         <Path d={ink} fill="none" stroke={paper.ink} strokeWidth={2} strokeLinejoin="round" />
         {(props.flashes ?? []).map((m, i) => (
           <Line
@@ -172,6 +203,16 @@ export function Weave(props: Props) {
           />
         ))}
       </Svg>
+      <View style={{ marginLeft: GUTTER, height: RIBBON }}>
+        <PixelField
+          pixels={tints}
+          columns={RIBBON_COLUMNS}
+          rows={1}
+          width={width - GUTTER}
+          height={RIBBON - 1}
+          name="Colour of a white card through the day"
+        />
+      </View>
       <Pressable
         onPress={(e) => {
           const event = e.nativeEvent as unknown as { offsetX?: number; locationX?: number };
@@ -191,7 +232,7 @@ export function Weave(props: Props) {
           height={fieldHeight}
         />
       </Pressable>
-      <View style={{ position: 'absolute', top: REGISTER, left: 0, pointerEvents: 'none' }}>
+      <View style={{ position: 'absolute', top: REGISTER + RIBBON, left: 0, pointerEvents: 'none' }}>
         <Svg width={width} height={fieldHeight + LEADERS} aria-hidden>
           {[400, 450, 500, 550, 600, 650].map((nm) => (
             <Text
@@ -216,8 +257,31 @@ export function Weave(props: Props) {
               fillOpacity={0.75}
               textAnchor="middle"
             >
-              {formatTime(m)}
+              {shortTime(m)}
             </Text>
+          ))}
+          {homes.map(([a, b]) => (
+            <G key={a}>
+              <Line
+                x1={x(a)}
+                x2={x(b)}
+                y1={fieldHeight - 1.5}
+                y2={fieldHeight - 1.5}
+                stroke={ON_FIELD}
+                strokeWidth={3}
+              />
+              <Text
+                x={(x(a) + x(b)) / 2}
+                y={fieldHeight - 20}
+                fontSize={11}
+                fontFamily={font.sans}
+                fill={ON_FIELD}
+                fillOpacity={0.75}
+                textAnchor="middle"
+              >
+                at home
+              </Text>
+            </G>
           ))}
           {visible.map((t, i) => (
             <G key={t.id}>
@@ -243,16 +307,18 @@ export function Weave(props: Props) {
         </Svg>
       </View>
       <View style={{ height: LEADERS }} />
-      <View style={{ height: HANDLE.height, width }}>
+      <View style={{ height: rows * (HANDLE.height + 4) - 4, width }}>
         {visible.map((t, i) => (
           <Handle
             key={t.id}
             id={t.id}
             minute={t.minute}
             strengthShare={t.strengthShare}
-            umol={Math.round(t.umol)}
+            umol={Math.round(t.umol) === 0 ? 'dark' : (t.told ?? String(Math.round(t.umol)))}
             chosen={t.id === selected}
             centre={centres[i]!}
+            pitch={pitch}
+            top={(i % rows) * (HANDLE.height + 4)}
             minutesPerPx={(to - from) / (width - GUTTER)}
             weave={latest}
           />
@@ -262,6 +328,18 @@ export function Weave(props: Props) {
   );
 }
 
+/** The hours at home inside the shown window. */
+function homeSpans(
+  { fromMinute, toMinute }: { fromMinute: number; toMinute: number },
+  from: number,
+  to: number,
+): [number, number][] {
+  const length = wrapMinute(toMinute - fromMinute);
+  return [-DAY_MINUTES, 0, DAY_MINUTES]
+    .map((by): [number, number] => [Math.max(from, fromMinute + by), Math.min(to, fromMinute + by + length)])
+    .filter(([a, b]) => b - a > 1);
+}
+
 /** A touch that ends here makes no click: it would land on the sheet that has just opened under the finger. */
 const NO_CLICK = {
   onTouchEnd: (event: { cancelable?: boolean; preventDefault: () => void }) => {
@@ -269,9 +347,14 @@ const NO_CLICK = {
   },
 } as object;
 
-interface HandleProps extends WeaveThread {
+interface HandleProps extends Omit<WeaveThread, 'umol' | 'told'> {
+  /** µmol as it is said */
+  umol: string;
   chosen: boolean;
   centre: number;
+  /** from one handle to the next, px */
+  pitch: number;
+  top: number;
   minutesPerPx: number;
   /** the weave's newest props, so that a handle is redrawn only when its own thread changes */
   weave: RefObject<Props>;
@@ -284,6 +367,8 @@ const Handle = memo(function Handle({
   umol,
   chosen,
   centre,
+  pitch,
+  top,
   minutesPerPx,
   weave,
 }: HandleProps) {
@@ -295,6 +380,7 @@ const Handle = memo(function Handle({
     lastY: 0,
     down: false,
   });
+  const narrow = pitch < HANDLE.width - 4;
   const taken = (at: number) => weave.current.threads.some((t) => t.id !== id && t.minute === at);
   const wrap = (at: number) => wrapMinute(at);
   const pan = Gesture.Pan()
@@ -330,20 +416,23 @@ const Handle = memo(function Handle({
       if (axis !== null) weave.current.onRelease();
       else if (down) weave.current.onOpen(id);
     });
-  const dark = umol === 0;
   return (
     <>
       <Pulled
         pull={pan}
         {...NO_CLICK}
-        style={[styles.handle, chosen && styles.chosen, { left: centre - HANDLE.width / 2 + 2 }]}
-        testID={`thread-${formatTime(minute)}`}
+        style={[
+          styles.handle,
+          chosen && styles.chosen,
+          { width: pitch - 4, left: centre - pitch / 2 + 2, top },
+        ]}
+        testID={`thread-${isoTime(minute)}`}
       >
         <Type kind="label" style={[{ fontFamily: font.bold, lineHeight: 17 }, chosen && styles.chosenText]}>
-          {formatTime(minute)}
+          {narrow ? shortTime(minute).split(':')[0] : shortTime(minute)}
         </Type>
         <Type kind="small" style={[{ lineHeight: 15 }, chosen && styles.chosenText]}>
-          {dark ? 'dark' : umol}
+          {narrow ? shortTime(minute).split(':')[1] : umol}
         </Type>
       </Pulled>
       <View style={{ pointerEvents: 'none' }}>
@@ -353,7 +442,7 @@ const Handle = memo(function Handle({
           min={0}
           max={DAY_MINUTES - 1}
           step={weave.current.snapMin ?? 5}
-          valueText={`${formatTime(minute)}, strength ${Math.round(strengthShare * 100)} %, ${umol} µmol`}
+          valueText={`${formatTime(minute)}, strength ${Math.round(strengthShare * 100)} %, ${umol === 'dark' ? umol : `${umol} µmol`}`}
           onFocus={() => weave.current.onSelect(id)}
           onChange={(to) => !taken(to) && weave.current.onStep(id, to, strengthShare)}
           onCross={(by) =>
@@ -365,7 +454,7 @@ const Handle = memo(function Handle({
           }
           onOpen={() => weave.current.onOpen(id)}
           left={centre - size.target / 2}
-          top={0}
+          top={top}
         />
       </View>
     </>

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 
+import { xyzOf } from '@/core/colour/xyz';
+import { keptSpectrum } from '@/core/spectrum/lamp';
 import { emissionSpectrum } from '@/core/spectrum/emission';
 import { demoPanel } from '@/demo/panel';
 
@@ -16,7 +18,7 @@ import {
   textWidth,
   valueAt,
 } from './soundingShape';
-import { spread, weavePixels, WEAVE_ROWS, weaveShare } from './weaveShape';
+import { spread, tintPixels, weavePixels, WEAVE_ROWS, weaveShare } from './weaveShape';
 
 test('grips stand on their channel’s peak, never closer than 12 nm; a white finds its own place', () => {
   const crests = crestsOf(demoPanel);
@@ -99,6 +101,29 @@ test('the weave puts each wavelength at its height and each time in its column',
   );
   const row = Math.round(weaveShare(450) * (WEAVE_ROWS - 1)) * columns;
   expect(half[(row + 1) * 4 + 2]!).toBeLessThan(half[(row + 6) * 4 + 2]!);
+});
+
+test('the ribbon is bluer where the day is, by the white card, and clear where it is dark', () => {
+  const [blue, white] = [demoPanel.channels[2]!, demoPanel.channels.find((c) => /white/i.test(c.name))!].map(
+    (c) => keptSpectrum(c),
+  );
+  const source = {
+    full: [blue!, white!],
+    levelsAt: (minute: number) =>
+      [
+        [0, 0],
+        [1, 0.2],
+        [1, 1],
+        [0.4, 0.4],
+      ][minute]!,
+  };
+  const out = tintPixels([source.full.map(xyzOf)], [source], 4, (c) => c, 1);
+  const bluish = (c: number) => out[c * 4 + 2]! / (out[c * 4]! + out[c * 4 + 1]!);
+  expect(out[3]).toBe(0);
+  expect(out[7]).toBe(255);
+  expect(bluish(1)).toBeGreaterThan(1.15 * bluish(2));
+  // the same mix, dimmer, has the same colour
+  expect([...out.slice(8, 11)]).toEqual([...out.slice(12, 15)]);
 });
 
 test('handles never overlap, stay inside and in order, and keep their wish where there is room', () => {

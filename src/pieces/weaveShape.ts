@@ -1,3 +1,5 @@
+import { cardUnder } from '@/core/colour/look';
+import type { Xyz } from '@/core/colour/xyz';
 import { at } from '@/core/spectrum/grid';
 
 import { putWavelength, SHOWN_FROM_NM, SHOWN_TO_NM } from './pixels';
@@ -49,6 +51,36 @@ export function weavePixels(
     }
   }
   return pixels;
+}
+
+/** The eye is wholly used to the day's light: what is left to see is by how much an hour is bluer or whiter. Mark: rule of thumb. */
+const USED = 1;
+
+/** The colour that a white card has through the day to an eye used to the whole of it, a pixel per column; dark hours are clear. */
+export function tintPixels(
+  whites: readonly (readonly Xyz[])[],
+  sources: readonly WeaveSource[],
+  columns: number,
+  minuteOf: (column: number) => number,
+  dim: number,
+): Uint8ClampedArray {
+  const used: [number, number, number] = [0, 0, 0];
+  const seen = Array.from({ length: columns }, (_, column) => {
+    const white: [number, number, number] = [0, 0, 0];
+    sources.forEach((source, s) =>
+      source.levelsAt(minuteOf(column)).forEach((level, c) => {
+        for (let k = 0; k < 3; k += 1) white[k]! += level * whites[s]![c]![k]!;
+      }),
+    );
+    for (let k = 0; k < 3; k += 1) used[k]! += white[k]!;
+    return white;
+  });
+  const out = new Uint8ClampedArray(columns * 4);
+  seen.forEach((white, column) => {
+    const rgb = cardUnder(white, used, USED);
+    if (rgb) out.set([rgb[0] * dim, rgb[1] * dim, rgb[2] * dim, 255], column * 4);
+  });
+  return out;
 }
 
 /** Height of a wavelength in the field, as a share from the top. */

@@ -174,7 +174,7 @@ describe('Algae', () => {
     fill('flow-turnsPerHour', '');
     expect(text('flow-words')).toContain('Turns an hour are not known');
     fill('flow-headroomCm', 'abc');
-    expect(screen.getByText(/Give 0 to 300, or nothing/)).toBeTruthy();
+    expect(screen.getByText(/Give 0 to 300 cm, or nothing/)).toBeTruthy();
   });
 
   test('an empty water says what will be here, and a mat is added with its alga and size', async () => {
@@ -203,7 +203,7 @@ describe('the other pages of a refugium', () => {
   test('Today and Tank speak of an alga; the other water is summed up in a line', async () => {
     show(Today);
     await waitFor(() => expect(text('today-sentence')).toMatch(/^Green tangle is within what it is used to/));
-    expect((await screen.findByTestId('today-sign')).textContent).toBe('An alga shows');
+    expect((await screen.findByTestId('today-sign')).textContent).toBe('An alga looks …');
     await waitFor(() =>
       expect(text('today-algae')).toBe('Green tangle puts on 8.5 g a day, as such a mat does.'),
     );
@@ -212,7 +212,7 @@ describe('the other pages of a refugium', () => {
     await waitFor(() =>
       expect(text('water-Display')).toBe('lit until 20:10 · peak 250 µmol at Copper table'),
     );
-    press('Put Display on the desk');
+    press('Show Display');
     expect(useSettings.getState().zoneId).toBe('demo-display');
     await waitFor(() =>
       expect(text('water-Refugium')).toMatch(
@@ -281,7 +281,7 @@ describe('the other pages of a refugium', () => {
     }));
     await waitFor(() =>
       expect(document.body.textContent).toMatch(
-        /What was weighed grew in another light, about 100 % as strong for 6(\.\d)? h a day: that is counted in/,
+        /What you weighed grew in another light than today’s, about 100 % as strong for 6 h( 30 min)? a day: that is counted in/,
       ),
     );
   });
@@ -388,6 +388,8 @@ describe('wording and the strip', () => {
 
   test('the sheet and the day speak of who lives there', async () => {
     show(Day);
+    await waitFor(() => expect(screen.getByTestId('gives-fold')).toBeTruthy());
+    tap('gives-fold');
     await waitFor(() =>
       expect(text('gives')).toMatch(/h above 150 µmol, where a green tangle is about saturated/),
     );
@@ -445,7 +447,7 @@ describe('setting up', () => {
     tap('take-daylight');
     fill('which-length', '4');
     tap('which-look');
-    expect(screen.getByText('▲ Give 5 to 1000.')).toBeTruthy();
+    expect(screen.getByText('▲ Give 5 to 1000 cm.')).toBeTruthy();
     fill('which-length', '40');
     tap('which-look');
     await waitFor(() => expect(screen.getByTestId('set-up-0')).toBeTruthy());
@@ -544,6 +546,7 @@ describe('setting up', () => {
     expect(text('sizing-sentence')).toBe(
       'A main filter of green tangle wants about 242 µmol over the mat, nowhere above 350.',
     );
+    tap('set-size-up');
     fill('size-room', '900');
     expect(screen.getByText(/Give 1 to 200 cm/)).toBeTruthy();
     tap('find-lamps');
@@ -559,7 +562,7 @@ describe('setting up', () => {
     );
     fill('system-litres', '');
     expect(doc().system!.litres).toBeNull();
-    expect(screen.getByText('empty = 423, from the boxes')).toBeTruthy();
+    expect(screen.getByText('empty = 423 l, from the boxes')).toBeTruthy();
     fill('system-litres', '300');
     expect(doc().system!.litres).toBe(300);
     press(/^1 Red-and-blue lamp: /);
@@ -583,7 +586,7 @@ describe('setting up', () => {
     fill('water-name', 'Shelf');
     fill('water-length', '2');
     tap('keep-water');
-    expect(screen.getByText('▲ Give 5 to 1000.')).toBeTruthy();
+    expect(screen.getByText('▲ Give 5 to 1000 cm.')).toBeTruthy();
     fill('water-length', '60');
     tap('keep-water');
     const shelf = doc().zones.at(-1)!;

@@ -5,4 +5,5 @@ export { PlanSheet } from './ease/PlanSheet';
 export { EntrySheet } from './log/EntrySheet';
 export { SignSheet } from './log/SignSheet';
 export { PlateDetail } from './plates/PlateDetail';
+export { Find } from './shell/Find';
 export { Start } from './start/Start';

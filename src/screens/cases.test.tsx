@@ -155,9 +155,11 @@ describe('cases in and out', () => {
 describe('the water and this device', () => {
   test('sizes, names and yellowing are checked, taken and undone by name', () => {
     show(Case);
+    tap('set-water-yellow');
     choose('long neglected');
     expect(doc().zones[0]!.water.yellow440PerM).toBe(0.8);
     expect(screen.getByText(/Yellow substances absorb 0\.80 per metre/)).toBeTruthy();
+    tap('set-paper');
     choose('night');
     expect(useSettings.getState().paper).toBe('night');
     press('Add other lamps: library, typed in, or counted');

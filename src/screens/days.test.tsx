@@ -96,7 +96,8 @@ describe('Day', () => {
   test('several threads move, scale, copy and go together; each is one step of undo', async () => {
     show(Day);
     await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
-    press('Threads: several at once');
+    tap('day-more');
+    press('Several threads');
     expect(text('several-said')).toMatch(/Choose threads/);
     press('All');
     expect(text('several-said')).toBe('6 threads chosen.');
@@ -139,13 +140,66 @@ describe('Day', () => {
     const forward = strengths();
     press('Mirror: morning becomes evening');
     expect(strengths()).toEqual([...forward].reverse());
+    // mol a day by the cap: linear, and no more than there is
+    const given = Number(/([\d.]+) mol/.exec(text('whole-said'))![1]);
+    const cap = group().capShare;
+    fill('day-mol', String(given / 2));
+    expect(group().capShare / cap).toBeCloseTo(0.5, 1);
+    fill('day-mol', '90');
+    expect(screen.getByRole('alert').textContent).toMatch(/Give 0 to [\d.]+ mol, which is all/);
+  });
+
+  test('a day moved past midnight lies on the weave as one, its pictures in its order', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    const pictures = () =>
+      screen
+        .getAllByRole('img', { name: /^The tank at \d\d:\d\d/ })
+        .map((e) => e.getAttribute('aria-label')!);
+    const hours = () => [...new Set(pictures().map((name) => /\d\d:\d\d/.exec(name)![0]))];
+    expect(hours()).toEqual(['10:30', '14:05', '17:30', '19:00']);
+    press('Whole day');
+    for (let i = 0; i < 24; i += 1) press('Shift the day up');
+    press('Done');
+    await waitFor(() => expect(hours()).toEqual(['16:30', '20:05', '23:30', '01:00']));
+    expect(text('day')).toContain('not in the lamp yet: 1 change');
+  });
+
+  test('a day is kept by name, taken, kept anew under its name, and forgotten', async () => {
+    show(Day);
+    await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    press('Whole day');
+    const was = minutes();
+    fill('day-name', 'Summer ');
+    tap('keep-day');
+    expect(text('kept-days')).toMatch(/^Summer6 threads, cap 80 %/);
+    expect(screen.getByTestId('day-name')).toHaveProperty('value', '');
+    press('Shift the day up');
+    fill('cap', '40');
+    expect(minutes()).not.toEqual(was);
+    press('Take the day Summer');
+    expect(minutes()).toEqual(was);
+    expect(group().capShare).toBe(0.8);
+    // threads that say what a plate says are that plate's again
+    expect(group().threads.some((t) => 'plateId' in t.mix)).toBe(true);
+    fill('cap', '40');
+    fill('day-name', 'Summer');
+    press('Keep it in place of that one');
+    expect(doc().days).toHaveLength(1);
+    expect(text('kept-days')).toMatch(/cap 40 %/);
+    press('Forget the day Summer');
+    expect(doc().days).toBeUndefined();
   });
 
   test('both meanings of a cap stand in µmol; floors and ceilings speak; a colour runs longer until its floor is met', async () => {
     show(Day);
-    await waitFor(() => expect(screen.getByTestId('doses')).toBeTruthy());
-    expect(text('cap-here')).toMatch(/^Here it multiplies every thread: brightest moment \d+ µmol/);
-    expect(text('cap-there')).toMatch(/rescales the day.* \d+ µmol/);
+    await waitFor(() => expect(screen.getByTestId('doses-fold')).toBeTruthy());
+    tap('doses-fold');
+    tap('day-more');
+    expect(text('cap-here')).toMatch(/^Brightest moment \d+ µmol; it multiplies every thread/);
+    expect(text('cap-there')).toMatch(
+      /^On a lamp whose cap becomes the day’s largest channel level, .* would be \d+ µmol at /,
+    );
     tap('dose-limits');
     fill('floor-violet', '1,1');
     fill('ceiling-violet', '0.5');
@@ -169,7 +223,8 @@ describe('Day', () => {
 
   test('what it gives and takes: per coral, saturation, energy, and a cost once a price is given', async () => {
     show(Day);
-    await waitFor(() => expect(screen.getByTestId('gives')).toBeTruthy());
+    await waitFor(() => expect(screen.getByTestId('gives-fold')).toBeTruthy());
+    tap('gives-fold');
     expect(text('gives')).toMatch(/Straw polyppeak .* above 90 µmol, where a soft coral is about saturated/);
     expect(text('energy')).toMatch(/^0\.\d\d kWh a day$/);
     fill('kwh-price', '0,4');
@@ -181,6 +236,7 @@ describe('Day', () => {
   test('the chain is edited where it is read: strength, cap, and a thread put at the minute', async () => {
     show(Day);
     await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    tap('day-more');
     press('Chain: the factors of any minute');
     fill('chain-strength', '50');
     expect(group().threads.find((t) => t.minute === 845)!.strengthShare).toBe(0.5);
@@ -200,6 +256,7 @@ describe('Day', () => {
   test('an own mix remembers its plate and is saved back to it', async () => {
     show(Day);
     await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
+    tap('day-more');
     press('Chain: the factors of any minute');
     tap('chain-thread');
     tap('edit-mix');

@@ -7,8 +7,9 @@ import { useSession } from '@/state/session';
 import { Case } from './case/Case';
 import { ThreadSheet } from './day/ThreadSheet';
 import { Lamps } from './lamps/Lamps';
+import { ExactStart } from './start/ExactStart';
 import { Start } from './start/Start';
-import { choose, demo, doc, fill, freshPlaces, open, press, show, tap, withLamp } from './test/kit';
+import { choose, demo, doc, fill, freshPlaces, open, press, show, tap, withLamp, text } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
 
@@ -117,9 +118,47 @@ describe('an own lamp is changed', () => {
   });
 });
 
+describe('starting a tank by sentences', () => {
+  const setting = (part: string, to: string) => {
+    tap(`set-${part}`);
+    fireEvent.click(screen.getByRole('radio', { name: to }));
+  };
+  test('everything has a usual answer; what is set stays, and begins a case whose first day is safe', async () => {
+    show(Start);
+    await waitFor(() => expect(text('start-day')).toMatch(/^\d+ µmol at Coral 1 at its brightest/), {
+      timeout: 8000,
+    });
+    setting('size', '90 × 45 × 45 cm');
+    setting('corals', 'three corals');
+    setting('heightCm', '30 cm up');
+    tap('set-kind');
+    press('Take Blue-heavy eight-channel panel');
+    expect(text('start-answers')).toContain('Over it: one lamp, blue-heavy eight-channel panel, 30 cm up.');
+    expect(text('start-answers')).toContain('In it: three corals, soft corals, half way up.');
+    tap('start-plain');
+    await waitFor(() => expect(doc().name).toBe('My tank'));
+    const [water] = doc().zones;
+    expect(water!.tank).toMatchObject({ lengthCm: 90, widthCm: 45, depthCm: 45 });
+    expect(water!.spots.map((s) => [s.xCm, s.need])).toEqual([
+      [15, 'soft'],
+      [45, 'soft'],
+      [75, 'soft'],
+    ]);
+    expect(water!.groups[0]!.lamps[0]!.heightCm).toBe(30);
+    expect(navigate).toHaveBeenCalledWith('/day');
+  });
+
+  test('a lamp that is another is typed field by field, and that is gone on with', async () => {
+    show(Start);
+    tap('start-exact');
+    await waitFor(() => expect(screen.getByTestId('start-library')).toBeTruthy());
+    expect(screen.queryByTestId('start-plain')).toBeNull();
+  });
+});
+
 describe('starting a tank from a lamp of the library', () => {
   test('the nearest lamp fills the form, and the first day is safe', async () => {
-    show(Start);
+    show(ExactStart);
     await waitFor(() => expect(screen.getByTestId('start-library')).toBeTruthy());
     tap('start-library');
     press('Begin from Two-circuit fixture');

@@ -1,4 +1,4 @@
-import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 
 import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
@@ -339,9 +339,8 @@ describe('Before and after', () => {
     expect(text('changes')).toMatch(/^Slate platebeyond noise, .*\+60 %/);
     expect(text('changes')).toMatch(/Copper tablewithin noise/);
     expect(text('evenness-table')).toMatch(/Mean\d+\d+/);
-    fireEvent.click(
-      within(screen.getByRole('radiogroup', { name: 'Before' })).getByRole('radio', { name: /^Evening b/ }),
-    );
+    tap('set-before');
+    choose(/^Evening b/);
     await waitFor(() => expect(text('evenness-verdict')).toBe('Choose two different sessions.'));
   });
 
@@ -407,6 +406,7 @@ describe('the chart while its light is computed', () => {
     await waitFor(() =>
       expect(screen.getByText(/could not be computed: out of memory\. Nothing is lost\./)).toBeTruthy(),
     );
+    tap('tank-more');
     expect(screen.getByTestId('to-readings')).toBeTruthy();
     press('Compute it again');
     await waitFor(() => expect(worker.field).toHaveBeenCalledTimes(2));

@@ -2,6 +2,7 @@ import { part } from '@/ui/part';
 
 const sheets = () => import('./allSheets');
 export const EntrySheet = part(async () => (await sheets()).EntrySheet);
+export const Find = part(async () => (await sheets()).Find);
 export const HungLampSheet = part(async () => (await sheets()).HungLampSheet);
 export const LampKindSheet = part(async () => (await sheets()).LampKindSheet);
 export const NewGroupSheet = part(async () => (await sheets()).NewGroupSheet);

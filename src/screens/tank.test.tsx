@@ -48,6 +48,12 @@ async function startWalk(simulated = false): Promise<void> {
   await waitFor(() => expect(text('walk-expected')).toContain('The model expects'));
 }
 
+/** Sets a part of the chart's sentence. */
+const setting = (part: string, to: string) => {
+  fireEvent.click(screen.getByTestId(`set-${part}`));
+  choose(to);
+};
+
 describe('Tank', () => {
   test('says who has the light it wants, draws the chart, and every mark can be moved by keys', async () => {
     show(Tank);
@@ -55,8 +61,11 @@ describe('Tank', () => {
     expect(text('tank-sentence')).toBe(
       'Three of five corals have what they want at the day’s brightest, as it runs: perhaps too much at Straw polyp; perhaps too little at Moss branch.',
     );
+    tap('other-corals');
     expect(text('standing-Straw polyp')).toBe('▲ perhaps too much');
-    expect(text('chart-basis')).toMatch(/^Light in µmol, estimate ± 3\d % \(90 %\)\. Wanted 180–400/);
+    expect(text('chart-basis')).toMatch(
+      /^In µmol, estimate ± 3\d % \(90 %\)\. Dotted: less than the 180–400 wanted/,
+    );
     const coral = screen.getByTestId('mark-top-Moss branch');
     fireEvent.keyDown(coral, { key: 'ArrowRight' });
     expect(zone().spots.find((s) => s.name === 'Moss branch')!.xCm).toBe(75);
@@ -81,20 +90,12 @@ describe('Tank', () => {
   test('shows DLI, this moment, and a difference with its sign; remembers it', async () => {
     show(Tank);
     await charted('top');
-    choose('DLI');
-    expect(text('chart-basis')).toContain('Light in mol a day');
-    choose('PAR at a plateau');
-    fireEvent.click(
-      within(screen.getByRole('radiogroup', { name: 'Plateau' })).getByRole('radio', {
-        name: '17:30 Late light',
-      }),
-    );
+    setting('shows', 'light a day');
+    expect(text('chart-basis')).toContain('In mol a day');
+    setting('shows', 'PAR at a plateau');
+    setting('plateau', '17:30 Late light');
     // against the other plateau everything is less
-    fireEvent.click(
-      within(screen.getByRole('radiogroup', { name: 'Set against' })).getByRole('radio', {
-        name: '14:05 Reading noon',
-      }),
-    );
+    setting('against', '14:05 Reading noon');
     expect(text('chart-basis')).toContain('against Reading noon');
     edit((b) => ({
       ...b,
@@ -103,10 +104,14 @@ describe('Tank', () => {
         zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare: 0.4 })) })),
       },
     }));
-    choose('the draft');
+    setting('against', 'the draft');
     await waitFor(() => expect(text('chart-basis')).toContain('Difference in µmol against the draft'));
     expect(useSettings.getState().tank.against).toBe('other');
-    choose('nothing');
+    setting('against', 'nothing');
+    expect(text('chart-sentence')).toMatch(
+      /^From above: PAR at a plateau, 17:30 Late light, as it runs, set against nothing/,
+    );
+    tap('evenness-fold');
     expect(text('evenness')).toContain('Coefficient'.toLowerCase());
     expect(text('evenness')).toMatch(/Lost light.*%/);
     expect(text('evenness')).toMatch(/Ripple-blend.*°/);
@@ -149,6 +154,7 @@ describe('Tank', () => {
   test('what a kind wants is edited for all of it, save those that have their own', async () => {
     show(Tank);
     await waitFor(() => expect(text('standing-Copper table')).toContain('right'));
+    tap('tank-more');
     tap('to-needs');
     fireEvent.change(screen.getByTestId('need-smallPolyp-from'), { target: { value: '500' } });
     tap('keep-needs');
@@ -159,6 +165,7 @@ describe('Tank', () => {
     tap('keep-needs');
     expect(zone().needs).toEqual({ smallPolyp: { fromUmol: 270, toUmol: 450 } });
     await waitFor(() => expect(text('standing-Copper table')).toContain('too little'));
+    tap('other-corals');
     expect(text('standing-Slate plate')).toContain('right');
     tap('to-needs');
     press('Rules of thumb again');
@@ -171,7 +178,7 @@ describe('Tank', () => {
     tap('add-rock');
     fireEvent.change(screen.getByTestId('rock-top'), { target: { value: '60' } });
     tap('keep-rock');
-    expect(screen.getByText('▲ Give 0 to 49.')).toBeTruthy();
+    expect(screen.getByText('▲ Give 0 to 49 cm.')).toBeTruthy();
     fireEvent.change(screen.getByTestId('rock-top'), { target: { value: '20' } });
     tap('keep-rock');
     expect(zone().tank.solids).toMatchObject([{ shape: 'mound', topCm: 20, bottomCm: 50 }]);

@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
 
 import type { CaseBundle } from '@/core/record/documents';
 import { newPlate } from '@/core/case/plate';
@@ -11,7 +11,7 @@ import { Load } from './lampside/Load';
 import { Log } from './log/Log';
 import { Mix } from './mix/Mix';
 import { LampSheet } from './sheet/LampSheet';
-import { choose, demo, edit, freshPlaces, onGroup, open, show, text } from './test/kit';
+import { choose, demo, edit, freshPlaces, onGroup, open, show, tap, text } from './test/kit';
 import type * as Router from './test/router';
 import { routeAt } from './test/router';
 import { Tank } from './tank/Tank';
@@ -81,11 +81,21 @@ describe.each(SITUATIONS)('%s', (situation, draft, large) => {
     today.unmount();
     show(Tank);
     await waitFor(() => expect(screen.getByTestId(`used-${CORALS[0]}`)).toBeTruthy());
+    tap('other-corals');
     expect(ratios('used')).toEqual(balance);
-    for (const said of Object.values(rows('used'))) expect(said).toMatch(/as it runs$/);
+    expect(text('used-of')).toMatch(/× what each is used to, as it runs$/);
+    expect(text(`used-${CORALS[0]}`)).toMatch(/as it runs$/);
     agrees(sentence, rows('standing'));
     agrees(text('tank-sentence'), rows('standing'));
     if (large) expect(text('tank-sentence')).toContain(`gets ${/gets ([\d.]+ ×)/.exec(sentence)![1]}`);
+    cleanup();
+    // a draft that is in the lamp is judged as what runs: Day says what Today says, and offers what Today offers
+    show(Day);
+    await waitFor(() => expect(text('verdict')).not.toContain('being replayed'));
+    if (!large) expect(sentence).toContain(text('verdict'));
+    expect(text('verdict')).not.toContain('Safe to type in');
+    expect(screen.queryByTestId('verdict-rescue') !== null).toBe(large);
+    expect(screen.queryByTestId('verdict-ease')).toBeNull();
   });
 
   test('drafted: Tank, Day, Mix, the sheet and loading say the same of every coral', async () => {
@@ -99,11 +109,15 @@ describe.each(SITUATIONS)('%s', (situation, draft, large) => {
       situation === 'as the demo is'
         ? expect(screen.queryByTestId('draft-line')).toBeNull()
         : expect(text('draft-line')).toMatch(
-            /^Drafted, not in the lamp yet: \d changes?, [\d.]+ instead of 5\.\d\d mol a day at Copper table\.$/,
+            /^Drafted, not in the lamp yet: \d changes?, [\d.]+ instead of 6\.0 mol a day at Copper table\.$/,
           );
+    tap('other-corals');
     const used = ratios('used');
     const standing = rows('standing');
-    for (const said of Object.values(rows('used'))) expect(said).toMatch(/as drafted$/);
+    // a draft that is in the lamp already is judged as what it is
+    const whose = situation === 'as the demo is' ? 'as it runs' : 'as drafted';
+    expect(text('used-of').endsWith(whose)).toBe(true);
+    expect(text(`used-${CORALS[0]}`).endsWith(whose)).toBe(true);
     drafted();
     tank.unmount();
 
@@ -135,7 +149,7 @@ describe.each(SITUATIONS)('%s', (situation, draft, large) => {
 
     show(Mix);
     await waitFor(() => expect(screen.getByTestId('mix-step')).toBeTruthy());
-    expect(text('mix-step')).toContain(`The day: ${used[CORALS[0]!]} what it is used to, as drafted`);
+    expect(text('mix-step')).toContain(`${used[CORALS[0]!]} what it is used to, ${whose}`);
     expect(rows('mix-standing')).toEqual(standing);
     drafted();
     expect(screen.queryByTestId('verdict-ease') !== null).toBe(large);
@@ -155,7 +169,7 @@ test('a plate that no lit thread uses is judged by its own light, and says so', 
   changeSettings({ plateId: 'every' });
   show(Mix);
   await waitFor(() => expect(screen.getByTestId('mix-step')).toBeTruthy());
-  expect(text('mix-step')).toMatch(/^▲ 1\.[3-9]\d × what it is used to, as a day’s brightest/);
+  expect(text('mix-step')).toMatch(/▲ 1\.[3-9]\d × what it is used to( \(± \d+ %\))?, as a day’s brightest/);
   expect(screen.getByText(/no lit thread uses this plate/)).toBeTruthy();
   // it is no day: there is nothing to ease in yet
   expect(screen.queryByTestId('verdict-ease')).toBeNull();

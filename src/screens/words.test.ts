@@ -13,7 +13,7 @@ import {
   lampFromForm,
   readCurve,
 } from './case/lampForm';
-import { mol, parBasis, times, tintWords, umol } from './shared/words';
+import { apart, MOL, mol, parBasis, times, tintWords, umol, umolExact } from './shared/words';
 import { todaySentence } from './today/sentence';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { dayAt, zoneLight } from '@/core/case/light';
@@ -65,8 +65,16 @@ test('Today in one sentence', () => {
 });
 
 test('figures never pretend precision', () => {
-  expect([umol(243.4), umol(9.96), umol(3.14), umol(0)]).toEqual(['243', '10', '3.1', '0']);
-  expect([mol(5.789), mol(12.34)]).toEqual(['5.79', '12.3']);
+  expect([umol(243.4), umol(381), umol(617), umol(9.96), umol(3.14), umol(0)]).toEqual([
+    ...['245', '380', '620', '10', '3.1', '0'],
+  ]);
+  expect([umolExact(243.4), umolExact(3.14)]).toEqual(['243', '3.1']);
+  expect([mol(5.97), mol(2.33), mol(12.34), mol(0)]).toEqual(['6.0', '2.35', '12.5', '0']);
+  // said so that nothing of more than a fortieth is lost, whatever it is
+  for (let v = 0.5; v < 3000; v *= 1.013)
+    expect(Math.abs(Number(umol(v)) / v - 1)).toBeLessThan(v < 10 ? 0.11 : v < 50 ? 0.08 : 0.026);
+  expect(apart(MOL, 5.97, 6.21)).toEqual(['6.0', '6.2']);
+  expect(apart(MOL, 5.97, 5.99)).toEqual(['5.97', '5.99']);
   expect([times(1.256), times(1000), times(Infinity)]).toEqual(['1.26 ×', 'over 10 ×', 'over 10 ×']);
   expect(parBasis({ readings: 0, simulated: false })).toBe('estimate, no reading yet');
   expect(parBasis({ readings: 1, simulated: false }, 0.184)).toBe('fitted to 1 reading, ± 18 %');

@@ -1,5 +1,6 @@
 import type { CaseBundle, Part } from '@/core/record/documents';
 import type { LeftOut } from '@/core/record/documentKind';
+import { NOTHING_CHOSEN , changeSettings, readSettings } from './settings';
 import { problemLine } from '@/core/record/read';
 import { NAME_LENGTH } from '@/core/shape/shape';
 import { slug } from '@/core/shape/slug';
@@ -24,7 +25,6 @@ import {
   run,
   useSession,
 } from './session';
-import { changeSettings, readSettings } from './settings';
 import { deviceTimeZone } from './time';
 import { readTyped } from './typed';
 
@@ -55,7 +55,6 @@ async function tryOpen(caseId: string): Promise<boolean> {
 }
 
 /** Nothing of a case is chosen when another is opened. */
-const NOTHING_CHOSEN = { zoneId: null, spotId: null, groupId: null, plateId: null };
 
 /**
  * Opens the demo, laying a new one out when there is none. It never touches another case, and nothing that is stored under its id:

@@ -303,6 +303,8 @@ describe('waters', () => {
     };
     const withSpot = (change: object) => after(b, setSpot(SUMP, { ...spot, ...change } as typeof spot));
     expect(refused(withSpot({ algaId: 'kelp' }))).toMatch(/spots\.0\.algaId.*no alga known here/);
+    for (const id of ['toString', '__proto__', 'constructor'])
+      expect(refused(withSpot({ id }))).toMatch(/id.*programs keep for themselves/);
     expect(refused(withSpot({ mat: { lengthCm: 0, widthCm: 3 } }))).toMatch(/mat\.lengthCm/);
     expect(refused(after(b, setSystem({ litres: -1 })))).toMatch(/system\.litres/);
     expect(refused(after(b, setZone(SUMP, { choreDays: { salt: 0.5 } })))).toMatch(/choreDays\.salt/);

@@ -1,12 +1,14 @@
 import { type Judgement, judgeWater, type State } from '@/core/case/judgement';
+import { differences } from '@/core/case/difference';
 import type { Calibration } from '@/core/case/calibration';
 import type { ZoneLight } from '@/core/case/light';
 import { type LitGroup, runningAt } from '@/core/case/lit';
 import { ceilingRunning } from '@/core/case/planAhead';
 import { CEILINGS, type DayLight } from '@/core/easing/accustomed';
 import type { HistoryDoc } from '@/core/record/history';
-import type { Zone } from '@/core/record/zone';
+import type { Group, Zone } from '@/core/record/zone';
 
+import { type Desk, runningOf } from './desk';
 import { remembered } from './remembered';
 import { useSettings } from './settings';
 import { utcIso } from './time';
@@ -32,11 +34,32 @@ export const useCeiling = (): number => {
 };
 
 /** Whether who lives here is said to live under the drafted day already: asked of lamps that have not run yet. */
-export const usedToDraft = (zone: Zone, history: HistoryDoc): boolean => {
+const usedToDraft = (zone: Zone, history: HistoryDoc): boolean => {
   const ran = new Set(history.entries.flatMap((e) => (e.zoneId === zone.id ? [e.groupId] : [])));
   const fresh = zone.groups.filter((g) => !ran.has(g.id));
   return fresh.length > 0 && fresh.every((g) => g.usedTo === true);
 };
+
+/**
+ * What a drafted water is judged as: what runs where nothing is left to type in, else a draft, by the school chosen.
+ * @param typing the one group that is typed in; null = all of them
+ */
+export function useDraftState(
+  desk: Desk,
+  nowMs: number,
+  typing: Group | null = null,
+): Pick<Judgement, 'state' | 'usedToIt'> & { ceiling: number } {
+  const { doc, zone, bundle } = desk;
+  const [school, plan] = [useCeiling(), useRunningCeiling(bundle.history, zone, nowMs)];
+  const { entries } = runningOf(desk, nowMs);
+  const typed = (typing ? [typing] : zone.groups).every((g) => {
+    const entry = entries.find((e) => e.groupId === g.id);
+    return entry !== undefined && differences(doc, g, entry).length === 0;
+  });
+  return typed
+    ? { state: 'runs', ceiling: plan, usedToIt: false }
+    : { state: 'draft', ceiling: school, usedToIt: usedToDraft(zone, bundle.history) };
+}
 
 /** The same for what runs: a step of a plan is judged by the plan's. */
 export const useRunningCeiling = (history: HistoryDoc, zone: Zone, nowMs: number): number => {

@@ -22,7 +22,7 @@ Object.assign(globalThis, {
 const { closeSession, createCase, flush, openCase, run, useSession } =
   require('./session') as typeof import('./session');
 const { setCap } = require('./commands/days') as typeof import('./commands/days');
-const { listAside, loadCase, rawText, takeUpLastWords } =
+const { clearForm, listAside, loadCase, rawText, saveForm, takeUpLastWords } =
   require('@/store/documents') as typeof import('@/store/documents');
 const { readFile } = require('@/store/file') as typeof import('@/store/file');
 /* eslint-enable @typescript-eslint/no-require-imports */
@@ -151,6 +151,26 @@ test('words that got through after all are no case for the list of what was set 
   await takeUpLastWords();
   expect(await listAside()).toEqual([]);
   expect(texts.size).toBe(0);
+});
+
+test('a form’s last words stay while the store has no room, and go once they or what follows them is written', async () => {
+  const key = 'chromatheca/last/form/rock z';
+  texts.set(key, '{"x":"44"}');
+  jest.spyOn(storage, 'setMany').mockRejectedValueOnce(new Error('exceeded its quota'));
+  await takeUpLastWords();
+  expect(texts.get(key)).toBe('{"x":"44"}');
+  await takeUpLastWords();
+  expect(texts.has(key)).toBe(false);
+  expect(await storage.getItem('form/rock z')).toBe('{"x":"44"}');
+  // a page that came back after all has written something newer
+  texts.set(key, '{"x":"44"}');
+  expect(await saveForm('rock z', '{"x":"45"}')).toBe(true);
+  await takeUpLastWords();
+  expect(await storage.getItem('form/rock z')).toBe('{"x":"45"}');
+  texts.set(key, '{"x":"44"}');
+  expect(await clearForm('rock z')).toBe(true);
+  await takeUpLastWords();
+  expect(await storage.getItem('form/rock z')).toBeNull();
 });
 
 test('words newer than the write under way follow that write as well as what was stored before it', async () => {

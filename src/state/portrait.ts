@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 
 import type { Calibration } from '@/core/case/calibration';
 import type { HungGroup } from '@/core/case/lit';
@@ -28,6 +28,8 @@ const WIDTH = { phone: 716, wide: 1040 } as const;
 const COARSE = 2;
 /** While something is moved the coarse scene follows; the whole one is made when it has stood still for so long. */
 const STILL_MS = 250;
+/** With two cores the whole one, a second of work, would take its turn from the page: it waits until nothing else goes on there. */
+const WAIT_MS = (globalThis.navigator?.hardwareConcurrency ?? 4) <= 2 ? 1000 : 0;
 
 /** What takes longer than this says how far it is. */
 const TELL_MS = 500;
@@ -59,8 +61,13 @@ export function usePortrait(
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [doc.forms, zone.id, zone.tank, zone.water, zone.spots, hung, cal, fish, card, width],
   );
-  const { still } = useSettled(key, STILL_MS);
+  const { still } = useSettled(key, Math.max(STILL_MS, WAIT_MS));
   const able = canDraw() && groups.length > 0;
+  const [stood, setStood] = useState(WAIT_MS === 0);
+  useEffect(() => {
+    const timer = setTimeout(() => setStood(true), WAIT_MS);
+    return () => clearTimeout(timer);
+  }, []);
   const wholeKey = ['portrait', key];
   const whole = useQuery({
     queryKey: wholeKey,
@@ -72,7 +79,7 @@ export function usePortrait(
         return !signal.aborted;
       });
     },
-    enabled: able && still,
+    enabled: able && still && stood,
     placeholderData: keepPreviousData,
     ...options,
   });

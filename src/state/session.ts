@@ -4,9 +4,12 @@ import { type CaseBundle, kindOfPart, PARTS } from '@/core/record/documents';
 import { problemIn } from '@/core/record/documentKind';
 import { problemLine } from '@/core/record/read';
 import { dropCase, leaveCase, loadCase, newRevision, type Revision, saveCase } from '@/store/documents';
-import { loadUndo, saveUndo, statesBack, type WayBack, wayBack } from '@/store/undo';
+import type { WayBack } from '@/store/undo';
 
 import type { Command } from './commands/edit';
+
+/** What undo over a reload needs; it comes when there is something to undo. */
+export const undoStore = () => import('@/store/undo');
 
 /** Undo reaches this many commands back. */
 const LONGEST_HISTORY = 100;
@@ -124,7 +127,7 @@ class OpenCase {
       }
       this.stored = { bundle, revision };
       this.dropWords();
-      await this.keepUndo(bundle, revision);
+      await this.keepUndo(bundle, revision).catch(() => undefined);
     }
     this.tell({ kind: 'saved' });
   }
@@ -134,6 +137,7 @@ class OpenCase {
 
   /** Undo is to reach back over a reload: what it needs is kept beside what is stored. */
   private async keepUndo(bundle: CaseBundle, revision: Revision): Promise<void> {
+    const { saveUndo, wayBack } = await undoStore();
     const { past, bundle: present } = getState();
     if (!this.isOpen || present !== bundle) return;
     const steps = past.slice(-LONGEST_KEPT);
@@ -147,11 +151,12 @@ class OpenCase {
       }
       kept.push(known.way);
     }
-    await saveUndo(this.id, revision, kept).catch(() => undefined);
+    await saveUndo(this.id, revision, kept);
   }
 
   /** Takes up the way back that was kept with what was opened; what was done meanwhile stays on top of it. */
   async restoreUndo(bundle: CaseBundle, revision: Revision): Promise<void> {
+    const { loadUndo, statesBack } = await undoStore();
     const steps = await loadUndo(this.id, revision);
     if (steps.length === 0) return;
     const sound = (before: CaseBundle, after: CaseBundle) => problemOf(before, after) === null;

@@ -43,3 +43,6 @@ export function changeSettings(change: Partial<Settings>): void {
 }
 
 export type { Settings };
+
+/** No water, coral, lamps and plate chosen: the first of each. */
+export const NOTHING_CHOSEN = { zoneId: null, spotId: null, groupId: null, plateId: null };

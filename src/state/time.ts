@@ -2,6 +2,8 @@ import { dequal } from 'dequal';
 import { DateTime } from 'luxon';
 import { useEffect, useRef, useState } from 'react';
 
+import { formatTime } from '@/core/day/clock';
+
 const TICK_MS = 15_000;
 
 export const deviceTimeZone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';
@@ -48,7 +50,7 @@ export const daysBetween = (fromIso: string, toIso: string): number =>
   Math.round(DateTime.fromISO(toIso).diff(DateTime.fromISO(fromIso), 'days').days);
 /** "Tuesday 24 November, 16:40" */
 export const longDate = (ms: number, timeZone: string): string =>
-  at(ms, timeZone).setLocale('en-GB').toFormat('cccc d LLLL, HH:mm');
+  `${at(ms, timeZone).setLocale('en-GB').toFormat('cccc d LLLL')}, ${formatTime(Math.floor(wallMinute(ms, timeZone)))}`;
 /** "Tue 24 Nov" */
 export const shortDate = (isoDate: string): string =>
   DateTime.fromISO(isoDate).setLocale('en-GB').toFormat('ccc d LLL');

@@ -1,6 +1,13 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
-import { forgetTyped, readTyped, typedNow } from './typed';
+import { leaveForm, saveForm } from '@/store/documents';
+
+import { forgetTyped, leaveTyped, readTyped, typedNow } from './typed';
+
+jest.mock('@/store/documents', () => {
+  const real = jest.requireActual<typeof import('@/store/documents')>('@/store/documents');
+  return { ...real, saveForm: jest.fn(real.saveForm), leaveForm: jest.fn() };
+});
 
 const storage = createAsyncStorage('chromatheca');
 /** Longer than typing waits before it is written. */
@@ -56,4 +63,32 @@ test('what cannot be read starts no trouble, and forms nobody came back to make 
   const keys = await storage.getAllKeys();
   expect(keys).not.toContain('form/good');
   expect(keys.filter((k) => k.startsWith('form/f'))).toHaveLength(60);
+});
+
+test('a page that closes while what was typed is being written leaves it as last words', async () => {
+  let end = (_: boolean) => undefined as void;
+  jest.mocked(saveForm).mockImplementationOnce(() => new Promise((done) => (end = done)));
+  typedNow('yellow z').of('days', '')[1]('21');
+  await written();
+  leaveTyped();
+  expect(jest.mocked(leaveForm).mock.calls).toEqual([['yellow z', '{"days":"21"}']]);
+  end(true);
+  await Promise.resolve();
+  leaveTyped();
+  expect(leaveForm).toHaveBeenCalledTimes(1);
+});
+
+test('what a full store refused is left as last words too, as it was typed last', async () => {
+  jest.mocked(leaveForm).mockClear();
+  jest.mocked(saveForm).mockResolvedValueOnce(false);
+  typedNow('rock z').of('x', '')[1]('44');
+  await written();
+  leaveTyped();
+  expect(jest.mocked(leaveForm).mock.calls).toEqual([['rock z', '{"x":"44"}']]);
+  typedNow('rock z').of('x', '')[1]('45');
+  await written();
+  leaveTyped();
+  expect(leaveForm).toHaveBeenCalledTimes(1);
+  await readTyped();
+  expect(typedNow('rock z').of('x', '')[0]).toBe('45');
 });

@@ -16,23 +16,25 @@ const NOTHING: Fields = {};
 const MOST_FORMS = 60;
 const WAIT_MS = 250;
 
-/** forms whose text is not written yet */
+/** forms whose text is not written yet; one whose write has begun is owed until it has ended, for the page may close in between */
 const owed = new Set<string>();
 function write(): void {
   const forms = useForms.getState();
   for (const name of owed) {
     const fields = forms[name];
-    // a full store costs what is typed its memory, never the work
-    (fields ? saveForm(name, JSON.stringify(fields)) : clearForm(name)).catch(() => undefined);
+    void (fields ? saveForm(name, JSON.stringify(fields)) : clearForm(name)).then((kept) => {
+      // what a full store refused stays owed: a closing page leaves it as last words
+      if (kept && useForms.getState()[name] === fields) owed.delete(name);
+    });
   }
-  owed.clear();
 }
 const writeSoon = debounce(write, WAIT_MS);
-globalThis.addEventListener?.('pagehide', () => {
+/** Leaves what is not written as the last words of a closing page; what was kept or started over a moment ago leaves nothing to read. */
+export function leaveTyped(): void {
   const forms = useForms.getState();
-  // what was kept or started over a moment ago leaves nothing to read
   for (const name of owed) leaveForm(name, forms[name] ? JSON.stringify(forms[name]) : '');
-});
+}
+globalThis.addEventListener?.('pagehide', leaveTyped);
 
 function put(form: string, fields: Fields | null): void {
   const { [form]: _, ...others } = useForms.getState();

@@ -1,8 +1,7 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
 import { displayCase } from '@/demo/lagoon';
-import { loadCase, removeCase, saveCase } from '@/store/documents';
-import { undoKey } from '@/store/undo';
+import { loadCase, removeCase, saveCase, undoKey } from '@/store/documents';
 
 import { setCap } from './commands/days';
 import { freeze, typeIn } from './commands/running';

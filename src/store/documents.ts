@@ -3,12 +3,11 @@ import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
 import { type LeftOut, readDocument } from '@/core/record/documentKind';
 import { parseObject, type Problem, problemLine, validated } from '@/core/record/read';
-import type { Texts } from '@/store/transact';
+import type { Change, Texts } from '@/store/transact';
 
 import { foundText, readFile } from './file';
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { DEFAULT_SETTINGS, type Settings, SETTINGS_VERSION, settingsSchema } from './settings';
-import { undoKey } from './undo';
 import { type Refusal, type Written, written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
@@ -309,6 +308,9 @@ export interface LastWords {
   bundle: CaseBundle;
 }
 
+/** What leads back from a case, see `undo`. */
+export const undoKey = (caseId: string) => `undo/${caseId}`;
+
 /** Names this page among all that leave words. */
 const PAGE = globalThis.crypto.randomUUID();
 const wordsKey = (caseId: string) => `case/${caseId}/${PAGE}`;
@@ -323,8 +325,8 @@ export const dropCase = (caseId: string): void => dropWords(wordsKey(caseId));
  */
 export async function takeUpLastWords(): Promise<void> {
   for (const [key, text] of Object.entries(wordsLeft())) {
-    if (key.startsWith('form/')) await saveForm(key.slice('form/'.length), text);
-    else if (key.startsWith('case/') && !(await takeUpCase(key, text))) continue;
+    if (key.startsWith('form/') && !(await saveForm(key.slice('form/'.length), text))) continue;
+    if (key.startsWith('case/') && !(await takeUpCase(key, text))) continue;
     dropWords(key);
   }
 }
@@ -374,6 +376,13 @@ export async function loadForms(): Promise<Record<string, string>> {
     keys.flatMap((k, i) => (texts[i] === null ? [] : [[k.slice('form/'.length), texts[i]!]])),
   );
 }
-export const saveForm = async (name: string, text: string): Promise<void> =>
-  void (await written([], () => ({ set: { [`form/${name}`]: text }, value: null })));
-export const clearForm = (name: string): Promise<void> => storage.removeItem(`form/${name}`);
+/** Last words of a form are older than what is written after them. */
+const formWritten = async (name: string, change: Change): Promise<boolean> => {
+  const { ok } = await written([], () => ({ ...change, value: null }));
+  if (ok) dropWords(`form/${name}`);
+  return ok;
+};
+/** @returns false when the store refused: it is not kept */
+export const saveForm = (name: string, text: string): Promise<boolean> =>
+  formWritten(name, { set: { [`form/${name}`]: text } });
+export const clearForm = (name: string): Promise<boolean> => formWritten(name, { remove: [`form/${name}`] });

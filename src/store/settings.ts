@@ -2,6 +2,7 @@ import * as v from 'valibot';
 
 import { METER_KIND_IDS } from '@/core/meter/kinds';
 import { between, share } from '@/core/shape/shape';
+import { METRIC } from '@/core/shape/units';
 
 export const SETTINGS_VERSION = 1;
 
@@ -48,6 +49,15 @@ export const settingsSchema = v.object({
   spotId: v.fallback(v.nullable(v.string()), null),
   groupId: v.fallback(v.nullable(v.string()), null),
   plateId: v.fallback(v.nullable(v.string()), null),
+  /** in which units lengths, volumes and times of day are said */
+  units: v.fallback(
+    v.object({
+      length: v.picklist(['cm', 'in']),
+      volume: v.picklist(['l', 'gal']),
+      clock: v.picklist(['24 h', '12 h']),
+    }),
+    METRIC,
+  ),
   /** fish in pictures and advice */
   fish: v.fallback(v.boolean(), true),
   /** the kind of meter the keeper has */
@@ -136,6 +146,8 @@ export const settingsSchema = v.object({
     }),
     () => ({ ...USUAL_LOOK }),
   ),
+  /** what was gone to by its name, the latest first */
+  recent: v.fallback(v.array(v.string()), () => []),
 });
 export type Settings = v.InferOutput<typeof settingsSchema>;
 
@@ -146,6 +158,7 @@ export const DEFAULT_SETTINGS: Settings = {
   format: 'chromatheca-settings',
   version: SETTINGS_VERSION,
   paper: 'system',
+  units: METRIC,
   caseId: null,
   zoneId: null,
   spotId: null,
@@ -163,4 +176,5 @@ export const DEFAULT_SETTINGS: Settings = {
   behind: null,
   eyeDegree: null,
   look: { ...USUAL_LOOK },
+  recent: [],
 };

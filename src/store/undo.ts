@@ -5,13 +5,12 @@ import * as v from 'valibot';
 
 import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
 
-import type { Revision } from './documents';
+import { type Revision, undoKey } from './documents';
 import { written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
 /** The way back takes at most so many characters; what is oldest is forgotten first. */
 const LONGEST_TEXT = 400_000;
-export const undoKey = (caseId: string) => `undo/${caseId}`;
 /** Documents of other versions are not what a patch was made for. */
 const versions = (): string => PARTS.map((p) => kindOfPart(p).version).join('.');
 

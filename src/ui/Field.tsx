@@ -3,6 +3,8 @@ import { Pressable, TextInput, View } from 'react-native';
 import Square from 'lucide-react-native/icons/square';
 import SquareCheck from 'lucide-react-native/icons/square-check-big';
 
+import { PickKey } from './PickKey';
+import { shownAs } from './shown';
 import { font, size, space, themed, usePaper } from './theme';
 import { Type } from './Type';
 import { setUnsaid, unsaid } from './unsaid';
@@ -54,6 +56,14 @@ interface TextFieldProps {
   error?: string;
   hint?: string;
   numeric?: boolean;
+  /** the device's picker stands beside the text; dates are also read in the device's own order */
+  pick?: 'date' | 'time';
+  /** something was picked; without it it counts as typed */
+  onPick?: (text: string) => void;
+  /** has the keyboard as soon as it is there */
+  autoFocus?: boolean;
+  /** keys that are not typed: @returns whether it was taken */
+  onKey?: (key: string) => boolean;
   testID?: string;
 }
 
@@ -108,11 +118,28 @@ export function TextField({
   error: wrong,
   hint,
   numeric,
+  pick,
+  onPick = onChange,
+  autoFocus,
+  onKey,
   testID,
 }: TextFieldProps) {
   const styles = useStyles();
   const error = useCalm(wrong);
   const id = useId();
+  const shown = shownAs(pick ?? unit);
+  // what is typed stands as it is typed, until it is left or something else is kept
+  const [typed, setTyped] = useState<{ text: string; kept: string } | null>(null);
+  const text = typed?.kept === value ? typed.text : (shown?.show(value) ?? value);
+  const change = (text: string) => {
+    const kept = shown?.read(text) ?? text;
+    setTyped(shown ? { text, kept } : null);
+    onChange(kept);
+  };
+  const leave = () => {
+    setTyped(null);
+    onBlur?.();
+  };
   return (
     <View style={styles.field}>
       {!hideLabel && (
@@ -122,11 +149,18 @@ export function TextField({
       )}
       <View style={[styles.box, error !== undefined && styles.bad]}>
         <TextInput
-          value={value}
-          onChangeText={onChange}
-          onBlur={onBlur}
+          value={text}
+          onChangeText={change}
+          onBlur={leave}
           onSubmitEditing={onSubmit}
-          inputMode={numeric ? 'decimal' : 'text'}
+          autoFocus={autoFocus}
+          onKeyPress={
+            onKey &&
+            ((e) => {
+              if (onKey(e.nativeEvent.key)) e.preventDefault();
+            })
+          }
+          inputMode={numeric && pick !== 'time' ? 'decimal' : 'text'}
           aria-label={label}
           aria-invalid={error !== undefined}
           aria-describedby={error ? `${id}e` : undefined}
@@ -136,9 +170,10 @@ export function TextField({
         />
         {unit && (
           <Type kind="small" aria-hidden>
-            {unit}
+            {shown?.unit ?? unit}
           </Type>
         )}
+        {pick && <PickKey kind={pick} label={label} value={value} onPick={onPick} />}
       </View>
       {error !== undefined ? (
         <Type kind="label" role="alert" nativeID={`${id}e`}>
@@ -161,6 +196,7 @@ interface ValueFieldProps {
   unit?: string;
   hint?: string;
   numeric?: boolean;
+  pick?: 'date' | 'time';
   testID?: string;
 }
 
@@ -174,17 +210,18 @@ export function ValueField({ value, onCommit, ...rest }: ValueFieldProps) {
   const back = useRef(text !== null);
   const [error, setError] = useState<string | undefined>(undefined);
   const pending = useRef<() => void>(() => undefined);
-  const commit = () => {
-    if (text === null) return;
-    if (text === value) {
+  const commit = () => take(text);
+  const take = (typed: string | null) => {
+    if (typed === null) return;
+    if (typed === value) {
       setUnsaid(field, null);
       setText(null);
       setError(undefined);
       return;
     }
-    const problem = onCommit(text);
+    const problem = onCommit(typed);
     setError(problem ?? undefined);
-    setUnsaid(field, problem === null ? null : text);
+    setUnsaid(field, problem === null ? null : typed);
     if (problem === null) setText(null);
   };
   useEffect(() => {
@@ -211,6 +248,10 @@ export function ValueField({ value, onCommit, ...rest }: ValueFieldProps) {
       }}
       onBlur={commit}
       onSubmit={commit}
+      onPick={(picked) => {
+        setText(picked);
+        take(picked);
+      }}
     />
   );
 }

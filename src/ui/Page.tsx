@@ -19,7 +19,11 @@ const useStyles = themed((p) => ({
     borderBottomWidth: 1,
     borderColor: p.line,
   },
-  body: { padding: space.l, paddingTop: space.xl, paddingBottom: space.xxl, gap: space.l },
+  body: { padding: space.l, paddingTop: space.xl, paddingBottom: space.l, gap: space.l },
+  both: { flex: 1, flexDirection: 'row', minHeight: 0 },
+  column: { flexGrow: 0, flexShrink: 0, borderLeftWidth: 1, borderColor: p.line },
+  // the upper edge goes out of sight, its last lines stay: they are the figure and the verdict
+  stage: { position: 'sticky' as 'relative', zIndex: 2, backgroundColor: p.paper, paddingBottom: space.s },
   columns: { flexDirection: 'row', gap: space.xxl, alignItems: 'flex-start' },
 }));
 
@@ -32,8 +36,8 @@ export interface PageSize {
   side: number;
 }
 
-const SIDE = 340;
-const MOST_MAIN = 700;
+const SIDE = 380;
+const MOST_MAIN = 1040;
 
 export function usePageSize(): PageSize {
   const { width } = useWindowDimensions();
@@ -56,14 +60,31 @@ interface Props {
   under?: string;
   /** one line that says what is so */
   sentence?: ReactNode;
-  children: ReactNode;
+  /** what stays in sight while the rest scrolls: a picture and its lines */
+  stage?: ReactNode;
+  /** how much of the stage's upper edge goes out of sight as a phone's page scrolls, px */
+  stageGoes?: number;
+  /** what is set and done here: after the stage on a phone, at the head of the right column on a wide screen */
+  set?: ReactNode;
+  children?: ReactNode;
   /** details: right on a wide screen, below on a phone */
   side?: ReactNode;
   testID?: string;
 }
 
 /** A page of the case: title, sentence, then figures and charts. The title shrinks to one line once it has scrolled away. */
-export function Page({ title, titleOpens, under, sentence, children, side, testID }: Props) {
+export function Page({
+  title,
+  titleOpens,
+  under,
+  sentence,
+  stage,
+  stageGoes = 0,
+  set,
+  children,
+  side,
+  testID,
+}: Props) {
   const styles = useStyles();
   const paper = usePaper();
   const { wide, main, side: sideWidth } = usePageSize();
@@ -71,57 +92,102 @@ export function Page({ title, titleOpens, under, sentence, children, side, testI
   useEffect(() => {
     if (typeof document !== 'undefined') document.title = `${title} · Chromatheca`;
   }, [title]);
+  const head = (
+    <View style={{ gap: space.xs, width: wide ? undefined : main }}>
+      {titleOpens ? (
+        <Pressable
+          role="button"
+          aria-label={titleOpens.name}
+          onPress={titleOpens.onPress}
+          style={{
+            flexDirection: 'row',
+            alignItems: 'center',
+            gap: space.s,
+            minHeight: size.target,
+            alignSelf: 'flex-start',
+          }}
+        >
+          <Type kind="title">{title}</Type>
+          <ChevronDown size={22} color={paper.ink} strokeWidth={1.75} />
+        </Pressable>
+      ) : (
+        <Type kind="title">{title}</Type>
+      )}
+      {under !== undefined && <Type kind="small">{under}</Type>}
+    </View>
+  );
   return (
     <View style={{ flex: 1 }} testID={testID} role="main" {...printFlow}>
-      {away && (
+      {away && !stage && (
         <View style={styles.small} aria-hidden {...printHide}>
           <Type kind="label" numberOfLines={1}>
             {title}
           </Type>
         </View>
       )}
-      <ScrollView
-        {...printFlow}
-        contentContainerStyle={styles.body}
-        scrollEventThrottle={32}
-        onScroll={(e) => setAway(e.nativeEvent.contentOffset.y > 56)}
-        keyboardShouldPersistTaps="handled"
-      >
-        <View style={{ gap: space.xs, width: wide ? undefined : main }}>
-          {titleOpens ? (
-            <Pressable
-              role="button"
-              aria-label={titleOpens.name}
-              onPress={titleOpens.onPress}
-              style={{
-                flexDirection: 'row',
-                alignItems: 'center',
-                gap: space.s,
-                minHeight: size.target,
-                alignSelf: 'flex-start',
-              }}
-            >
-              <Type kind="title">{title}</Type>
-              <ChevronDown size={22} color={paper.ink} strokeWidth={1.75} />
-            </Pressable>
-          ) : (
-            <Type kind="title">{title}</Type>
-          )}
-          {under !== undefined && <Type kind="small">{under}</Type>}
-        </View>
-        {sentence}
-        {wide && side ? (
-          <View style={styles.columns}>
-            <View style={{ width: main, gap: space.l }}>{children}</View>
-            <View style={{ width: sideWidth, gap: space.l }}>{side}</View>
-          </View>
-        ) : (
-          <View style={{ width: main, gap: space.l, alignSelf: wide ? 'flex-start' : 'center' }}>
+      {wide && stage ? (
+        // each column scrolls by itself: what is set stands beside what it changes
+        <View style={styles.both} {...printFlow}>
+          <ScrollView
+            {...printFlow}
+            style={{ flex: 1 }}
+            contentContainerStyle={[styles.body, { width: main + 2 * space.l, gap: space.m }]}
+            keyboardShouldPersistTaps="handled"
+          >
+            {head}
+            {sentence}
+            {stage}
             {children}
+          </ScrollView>
+          <ScrollView
+            {...printFlow}
+            style={[styles.column, { width: sideWidth + 2 * space.l }]}
+            contentContainerStyle={styles.body}
+            keyboardShouldPersistTaps="handled"
+          >
+            {set}
             {side}
-          </View>
-        )}
-      </ScrollView>
+          </ScrollView>
+        </View>
+      ) : (
+        <ScrollView
+          {...printFlow}
+          contentContainerStyle={styles.body}
+          scrollEventThrottle={32}
+          onScroll={(e) => setAway(e.nativeEvent.contentOffset.y > 56)}
+          keyboardShouldPersistTaps="handled"
+        >
+          {head}
+          {stage ? (
+            <>
+              {sentence}
+              <View style={[styles.stage, { width: main, alignSelf: 'center', top: -stageGoes } as object]}>
+                {stage}
+              </View>
+              <View style={{ width: main, gap: space.l, alignSelf: 'center' }}>
+                {children}
+                {set}
+                {side}
+              </View>
+            </>
+          ) : (
+            <>
+              {sentence}
+              {wide && side ? (
+                <View style={styles.columns}>
+                  <View style={{ width: main, gap: space.l }}>{children}</View>
+                  <View style={{ width: sideWidth, gap: space.l }}>{side}</View>
+                </View>
+              ) : (
+                <View style={{ width: main, gap: space.l, alignSelf: wide ? 'flex-start' : 'center' }}>
+                  {children}
+                  {side}
+                </View>
+              )}
+            </>
+          )}
+        </ScrollView>
+      )}
     </View>
   );
 }

@@ -11,6 +11,7 @@ import { Type } from './Type';
 /** A rail with one grip for a number between two ends: slide, tap, or arrow keys. */
 export function Rail({
   label,
+  hideLabel = false,
   value,
   min,
   max,
@@ -21,6 +22,8 @@ export function Rail({
   testID,
 }: {
   label: string;
+  /** the label is only spoken: what is set stands beside the rail */
+  hideLabel?: boolean;
   value: number;
   min: number;
   max: number;
@@ -48,10 +51,12 @@ export function Rail({
     .onUpdate((e) => onChange(snap(from.current + (e.translationX / inner) * (max - min))));
   return (
     <View style={{ width }}>
-      <View style={{ flexDirection: 'row', justifyContent: 'space-between' }} aria-hidden>
-        <Type kind="label">{label}</Type>
-        <Type kind="label">{valueText}</Type>
-      </View>
+      {!hideLabel && (
+        <View style={{ flexDirection: 'row', justifyContent: 'space-between' }} aria-hidden>
+          <Type kind="label">{label}</Type>
+          <Type kind="label">{valueText}</Type>
+        </View>
+      )}
       <Pulled pull={pan} style={{ width, height: size.target }} testID={testID}>
         <Svg width={width} height={size.target} aria-hidden>
           <Line

@@ -1,13 +1,15 @@
 import { type ReactNode } from 'react';
-import { Modal, Pressable, ScrollView, useWindowDimensions, View } from 'react-native';
+import { Modal, Pressable, ScrollView, View } from 'react-native';
 
 import { Button } from './Button';
-import { size, space, themed } from './theme';
+import { usePageSize } from './Page';
+import { space, themed } from './theme';
 import { Type } from './Type';
 
 const useStyles = themed((p) => ({
   back: { flex: 1, backgroundColor: p.shade, justifyContent: 'flex-end' },
-  backWide: { justifyContent: 'center', alignItems: 'center' },
+  // on a wide screen it stands in the right column, and what it changes stays in sight
+  backWide: { backgroundColor: 'transparent', alignItems: 'flex-end' },
   panel: {
     backgroundColor: p.paper,
     borderTopWidth: 1,
@@ -15,7 +17,7 @@ const useStyles = themed((p) => ({
     maxHeight: '88%',
     paddingBottom: space.l,
   },
-  panelWide: { width: 560, borderWidth: 1, borderRadius: 6, maxHeight: '86%' },
+  panelWide: { borderTopWidth: 0, borderLeftWidth: 1, maxHeight: '100%', height: '100%' },
   head: {
     flexDirection: 'row',
     alignItems: 'center',
@@ -27,7 +29,7 @@ const useStyles = themed((p) => ({
   body: { padding: space.l, gap: space.l },
 }));
 
-/** A sheet for an edit: slides up on a phone, stands in the middle on a wide screen. Escape closes it. */
+/** A sheet for an edit: slides up on a phone, stands in the right column of a wide screen. Escape closes it. */
 export function Sheet({
   title,
   onClose,
@@ -41,8 +43,7 @@ export function Sheet({
   children: ReactNode;
 }) {
   const styles = useStyles();
-  const { width } = useWindowDimensions();
-  const wide = width >= size.wide;
+  const { wide, side } = usePageSize();
   return (
     <Modal transparent visible onRequestClose={onClose} animationType="none" aria-label={title}>
       <View style={[styles.back, wide && styles.backWide]}>
@@ -52,7 +53,7 @@ export function Sheet({
           aria-label="Close"
           tabIndex={-1}
         />
-        <View style={[styles.panel, wide && styles.panelWide]}>
+        <View style={[styles.panel, wide && [styles.panelWide, { width: side + 2 * space.l + 1 }]]}>
           <View style={styles.head}>
             <Type kind="heading" style={{ flexShrink: 1 }}>
               {title}

@@ -7,7 +7,9 @@ import { useEffect } from 'react';
 const CSS = `
 :focus { outline: none; }
 :focus-visible, input:focus { outline: 2px solid #8b8171; outline-offset: 2px; border-radius: 4px; }
+[data-print="only"] { display: none !important; }
 @media print {
+  [data-print="only"] { display: block !important; }
   [data-print="hide"] { display: none !important; }
   html, body, #root { height: auto !important; overflow: visible !important; background: #fff !important; }
   #root div { overflow: visible !important; max-height: none !important; background: transparent !important; }
@@ -28,6 +30,7 @@ export function usePageStyle(): void {
   }, []);
 }
 
-/** Marks for parts of a page, spread onto a View: left out of print, or laid out as flowing text. */
+/** Marks for parts of a page, spread onto a View: left out of print, there in print alone, or laid out as flowing text. */
 export const printHide = { dataSet: { print: 'hide' } } as object;
+export const printOnly = { dataSet: { print: 'only' } } as object;
 export const printFlow = { dataSet: { print: 'flow' } } as object;

@@ -4,9 +4,11 @@ import { useState } from 'react';
 import { Button, StepKey, Stepper } from './Button';
 import { Choice, TextField, ValueField } from './Field';
 import { parseNumber } from './parseNumber';
+import { readDate } from './readDate';
 import { useAwake } from './awake';
 import { Rail } from './Rail';
 import { Sheet } from './Sheet';
+import { showFields } from './shown';
 import { SliderGrip } from './SliderGrip';
 import { PaperProvider, usePaper } from './theme';
 import { Type } from './Type';
@@ -263,4 +265,80 @@ test('the screen is kept awake while a session is read, and let go with it', asy
   Object.defineProperty(navigator, 'wakeLock', { value: undefined, configurable: true });
   render(<Awake />).unmount();
   await act(async () => undefined);
+});
+
+test('a date is read as it is written here or as year-month-day; one that is none is not', () => {
+  const german = ['day', 'month', 'year'] as const;
+  const american = ['month', 'day', 'year'] as const;
+  for (const [text, order, date] of [
+    ['2026-11-28', american, '2026-11-28'],
+    ['28.11.2026', german, '2026-11-28'],
+    ['11/28/26', american, '2026-11-28'],
+    [' 1. 2. 2027 ', german, '2027-02-01'],
+    ['31.4.2026', german, null],
+    ['28.11.2026', american, null],
+    ['spring', german, null],
+    ['12.', german, null],
+  ] as const)
+    expect(readDate(text, order)).toBe(date);
+});
+
+test('a date or a time is typed or picked; what is picked is taken at once', () => {
+  const taken = jest.fn(() => null);
+  const { container } = render(
+    <>
+      <ValueField label="Begins" value="2026-11-28" pick="date" onCommit={taken} testID="begins" />
+      <ValueField label="From" value="08:00" pick="time" onCommit={taken} />
+    </>,
+  );
+  const [date, time] = [...container.querySelectorAll('input[aria-hidden]')];
+  fireEvent.change(date!, { target: { value: '2026-12-01' } });
+  expect(taken).toHaveBeenLastCalledWith('2026-12-01');
+  fireEvent.change(time!, { target: { value: '09:30' } });
+  expect(taken).toHaveBeenLastCalledWith('09:30');
+  const typed = screen.getByTestId('begins');
+  fireEvent.change(typed, { target: { value: '2026-12-24' } });
+  fireEvent.blur(typed);
+  expect(taken).toHaveBeenLastCalledWith('2026-12-24');
+  // the key opens the device's picker, and does nothing where there is none
+  const show = jest.fn();
+  Object.assign(date!, { showPicker: show });
+  fireEvent.click(screen.getByRole('button', { name: 'Pick: Begins' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Pick: From' }));
+  expect(show).toHaveBeenCalledTimes(1);
+});
+
+test('a field shows in one unit what it keeps in another; what is typed stands as it is typed until it is left', () => {
+  const half = (text: string, by: number) => (parseNumber(text) === null ? text : String(Number(text) * by));
+  showFields({ cm: { unit: 'span', show: (kept) => half(kept, 0.1), read: (typed) => half(typed, 10) } });
+  const kept = jest.fn();
+  function Field() {
+    const [value, setValue] = useState('30');
+    return (
+      <TextField
+        label="Height"
+        unit="cm"
+        value={value}
+        onChange={(text) => (kept(text), setValue(text))}
+        testID="h"
+      />
+    );
+  }
+  render(<Field />);
+  const field = screen.getByTestId('h') as HTMLInputElement;
+  expect(field.value).toBe('3');
+  expect(screen.getByText('span')).toBeTruthy();
+  for (const [typed, stored] of [
+    ['4.', '4.'],
+    ['4.50', '45'],
+    ['high', 'high'],
+  ] as const) {
+    fireEvent.change(field, { target: { value: typed } });
+    expect(field.value).toBe(typed);
+    expect(kept).toHaveBeenLastCalledWith(typed === '4.' ? '40' : stored);
+  }
+  fireEvent.change(field, { target: { value: '4.50' } });
+  fireEvent.blur(field);
+  expect(field.value).toBe('4.5');
+  showFields({});
 });

@@ -1,5 +1,3 @@
-import { transfer } from 'comlink';
-
 import { calibrateSteps } from '@/core/case/calibrate';
 import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
 import type { Calibration } from '@/core/case/calibration';
@@ -31,6 +29,7 @@ import { type KeptLight, type PortraitInput, portraitSteps } from '@/core/portra
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
 import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { Spectrum } from '@/core/spectrum/grid';
+import { sayIn, type Units } from '@/core/shape/units';
 
 import { checkSteps, type ModelCheck } from '@/core/check/modelCheck';
 
@@ -56,6 +55,8 @@ const keptLight: KeptLight = new Map();
 
 /** The heavy core functions, as the worker offers them. */
 export const service = {
+  /** words made here are said in these units */
+  sayIn: (units: Units): void => sayIn(units),
   response: (rig: Rig): ResponseMatrix => computeResponse(rig),
   accustomed: (zone: Zone, history: HistoryDoc, log: LogDoc, cal: Calibration, atUtc: string): Replayed =>
     replay(zone, history, log, cal, atUtc, parOf(zone, cal)),
@@ -158,10 +159,8 @@ export const service = {
   field: (rig: Omit<Rig, 'spots'>, grid: FieldGrid, onProgress: Progress): Promise<Field> =>
     walked(fieldSteps(rig, grid), onProgress),
   /** a picture's scene: where each pixel's light comes from */
-  portrait: async (input: PortraitInput, onProgress?: Progress): Promise<PortraitScene> => {
-    const scene = await walked(portraitSteps(input, keptLight), onProgress);
-    return transfer(scene, [scene.cell.buffer, scene.arrive.buffer, scene.haze.buffer]);
-  },
+  portrait: (input: PortraitInput, onProgress?: Progress): Promise<PortraitScene> =>
+    walked(portraitSteps(input, keptLight), onProgress),
 };
 
 /** What a simulated meter is held under. */
@@ -172,7 +171,7 @@ export interface SimulatedSession {
 }
 
 /** Told how far something is; its answer says whether to go on. */
-type Progress = (share: number) => boolean | Promise<boolean>;
+export type Progress = (share: number) => boolean | Promise<boolean>;
 
 /** Between two reports of progress, ms. */
 const REPORT_MS = 40;

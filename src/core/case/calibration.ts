@@ -157,6 +157,49 @@ export interface Part {
   byBeam: number;
 }
 
+/** A channel of a group, wherever light is told apart by it. */
+export const channelKey = (groupId: string, channelId: string): string => `${groupId} ${channelId}`;
+
+/** Light that no channel is known to have given, of a coral's past before this tank: how far off it may be. Mark: rule of thumb. */
+const START_DOUBT = 0.25;
+
+/**
+ * Half width of the 90 % band of a light over one that was grown used to, as a share. What both share, a lamp brighter than its model,
+ * falls out; what differs, other colours or other lamps, stays. The water and beams are the same for both.
+ * @param parts the light; @param made what each channel gave of the other, and @param total of all of it
+ */
+export function ratioBandShare(
+  cal: Calibration,
+  parts: readonly Part[],
+  made: Readonly<Record<string, number>>,
+  total: number,
+): number {
+  const sum = parts.reduce((s, p) => s + p.par, 0);
+  if (!(sum > 0) || !(total > 0) || !Number.isFinite(total)) return 0;
+  const apart = new Map<string, number>();
+  const count = (key: string, share: number) => apart.set(key, (apart.get(key) ?? 0) + share);
+  for (const p of parts) count(channelKey(p.groupId, p.channelId), p.par / sum);
+  for (const [key, v] of Object.entries(made)) count(key, -v / total);
+  const slopes = cal.parameters.map((p) => {
+    const key = channelKey(p.groupId, p.channelId);
+    const share = p.what === 'gain' ? (apart.get(key) ?? 0) : 0;
+    if (p.what === 'gain') apart.delete(key);
+    return share / p.value;
+  });
+  // lamps that no parameter speaks of: each group as doubtful as before any reading
+  const strangers = new Map<string, number>();
+  for (const [key, share] of apart) {
+    const [group] = key.split(' ') as [string];
+    strangers.set(group, (strangers.get(group) ?? 0) + share);
+  }
+  const start = 1 - Object.values(made).reduce((s, v) => s + v, 0) / total;
+  const variance =
+    Math.max(0, dot(slopes, times(cal.covariance, slopes))) +
+    [...strangers.values()].reduce((s, v) => s + (PRIOR_SHARE * v) ** 2, 0) +
+    (START_DOUBT * Math.max(0, start)) ** 2;
+  return NINETY * Math.sqrt(variance);
+}
+
 /** How the sum of parts moves with every parameter. */
 export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
   return cal.parameters.map((p) =>
@@ -176,9 +219,9 @@ export function bandShare(cal: Calibration, parts: readonly Part[]): number {
   const slopes = slopesOf(cal, parts);
   // light of lamps that no parameter speaks of is as doubtful as before any reading
   const known = new Set(
-    cal.parameters.filter((p) => p.what === 'gain').map((p) => `${p.groupId} ${p.channelId}`),
+    cal.parameters.filter((p) => p.what === 'gain').map((p) => channelKey(p.groupId, p.channelId)),
   );
-  const unknown = parts.reduce((s, p) => (known.has(`${p.groupId} ${p.channelId}`) ? s : s + p.par), 0);
+  const unknown = parts.reduce((s, p) => (known.has(channelKey(p.groupId, p.channelId)) ? s : s + p.par), 0);
   const variance = dot(slopes, times(cal.covariance, slopes)) + (PRIOR_SHARE * unknown) ** 2;
   return (NINETY * Math.sqrt(Math.max(0, variance))) / sum;
 }

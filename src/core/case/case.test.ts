@@ -23,7 +23,7 @@ import { bareCalibration } from './calibration';
 import { judgeWater } from './judgement';
 import { momentOf, threadsChanged } from './moment';
 import { type ParOf, replay, soFarAt } from './replay';
-import { lampTable, roundingEffect } from './table';
+import { endsWords, lampTable, roundingEffect } from './table';
 import type { CaseBundle } from '../record/documents';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import type { Zone } from '../record/zone';
@@ -174,6 +174,30 @@ test('Mix speaks of the brightest thread that uses its plate', () => {
   changed.forEach((c) => expect(c.after).toBeGreaterThan(c.before));
 });
 
+test('the sheet says when the day ends dark, over midnight too, and what never goes out', () => {
+  const ends = (times: string[], ...rows: number[][]) =>
+    endsWords({
+      times,
+      controls: rows.map((percents, i) => ({ name: ['Blue', 'White'][i]!, kind: 'level', percents })),
+      capPercent: 80,
+    });
+  expect(ends(['08:00', '14:00', '22:00'], [0, 60, 0], [0, 40, 0])).toBe('Ends dark at 22:00.');
+  expect(ends(['01:00', '10:00', '14:00', '23:00'], [0, 0, 60, 20])).toBe('Ends dark at 01:00.');
+  // a pause at noon is no night
+  expect(ends(['08:00', '10:00', '12:00', '13:00', '15:00', '20:00'], [0, 50, 0, 0, 50, 0])).toBe(
+    'Ends dark at 20:00.',
+  );
+  expect(ends(['08:00', '14:00', '22:00'], [5, 60, 8], [0, 40, 0])).toBe(
+    '▲ It is never dark: Blue never falls below 5 %.',
+  );
+  expect(ends(['08:00', '20:00'], [5, 0], [0, 5])).toBe(
+    '▲ It is never dark: at every time something is lit.',
+  );
+  expect(ends(['08:00'], [0])).toBe('Every value is 0: the lamp stays dark.');
+  expect(ends([])).toBe('No time is set: the lamp stays dark.');
+  expect(endsWords(lampTable(groups[0]!))).toBe('Ends dark at 20:10.');
+});
+
 test('the draft says what it changes, a sentence each', () => {
   const running = bundle.history.entries[0]!;
   expect(differences(doc, group, running)).toEqual([]);
@@ -188,6 +212,16 @@ test('the draft says what it changes, a sentence each', () => {
     'thread at 20:10 removed',
     'lamp left hangs elsewhere',
     'lamp right taken down',
+  ]);
+  // all threads slid alike are one change
+  const slid = (by: number) => ({
+    ...group,
+    threads: group.threads.map((t) => ({ ...t, minute: (t.minute + by + 1440) % 1440 })),
+  });
+  expect(differences(doc, slid(30), running)).toEqual(['the whole day 30 min later']);
+  expect(differences(doc, { ...slid(-600), capShare: 0.5 }, running)).toEqual([
+    'cap 80 % → 50 %',
+    'the whole day 10 h earlier',
   ]);
   const plates = doc.plates.map((p) => (p.id === 'demo-noon' ? { ...p, mix: { ...p.mix, violet: 0.1 } } : p));
   expect(differences({ ...doc, plates }, group, running)).toEqual(['14:05: Reading noon changed']);
@@ -207,7 +241,7 @@ describe('what the corals are used to', () => {
   test('new light starts from the unknown and is approached day by day', () => {
     const fresh = history([{ ...entry, usedTo: false }]);
     const start = used(zone, fresh, entry.atUtc).perSpot[0]!;
-    expect(start).toEqual({ dli: 180 * 8 * 0.0036, peak: 180 });
+    expect(start).toMatchObject({ dli: 180 * 8 * 0.0036, peak: 180 });
     // typed in at noon: half of the first day, then nine whole ones
     const later = used(zone, fresh, at(10)).perSpot[0]!;
     const expected = accustom(start, dayAt(light, groups, 0), 9.5);

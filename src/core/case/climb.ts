@@ -1,3 +1,4 @@
+import { lengthWords } from '../shape/units';
 import { groundDepth } from '../optics/tank';
 import type { DayLight } from '../easing/accustomed';
 import { lightBetween } from './light';
@@ -23,7 +24,7 @@ const LEAST_RISE = 1.12;
 const nameOf = (zone: Zone, p: Place): string => {
   const third = (v: number, of: number, names: readonly [string, string, string]) =>
     names[Math.min(2, Math.floor((3 * v) / of))]!;
-  return `${third(p.yCm, zone.tank.widthCm, ['front', 'middle', 'back'])} ${third(p.xCm, zone.tank.lengthCm, ['left', 'centre', 'right'])}, ${Math.round(p.depthCm)} cm deep`;
+  return `${third(p.yCm, zone.tank.widthCm, ['front', 'middle', 'back'])} ${third(p.xCm, zone.tank.lengthCm, ['left', 'centre', 'right'])}, ${lengthWords(p.depthCm)} deep`;
 };
 
 /**

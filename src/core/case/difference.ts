@@ -1,5 +1,7 @@
 import { finePercent } from '../shape/percent';
-import { formatTime } from '../day/clock';
+import { formatHours, formatTime } from '../day/clock';
+import type { ResolvedThread } from '../day/thread';
+import { DAY_MINUTES, wrapMinute } from '../shape/ring';
 import type { Extras } from '../day/extras';
 import { hasCap } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
@@ -34,6 +36,11 @@ export function changesBetween(running: Runnable, next: Runnable): string[] {
     );
   }
   const left = [...running.threads].sort((a, b) => a.minute - b.minute);
+  const shift = shiftOf(kind, left, draft);
+  if (shift !== 0) {
+    changes.push(`the whole day ${formatHours(Math.abs(shift) / 60)} ${shift > 0 ? 'later' : 'earlier'}`);
+    return [...changes, ...besideThreads(kind, running, next)];
+  }
   // threads are matched by time first, then in order, so that a moved thread reads as moved
   const unmatched = draft.filter((t) => {
     const i = left.findIndex((r) => r.minute === t.minute);
@@ -54,6 +61,31 @@ export function changesBetween(running: Runnable, next: Runnable): string[] {
     );
   }
   for (const r of left) changes.push(`thread at ${formatTime(r.minute)} removed`);
+  return [...changes, ...besideThreads(kind, running, next)];
+}
+
+/** By how many minutes every thread slides alike around the ring, −719 to 720; 0 = they do not, or nothing moves. */
+function shiftOf(kind: LampKind, from: readonly ResolvedThread[], to: readonly ResolvedThread[]): number {
+  if (from.length < 2 || from.length !== to.length) return 0;
+  const moved = (by: number) =>
+    from.every((f) =>
+      to.some(
+        (t) =>
+          t.minute === wrapMinute(f.minute + by) &&
+          same(t.strengthShare, f.strengthShare) &&
+          !mixDiffers(kind, f.mix, t.mix),
+      ),
+    );
+  const found = to
+    .map((t) => wrapMinute(t.minute - from[0]!.minute))
+    .sort((a, b) => Math.min(a, DAY_MINUTES - a) - Math.min(b, DAY_MINUTES - b))
+    .find(moved);
+  return found === undefined ? 0 : found > DAY_MINUTES / 2 ? found - DAY_MINUTES : found;
+}
+
+/** What changes apart from cap and threads. */
+function besideThreads(kind: LampKind, running: Runnable, next: Runnable): string[] {
+  const changes: string[] = [];
   changes.push(...extraChanges(next.extras ?? {}, running.extras ?? {}));
   next.lamps.forEach((l) => {
     const r = running.lamps.find((x) => x.id === l.id);
@@ -64,7 +96,7 @@ export function changesBetween(running: Runnable, next: Runnable): string[] {
   });
   for (const r of running.lamps)
     if (!next.lamps.some((l) => l.id === r.id)) changes.push(`${lampName(r)} taken down`);
-  if (JSON.stringify(lampShape(kind)) !== JSON.stringify(lampShape(running.lampKind))) {
+  if (kind !== running.lampKind && lampShape(kind) !== lampShape(running.lampKind)) {
     changes.push('the lamp is described differently');
   }
   return changes;
@@ -108,7 +140,14 @@ const place = (l: HungLamp) => [
   l.screenShare ?? 1,
 ];
 
-const lampShape = (k: LampKind) => [
+const shapes = new WeakMap<LampKind, string>();
+/** All of a lamp that its light depends on, as text; made once, for this is asked while a finger moves. */
+function lampShape(k: LampKind): string {
+  let text = shapes.get(k);
+  if (text === undefined) shapes.set(k, (text = JSON.stringify(shapeOf(k))));
+  return text;
+}
+const shapeOf = (k: LampKind) => [
   k.channels,
   k.controls,
   k.beamAngleDeg,

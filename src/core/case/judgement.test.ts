@@ -1,24 +1,24 @@
+import { inWords } from '../shape/counts';
 import { displayCase } from '@/demo/lagoon';
 
 import { judgementWith } from '../fixtures/judgement';
 import { computeResponse } from '../optics/response';
 import { normalBelow } from '../shape/normal';
 import { seeded } from '../spectrum/random';
-import { bareCalibration } from './calibration';
+import { bareCalibration, channelKey, ratioBandShare } from './calibration';
 import { type Judgement, judgeWater, type Place, placed, SIDE } from './judgement';
-import { bandUnder, brightestLevels, dayAt, daysAt, levelsOfGroups, parUnder, zoneLight } from './light';
-import { draftGroups, rigOf } from './lit';
 import {
-  fittedWords,
-  inWords,
-  largeWords,
-  offWords,
-  PLACES,
-  rangeVerdict,
-  stepOf,
-  times,
-  verdict,
-} from './verdict';
+  bandUnder,
+  brightestLevels,
+  dayAt,
+  daysAt,
+  levelsOfGroups,
+  partsOf,
+  parUnder,
+  zoneLight,
+} from './light';
+import { draftGroups, rigOf } from './lit';
+import { fittedWords, largeWords, offWords, PLACES, rangeVerdict, stepOf, times, verdict } from './verdict';
 
 const NOW = Date.parse('2026-11-24T12:00:00.000Z');
 const { case: doc } = displayCase(NOW, 'UTC');
@@ -27,6 +27,92 @@ const groups = draftGroups(doc, zone);
 const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
 const cal = bareCalibration(groups, zone.water);
 const corals = { one: 'coral', many: 'corals' };
+
+/** Corals, lamps, pasts and readings at will. */
+function randomJudgement(random: () => number): Judgement {
+  const names = ['Moss', 'Copper table', 'Straw polyp', 'Velvet disc', 'Ember brain'];
+  const state = (['runs', 'draft', 'mix', 'water'] as const)[Math.floor(random() * 4)]!;
+  const usedToIt = state === 'draft' && random() < 0.3;
+  return judgementWith(
+    names.slice(0, Math.floor(random() * 6)).map((name) => {
+      const fromUmol = 20 + random() * 300;
+      return {
+        name,
+        ratio: random() < 0.1 ? null : usedToIt ? 1 : 0.4 + random() * 2.2,
+        umol: random() * 600,
+        bandShare: random() < 0.3 ? 0 : random() * 0.5,
+        wants: random() < 0.15 ? null : { fromUmol, toUmol: fromUmol * (1.3 + random()) },
+      };
+    }),
+    {
+      state,
+      stepsKnown: random() > 0.1,
+      dims: random() > 0.2,
+      usedToIt,
+    },
+  );
+}
+
+/** Whom a text says to have too much or too little, and how surely: read back from its words. */
+function saidOff(text: string): Map<string, Place> {
+  const out = new Map<string, Place>();
+  const one = '[A-Z][a-z]+(?: [a-z]+)?';
+  const names = `(${one}(?:, ${one})*)`;
+  for (const [side, sure, unsure] of [
+    ['oo much', 'above', 'perhapsAbove'],
+    ['oo little', 'below', 'perhapsBelow'],
+  ] as const) {
+    const list = (found: string | undefined, place: Place) =>
+      (found ?? '').split(', ').forEach((n) => n.trim() && out.set(n.trim(), place));
+    const flat = new RegExp(`(?<!erhaps )[Tt]${side} at ${names}(?:, perhaps at ${names})?`).exec(text);
+    const perhaps = new RegExp(`erhaps t${side} at ${names}`).exec(text);
+    list(flat?.[1], sure);
+    list(flat?.[2], unsure);
+    list(perhaps?.[1], unsure);
+  }
+  return out;
+}
+
+test('500 random waters: every wording says the same of every coral, and none reassures past a fault', () => {
+  const random = seeded(2026);
+  let spoken = 0;
+  for (let i = 0; i < 500; i += 1) {
+    const j = randomJudgement(random);
+    if (j.corals.length === 0) continue;
+    const told = verdict(j, corals);
+    const chart = rangeVerdict(j, corals);
+    const off = j.corals.filter((c) => c.placed && c.placed.place !== 'within');
+    const really = new Map(off.map((c) => [c.name, c.placed!.place]));
+    for (const words of [told, offWords(j), ...(j.corals.some((c) => c.placed) ? [chart] : [])]) {
+      expect([words, saidOff(words)]).toEqual([words, really]);
+      spoken += really.size;
+    }
+    // who has a mark of its own has the mark of the sentence
+    for (const c of j.corals)
+      expect(SIDE[c.placed?.place ?? 'within']).toBe(SIDE[really.get(c.name) ?? 'within']);
+    const large = j.corals.filter((c) => c.step?.large);
+    expect([told, large.length > 0 && !j.usedToIt]).toEqual([told, /would get|gets .* ×/.test(told)]);
+    if (large.length > 0 || !j.stepsKnown)
+      expect(told).not.toMatch(/^(Safe|No step is large|All|Both|[A-Z].* is within)/);
+    if (off.length > 0) expect(`${told} ${chart}`).not.toMatch(/All \w+ corals have|has the light it wants/);
+    // the gravest is as grave as the water
+    expect(j.gravity === 'calm').toBe(
+      large.length === 0 && !off.some((c) => /^(above|below)$/.test(c.placed!.place)),
+    );
+    // each coral's own line is of the same state, and of its own ratio
+    for (const c of j.corals) {
+      const own = stepOf(c, j.state);
+      if (own) expect(own.startsWith(times(c.step!.ratio))).toBe(true);
+      else expect(c.step).toBeNull();
+    }
+    const worst = large.sort((a, b) => b.step!.ratio - a.step!.ratio)[0];
+    if (worst && !j.usedToIt)
+      expect(told).toContain(
+        `${worst.name} ${j.state === 'runs' ? 'gets' : 'would get'} ${times(worst.step!.ratio)}`,
+      );
+  }
+  expect(spoken).toBeGreaterThan(1000);
+});
 
 test('shares below of a normal distribution, against tabled values', () => {
   for (const [z, share] of [
@@ -105,6 +191,64 @@ describe('a water is judged once for all', () => {
     });
     expect(judge().stepsKnown).toBe(true);
     expect(judge({ accustomed: null })).toMatchObject({ stepsKnown: false, worst: null });
+  });
+
+  /** What one light at a spot is made of by channel, times something. */
+  const madeBy = (levels: readonly (readonly number[])[], spot: number, times = 1) =>
+    Object.fromEntries(
+      partsOf(light, groups, levels, spot).map((p) => [channelKey(p.groupId, p.channelId), p.par * times]),
+    );
+  const sum = (of: Record<string, number>) => Object.values(of).reduce((all, v) => all + v, 0);
+
+  test('a step of the same light has no doubt, of other colours some, of other lamps more; as drawn gains scatter it', () => {
+    const lit = levelsOfGroups(groups, 720);
+    const made = madeBy(lit, 0, 0.8);
+    const band = (levels: readonly (readonly number[])[], of = made, total = sum(of)) =>
+      ratioBandShare(cal, partsOf(light, groups, levels, 0), of, total);
+    expect(band(lit.map((l) => l.map((v) => v / 2)))).toBeCloseTo(0, 9);
+    const bluer = lit.map((l) => l.map((v, c) => (c % 2 === 0 ? v : 0)));
+    const others = Object.fromEntries(Object.entries(made).map(([k, v]) => [`other-${k}`, v]));
+    expect(band(bluer)).toBeGreaterThan(0.02);
+    expect(band(lit, others)).toBeGreaterThan(band(bluer));
+    // half of what it is used to came before any of these lamps
+    expect(band(lit, made, 2 * sum(made))).toBeGreaterThan(1.645 * 0.25 * 0.5);
+    expect(band(lit, made, 2 * sum(made))).toBeLessThan(band(lit, others));
+    // gains drawn as the calibration doubts them: shared by all, and each of its own
+    const random = seeded(3);
+    const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const gains = cal.parameters.filter((p) => p.what === 'gain');
+    const parts = partsOf(light, groups, bluer, 0);
+    const ratios = Array.from({ length: 4000 }, () => {
+      const all = normal() * Math.sqrt(0.6);
+      const drawn = new Map(
+        gains.map((p) => [
+          channelKey(p.groupId, p.channelId),
+          1 + p.standardError * (all + Math.sqrt(0.4) * normal()),
+        ]),
+      );
+      const lights = parts.reduce((n, p) => n + p.par * drawn.get(channelKey(p.groupId, p.channelId))!, 0);
+      return lights / Object.entries(made).reduce((n, [key, v]) => n + v * drawn.get(key)!, 0);
+    }).sort((a, b) => a - b);
+    const halfWidth = (ratios[3800]! - ratios[200]!) / 2 / ratios[2000]!;
+    expect(band(bluer) / halfWidth).toBeGreaterThan(0.85);
+    expect(band(bluer) / halfWidth).toBeLessThan(1.15);
+  });
+
+  test('a judged step carries that doubt, and its words name it only where it is one', () => {
+    const usedTo = zone.spots.map((_, i) => {
+      const { dli, peak } = dayAt(light, groups, i);
+      const made = madeBy(brightestLevels(light, groups, i), i);
+      return { dli: dli / 1.2, peak, made: { dli: { 'gone x': dli / 1.2 }, peak: made } };
+    });
+    const [byDose] = judge({ accustomed: usedTo }).corals;
+    expect(byDose!.step!.by).toBe('DLI');
+    expect(byDose!.step!.bandShare).toBeGreaterThan(0.3);
+    expect(stepOf(byDose!, 'draft')).toMatch(/^1\.20 × what it is used to \(± \d\d %\), as drafted$/);
+    const lit = levelsOfGroups(groups, byDose!.peak.minute!).map((l) => l.map((v) => v * 2));
+    const byPeak = judge({ state: 'mix', levels: lit, accustomed: usedTo }).corals[0]!;
+    expect(byPeak.step!.by).toBe('peak');
+    expect(byPeak.step!.bandShare).toBeLessThan(0.02);
+    expect(stepOf(byPeak, 'mix')).not.toContain('±');
   });
 
   test('a mix that is no day is judged by its peak alone, at its own levels', () => {

@@ -12,9 +12,11 @@ import { livesByLight, paceOf, type Standing, type Wants, wantsOf } from '../rec
 import type { Zone } from '../record/zone';
 import { normalBelow } from '../shape/normal';
 import { dims } from '../spectrum/controls';
-import type { Calibration } from './calibration';
-import { bandUnder, daysAt, levelsOfGroups, parUnder, type ZoneLight } from './light';
+import { fullSeconds } from '../day/day';
+import { type Calibration, ratioBandShare } from './calibration';
+import { bandUnder, daysAt, levelsOfGroups, partsOf, parUnder, type ZoneLight } from './light';
 import type { LitGroup } from './lit';
+import type { UsedLight } from './replay';
 
 /**
  * The one judgement of a water in a state. Every screen, sheet and printed line takes what it says of too much and too little light
@@ -80,6 +82,8 @@ export interface Step extends StepRatio {
   /** beyond that, as printed: it is to be eased in; and beyond what does harm at once */
   large: boolean;
   harmful: boolean;
+  /** half width of the ratio's 90 % band as a share of it: 0 where the same lamps only grow brighter or darker */
+  bandShare: number;
 }
 
 export interface CoralJudgement {
@@ -128,7 +132,7 @@ export function judgeWater(of: {
   groups: readonly LitGroup[];
   light: ZoneLight;
   cal: Calibration;
-  accustomed: readonly DayLight[] | null;
+  accustomed: readonly UsedLight[] | null;
   ceiling: number;
   usedToIt?: boolean;
   levels?: readonly (readonly number[])[];
@@ -137,14 +141,29 @@ export function judgeWater(of: {
   const everywhere = zone.spots.map((_, i) => i);
   const drafted = !levels || usedToIt ? daysAt(light, groups, everywhere) : null;
   const days = levels ? null : drafted;
+  let seconds: number[][] | null = null;
   const corals = zone.spots.map((spot, i): CoralJudgement => {
     const day = days?.[i];
     const lit = levels ?? levelsOfGroups(groups, day!.peakMinute);
     const umol = day ? day.peak : parUnder(light, lit, i);
     const bandShare = bandUnder(cal, light, groups, lit, i);
     const wants = wantsOf(spot, zone);
-    const used = livesByLight(spot) ? (usedToIt ? drafted : accustomed)?.[i] : undefined;
-    const step = used ? stepTo(day ?? { dli: 0, peak: umol }, used, paceOf(spot), ceiling) : null;
+    const used: UsedLight | undefined = livesByLight(spot)
+      ? (usedToIt ? drafted : accustomed)?.[i]
+      : undefined;
+    const bare = used ? stepTo(day ?? { dli: 0, peak: umol }, used, paceOf(spot), ceiling) : null;
+    const measure = bare?.by === 'peak' ? 'peak' : 'dli';
+    const step = bare && {
+      ...bare,
+      bandShare: used?.made
+        ? ratioBandShare(
+            cal,
+            partsOf(light, groups, measure === 'peak' ? lit : (seconds ??= secondsOf(groups)), i),
+            used.made[measure],
+            used[measure],
+          )
+        : 0,
+    };
     return coralJudged({
       spot: i,
       name: spot.name,
@@ -162,6 +181,8 @@ export function judgeWater(of: {
     dims: groups.some((g) => dims(g.lampKind)),
   });
 }
+
+const secondsOf = (groups: readonly LitGroup[]): number[][] => groups.map((g) => fullSeconds(g.day));
 
 /** What follows for a coral from its light, what it wants and its step. */
 export function coralJudged(of: Omit<CoralJudgement, 'placed' | 'gravity'>): CoralJudgement {
@@ -186,7 +207,8 @@ export function stepTo(light: DayLight, accustomed: DayLight, pace: Pace, ceilin
   return {
     ...step,
     light: { dli: light.dli, peak: light.peak },
-    accustomed,
+    accustomed: { dli: accustomed.dli, peak: accustomed.peak },
+    bandShare: 0,
     ceiling: most,
     large: harmful || step.ratio > most + AS_PRINTED,
     harmful,

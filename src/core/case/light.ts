@@ -198,9 +198,16 @@ export const parTable = (
   cal: Pick<Calibration, 'gains'> | null,
 ): number[][][] => summedTable(matrix.par, matrix, rowsOf(matrix, groups), gainsOf(groups, cal));
 
+/** What each channel gave of a light at one spot, [group][channel]. */
+export interface ByChannel {
+  dli: number[][];
+  peak: number[][];
+}
+
 /**
  * Light between two minutes of a day at every spot: its integral and its peak. Levels are computed once for all spots.
  * @param par µmol at full [group][spot][channel]
+ * @param made filled with what each channel gave of it, per spot
  */
 export function lightBetween(
   par: readonly (readonly (readonly number[])[])[],
@@ -208,6 +215,7 @@ export function lightBetween(
   spots: number,
   fromMinute = 0,
   toMinute = DAY_MINUTES,
+  made?: ByChannel[],
 ): DayLight[] {
   const whole = fromMinute <= 0 && toMinute >= DAY_MINUTES;
   const seconds = groups.map((g) =>
@@ -222,12 +230,16 @@ export function lightBetween(
     let dose = 0;
     for (let g = 0; g < groups.length; g += 1) dose += dot(seconds[g]!, par[g]![s]!);
     let peak = 0;
+    let brightest = levels[0];
     for (const l of levels) {
       let here = 0;
       for (let g = 0; g < groups.length; g += 1) here += dot(l[g]!, par[g]![s]!);
-      if (here > peak) peak = here;
+      if (here > peak) [peak, brightest] = [here, l];
     }
     out[s] = { dli: dose / 1e6, peak };
+    const of = (times: readonly (readonly number[])[] | undefined, unit: number) =>
+      groups.map((_, g) => par[g]![s]!.map((v, c) => (times?.[g]?.[c] ?? 0) * v * unit));
+    if (made) made[s] = { dli: of(seconds, 1e-6), peak: of(brightest, 1) };
   }
   return out;
 }

@@ -4,9 +4,9 @@ import { accustom, type DayLight, NEVER_USED, steadyDay, unknownStart } from '..
 import type { RigSpot } from '../optics/response';
 import { actsOf, actsOnLight, type LogDoc } from '../record/log';
 import { type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
-import { lightBetween } from './light';
-import { type LitGroup, litRunning } from './lit';
-import type { Calibration } from './calibration';
+import { type ByChannel, lightBetween } from './light';
+import { channelIds, type LitGroup, litRunning } from './lit';
+import { type Calibration, channelKey } from './calibration';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import { livesByLight, lowerEdgeUmol, paceOf } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
@@ -30,9 +30,14 @@ export interface MetChange {
   used: DayLight[];
 }
 
+/** Light a tenant is used to, and which channel gave how much of it, by `channelKey`; the rest is what it was said to come from. */
+export interface UsedLight extends DayLight {
+  made?: { dli: Record<string, number>; peak: Record<string, number> };
+}
+
 export interface Replayed {
   /** what each spot's tenant is used to as the day begins */
-  perSpot: DayLight[];
+  perSpot: UsedLight[];
   /** false = nothing is known to have run: corals stand at their unknown start */
   known: boolean;
   changes: MetChange[];
@@ -46,9 +51,14 @@ export const startLight = (spot: Spot, zone: Zone): DayLight =>
       ? steadyDay(spot.cameFrom.peakUmol, spot.cameFrom.hours)
       : unknownStart(lowerEdgeUmol(spot, zone));
 
+/** Light, and what each channel that ever ran gave of it, in the order of their keys. */
+interface MadeLight extends DayLight {
+  made: { dli: Float64Array; peak: Float64Array };
+}
+
 /** Light of standings over stretches of a day, whole plain days kept. */
-function lighter(zone: Zone, course: Course, parOf: ParOf) {
-  const whole = new Map<string, DayLight[]>();
+function lighter(zone: Zone, course: Course, parOf: ParOf, keys: ReadonlyMap<string, number>) {
+  const whole = new Map<string, MadeLight[]>();
   const plain = new Map<RunningEntry, LitGroup>();
   const pars = new Map<string, number[][][]>();
   const spots = zone.spots.length;
@@ -71,16 +81,30 @@ function lighter(zone: Zone, course: Course, parOf: ParOf) {
     }
     return made;
   };
-  const over = (s: Standing, date: string | null, from: number, to: number): DayLight[] => {
+  const byKey = (of: readonly (readonly number[])[], groups: readonly LitGroup[]) => {
+    const out = new Float64Array(keys.size);
+    groups.forEach((g, i) =>
+      channelIds(g.lampKind).forEach((id, c) => {
+        const at = keys.get(channelKey(g.groupId, id));
+        if (at !== undefined) out[at]! += of[i]![c]!;
+      }),
+    );
+    return out;
+  };
+  const over = (s: Standing, date: string | null, from: number, to: number): MadeLight[] => {
     const on = date === null ? null : { date, timeZone: zone.timeZone };
     const groups = s.entries.map((e) =>
       on && hasOwnDays(e) && ownDay(e, on) ? litRunning(e, on) : plainOf(e),
     );
-    return lightBetween(parsOf(s), groups, spots, from, to);
+    const made: ByChannel[] = [];
+    return lightBetween(parsOf(s), groups, spots, from, to, made).map((l, i) => ({
+      ...l,
+      made: { dli: byKey(made[i]!.dli, groups), peak: byKey(made[i]!.peak, groups) },
+    }));
   };
   return {
     /** a whole day; without a date the plain one */
-    day: (s: Standing, date: string | null = null): DayLight[] => {
+    day: (s: Standing, date: string | null = null): MadeLight[] => {
       if (
         date !== null &&
         s.entries.some((e) => hasOwnDays(e) && ownDay(e, { date, timeZone: zone.timeZone }))
@@ -90,9 +114,41 @@ function lighter(zone: Zone, course: Course, parOf: ParOf) {
       if (!made) whole.set(s.key, (made = over(s, null, 0, DAY_MINUTES)));
       return made;
     },
-    part: (s: Standing, date: string, from: number, to: number): DayLight[] => over(s, date, from, to),
+    part: (s: Standing, date: string, from: number, to: number): MadeLight[] => over(s, date, from, to),
   };
 }
+
+/** Every channel that ever ran over a zone, numbered. */
+function channelsRun(zone: Zone, { entries }: HistoryDoc): Map<string, number> {
+  const keys = new Map<string, number>();
+  for (const e of entries)
+    if (e.zoneId === zone.id)
+      for (const id of channelIds(e.lampKind)) {
+        const key = channelKey(e.groupId, id);
+        if (!keys.has(key)) keys.set(key, keys.size);
+      }
+  return keys;
+}
+
+const blend = (a: Float64Array, l: Float64Array, keep: number) => a.map((v, k) => l[k]! + (v - l[k]!) * keep);
+/** A light to which one grows used for some days. */
+const grown = (a: MadeLight, l: MadeLight, days: number, tauDays: number): MadeLight => {
+  const keep = Math.exp(-days / tauDays);
+  return {
+    ...accustom(a, l, days, tauDays),
+    made: { dli: blend(a.made.dli, l.made.dli, keep), peak: blend(a.made.peak, l.made.peak, keep) },
+  };
+};
+/** Light of one stretch of a day after another. */
+const joined = (a: MadeLight, b: MadeLight): MadeLight => ({
+  dli: a.dli + b.dli,
+  peak: Math.max(a.peak, b.peak),
+  made: {
+    dli: a.made.dli.map((v, k) => v + b.made.dli[k]!),
+    peak: a.peak >= b.peak ? a.made.peak : b.made.peak,
+  },
+});
+const bare = ({ dli, peak }: DayLight): DayLight => ({ dli, peak });
 
 /**
  * What the corals of a zone are used to as the local day of an instant begins, replayed day by day from what really ran and what
@@ -113,10 +169,14 @@ export function replay(
   const course = courseOf(zone, history, log, yellowNow);
   const nowMs = Date.parse(atUtc);
   const cuts = course.instants.filter((ms) => ms <= nowMs).map((ms) => cutAt(ms, zone.timeZone));
-  const start = zone.spots.map((s) => startLight(s, zone));
-  if (cuts.length === 0) return { perSpot: start, known: false, changes: [] };
+  if (cuts.length === 0)
+    return { perSpot: zone.spots.map((s) => startLight(s, zone)), known: false, changes: [] };
+  const keys = channelsRun(zone, history);
+  const nothing = { dli: new Float64Array(keys.size), peak: new Float64Array(keys.size) };
+  const start = zone.spots.map((s): MadeLight => ({ ...startLight(s, zone), made: nothing }));
+  const never = zone.spots.map((s) => !livesByLight(s));
 
-  const light = lighter(zone, course, parOf);
+  const light = lighter(zone, course, parOf, keys);
   const happened = happenings(zone, history, log);
   const taus = zone.spots.map((s) => paceOf(s).tauDays);
   const arrivals = zone.spots.map((s) => (s.arrived === null ? -Infinity : dayNumber(s.arrived)));
@@ -125,12 +185,11 @@ export function replay(
   const changes: MetChange[] = [];
   let used = start;
   /** light of the day under way, and which day that is */
-  let sum: DayLight[] = [];
-  const clear = () => (sum = zone.spots.map(() => ({ dli: 0, peak: 0 })));
-  const live = (by: readonly DayLight[], days: number) =>
-    (used = used.map((a, s) => (a === NEVER_USED ? a : accustom(a, by[s]!, days, taus[s]!))));
-  const add = (part: readonly DayLight[]) =>
-    (sum = sum.map((a, s) => ({ dli: a.dli + part[s]!.dli, peak: Math.max(a.peak, part[s]!.peak) })));
+  let sum: MadeLight[] = [];
+  const clear = () => (sum = zone.spots.map(() => ({ dli: 0, peak: 0, made: nothing })));
+  const live = (by: readonly MadeLight[], days: number) =>
+    (used = used.map((a, s) => (never[s] ? a : grown(a, by[s]!, days, taus[s]!))));
+  const add = (part: readonly MadeLight[]) => (sum = sum.map((a, s) => joined(a, part[s]!)));
   const arrive = (day: number) => (used = used.map((a, s) => (arrivals[s] === day ? start[s]! : a)));
   /** the first day counts from its first entry, by what stood at its end */
   const endDay = (day: number, standing: Standing) => {
@@ -147,15 +206,15 @@ export function replay(
     const here = happened.get(cut.ms);
     if (here?.usedTo) {
       const l = light.day(standing);
-      used = used.map((a, s) => (a === NEVER_USED || arrivals[s]! > cut.day ? a : l[s]!));
+      used = used.map((a, s) => (never[s] || arrivals[s]! > cut.day ? a : l[s]!));
     }
     if (here && here.ids.length > 0)
       changes.push({
         atUtc: new Date(cut.ms).toISOString(),
         ids: here.ids,
-        before: before ? light.day(before) : null,
-        after: light.day(standing),
-        used,
+        before: before ? light.day(before).map(bare) : null,
+        after: light.day(standing).map(bare),
+        used: used.map(bare),
       });
     before = standing;
     const next = cuts[i + 1];
@@ -181,7 +240,12 @@ export function replay(
     }
     if (next) add(light.part(standing, dateOf(until), 0, next.minute));
   });
-  return { perSpot: used, known: true, changes };
+  const byName = (of: Float64Array) =>
+    Object.fromEntries([...keys].flatMap(([key, k]) => (of[k]! > 0 ? [[key, of[k]!]] : [])));
+  const perSpot = used.map((a, s): UsedLight =>
+    never[s] ? NEVER_USED : { ...bare(a), made: { dli: byName(a.made.dli), peak: byName(a.made.peak) } },
+  );
+  return { perSpot, known: true, changes };
 }
 
 /** What happened at which instant, of everything that can change the light. */
@@ -219,7 +283,7 @@ export function soFarAt(
   parOf: ParOf,
 ): number[] {
   const course = courseOf(zone, history, log, cal?.yellow440PerM ?? zone.water.yellow440PerM);
-  const light = lighter(zone, course, parOf);
+  const light = lighter(zone, course, parOf, new Map());
   return stretches.reduce<number[]>(
     (sums, part) => {
       const ms = Date.parse(part.atUtc);

@@ -1,3 +1,4 @@
+import { lengthWords } from '../shape/units';
 import { finePercent } from '../shape/percent';
 import { formatTime } from '../day/clock';
 import { DAY_MINUTES } from '../shape/ring';
@@ -38,9 +39,7 @@ export function stepLines(plan: Eased, setting: number): string[] {
   if (plan.method === 'places') {
     const p = placeAt(plan, setting);
     return p
-      ? [
-          `${Math.round(p.xCm)} cm from left, ${Math.round(p.yCm)} cm from front, ${Math.round(p.depthCm)} cm deep`,
-        ]
+      ? [`${lengthWords(p.xCm)} from left, ${lengthWords(p.yCm)} from front, ${lengthWords(p.depthCm)} deep`]
       : [];
   }
   return atSetting(plan, setting).map((t, i) => {
@@ -53,7 +52,7 @@ export function stepLines(plan: Eased, setting: number): string[] {
         return `${who}${whenLit(t)}`;
       case 'height': {
         const up = Math.round(t.lamps[0]!.heightCm - plan.targets[i]!.lamps[0]!.heightCm);
-        return `${who}${Math.round(t.lamps[0]!.heightCm)} cm over the water${up > 0 ? ` (${up} cm higher)` : ''}`;
+        return `${who}${lengthWords(t.lamps[0]!.heightCm)} over the water${up > 0 ? ` (${lengthWords(up, true)} higher)` : ''}`;
       }
       default:
         return `${who}${finePercent(setting)} of the way to the new day`;

@@ -1,4 +1,5 @@
 import { formatTime } from '../day/clock';
+import { wrapMinute } from '../shape/ring';
 import { emittedAt, parOf } from '../day/day';
 import { lampLevels } from '../day/thread';
 import type { Control, LampKind } from '../spectrum/lampKind';
@@ -17,6 +18,34 @@ export interface LampTable {
 /** A value of the table as it is read out: percents, or on and off. */
 export const tableCell = (kind: Control['kind'], percents: number): string =>
   kind === 'onOff' ? (percents > 0 ? 'on' : 'off') : String(percents);
+
+/** When the day ends dark, or what burns through the night, in words. */
+export function endsWords({ times, controls }: LampTable): string {
+  const n = times.length;
+  if (n === 0) return 'No time is set: the lamp stays dark.';
+  const lights = controls.filter((c) => c.kind !== 'tint' && c.kind !== 'trim');
+  const lit = times.map((_, i) => lights.some((c) => c.percents[i]! > 0));
+  if (!lit.includes(true)) return 'Every value is 0: the lamp stays dark.';
+  if (!lit.includes(false)) {
+    const least = lights
+      .map((c) => ({ c, percents: Math.min(...c.percents) }))
+      .filter((x) => x.percents > 0)
+      .map(({ c, percents }) =>
+        c.kind === 'onOff' ? `${c.name} stays on` : `${c.name} never falls below ${percents} %`,
+      );
+    return `▲ It is never dark: ${least.length > 0 ? least.join(', ') : 'at every time something is lit'}.`;
+  }
+  const minute = (i: number) => Number(times[i]!.slice(0, 2)) * 60 + Number(times[i]!.slice(3));
+  // of the times at which it gets dark the one before the longest night
+  const ends = lit.flatMap((l, i) => {
+    if (l || !lit[(i + n - 1) % n]) return [];
+    let next = 1;
+    while (!lit[(i + next) % n]) next += 1;
+    return [{ i, dark: wrapMinute(minute((i + next) % n) - minute(i)) }];
+  });
+  const end = ends.reduce((a, b) => (b.dark > a.dark ? b : a));
+  return `Ends dark at ${times[end.i]!}.`;
+}
 
 const percent = (share: number) => Math.round(share * 10_000) / 100;
 

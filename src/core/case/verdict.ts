@@ -1,15 +1,10 @@
+import { inWords } from '../shape/counts';
 import type { CoralJudgement, Judgement, Place, State } from './judgement';
 
 /** The words of a judgement: one wording for every place that says something of too much and too little light. */
 
 /** A step ratio: two places, "×" after it; beyond 10 it says so. */
 export const times = (ratio: number): string => (ratio >= 10 ? 'over 10 ×' : `${ratio.toFixed(2)} ×`);
-
-const SMALL = [
-  ...['no', 'one', 'two', 'three', 'four', 'five', 'six'],
-  ...['seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'],
-];
-export const inWords = (n: number): string => SMALL[n] ?? String(n);
 
 /** Each place with a mark told apart by its shape. */
 export const PLACES: Record<Place, { sign: string; words: string }> = {
@@ -20,7 +15,7 @@ export const PLACES: Record<Place, { sign: string; words: string }> = {
   above: { sign: '▲', words: 'too much' },
 };
 
-const OF_STATE: Record<State, string> = {
+export const OF_STATE: Record<State, string> = {
   runs: 'as it runs',
   draft: 'as drafted',
   mix: 'as a day’s brightest',
@@ -30,9 +25,15 @@ const OF_STATE: Record<State, string> = {
 /** A step ratio and what it is of. */
 export const timesUsed = (ratio: number, whom = 'it is'): string => `${times(ratio)} what ${whom} used to`;
 
-/** A coral's step, and of what state it is; null when it has none. */
-export const stepOf = (c: CoralJudgement, state: State): string | null =>
-  c.step && `${timesUsed(c.step.ratio)}, ${OF_STATE[state]}`;
+/** A ratio's doubt is named from here on: below it the two printed places are known. */
+const KNOWN = 0.02;
+const bandOf = (share: number) => (share < KNOWN ? '' : ` (± ${percentOf(share)} %)`);
+/** A coral's step with its doubt, under words that say of what state it is; null when it has none. */
+export const ratioOf = ({ step }: CoralJudgement): string | null =>
+  step && `${times(step.ratio)}${bandOf(step.bandShare)}`;
+/** A coral's step with its doubt, and of what state it is; null when it has none. */
+export const stepOf = ({ step }: CoralJudgement, state: State): string | null =>
+  step && `${timesUsed(step.ratio)}${bandOf(step.bandShare)}, ${OF_STATE[state]}`;
 
 /** What those who live here are called: "coral", "corals". */
 interface Tenants {

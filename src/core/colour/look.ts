@@ -47,6 +47,19 @@ export function seeUnder(light: Spectrum, eye: Eye = {}): SeenUnder | null {
   };
 }
 
+/**
+ * Screen colour of a white card under a light of this XYZ, at constant lightness; null in the dark.
+ * @param used the light that the eye is used to
+ */
+export function cardUnder(white: Xyz, used: Xyz, degree: number): Rgb | null {
+  if (!(white[1] > 0) || !(used[1] > 0)) return null;
+  const seen = adaptTo(used, degree)(white);
+  const card = seen.map((v) => v / seen[1]) as unknown as Xyz;
+  const [lightness] = oklab(linearSrgb(card));
+  const dim = CARD_ON_SCREEN / Math.max(1, lightness) ** 3;
+  return screenRgb(card.map((v) => v * dim) as unknown as Xyz);
+}
+
 /** Light sent back by a diffuse reflector. */
 export function reflected(light: ArrayLike<number>, reflectance: ArrayLike<number>): Spectrum {
   const out = zeroSpectrum();

@@ -14,6 +14,7 @@ import { emissionSpectrum } from '../spectrum/emission';
 import { FIRST_NM, GRID_SIZE, integrate, nmAt, type Spectrum } from '../spectrum/grid';
 import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
+import { bandWork } from './byBand';
 import { bandAdvice, coloursUnder, conversions, neverShown, PLAINLY_MOVED, whiteAdvice } from './advice';
 import { fitRegion, hypotheses, patchesFor, SURE_ENOUGH, type Solo } from './fit';
 import { type CoralForm, FORMS, libraryForm, type Region } from './form';
@@ -403,4 +404,26 @@ test('every protein family has an excitation below its emission', () => {
   }
   const ids: ProteinId[] = PROTEINS.map((p) => p.id);
   expect(new Set(ids).size).toBe(ids.length);
+});
+
+test('each band’s work at a coral: shares of what feeds and of what is seen add up, glow counted where it is excited', () => {
+  const form = libraryForm('green-tip-branch')!;
+  const flat = new Float64Array(421).fill(1);
+  const work = bandWork(form, flat);
+  const sum = (of: 'feeds' | 'lights', list = work) => list.reduce((all, w) => all + w[of], 0);
+  expect([sum('feeds'), sum('lights')]).toEqual([expect.closeTo(1, 9), expect.closeTo(1, 9)]);
+  const of = (band: string, list = work) => list.find((w) => w.band === band)!;
+  // the eye sees green best, symbionts use blue most
+  expect(of('green').lights).toBeGreaterThan(of('blue').lights);
+  expect(of('blue').feeds / 20).toBeGreaterThan(of('green').feeds / 55);
+  // near UV lies outside what is counted as food
+  expect(of('nearUv').feeds).toBe(0);
+  // a blue light alone: what is seen of it is mostly glow, and stands at blue
+  const blue = flat.map((_, i) => (360 + i > 440 && 360 + i < 460 ? 1 : 0));
+  expect(of('royalBlue', bandWork(form, blue)).lights).toBeCloseTo(1, 9);
+  // against an independent sum over the coral as it is seen
+  const seen = (light: Float64Array) => formSeen(form, light).reduce((all, r) => all + r.xyz[1], 0);
+  const green = flat.map((_, i) => (360 + i >= 510 && 360 + i < 565 ? 1 : 0));
+  expect(of('green').lights).toBeCloseTo(seen(green) / seen(flat), 6);
+  expect(sum('lights', bandWork(form, new Float64Array(421)))).toBe(0);
 });

@@ -34,10 +34,7 @@ export const SHAPE_IDS = [
 export const formSchema = v.object({
   id,
   name,
-  shape: v.picklist(
-    SHAPE_IDS,
-    'is no shape known here',
-  ),
+  shape: v.picklist(SHAPE_IDS, 'is no shape known here'),
   regions: v.pipe(list(regionSchema, 1), v.maxLength(6, 'at most 6 regions')),
 });
 /** What a coral is made of, never what colour it has: colour is computed from its pigments under the light of the moment. */

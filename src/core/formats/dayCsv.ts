@@ -2,6 +2,7 @@ import Papa from 'papaparse';
 
 import { formatTime, parseTypedTime } from '../day/clock';
 import { good } from '../shape/result';
+import { headingOf, plainNumber } from './cells';
 import { type Read, unread } from './table';
 
 /** A day as a table: a line per point, percents as they are typed into the lamp. */
@@ -23,7 +24,8 @@ function shareOf(text: string): number {
   const t = text.trim().toLowerCase().replace(/%$/, '').trim().replace(',', '.');
   if (t === 'on') return 1;
   if (t === 'off' || t === '') return 0;
-  return /^(\d+\.?\d*|\.\d+)$/.test(t) ? Number(t) / 100 : NaN;
+  const value = plainNumber(t);
+  return value >= 0 ? value / 100 : NaN;
 }
 
 /**
@@ -50,7 +52,13 @@ export function parseDayCsv(text: string): Read<ReadDay> {
   const delimiter = [';', '\t', ','].find((d) => heading.line.includes(d)) ?? ',';
   const cells = (line: string): string[] =>
     (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []).map((c) => c.trim());
-  const names = cells(heading.line);
+  const names = cells(heading.line).map(headingOf);
+  if (names.length > MOST_CONTROLS + 3)
+    return unread(
+      heading.number,
+      `there are ${names.length} columns`,
+      `Give at most ${MOST_CONTROLS} colours.`,
+    );
   const timeAt = names.findIndex((n) => n.toLowerCase() === 'time');
   const isStrength = (n: string) => /^strength(\s*[([]?\s*%\s*[)\]]?)?$/i.test(n);
   const strengthAt = names.findIndex(isStrength);

@@ -1,6 +1,10 @@
 import fc from 'fast-check';
 
 import { refusalOf } from '../fixtures/result';
+import { plainNumber } from './cells';
+import { parseDayCsv } from './dayCsv';
+import { parseIes } from './ies';
+import { parseReadingsCsv } from './readingsCsv';
 import { parseSpdx } from './spdx';
 import { parseSpectrumCsv } from './spectrumCsv';
 import { LARGEST_SPECTRUM_TEXT, problemWords } from './table';
@@ -75,4 +79,30 @@ test('deeply nested and entity-laden XML does no harm', () => {
     refusalOf(parseSpdx('<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><IESTM2714>&b;</IESTM2714>'))
       .problem,
   ).toMatch(/entities/);
+});
+
+test('no text takes longer to refuse than to read: long digits, blanks, headings', () => {
+  const digits = '1'.repeat(60_000);
+  const blanks = ' '.repeat(60_000);
+  const texts: [name: string, read: () => { ok: boolean }][] = [
+    ['blanks in a heading of a day', () => parseDayCsv(`time;blue${blanks}x\n08:00;1\n`)],
+    ['blanks and a bracket', () => parseDayCsv(`time;blue (${blanks}\n08:00;1\n`)],
+    [
+      'headings of a day',
+      () => parseDayCsv(`time;${Array.from({ length: 30_000 }, (_, i) => `c${i} (%)`).join(';')}\n08:00;1\n`),
+    ],
+    ['digits of a day', () => parseDayCsv(`time;blue\n08:00;${digits}x\n`)],
+    ['digits of readings', () => parseReadingsCsv(`name,PAR\nA,${digits}x\n`)],
+    ['digits in a heading of readings', () => parseReadingsCsv(`name,PAR${digits}x\nA,1\n`)],
+    ['headings of readings', () => parseReadingsCsv(`name${',PAR'.repeat(30_000)}\nA,1\n`)],
+    ['digits of a spectrum', () => parseSpectrumCsv(`400,${digits}\n500,1\n${digits}x,1\n`)],
+    ['digits of photometry', () => parseIes(`IESNA:LM-63-2002\nTILT=NONE\n1 ${digits}x 1 1 1\n`)],
+  ];
+  for (const [name, read] of texts) {
+    const began = performance.now();
+    read();
+    expect({ name, slow: performance.now() - began > 300 }).toEqual({ name, slow: false });
+  }
+  expect(Number.isNaN(plainNumber(digits))).toBe(true);
+  expect(plainNumber('-1.5e3')).toBe(-1500);
 });

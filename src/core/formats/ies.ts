@@ -1,6 +1,7 @@
 import { photometryFlux } from '../optics/optic';
 import type { Photometry } from '../spectrum/lampKind';
 import { bad, good } from '../shape/result';
+import { plainNumber } from './cells';
 import { type FileProblem, type Read, unread } from './table';
 
 const LARGEST_TEXT = 2_000_000;
@@ -141,9 +142,9 @@ class Reader {
         this.lastLine,
       );
     this.next += 1;
-    if (!/^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(token.text))
+    const value = plainNumber(token.text);
+    if (Number.isNaN(value))
       return this.fail(`"${short(token.text)}" stands where ${what} is expected`, 'Give a plain number.');
-    const value = Number(token.text);
     if (Math.abs(value) > 1e9) return this.fail(`${what} is beyond 1e9`, 'Give a smaller number.');
     return value;
   }

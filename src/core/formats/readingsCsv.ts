@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 
 import { bad, good } from '../shape/result';
+import { headingOf, plainNumber } from './cells';
 import { type FileProblem, type Read, unread } from './table';
 
 /** A reading from a file: where and what the meter showed, try by try. */
@@ -32,6 +33,9 @@ type Column =
   | { is: 'xCm' | 'yCm' | 'depthCm'; factor: number }
   | { is: 'try'; unit: 'µmol' | 'lux' | null }
   | { is: 'level'; of: string; full: number };
+
+/** Most columns of a list: places, tries, and the levels of many lamps. Mark: rule of thumb. */
+const MOST_COLUMNS = 200;
 
 /** What a heading means; null = nothing this reads. */
 function columnOf(heading: string): Column | null {
@@ -66,8 +70,7 @@ function columnOf(heading: string): Column | null {
 
 /** A number with a decimal point or comma; NaN when it is none. */
 function numberOf(text: string): number {
-  const t = text.trim().replace(',', '.');
-  return /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(t) ? Number(t) : NaN;
+  return plainNumber(text.trim().replace(',', '.'));
 }
 
 /**
@@ -92,7 +95,9 @@ export function readReadingsCsv(text: string): Read<ReadReadings & { problems: F
   const delimiter = ['\t', ';', ','].find((d) => head.includes(d)) ?? ',';
   const cellsOf = (line: string) =>
     (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []).map((c) => c.trim());
-  const headings = cellsOf(head);
+  const headings = cellsOf(head).map(headingOf);
+  if (headings.length > MOST_COLUMNS)
+    return unread(headAt + 1, `there are ${headings.length} columns`, `Give at most ${MOST_COLUMNS}.`);
   const columns = headings.map(columnOf);
   const tries = columns.filter((c) => c?.is === 'try');
   if (tries.length === 0)

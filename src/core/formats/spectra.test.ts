@@ -6,7 +6,9 @@ import { parseSpectrumCsv, spectrumCsv } from './spectrumCsv';
 import { problemWords } from './table';
 
 test('a problem says its line where it has one, and what to do', () => {
-  expect(problemWords({ line: 3, problem: 'it is torn', remedy: 'Mend it.' })).toBe('line 3: it is torn. Mend it.');
+  expect(problemWords({ line: 3, problem: 'it is torn', remedy: 'Mend it.' })).toBe(
+    'line 3: it is torn. Mend it.',
+  );
   expect(problemWords({ line: 0, problem: 'it is torn', remedy: 'Mend it.' })).toBe('it is torn. Mend it.');
 });
 

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 
 import { good } from '../shape/result';
+import { plainNumber } from './cells';
 import { checkedPoints, LARGEST_SPECTRUM_TEXT, type Read, type ReadSpectrum, unread } from './table';
 
 const DELIMITERS = ['\t', ';', ','] as const;
@@ -10,7 +11,7 @@ type Delimiter = (typeof DELIMITERS)[number] | ' ';
 const numberOf = (text: string, comma: boolean): number => {
   const t = text.trim().replace(/^"|"$/g, '');
   const clean = comma ? t.replace(',', '.') : t;
-  return /^[+-]?(\d+\.?\d*|\.\d+)([eE][+-]?\d+)?$/.test(clean) ? Number(clean) : NaN;
+  return plainNumber(clean);
 };
 
 /** Tab, semicolon, comma or spaces: the first that splits most data lines in two. */

@@ -3,18 +3,20 @@ import fc from 'fast-check';
 import { libraryForm } from '../coral/form';
 import { lampLibrary } from '../library/lamps';
 import { keptSpectrum } from '../spectrum/lamp';
-import type { LampKind } from '../spectrum/lampKind';
+import type { LampKind, Levels } from '../spectrum/lampKind';
 import {
   atWantedPar,
   beats,
   type DesignFigures,
   type DesignInput,
   figuresOf,
+  judged,
   prepare,
   type Scores,
   scoresOf,
+  worth,
 } from './aims';
-import { design, designSteps, randomMix } from './design';
+import { design, designSteps, moderated, randomMix } from './design';
 import { reasonsFor } from './reasons';
 import { SCHOOLS } from './schools';
 import { seeded } from '../spectrum/random';
@@ -208,4 +210,41 @@ test('every school is a neutral start: weights within 0..1, words of its own', (
     expect(s.about.length).toBeGreaterThan(20);
   }
   expect(new Set(SCHOOLS.map((s) => s.name)).size).toBe(SCHOOLS.length);
+});
+
+test('no level stands at an end where a more moderate mix is worth as much', () => {
+  for (const id of ['lib-eight-blue', 'lib-nine', 'lib-five-step']) {
+    const p = prepare(asked(id));
+    const random = seeded(11);
+    for (const look of [0.2, 0.5, 0.8]) {
+      const way = { lead: 'asSet', look } as const;
+      for (let i = 0; i < 12; i += 1) {
+        const best = judged(p, randomMix(p, random));
+        const soft = moderated(p, best, way);
+        const [was, is] = [worth(p, best, way), worth(p, soft, way)];
+        expect(is).toBeGreaterThanOrEqual(was - 0.01 * Math.abs(was) - 1e-12);
+        const spread = (mix: Levels) => Math.max(...Object.values(mix)) - Math.min(...Object.values(mix));
+        // at the wanted light nothing becomes more unlike for it
+        expect(spread(soft.mix)).toBeLessThanOrEqual(spread(best.mix) + 1e-9);
+      }
+    }
+  }
+  // where nothing is asked for but light, all dials come to one level
+  const free = {
+    feeding: 0,
+    glow: 0,
+    variety: 0,
+    look: 0.5,
+    lookWeight: 0,
+    watts: 0,
+    redCeiling: 1,
+    violetFloor: 0,
+  };
+  const p = prepare(asked('lib-nine', { aims: free, parWanted: 600 }));
+  const corner = judged(
+    p,
+    atWantedPar(p, Object.fromEntries(p.input.kind.controls.map((c, i) => [c.id, Number(i === 2)]))),
+  );
+  const soft = moderated(p, corner, { lead: 'asSet', look: 0.5 });
+  expect(Math.min(...Object.values(soft.mix))).toBeGreaterThan(0);
 });

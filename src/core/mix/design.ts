@@ -1,6 +1,7 @@
 import { ended } from '../shape/ended';
 import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { nmAt, type Spectrum, zeroSpectrum } from '../spectrum/grid';
+import { followsStrength } from '../spectrum/controls';
 import type { Control, Levels } from '../spectrum/lampKind';
 import { seeded } from '../spectrum/random';
 import {
@@ -90,7 +91,9 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
     let step = climbing.next();
     for (; !step.done; step = climbing.next()) yield POOL_WORK + (1 - POOL_WORK) * wayDone(w, step.value);
     tops.push(step.value);
-    found.push({ ...judged(p, inSteps(p, step.value.mix)), way });
+    const moderate = judged(p, inSteps(p, moderated(p, step.value, way).mix));
+    const beaten = pool.some((j) => beats(j.scores, moderate.scores));
+    found.push({ ...(beaten ? judged(p, inSteps(p, step.value.mix)) : moderate), way });
   }
 
   const apart = distinct(p, found, pool, ALIKE);
@@ -102,6 +105,35 @@ export function* designSteps(input: DesignInput): Generator<number, Answer[]> {
     lead: way.lead,
     ...reasonsFor(start.figures, figures, input.aims.look),
   }));
+}
+
+/** A mix of less extreme levels that is worth so much less is as good. Mark: rule of thumb. */
+const AS_GOOD = 0.01;
+/** How far towards levels that are all alike, the farthest first. */
+const TOWARDS = [1, 0.8, 0.6, 0.45, 0.3, 0.2, 0.12, 0.06, 0.03];
+
+/** Less than this is not worth typing in where nothing was. Mark: rule of thumb. */
+const TRICKLE = 0.03;
+
+/** The same with its levels drawn as near to one another as costs no more than a hundredth of its worth. */
+export function moderated(p: Prepared, best: Judged, way: Way): Judged {
+  const dials = p.input.kind.controls.filter(
+    (c) => followsStrength(c) && c.kind !== 'onOff' && !(c.id in p.input.fixed),
+  );
+  const level = (c: Control) => best.mix[c.id] ?? 0;
+  const mean = dials.reduce((sum, c) => sum + level(c), 0) / Math.max(1, dials.length);
+  const value = worth(p, best, way);
+  for (const by of TOWARDS) {
+    const near = Object.fromEntries(
+      dials.map((c) => {
+        const to = level(c) + by * (mean - level(c));
+        return [c.id, to < TRICKLE ? level(c) : to];
+      }),
+    );
+    const there = judged(p, atWantedPar(p, { ...best.mix, ...near }));
+    if (worth(p, there, way) >= value - AS_GOOD * Math.abs(value)) return there;
+  }
+  return best;
 }
 
 /** The ways of weighing the aims, in the order they are tried. */

@@ -1,7 +1,7 @@
 import { planckUv } from '../colour/temperature';
 import { xyzOf } from '../colour/xyz';
 import { emissionSpectrum } from '../spectrum/emission';
-import { LAST_NM, addScaled, at, everyNm, integrate, zeroSpectrum } from '../spectrum/grid';
+import { LAST_NM, type Spectrum, addScaled, at, everyNm, integrate, zeroSpectrum } from '../spectrum/grid';
 import type { GroupShape } from '../spectrum/lampKind';
 
 /** A generic phosphor white: blue pump and two broad phosphors, energy shapes. Mark: rule of thumb (typical of the kind). */
@@ -10,6 +10,9 @@ const PARTS = [
   { peakNm: 540, fwhmNm: 105 },
   { peakNm: 615, fwhmNm: 95 },
 ] as const;
+
+/** their spectra of one photon with their colours, made when first asked for */
+let parts: { spectrum: Spectrum; xyz: ReturnType<typeof xyzOf> }[] | undefined;
 
 /** Kelvin figures for which the three parts have a solution. */
 export const WHITE_FROM_K = 2700;
@@ -24,24 +27,23 @@ export function phosphorWhiteTable(cctK: number): [nm: number, value: number][] 
   if (!(cctK >= WHITE_FROM_K && cctK <= WHITE_TO_K)) {
     throw new RangeError(`a phosphor white is modelled from ${WHITE_FROM_K} to ${WHITE_TO_K} K`);
   }
-  const spectra = PARTS.map((p) => emissionSpectrum({ shape: 'gaussian', ...p, flux: 1 }));
   const [u, v] = planckUv(1e6 / cctK);
   const d = 2 * u - 8 * v + 4;
   const x = (3 * u) / d;
   const y = (2 * v) / d;
   // Σ aᵢ (Xᵢ − x Sᵢ) = 0 and Σ aᵢ (Yᵢ − y Sᵢ) = 0 with the pump's a₀ = 1
-  const rows = spectra.map((s) => {
-    const [X, Y, Z] = xyzOf(s);
-    const sum = X + Y + Z;
-    return [X - x * sum, Y - y * sum] as const;
+  parts ??= PARTS.map((of) => {
+    const spectrum = emissionSpectrum({ shape: 'gaussian', ...of, flux: 1 });
+    return { spectrum, xyz: xyzOf(spectrum) };
   });
+  const rows = parts.map(({ xyz: [X, Y, Z] }) => [X - x * (X + Y + Z), Y - y * (X + Y + Z)] as const);
   const [p, a, b] = rows as [readonly [number, number], readonly [number, number], readonly [number, number]];
   const det = a[0] * b[1] - a[1] * b[0];
   const green = (-p[0] * b[1] + p[1] * b[0]) / det;
   const red = (-a[0] * p[1] + a[1] * p[0]) / det;
   if (!(green >= 0 && red >= 0)) throw new RangeError(`no phosphor proportions reach ${cctK} K`);
   const sum = zeroSpectrum();
-  [1, green, red].forEach((share, k) => spectra[k]!.forEach((value, i) => (sum[i]! += share * value)));
+  [1, green, red].forEach((share, k) => addScaled(sum, parts![k]!.spectrum, share));
   const total = integrate(sum);
   const table: [number, number][] = [];
   for (const nm of everyNm(400, LAST_NM, 5)) table.push([nm, Number((at(sum, nm) / total).toPrecision(4))]);

@@ -10,6 +10,18 @@ export type EyeId = 'adapted' | 'fresh' | 'camera';
 /** Pictures are drawn this much brighter than a lone card: most of a tank is darker than a card. Mark: drawing licence. */
 export const EXPOSURE = 1.9;
 
+/** Below this share of the day's brightest an eye gets used to the dark. Mark: rule of thumb. */
+const DUSK = 0.1;
+/** How much of the dark it does not make up for: brightness is sensed about as the cube root of light (Stevens). Mark: literature. */
+const SENSED = 1 / 3;
+
+/**
+ * How bright a light is drawn that is this share of the day's brightest: as it is by day; at dusk and by moon as an eye sees that has
+ * got used to it, always dimmer than what is brighter. A camera does not get used to anything.
+ */
+export const drawnShare = (share: number, eye: EyeId): number =>
+  eye === 'camera' || share >= DUSK || share <= 0 ? share : DUSK * (share / DUSK) ** SENSED;
+
 /** White of a camera that is set to the coldest light it can balance. */
 function balanced(kelvin: number): Xyz {
   const [u, v] = planckUv(1e6 / kelvin);

@@ -12,13 +12,13 @@ import { GRID_SIZE, zeroSpectrum } from '../spectrum/grid';
 import { grownMat } from './algaeGrowth';
 import { AT_DEPTHS, DEPTHS, type PortraitScene } from './buffers';
 import { grownCoral } from './growth';
-import { lookerOf } from './lookers';
+import { drawnShare, lookerOf } from './lookers';
 import { figureOf, lampLevels, portraitKey, type PortraitLook, portraitOf } from './ofZone';
 import { atEveryDepth, evenPalette, eyeLooks, linearPicture, onScreen, paint, palette } from './relight';
-import { type KeptLight, type PortraitInput, portraitScene, portraitSteps } from './scene';
+import { type KeptLight, type PortraitInput, portraitScene } from './scene';
 import { USUAL_CM } from './sizes';
 import { SIZES, type Stuff } from './stuff';
-import { FIXED, figureSurfaces, surfaceId } from './surfaces';
+import { FIXED, figureSurfaces, surfaceId, weightsOf } from './surfaces';
 import { placeAt, seenAt, viewOf } from './view';
 import { coralWords, colourWords } from './words';
 
@@ -105,6 +105,101 @@ describe('true to the numbers', () => {
     shares.forEach((s) => expect(Math.abs(s / mean - 1)).toBeLessThan(0.1));
   });
 
+  test('a coral moved from under one lamp to under the other is as much darker as the field says, within a twentieth', () => {
+    // the other lamp at four tenths of the first
+    const own = [levels[0]!, levels[0]!.map((v) => v * 0.4)];
+    const [left, right] = groups[0]!.lamps.map((l) => ({ xCm: l.xCm, yCm: l.yCm, depthCm: 25 }));
+    const kept: KeptLight = new Map();
+    for (const shape of ['brain', 'plate', 'leather'] as const) {
+      const lit = [left!, right!].map((place) => {
+        const coral = { ...place, id: 'wanders', shape, form: null, sizeCm: 16 };
+        const of = portraitScene({ ...input, corals: [coral], mats: [], width: 716, height: 279 }, kept);
+        const picture = xyzPicture(of, own);
+        let [sum, count] = [0, 0];
+        of.cell.forEach((c, at) => {
+          if (of.surfaces[Math.floor(c / DEPTHS)]!.of !== 0) return;
+          sum += picture[at * 3 + 1]!;
+          count += 1;
+        });
+        expect(count).toBeGreaterThan(300);
+        return sum / count / xyzOf(spectrumAt(place.xCm, place.yCm, place.depthCm, own))[1];
+      });
+      expect(Math.abs(lit[1]! / lit[0]! - 1)).toBeLessThan(0.05);
+    }
+  });
+
+  test('published reflectances under two illuminants, against colours computed in another way', () => {
+    // test colours 1 and 2 of CIE 13.3, 380-780 nm in steps of 5
+    const samples = [
+      '219 239 252 256 256 254 252 248 244 240 237 232 230 226 225 222 220 218 216 214 214 214 216 218 223 225 226 226 225 225 227 230 236 245 253 262 272 283 298 318 341 367 390 409 424 435 442 448 450 451 451 451 451 451 450 450 451 451 453 454 455 457 458 460 462 463 464 465 466 466 466 466 467 467 467 467 467 467 467 467 467',
+      '70 79 89 101 111 116 118 120 121 122 122 122 123 124 127 128 131 134 138 143 150 159 174 190 207 225 242 253 260 264 267 269 272 276 282 289 299 309 322 329 335 339 341 341 342 342 342 341 341 339 339 338 338 337 336 335 334 332 332 331 331 330 329 328 328 327 326 325 324 324 324 323 322 321 320 318 316 315 315 314 314',
+    ].map((text) => text.split(' ').map((v) => Number(v) / 1000));
+    const reflectance = (sample: readonly number[], nm: number) => {
+      const at = Math.min(79.999, Math.max(0, (nm - 380) / 5));
+      const i = Math.floor(at);
+      return sample[i]! + (sample[i + 1]! - sample[i]!) * (at - i);
+    };
+    // the observer as sums of lobes (Wyman, Sloan and Shirley 2013), apart from the product's table
+    const lobe = (nm: number, top: number, low: number, high: number) =>
+      Math.exp(-0.5 * ((nm - top) * (nm < top ? low : high)) ** 2);
+    const observer = [
+      (nm: number) =>
+        0.362 * lobe(nm, 442, 0.0624, 0.0374) +
+        1.056 * lobe(nm, 599.8, 0.0264, 0.0323) -
+        0.065 * lobe(nm, 501.1, 0.049, 0.0382),
+      (nm: number) => 0.821 * lobe(nm, 568.8, 0.0213, 0.0247) + 0.286 * lobe(nm, 530.9, 0.0613, 0.0322),
+      (nm: number) => 1.217 * lobe(nm, 437, 0.0845, 0.0278) + 0.681 * lobe(nm, 459, 0.0385, 0.0725),
+    ];
+    // watts: illuminant A by its formula, and equal energy; the product counts photons
+    const illuminants = [
+      (nm: number) =>
+        100 * (560 / nm) ** 5 * (Math.expm1(1.435e7 / (2848 * 560)) / Math.expm1(1.435e7 / (2848 * nm))),
+      () => 100,
+    ];
+    for (const watts of illuminants)
+      for (const sample of samples) {
+        const grid = (of: (nm: number) => number) =>
+          Float64Array.from({ length: GRID_SIZE }, (_, i) => of(360 + i));
+        const photons = grid((nm) => watts(nm) * nm);
+        const surfaces = [weightsOf(grid((nm) => reflectance(sample, nm))), weightsOf(grid(() => 1))].map(
+          (weights) => ({ weights }),
+        );
+        const shown = evenPalette(surfaces, photons);
+        const after = AT_DEPTHS.length * 3;
+        const ours = [0, 1, 2].map((k) => shown[k]! / shown[after + 1]!);
+        const sums = (of: (nm: number) => number) =>
+          observer.map((bar) => {
+            let sum = 0;
+            for (let nm = 380; nm <= 780; nm += 5) sum += watts(nm) * bar(nm) * of(nm);
+            return sum;
+          });
+        const white = sums(() => 1);
+        const theirs = sums((nm) => reflectance(sample, nm)).map((v) => v / white[1]!);
+        const xy = ([x, y, z]: readonly number[]) => [x! / (x! + y! + z!), y! / (x! + y! + z!)];
+        expect(Math.abs(ours[1]! / theirs[1]! - 1)).toBeLessThan(0.01);
+        xy(ours).forEach((v, k) => expect(Math.abs(v - xy(theirs)[k]!)).toBeLessThan(0.006));
+      }
+  });
+
+  test('the picture is the sum of what arrives, glare and tone curve apart', () => {
+    const colours = atEveryDepth(
+      scene.lamps.length,
+      onScreen(palette(scene, levels), lookerOf('adapted', [3000, 2000, 9000], null, 0.2)),
+    );
+    const { data } = paint(scene, colours);
+    const linear = linearPicture(scene, colours);
+    // where all around is about as bright, what glare takes it gives back
+    let checked = 0;
+    for (let at = 0; at < scene.cell.length; at += 97) {
+      const own = [0, 1, 2].map((k) => linear[at * 3 + k]!);
+      if (Math.max(...own) > 0.5) continue;
+      const shown = [0, 1, 2].map((k) => (data[at * 4 + k]! / 255) ** 2.2);
+      own.forEach((v, k) => expect(Math.abs(shown[k]! - v)).toBeLessThan(0.1 + 0.1 * v));
+      checked += 1;
+    }
+    expect(checked).toBeGreaterThan(100);
+  });
+
   test('twice the light is twice every pixel; a mix is the sum of its channels', () => {
     const once = xyzPicture(scene, levels);
     const twice = xyzPicture(
@@ -188,13 +283,7 @@ describe('true to the numbers', () => {
 
   test('a coral that is moved leaves the lamps’ light as it was reckoned', () => {
     const kept: KeptLight = new Map();
-    const walk = (of: PortraitInput) => {
-      const steps = portraitSteps(of, kept);
-      for (;;) {
-        const next = steps.next();
-        if (next.done) return next.value;
-      }
-    };
+    const walk = (of: PortraitInput) => portraitScene(of, kept);
     walk(input);
     const light = [...kept.values()];
     const moved = { ...input, corals: input.corals.map((c, i) => (i === 0 ? { ...c, xCm: c.xCm + 12 } : c)) };
@@ -352,6 +441,17 @@ describe('who looks, and in words', () => {
     expect(blue(camera!)).toBeGreaterThan(blue(used!));
     const half = onScreen(card, lookerOf('adapted', white, null, 0.15));
     half.forEach((v, k) => expect(v).toBeCloseTo(used![k]! / 2, 5));
+  });
+
+  test('by day a light is drawn as bright as it is; by moon as an eye sees that got used to the dark; dimmer is never brighter', () => {
+    for (const share of [1, 0.5, 0.1]) expect(drawnShare(share, 'adapted')).toBe(share);
+    expect(drawnShare(0, 'adapted')).toBe(0);
+    // thirteen lux of four and a half thousand
+    const moon = drawnShare(0.003, 'adapted');
+    expect(moon).toBeCloseTo(0.1 * Math.cbrt(0.03), 9);
+    expect(drawnShare(0.003, 'camera')).toBe(0.003);
+    const shares = Array.from({ length: 200 }, (_, i) => drawnShare((i + 1) / 200, 'fresh'));
+    shares.slice(1).forEach((s, i) => expect(s).toBeGreaterThan(shares[i]!));
   });
 
   test('a coral in a sentence: its parts, and how bright beside rock', () => {

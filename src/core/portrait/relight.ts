@@ -263,54 +263,69 @@ function blurred(from: Float32Array, w: number, h: number, reach: number): Float
   return now;
 }
 
-/** The picture's pixels, RGBA. */
+/** The picture's pixels, RGBA: `linearPicture`, glare and tone curve in one pass. */
 export function paint(
   scene: PortraitScene,
   colours: Float32Array,
 ): { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> } {
-  const linear = linearPicture(scene, colours);
-  const { width: w, height: h } = scene;
-  const pixels = new Int32Array(w * h);
+  const { width: w, height: h, cell, arrive, haze } = scene;
+  const lamps = scene.lamps.length;
+  const span = lamps * 3;
+  const cells = scene.surfaces.length * DEPTHS;
+  // what a step of arriving light and of haze is worth, in tables of their own: no division in a pixel
+  const own = new Float64Array(cells * span);
+  for (let i = 0; i < own.length; i += 1) own[i] = (colours[i]! * KEPT) / ARRIVE;
+  const veil = new Float64Array(DEPTHS * span);
+  const veilAt = surfaceId('veil') * DEPTHS * span;
+  for (let i = 0; i < veil.length; i += 1) veil[i] = (colours[veilAt + i]! * KEPT) / HAZE;
+  const depth = new Uint8Array(cells);
+  for (let c = 0; c < cells; c += 1) depth[c] = c % DEPTHS;
+
   const small = Math.max(1, Math.round(w / GLARE_COLUMNS));
-  const [sw, sh] = [Math.ceil(w / small), Math.ceil(h / small)];
-  const low = new Float32Array(sw * sh * 3);
-  for (let j = 0; j < sh; j += 1)
-    for (let i = 0; i < sw; i += 1) {
-      const from = (Math.min(h - 1, j * small) * w + Math.min(w - 1, i * small)) * 3;
-      const to = (j * sw + i) * 3;
-      low[to] = linear[from]!;
-      low[to + 1] = linear[from + 1]!;
-      low[to + 2] = linear[from + 2]!;
-    }
-  const glare = new Float32Array(low.length);
-  for (const { share, reach } of GLARE) {
-    const wide = blurred(low, sw, sh, Math.max(1, Math.round(reach * sw)));
-    for (let i = 0; i < wide.length; i += 1) glare[i]! += share * wide[i]!;
-  }
-  const kept = 1 - GLARE.reduce((sum, g) => sum + g.share, 0);
+  const { glare, sw, sh } = glareOf(scene, { own, veil, depth }, small);
+  const pixels = new Int32Array(w * h);
   const [knee, top] = [KNEE, STEPS_OF_LIGHT];
   const room = 1 - knee;
   const encoded = ENCODED;
+  // the glare of a row at every column, between the rows and columns of its own
   const line = new Float32Array((sw + 1) * 3);
+  const across = new Float32Array(w * 3);
+  let q = 0;
   for (let j = 0; j < h; j += 1) {
-    // the glare of this row, between two of its own
     const fy = Math.min(sh - 1, j / small);
     const y0 = Math.floor(fy);
     const v = fy - y0;
     const [g0, g1] = [y0 * sw * 3, Math.min(sh - 1, y0 + 1) * sw * 3];
     for (let i = 0; i < sw * 3; i += 1) line[i] = glare[g0 + i]! * (1 - v) + glare[g1 + i]! * v;
     for (let k = 0; k < 3; k += 1) line[sw * 3 + k] = line[(sw - 1) * 3 + k]!;
-    let at = j * w * 3;
+    for (let x0 = 0, i = 0; x0 < sw && i < w; x0 += 1) {
+      const e = x0 * 3;
+      for (let n = 0; n < small && i < w; n += 1, i += 1) {
+        const u = n / small;
+        for (let k = 0; k < 3; k += 1)
+          across[i * 3 + k] = line[e + k]! + (line[e + 3 + k]! - line[e + k]!) * u;
+      }
+    }
     let to = j * w;
     for (let i = 0; i < w; i += 1) {
-      const x0 = (i / small) | 0;
-      const u = i / small - x0;
-      const e = x0 * 3;
-      let r = kept * linear[at]! + line[e]! + (line[e + 3]! - line[e]!) * u;
-      let g = kept * linear[at + 1]! + line[e + 1]! + (line[e + 4]! - line[e + 1]!) * u;
-      let b = kept * linear[at + 2]! + line[e + 2]! + (line[e + 5]! - line[e + 2]!) * u;
-      const most = r > g ? (r > b ? r : b) : g > b ? g : b;
-      if (most > knee) {
+      const c = cell[to]!;
+      let p = c * span;
+      let d = depth[c]! * span;
+      let r = across[i * 3]!;
+      let g = across[i * 3 + 1]!;
+      let b = across[i * 3 + 2]!;
+      for (let l = 0; l < lamps; l += 1) {
+        const a = arrive[q]!;
+        const z = haze[q]!;
+        r += a * own[p]! + z * veil[d]!;
+        g += a * own[p + 1]! + z * veil[d + 1]!;
+        b += a * own[p + 2]! + z * veil[d + 2]!;
+        p += 3;
+        d += 3;
+        q += 1;
+      }
+      if (r > knee || g > knee || b > knee) {
+        const most = r > g ? (r > b ? r : b) : g > b ? g : b;
         // what is brighter comes ever nearer to the screen's white and never reaches it
         const over = most - knee;
         const k = (knee + (room * over) / (over + room)) / most;
@@ -324,9 +339,38 @@ export function paint(
         (encoded[(b * top) | 0]! << 16) |
         (encoded[(g * top) | 0]! << 8) |
         encoded[(r * top) | 0]!;
-      at += 3;
       to += 1;
     }
   }
   return { width: w, height: h, data: new Uint8ClampedArray(pixels.buffer) };
+}
+
+/** What glare leaves where it falls. */
+const KEPT = 1 - GLARE.reduce((sum, g) => sum + g.share, 0);
+
+/** Glare over a picture of few, large pixels, each as one of its own is lit. */
+function glareOf(
+  { width: w, height: h, cell, arrive, haze, lamps }: PortraitScene,
+  { own, veil, depth }: { own: Float64Array; veil: Float64Array; depth: Uint8Array },
+  small: number,
+): { glare: Float32Array; sw: number; sh: number } {
+  const span = lamps.length * 3;
+  const [sw, sh] = [Math.ceil(w / small), Math.ceil(h / small)];
+  const low = new Float32Array(sw * sh * 3);
+  for (let j = 0; j < sh; j += 1)
+    for (let i = 0; i < sw; i += 1) {
+      const at = Math.min(h - 1, j * small) * w + Math.min(w - 1, i * small);
+      const c = cell[at]!;
+      for (let k = 0; k < span; k += 1) {
+        const q = at * lamps.length + ((k / 3) | 0);
+        const light = arrive[q]! * own[c * span + k]! + haze[q]! * veil[depth[c]! * span + k]!;
+        low[(j * sw + i) * 3 + (k % 3)]! += light / KEPT;
+      }
+    }
+  const glare = new Float32Array(low.length);
+  for (const { share, reach } of GLARE) {
+    const wide = blurred(low, sw, sh, Math.max(1, Math.round(reach * sw)));
+    for (let i = 0; i < wide.length; i += 1) glare[i]! += share * wide[i]!;
+  }
+  return { glare, sw, sh };
 }

@@ -150,8 +150,8 @@ export function* portraitSteps(
 }
 
 /** The scene in one go. */
-export function portraitScene(input: PortraitInput): PortraitScene {
-  const steps = portraitSteps(input);
+export function portraitScene(input: PortraitInput, kept?: KeptLight): PortraitScene {
+  const steps = portraitSteps(input, kept);
   for (;;) {
     const next = steps.next();
     if (next.done) return next.value;

@@ -20,7 +20,7 @@ export interface Surface {
 const ends = (i: number) => (i === 0 || i === GRID_SIZE - 1 ? 0.5 : 1);
 
 /** The eye's weights of a diffuse reflectance: a trapezoid, as every integral over the grid. */
-function weightsOf(reflectance: Spectrum): Triple {
+export function weightsOf(reflectance: Spectrum): Triple {
   return photonObserver().map((o) => o.map((v, i) => v * ends(i) * reflectance[i]!)) as unknown as Triple;
 }
 const flat = (share: number) => weightsOf(sample(() => share));

@@ -1,10 +1,11 @@
 import * as v from 'valibot';
 
 import { formSchema } from '../coral/form';
-import { between, id, instant, list, name, shares, text, truth } from '../shape/shape';
+import { between, id, instant, list, name, share, shares, text, truth } from '../shape/shape';
 import { lampKindSchema, spectrumPoints, spectrumQuantity } from '../spectrum/lampKind';
 import type { DocumentKind } from './documentKind';
 import { CASE_MIGRATIONS } from './migrations';
+import { runningThreads } from './history';
 import { zoneSchema } from './zone';
 
 const plateVersion = v.object({ id, atUtc: instant, note: text, mix: shares });
@@ -23,6 +24,10 @@ export const plateSchema = v.object({
 });
 /** A saved mix: the share of full drive of each control of one lamp kind. */
 export type Plate = v.InferOutput<typeof plateSchema>;
+
+const keptDay = v.object({ id, name, lampKindId: id, capShare: share, threads: runningThreads });
+/** A day kept by name: threads and cap of one lamp kind, by value. */
+export type KeptDay = v.InferOutput<typeof keptDay>;
 
 const savedSpectrum = v.object({ id, name, points: spectrumPoints, quantity: spectrumQuantity });
 /** A spectrum that came from a file. */
@@ -56,6 +61,8 @@ const caseShape = v.object({
   references: list(savedSpectrum),
   /** colour forms of this case, beside those of the library */
   forms: list(formSchema),
+  /** days kept by name, newest last; absent = none */
+  days: v.optional(list(keptDay)),
   /** what a kilowatt-hour costs, in the keeper's own money; absent = not given */
   kwhPrice: v.optional(v.nullable(between(0, 1e6))),
   /** the water that circulates through all zones; absent = nothing said */
@@ -84,6 +91,10 @@ const referencesHold = v.rawCheck<CaseDoc>(({ dataset, addIssue }) => {
   doc.plates.forEach((p, i) => {
     if (!kinds.has(p.lampKindId))
       complain('names a lamp kind that is not in this case', 'plates', i, 'lampKindId');
+  });
+  doc.days?.forEach((d, i) => {
+    if (!kinds.has(d.lampKindId))
+      complain('names a lamp kind that is not in this case', 'days', i, 'lampKindId');
   });
   doc.zones.forEach((z, zi) => {
     z.groups.forEach((g, gi) => {
@@ -116,6 +127,7 @@ export const caseKind: DocumentKind<CaseDoc> = {
   spare: [
     'plates.*',
     'plates.*.versions.*',
+    'days.*',
     'references.*',
     'forms.*',
     'zones.*.spots.*',

@@ -1,3 +1,4 @@
+import { lengthWords, volumeWords } from '../shape/units';
 import type { MatFlow, Zone } from '../record/zone';
 
 export interface FlowWord {
@@ -54,7 +55,7 @@ export function flowCheck(flow: MatFlow, tank: Zone['tank']): FlowWord[] {
   if (flow.turnsPerHour === null)
     out.push({
       standing: 'mind',
-      words: `Turns an hour are not known: pump flow in litres an hour over the litres of this box (${litres(tank).toFixed(0)} l). ${TURNS.from} to ${TURNS.to} suit most mats.`,
+      words: `Turns an hour are not known. They are what the pump moves in an hour, divided by what this box holds (${volumeWords(litres(tank))}). ${TURNS.from} to ${TURNS.to} suit most mats.`,
     });
   else
     out.push(
@@ -88,12 +89,12 @@ export function flowCheck(flow: MatFlow, tank: Zone['tank']): FlowWord[] {
     const left = flow.headroomCm - rise;
     out.push({
       standing: left >= SPARE_CM ? 'good' : left >= 0 ? 'mind' : 'wrong',
-      words: `When the pump stops ${figure(flow.drainsL)} l run back: ${figure(rise)} cm in a box of this size alone, with ${figure(flow.headroomCm)} cm free. ${
+      words: `When the pump stops ${volumeWords(flow.drainsL)} run back: ${lengthWords(rise, rise < 10)} in a box of this size alone, with ${lengthWords(flow.headroomCm, true)} free. ${
         left >= SPARE_CM
           ? 'Enough, and some for a clogged screen.'
           : left >= 0
-            ? `Only ${figure(left)} cm to spare: a clogged screen would use it up. Lower the level.`
-            : `It would run over by ${figure(-left)} cm: lower the level, or share it with the rest of the sump.`
+            ? `Only ${lengthWords(left, left < 10)} to spare: a clogged screen would use it up. Lower the level.`
+            : `It would run over by ${lengthWords(-left, left > -10)}: lower the level, or share it with the rest of the sump.`
       }`,
     });
   } else

@@ -136,7 +136,7 @@ describe('the judgement of a mat, on twelve histories', () => {
     expect(judgeMat(weak).odds[0]!.cause).toBe('other');
     expect(judgeMat(replaced).verdict).toBe('fine');
     expect(judgeMat(replaced).reasons.join(' ')).toContain(
-      'What was weighed grew in another light, about 17 % as strong for 14 h a day: that is counted in.',
+      'What you weighed grew in another light than today’s, about 17 % as strong for 14 h a day: that is counted in.',
     );
     expect(judgeMat(weak).reasons.join(' ')).not.toContain('another light');
     // the other way round: it grew well under a lamp that is gone, and now too little is left
@@ -154,7 +154,7 @@ describe('the judgement of a mat, on twelve histories', () => {
       harvests: [harvest(44, 200, 250), harvest(30, 154, 250), harvest(16, 154, 250), harvest(2, 60, 250)],
     });
     expect(shortened.verdict).toBe('hours');
-    expect(shortened.reasons.join(' ')).toMatch(/100 % as strong for 11 h a day/);
+    expect(shortened.reasons.join(' ')).toMatch(/100 % as strong for 10 h 30 min a day/);
   });
 
   test('the more nitrate, the less likely is it the limit of the same slow growth', () => {

@@ -1,3 +1,4 @@
+import { aboutHours, formatHours } from '../day/clock';
 import { type Alga } from '../feeding/algae';
 import { normal, seeded } from '../spectrum/random';
 import { countingHours, expectedWetGPerDay } from './growth';
@@ -156,9 +157,9 @@ export function judgeMat(known: MatKnown): Judgement {
     light === null
       ? null
       : `Light over the mat is now worth ${Math.round(light.worthUmol)} µmol of daylight; it saturates near ${alga.ekUmol}: ${Math.round(100 * Math.tanh(light.worthUmol / alga.ekUmol))} % of what light can do.`,
-    `Lit ${figure(litHours)} h a day; it grows best with about ${figure(bestHours(alga))}.`,
+    `Lit ${formatHours(litHours)} a day; it grows best with about ${aboutHours(bestHours(alga))}.`,
     Math.max(Math.abs(Math.log(then.strengthShare)), Math.abs(Math.log(then.hoursShare))) > OTHERWISE
-      ? `What was weighed grew in another light, about ${Math.round(100 * then.strengthShare)} % as strong for ${figure(litHours * then.hoursShare)} h a day: that is counted in.`
+      ? `What you weighed grew in another light than today’s, about ${Math.round(100 * then.strengthShare)} % as strong for ${aboutHours(litHours * then.hoursShare)} a day: that is counted in.`
       : null,
     nitrate === null
       ? 'Nitrate has not been tested lately.'

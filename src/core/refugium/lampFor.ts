@@ -1,3 +1,4 @@
+import { lengthWords } from '../shape/units';
 import { type Alga } from '../feeding/algae';
 import { computeResponse } from '../optics/response';
 import { type Hanging, lampRows } from '../optics/rig';
@@ -232,8 +233,8 @@ const WORDS: Record<LampStanding, (s: Said) => string> = {
   weak: ({ mean, a }) => `Too weak: ${Math.round(mean)} µmol, wanted from ${a.fromUmol}.`,
   tooStrong: ({ dimmed, least, atLeast, max, a, heightCm }) =>
     dimmed
-      ? `Too strong even at its lowest step: ${Math.round(least * 100)} % still gives ${Math.round(atLeast)} µmol at ${heightCm} cm, and ${a.toUmol} is the most.`
-      : `Too strong, and it cannot be dimmed: up to ${Math.round(max)} µmol at ${heightCm} cm, and ${a.toUmol} is the most.`,
+      ? `Too strong even at its lowest step: ${Math.round(least * 100)} % still gives ${Math.round(atLeast)} µmol at ${lengthWords(heightCm, true)}, and ${a.toUmol} is the most.`
+      : `Too strong, and it cannot be dimmed: up to ${Math.round(max)} µmol at ${lengthWords(heightCm, true)}, and ${a.toUmol} is the most.`,
   patchy: ({ min, max }) =>
     `Uneven: ${Math.round(min)} to ${Math.round(max)} µmol over the mat. Higher or several smaller ones spread better.`,
 };

@@ -1,3 +1,4 @@
+import { lengthWords } from '../shape/units';
 import type { Alga } from '../feeding/algae';
 import type { RigSpot } from '../optics/response';
 import type { Tank } from '../optics/tank';
@@ -54,8 +55,8 @@ export function overlit(
   const down = first((w) => w.downCm > 0);
   const away = first((w) => w.awayCm > 0);
   const where = [
-    down ? `${down.downCm} cm deeper` : null,
-    away ? `${away.awayCm} cm aside at its depth` : null,
+    down ? `${lengthWords(down.downCm, true)} deeper` : null,
+    away ? `${lengthWords(away.awayCm, true)} aside at its depth` : null,
   ].filter(Boolean);
   return {
     downCm: down?.downCm ?? null,

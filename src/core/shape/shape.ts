@@ -5,10 +5,13 @@ import * as v from 'valibot';
 /** Most items of a list that is not said to be longer. */
 const MOST = 1000;
 
+/** Names that every object has already: a record could not tell them from its own. */
+const everyObjects = (text: string): boolean => text in {};
 export const id = v.pipe(
   v.string('give text'),
   v.minLength(1, 'must not be empty'),
   v.maxLength(80, 'at most 80 characters'),
+  v.check((t) => !everyObjects(t), 'is a name that programs keep for themselves; give another'),
 );
 /** Longest name, in characters. */
 export const NAME_LENGTH = 120;

@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { lengthWords, sizeWords, volumeWords } from '@/core/shape/units';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -5,7 +7,7 @@ import Plus from 'lucide-react-native/icons/plus';
 
 import { type LogEvent, kindNamed } from '@/core/record/log';
 import { type Spot, plainSpot } from '@/core/record/zone';
-import { formatHours } from '@/core/day/clock';
+import { aboutHours, formatHours } from '@/core/day/clock';
 import { type Alga, ALGAE } from '@/core/feeding/algae';
 import { fitOf } from '@/core/refugium/families';
 import { plainDaylight } from '@/core/refugium/growth';
@@ -29,7 +31,7 @@ import { EntrySheet, SpotSheet } from '../sheets';
 
 import { DampCautions } from '../shared/Cautions';
 import { LightPending } from '../shared/LightPending';
-import { bandWords, grams, plural, umol } from '../shared/words';
+import { bandWords, grams, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { boundsWords as between } from '@/core/feeding/range';
 import { AlgaSheet } from './AlgaSheet';
@@ -178,7 +180,7 @@ function Mat({
               name={`${alga.name} as it looks in its light`}
             />
             <View style={{ flex: 1, gap: space.xs }}>
-              <Type kind="label">{`${alga.name}, ${mat.place.lengthCm} × ${mat.place.widthCm} cm, ${mat.place.depthCm} cm deep`}</Type>
+              <Type kind="label">{`${alga.name}, ${sizeWords(mat.place.lengthCm, mat.place.widthCm)}, ${lengthWords(mat.place.depthCm, true)} deep`}</Type>
               {l && (
                 <>
                   <Type testID={`mat-${spot.name}`}>
@@ -186,7 +188,7 @@ function Mat({
                     {` over it at its brightest, ${umol(l.min)} to ${umol(l.max)}; it wants ${wants.fromUmol} to ${wants.toUmol}.`}
                   </Type>
                   <Type kind="small">
-                    {`Lit ${formatHours(l.litHours)}, as good as ${l.saturatedHours.toFixed(1)} h of light that saturates it; wants ${alga.fromHours} to ${alga.toHours} h. PAR estimate ${bandWords(mat.band)}; the rest rule of thumb.`}
+                    {`Lit ${formatHours(l.litHours)}, as good as ${aboutHours(l.saturatedHours)} of light that saturates it; wants ${alga.fromHours} to ${alga.toHours} h. PAR estimate ${bandWords(mat.band)}; the rest rule of thumb.`}
                   </Type>
                 </>
               )}
@@ -324,7 +326,7 @@ function Taken({
         out && out.ppm ? (
           <Type key={m.spot.id} testID={`taken-${m.spot.name}`}>
             <Type kind="strong">{`${grams(out.wetGPerWeek)} g wet a week`}</Type>
-            {` by ${plural(out.harvests, 'harvest')} over ${Math.round(out.days)} days: ${between(out.nitrogenGPerWeek)} g nitrogen and ${between(out.phosphorusGPerWeek)} g phosphorus, that is ${between(out.ppm.nitrate)} ppm nitrate and ${between(out.ppm.phosphate)} ppm phosphate of ${Math.round(litres.litres)} l a week.`}
+            {` by ${plural(out.harvests, 'harvest')} over ${Math.round(out.days)} days: ${between(out.nitrogenGPerWeek)} g nitrogen and ${between(out.phosphorusGPerWeek)} g phosphorus, that is ${between(out.ppm.nitrate)} ppm nitrate and ${between(out.ppm.phosphate)} ppm phosphate of ${volumeWords(litres.litres)} a week.`}
           </Type>
         ) : m.harvests.length > 0 ? (
           <Type key={m.spot.id} kind="small">{`${m.spot.name}: one more harvest makes a rate.`}</Type>
@@ -344,7 +346,7 @@ function Taken({
         name={`Nitrate and phosphate by tests and harvests over ${days} days`}
       />
       <Type kind="small">
-        {`Dry mass 8-15 % of what is weighed drained, nitrogen 2-4 % and phosphorus 0.1-0.3 % of that (literature): the range is every factor at its lowest and at its highest. System ${Math.round(litres.litres)} l, ${litres.said ? 'as said' : 'reckoned from the boxes'}; change it under Size the light.`}
+        {`Of what you weigh drained, 8–15 % is dry; of the dry, 2–4 % is nitrogen and 0.1–0.3 % phosphorus (literature). The range runs from all of these at their lowest to all at their highest. Water in the system: ${volumeWords(litres.litres)}, ${litres.said ? 'as said' : 'reckoned from the boxes'}; change it under Size the light.`}
       </Type>
       <Fold title="Each harvest" testID="each-harvest">
         <View>

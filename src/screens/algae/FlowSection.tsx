@@ -1,3 +1,4 @@
+import { lengthRange, volumeRange } from '@/core/shape/units';
 import { View } from 'react-native';
 
 import type { MatFlow, Zone } from '@/core/record/zone';
@@ -39,7 +40,7 @@ export function FlowSection({ zone }: { zone: Zone }) {
       unit={unit}
       low={0}
       high={high}
-      wrong={`Give 0 to ${high}, or nothing.`}
+      wrong={`Give ${unit === 'cm' ? lengthRange(0, high) : unit === 'l' ? volumeRange(0, high) : `0 to ${high}`}, or nothing.`}
       empty={() => set({ [key]: null })}
       take={(v) => set({ [key]: v })}
       testID={`flow-${key}`}

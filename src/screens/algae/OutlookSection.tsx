@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { volumeRange, volumeWords } from '@/core/shape/units';
 import { View } from 'react-native';
 
 import { TEST_DAYS } from '@/core/refugium/harvests';
@@ -13,7 +15,7 @@ import { Note, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
-import { grams, plural, ppm } from '../shared/words';
+import { grams, ppm } from '../shared/words';
 import type { MatState } from './useMats';
 
 /** What the algae that are lit here take out, what comes in, and where that leads. */
@@ -53,7 +55,7 @@ export function OutlookSection({ mats }: { mats: readonly MatState[] }) {
       low={low}
       high={high}
       hint={hint}
-      wrong={`Give ${low} to ${high} ${unit}, or nothing.`}
+      wrong={`Give ${unit === 'l' ? volumeRange(low, high) : `${low} to ${high} ${unit}`}, or nothing.`}
       empty={() => run(setSystem({ [key]: null }))}
       take={(v) => run(setSystem({ [key]: v }))}
       testID={`system-${key}`}
@@ -100,7 +102,7 @@ export function OutlookSection({ mats }: { mats: readonly MatState[] }) {
           'l',
           1,
           1e6,
-          said ? undefined : `empty = ${Math.round(litres)}, from the boxes`,
+          said ? undefined : `empty = ${volumeWords(litres)}, from the boxes`,
         )}
         {number('fedGPerDay', 'Fed', 'g a day', 0, 1e5)}
       </FieldRow>

@@ -1,9 +1,11 @@
+import { plural } from '@/core/shape/counts';
+import { lengthWords, sizeWords, volumeWords } from '@/core/shape/units';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
 import { ZONE_KINDS } from '@/core/record/chores';
-import { formatHours } from '@/core/day/clock';
+import { aboutHours, formatHours } from '@/core/day/clock';
 import { alga, ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { expectedWetGPerDay } from '@/core/refugium/growth';
 import { aimUmol, type Role, ROLES } from '@/core/refugium/roles';
@@ -24,9 +26,10 @@ import { changeSettings } from '@/state/settings';
 import { useLampFor } from '@/state/solvers';
 import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice, FieldRow, ValueField } from '@/ui/Field';
+import { FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Page } from '@/ui/Page';
+import { Sentence } from '@/ui/Sentence';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
@@ -35,7 +38,7 @@ import { DampCautions, HangingCautions } from '../shared/Cautions';
 import { SolvingRow } from '../shared/SolvingRow';
 import { boundsWords as between } from '@/core/feeding/range';
 import { percent } from '@/core/shape/percent';
-import { plural, umol, watts } from '../shared/words';
+import { umol, watts } from '../shared/words';
 import { OutlookSection, OutlookWords } from './OutlookSection';
 import { useMats } from './useMats';
 
@@ -104,21 +107,12 @@ export function Sizing() {
   const best = found?.ways[0];
   const taken = (w: LampWay, of: LampAsk) =>
     takenByGrowth(expectedWetGPerDay(of.alga, (of.mat.lengthCm * of.mat.widthCm) / 1e4, w.hours), litres);
-  const field = (
-    label: string,
-    name: string,
-    value: number,
-    low: number,
-    high: number,
-    unit: string,
-    hint?: string,
-  ) => (
+  const field = (label: string, name: string, value: number, low: number, high: number, unit: string) => (
     <ValueField
       label={label}
       value={String(value)}
       unit={unit}
       numeric
-      hint={hint}
       testID={`size-${name}`}
       onCommit={(text) => {
         const v = parseNumber(text);
@@ -132,7 +126,7 @@ export function Sizing() {
     <Page
       testID="sizing"
       title="Size the light"
-      under={`${zone.name} · mat ${place.lengthCm} × ${place.widthCm} cm, ${place.depthCm} cm deep`}
+      under={`${zone.name} · mat ${sizeWords(place.lengthCm, place.widthCm)}, ${lengthWords(place.depthCm, true)} deep`}
       sentence={
         <Type kind="sentence" testID="sizing-sentence" style={{ maxWidth: 700 }}>
           {best && !stale
@@ -140,7 +134,7 @@ export function Sizing() {
               ? `${plural(
                   best.lamps.length,
                   best.kind.name.replace(/^./, (c) => c.toLowerCase()),
-                )} ${best.heightCm} cm over the water ${best.lamps.length === 1 ? 'does' : 'do'} it: ${umol(best.mean)} µmol for ${watts(best.watts)}.`
+                )} ${lengthWords(best.heightCm, true)} over the water ${best.lamps.length === 1 ? 'does' : 'do'} it: ${umol(best.mean)} µmol for ${watts(best.watts)}.`
               : 'None of these lamps fits as asked; the nearest stands first.'
             : `A ${ROLES[role]} of ${a.name.toLowerCase()} wants about ${Math.round(aimUmol(a, role))} µmol over the mat, nowhere above ${a.toUmol}.`}
         </Type>
@@ -155,31 +149,48 @@ export function Sizing() {
         </>
       }
     >
-      <Choice
-        label="It is to be a"
-        value={role}
-        onChange={(v) => set({ role: v })}
-        options={(Object.entries(ROLES) as [Role, string][]).map(([value, label]) => ({ value, label }))}
+      <Sentence
+        parts={[
+          'A ',
+          {
+            id: 'size-role',
+            name: 'What it is to be',
+            value: ROLES[role],
+            chosen: role,
+            options: Object.entries(ROLES).map(([value, label]) => ({ value, label })),
+            onChoose: (v) => set({ role: v as Role }),
+          },
+          ' of ',
+          {
+            id: 'size-alga',
+            name: 'Alga',
+            value: a.name.toLowerCase(),
+            chosen: a.id,
+            options: ALGAE.map((x) => ({ value: x.id, label: x.name })),
+            onChoose: (v) => set({ alga: v as AlgaId }),
+          },
+          ', lit ',
+          {
+            id: 'size-lit',
+            name: 'Hours lit a day',
+            value: formatHours(hours),
+            panel: field('Lit', 'hours', hours, 1, 24, 'h'),
+          },
+          ' a day by a lamp ',
+          {
+            id: 'size-up',
+            name: 'Room for the lamp',
+            value: `at least ${lengthWords(clearance, true)} up`,
+            panel: (
+              <FieldRow>
+                {field('Clear of splashes', 'clear', clearance, 1, 100, 'cm')}
+                {field('Room above', 'room', room, 1, 200, 'cm')}
+              </FieldRow>
+            ),
+          },
+          `, with ${lengthWords(room, true)} of room above${room < clearance ? ': too little, it leans from beside' : ''}.`,
+        ]}
       />
-      <Choice
-        label="Of"
-        value={a.id}
-        onChange={(v: AlgaId) => set({ alga: v })}
-        options={ALGAE.map((x) => ({ value: x.id, label: x.name }))}
-      />
-      <FieldRow>
-        {field('Clear of splashes', 'clear', clearance, 1, 100, 'cm')}
-        {field(
-          'Room above',
-          'room',
-          room,
-          1,
-          200,
-          'cm',
-          room < clearance ? 'too little: it leans from beside' : undefined,
-        )}
-        {field('Lit', 'hours', hours, 1, 24, 'h')}
-      </FieldRow>
       {solver.progress === null && (
         <Button
           label={found ? 'Look again' : 'Find lamps'}
@@ -205,7 +216,7 @@ export function Sizing() {
                   <Type kind="label">{`${w.lamps.length > 1 ? `${w.lamps.length} × ` : ''}${w.kind.name}`}</Type>
                   <Type kind="small">{`${w.standing === 'fits' ? '' : '▲ '}${w.words}`}</Type>
                   <Type kind="small">
-                    {`${w.heightCm} cm up${w.tilted ? ', leaning from behind' : ''} · ${w.level < 1 ? `${percent(w.level)} of full · ` : ''}${umol(w.min)}–${umol(w.max)} µmol · ${percent(w.lostShare)} of its light misses the mat`}
+                    {`${lengthWords(w.heightCm, true)} up${w.tilted ? ', leaning from behind' : ''} · ${w.level < 1 ? `${percent(w.level)} of full · ` : ''}${umol(w.min)}–${umol(w.max)} µmol · ${percent(w.lostShare)} of its light misses the mat`}
                   </Type>
                 </View>
                 <View style={{ alignItems: 'flex-end' }}>
@@ -218,7 +229,7 @@ export function Sizing() {
           </View>
           {severalWords(found.ways) && <Type testID="several">{severalWords(found.ways)}</Type>}
           <Type kind="small">
-            {`By the transport model, over the whole mat; full sets of a lamp’s colours. ppm: nitrate of ${Math.round(litres)} l a week with nothing but light to limit growth (literature and rule of thumb; harvests correct it for the lamp that runs). Several small lamps waste more light past the rim and burn less in the middle.`}
+            {`µmol is reckoned over the whole mat, with every colour of the lamp lit. ppm is the nitrate taken out of ${volumeWords(litres)} in a week if nothing but light limits growth (literature and rule of thumb; your harvests correct it for the lamp that runs). Several small lamps waste more light past the rim and burn less in the middle.`}
           </Type>
         </Section>
       )}
@@ -289,7 +300,7 @@ function WaySheet({
     <Sheet title={plural(w.lamps.length, w.kind.name)} onClose={onClose}>
       <Type>{w.words}</Type>
       <Type>
-        {`${w.heightCm} cm over the water${w.tilted ? `, leaning ${w.lamps[0]!.tiltDeg}° from beside the box` : ''}${w.level < 1 ? `, at ${percent(w.level)} of full` : ''}: ${umol(w.mean)} µmol on the mean, ${umol(w.min)} to ${umol(w.max)}; least over mean ${w.uniformity.toFixed(2)}. ${percent(w.lostShare)} of its light never reaches the mat. ${watts(w.watts)} from the wall; ${w.hours.toFixed(1)} of ${formatHours(hours)} count as saturating light.`}
+        {`${lengthWords(w.heightCm, true)} over the water${w.tilted ? `, leaning ${w.lamps[0]!.tiltDeg}° from beside the box` : ''}${w.level < 1 ? `, at ${percent(w.level)} of full` : ''}: ${umol(w.mean)} µmol on the mean, ${umol(w.min)} to ${umol(w.max)}; least over mean ${w.uniformity.toFixed(2)}. ${percent(w.lostShare)} of its light never reaches the mat. ${watts(w.watts)} from the wall; ${aboutHours(w.hours)} of ${formatHours(hours)} count as saturating light.`}
       </Type>
       <Type testID="way-taken">
         {`It would take out ${between(taken.nitrate)} ppm nitrate and ${between(taken.phosphate)} ppm phosphate a week. ${standsInFor(outlooks[0]?.share ?? null)}`}

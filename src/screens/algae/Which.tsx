@@ -1,3 +1,4 @@
+import { lengthWords } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
@@ -363,7 +364,7 @@ function SetUp({
         <View key={`${w.kind.id}-${w.lamps.length}`} style={{ gap: space.xs }}>
           <Type kind="label">{`${w.lamps.length > 1 ? `${w.lamps.length} × ` : ''}${w.kind.name}${dims(w.kind) ? '' : ', not dimmable'}`}</Type>
           <Type kind="small">
-            {`${w.heightCm} cm up${w.tilted ? ', leaning from behind' : ''}, ${umol(w.min)}–${umol(w.max)} µmol, ${watts(w.watts)}, ${percent(w.lostShare)} lost. ${w.words}`}
+            {`${lengthWords(w.heightCm, true)} up${w.tilted ? ', leaning from behind' : ''}, ${umol(w.min)}–${umol(w.max)} µmol, ${watts(w.watts)}, ${percent(w.lostShare)} lost. ${w.words}`}
           </Type>
           <Button
             label={`Set up with ${w.lamps.length > 1 ? 'these' : 'this one'}`}

@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { lengthFigure, lengthRange, lengthWords, sizeWords } from '@/core/shape/units';
 import { useQueryClient } from '@tanstack/react-query';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -17,13 +19,14 @@ import { useDesk } from '@/state/desk';
 import { useCalibration } from '@/state/light';
 import { forget, savedText, useAside, useCases } from '@/state/library';
 import { run } from '@/state/session';
-import { changeSettings, useSettings } from '@/state/settings';
+import { changeSettings, type Settings, useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { download, pickText } from '@/ui/files';
-import { Page } from '@/ui/Page';
-import { Note, Row, Section } from '@/ui/Parts';
+import { Page, usePageSize } from '@/ui/Page';
+import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { Sentence, type SetPart } from '@/ui/Sentence';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -31,7 +34,7 @@ import { Type } from '@/ui/Type';
 import { EyeCaution, SheetCautions } from '../shared/Cautions';
 import { newSpot } from '../shared/newSpot';
 
-import { parBasis, plural, tenantsOf, watts } from '../shared/words';
+import { parBasis, tenantsOf, watts } from '../shared/words';
 
 import { HungLampSheet, LampKindSheet, SpotSheet } from '../sheets';
 import { Waters } from './Waters';
@@ -41,6 +44,8 @@ const LARGEST_FILE = 50_000_000;
 /** Tank, lamps, spots, readings, data and cautions. */
 export function Case() {
   const { doc, zone } = useDesk();
+  // sizes and hours of the page are said anew when their units change
+  useSettings((s) => s.units);
   return (
     <Page
       testID="case"
@@ -49,7 +54,7 @@ export function Case() {
       side={
         <>
           <Cases />
-          <PaperChoice />
+          <ThisDevice />
           <Aside />
           <Section title="Cautions">
             <EyeCaution />
@@ -70,6 +75,7 @@ export function Case() {
 
 function Water({ zone }: { zone: Zone }) {
   const { doc } = useDesk();
+  const yellow = yellowOf(zone.water.yellow440PerM);
   const size = (key: keyof Zone['tank'], label: string, limit: number) => (
     <ValueField
       label={label}
@@ -79,44 +85,61 @@ function Water({ zone }: { zone: Zone }) {
       testID={`zone-${key}`}
       onCommit={(text) => {
         const value = parseNumber(text);
-        if (value === null || value < 5 || value > limit) return `Give 5 to ${limit} cm.`;
+        if (value === null || value < 5 || value > limit) return `Give ${lengthRange(5, limit)}.`;
         return run(setZone(zone.id, { tank: { ...zone.tank, [key]: value } })) ? null : 'Not taken.';
       }}
     />
   );
   return (
     <Section title={doc.zones.length > 1 ? `The water of ${zone.name}` : 'The water'}>
-      <ValueField
-        label="Name of the case"
-        value={doc.name}
-        onCommit={(text) =>
-          text.trim() === '' ? 'Give it a name.' : run(renameCase(text.trim())) ? null : 'Not taken.'
-        }
-      />
-      <FieldRow>
-        {size('lengthCm', 'Length', 1000)}
-        {size('widthCm', 'Width', 1000)}
-        {size('depthCm', 'Water depth', 300)}
-      </FieldRow>
-      <Choice
-        label="Yellowing (a rule of thumb until it is measured)"
-        value={yellowOf(zone.water.yellow440PerM)}
-        onChange={(value) =>
-          run(setZone(zone.id, { water: { ...zone.water, yellow440PerM: YELLOW[value] } }))
-        }
-        options={[
-          { value: 'fresh', label: 'fresh carbon' },
-          { value: 'average', label: 'average' },
-          { value: 'neglected', label: 'long neglected' },
+      <Sentence
+        parts={[
+          'It is ',
+          {
+            id: 'water-size',
+            name: 'Size of the water',
+            value: sizeWords(zone.tank.lengthCm, zone.tank.widthCm, zone.tank.depthCm),
+            panel: (
+              <FieldRow>
+                {size('lengthCm', 'Length', 1000)}
+                {size('widthCm', 'Width', 1000)}
+                {size('depthCm', 'Water depth', 300)}
+              </FieldRow>
+            ),
+          },
+          ', ',
+          {
+            id: 'water-yellow',
+            name: 'How yellow the water is',
+            value: YELLOW[yellow].says,
+            panel: (
+              <>
+                <Choice
+                  label="Yellowing (a rule of thumb until it is measured)"
+                  value={yellow}
+                  onChange={(value) =>
+                    run(setZone(zone.id, { water: { ...zone.water, yellow440PerM: YELLOW[value].perM } }))
+                  }
+                  options={YELLOWS.map((value) => ({ value, label: YELLOW[value].label }))}
+                />
+                <Type kind="small">{`Yellow substances absorb ${zone.water.yellow440PerM.toFixed(2)} per metre at 440 nm, more towards violet.`}</Type>
+              </>
+            ),
+          },
+          `; its days follow ${zone.timeZone}.`,
         ]}
       />
-      <Type kind="small">{`Yellow substances absorb ${zone.water.yellow440PerM.toFixed(2)} per metre at 440 nm, more towards violet. The days follow ${zone.timeZone}.`}</Type>
     </Section>
   );
 }
 
 /** Absorption by yellow substances at 440 nm, m⁻¹. Mark: rule of thumb. */
-const YELLOW = { fresh: 0.035, average: 0.2, neglected: 0.8 } as const;
+const YELLOW = {
+  fresh: { perM: 0.035, label: 'fresh carbon', says: 'clear from fresh carbon' },
+  average: { perM: 0.2, label: 'average', says: 'as yellow as most' },
+  neglected: { perM: 0.8, label: 'long neglected', says: 'yellow, long neglected' },
+} as const;
+const YELLOWS = ['fresh', 'average', 'neglected'] as const;
 const yellowOf = (perM: number): keyof typeof YELLOW =>
   perM < 0.08 ? 'fresh' : perM < 0.45 ? 'average' : 'neglected';
 
@@ -149,7 +172,7 @@ function Lamps() {
                 <Type kind="label" style={{ flex: 1 }}>
                   {l.name}
                 </Type>
-                <Type kind="small">{`${l.xCm} cm from left, ${l.yCm} from front, ${l.heightCm} up`}</Type>
+                <Type kind="small">{`${lengthWords(l.xCm, true)} from left, ${lengthFigure(l.yCm, true)} from front, ${lengthFigure(l.heightCm, true)} up`}</Type>
               </Row>
             ))}
             <View style={{ paddingLeft: space.l, alignItems: 'flex-start' }}>
@@ -192,9 +215,19 @@ function Lamps() {
 
 function Spots() {
   const { zone } = useDesk();
+  const { wide } = usePageSize();
   const [open, setOpen] = useState<Spot | null>(null);
+  const many = zone.spots.length;
   return (
-    <Section title={`Spots and ${tenantsOf(zone.spots).many}`}>
+    <Fold
+      title={
+        many === 0
+          ? 'No coral yet'
+          : `Who lives here: ${plural(many, tenantsOf(zone.spots).one, tenantsOf(zone.spots).many)}`
+      }
+      open={wide || many === 0}
+      testID="case-corals"
+    >
       {zone.spots.length === 0 && (
         <Type quiet>No spot yet. A spot is a place in the water; light is always spoken of at one.</Type>
       )}
@@ -209,13 +242,13 @@ function Spots() {
                   : 'nobody known to live there'}
               </Type>
             </View>
-            <Type kind="small">{`${s.xCm} left, ${s.yCm} front, ${s.depthCm} deep`}</Type>
+            <Type kind="small">{`${lengthFigure(s.xCm, true)} left, ${lengthFigure(s.yCm, true)} front, ${lengthWords(s.depthCm, true)} deep`}</Type>
           </Row>
         ))}
       </View>
       <Button label="Add a spot" icon={Plus} onPress={() => setOpen(newSpot(zone))} />
       {open && <SpotSheet key={open.id} spot={open} zone={zone} onClose={() => setOpen(null)} />}
-    </Section>
+    </Fold>
   );
 }
 
@@ -264,7 +297,14 @@ function Cases() {
     await refresh();
   };
   return (
-    <Section title="Cases">
+    <Section title="Files">
+      <ValueField
+        label="Name of this case"
+        value={doc.name}
+        onCommit={(text) =>
+          text.trim() === '' ? 'Give it a name.' : run(renameCase(text.trim())) ? null : 'Not taken.'
+        }
+      />
       <View>
         {(cases.data ?? []).map((c) => (
           <Row
@@ -346,18 +386,42 @@ function Cases() {
   );
 }
 
-function PaperChoice() {
+const UNITS = {
+  length: { name: 'Lengths', say: { cm: 'centimetres', in: 'inches' } },
+  volume: { name: 'Water', say: { l: 'litres', gal: 'US gallons' } },
+  clock: { name: 'Hours', say: { '24 h': '0 to 24', '12 h': 'am and pm' } },
+} as const;
+
+/** How this device shows things; files keep centimetres, litres and 24 hours. */
+function ThisDevice() {
   const paper = useSettings((s) => s.paper);
+  const units = useSettings((s) => s.units);
+  const part = (of: keyof typeof UNITS): SetPart => ({
+    id: `units-${of}`,
+    name: UNITS[of].name,
+    value: (UNITS[of].say as Record<string, string>)[units[of]]!,
+    chosen: units[of],
+    options: Object.entries(UNITS[of].say).map(([value, label]) => ({ value, label })),
+    onChoose: (value) => changeSettings({ units: { ...units, [of]: value } }),
+  });
+  const papers: SetPart = {
+    id: 'paper',
+    name: 'Paper',
+    value: paper === 'system' ? 'as the system' : paper,
+    chosen: paper,
+    options: [
+      { value: 'system', label: 'as the system' },
+      { value: 'day', label: 'day' },
+      { value: 'night', label: 'night' },
+    ],
+    onChoose: (value) => changeSettings({ paper: value as Settings['paper'] }),
+  };
   return (
     <Section title="This device">
-      <Choice
-        label="Paper"
-        value={paper}
-        onChange={(value) => changeSettings({ paper: value })}
-        options={[
-          { value: 'system', label: 'as the system' },
-          { value: 'day', label: 'day' },
-          { value: 'night', label: 'night' },
+      <Sentence
+        parts={[
+          ...['Lengths in ', part('length'), ', water in ', part('volume'), ', hours ', part('clock')],
+          ...[', paper ', papers, '.'],
         ]}
       />
     </Section>

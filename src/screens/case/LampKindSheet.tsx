@@ -1,3 +1,4 @@
+import { lengthRange } from '@/core/shape/units';
 import { useState } from 'react';
 import { type Control, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
@@ -117,10 +118,13 @@ const groupSchema = v.object({
   ),
   height: v.pipe(
     v.string(),
-    v.check((text) => {
-      const n = parseNumber(text);
-      return n !== null && n >= 1 && n <= 300;
-    }, 'Give 1 to 300 cm.'),
+    v.check(
+      (text) => {
+        const n = parseNumber(text);
+        return n !== null && n >= 1 && n <= 300;
+      },
+      () => `Give ${lengthRange(1, 300)}.`,
+    ),
   ),
 });
 interface GroupForm {

@@ -1,3 +1,4 @@
+import { lengthWords, sizeWords } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 
@@ -86,7 +87,7 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
     const found = {
       ...(need === 'macroalgae' &&
         mat === undefined && {
-          mat: `Give both, at least 1 cm and at most the box (${tank.lengthCm} × ${tank.widthCm} cm); or leave both empty.`,
+          mat: `Give both, at least ${lengthWords(1, true)} and at most the box (${sizeWords(tank.lengthCm, tank.widthCm)}); or leave both empty.`,
         }),
       ...(came === undefined && {
         source: 'Give both, 1 to 3000 µmol and 0.5 to 24 hours; or leave both empty.',
@@ -197,6 +198,7 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
           <FieldRow>
             <TextField
               label="Arrived on"
+              pick="date"
               value={arrived}
               onChange={setArrived}
               hint="year-month-day"

@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { sizeWords } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -19,7 +21,6 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { plural } from '../shared/words';
 import { useNumbers, waterNameWrong } from './typed';
 
 /** The lit waters of the case: which lies on the desk, more of them, their names and kinds. */
@@ -28,18 +29,18 @@ export function Waters() {
   const [open, setOpen] = useState<Zone | 'new' | null>(null);
   return (
     <Section title="Waters">
-      <View role="list">
+      <View>
         {doc.zones.map((z) => (
           <Row key={z.id} onPress={() => setOpen(z)} name={`Water ${z.name}`}>
             <View style={{ flex: 1 }}>
               <Type kind="label">{z.name}</Type>
               <Type kind="small">
-                {`${ZONE_KINDS[z.kind].name}, ${z.tank.lengthCm} × ${z.tank.widthCm} × ${z.tank.depthCm} cm, ${
+                {`${ZONE_KINDS[z.kind].name}, ${sizeWords(z.tank.lengthCm, z.tank.widthCm, z.tank.depthCm)}, ${
                   z.groups.length === 0 ? 'no lamp' : plural(z.groups.flatMap((g) => g.lamps).length, 'lamp')
                 }`}
               </Type>
             </View>
-            <Type kind="small">{z.id === zone.id ? 'on the desk' : 'Open'}</Type>
+            <Type kind="small">{z.id === zone.id ? 'shown now' : 'Show'}</Type>
           </Row>
         ))}
       </View>
@@ -117,7 +118,7 @@ function ZoneSheet({ zone, onClose }: { zone: Zone | null; onClose: () => void }
     <Sheet title={zone ? zone.name : 'New water'} onClose={onClose} typed={typed}>
       {zone && zone.id !== here.id && (
         <Button
-          label={`Put ${zone.name} on the desk`}
+          label={`Show ${zone.name}`}
           kind="filled"
           wide
           onPress={() => {

@@ -1,3 +1,4 @@
+import { lengthRange, unitsSaid } from '@/core/shape/units';
 import { FIRST_NM, LAST_NM } from '@/core/spectrum/grid';
 import * as v from 'valibot';
 
@@ -84,8 +85,14 @@ const within = (text: string, low: number, high: number) => {
 const number = (low: number, high: number, unit: string) =>
   v.pipe(
     v.string(),
-    v.check((text) => isNumber(text), `Give a number${unit ? ` in ${unit}` : ''}.`),
-    v.check((text) => within(text, low, high), `Give ${low} to ${high}${unit ? ` ${unit}` : ''}.`),
+    v.check(
+      (text) => isNumber(text),
+      () => `Give a number${unit ? ` in ${unit === 'cm' ? unitsSaid().length : unit}` : ''}.`,
+    ),
+    v.check(
+      (text) => within(text, low, high),
+      () => `Give ${unit === 'cm' ? lengthRange(low, high) : `${low} to ${high}${unit ? ` ${unit}` : ''}`}.`,
+    ),
   );
 /** The same, or nothing. */
 const maybe = (low: number, high: number, unit: string) =>

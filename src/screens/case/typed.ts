@@ -1,3 +1,4 @@
+import { lengthRange } from '@/core/shape/units';
 import type { Typed } from '@/state/typed';
 import { useState } from 'react';
 
@@ -34,7 +35,7 @@ export function useNumbers<K extends string>(
     for (const key of Object.keys(texts) as K[]) {
       const n = parseNumber(texts[key]);
       const [low, high] = limits[key];
-      if (n === null || n < low || n > high) found[key] = `Give ${low} to ${high}.`;
+      if (n === null || n < low || n > high) found[key] = `Give ${lengthRange(low, high)}.`;
       else numbers[key] = n;
     }
     setErrors(found);

@@ -1,3 +1,5 @@
+import { inWords } from '@/core/shape/counts';
+import { lengthWords } from '@/core/shape/units';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
@@ -15,6 +17,7 @@ import { useDesk } from '@/state/desk';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
+import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
@@ -25,8 +28,8 @@ import { Glimpse } from '../shared/Look';
 import { useUnder } from '../shared/useUnder';
 
 import { TubeCaution } from '../shared/Cautions';
-import { SpotChoice } from '../shared/SpotChoice';
-import { inWords, mol, umol } from '../shared/words';
+import { spotPart } from '../shared/spotPart';
+import { mol, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { candidatesOf, choosable, MOST } from './candidates';
 
@@ -70,7 +73,7 @@ export function Compare() {
     <Page
       testID="compare"
       title="Compare"
-      under={`straight down to ${spot?.name ?? 'mid-water'}, ${Math.round(depthCm)} cm, through this water`}
+      under={`straight down to ${spot?.name ?? 'mid-water'}, ${lengthWords(depthCm)}, through this water`}
       sentence={<Type testID="compare-says">{sentenceOf(all, by)}</Type>}
       side={
         <>
@@ -98,7 +101,7 @@ export function Compare() {
                 return null;
               }}
             />
-            <SpotChoice label="At" spots={zone.spots} spotId={spot?.id} />
+            <Sentence parts={['Compared at ', spotPart(zone.spots, spot), '.']} />
           </Section>
           <Section title="Breadth of the blue region">
             <Type kind="small">

@@ -1,3 +1,4 @@
+import { lengthRange } from '@/core/shape/units';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
@@ -187,7 +188,8 @@ export function CoralSheet({
           testID="coral-size"
           onCommit={(text) => {
             const cm = text.trim() === '' ? null : parseNumber(text);
-            if (text.trim() !== '' && (cm === null || cm < 1 || cm > 200)) return 'Give 1 to 200 cm.';
+            if (text.trim() !== '' && (cm === null || cm < 1 || cm > 200))
+              return `Give ${lengthRange(1, 200)}.`;
             run(setSpotSize(zone.id, spot.id, cm));
             return null;
           }}

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { useSame } from '@/ui/useSame';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
@@ -27,7 +28,7 @@ import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
-import { Note, Row, Section } from '@/ui/Parts';
+import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -38,7 +39,7 @@ import { Look, lookRoom } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
 import { formOf } from '@/core/portrait/ofZone';
 import { percent } from '@/core/shape/percent';
-import { plural } from '../shared/words';
+import { varietyWords } from '../shared/words';
 import { CoralSheet } from './CoralSheet';
 import { useMoment } from './useMoment';
 
@@ -90,7 +91,7 @@ function Filled() {
             ? 'How far their colours lie apart follows here.'
             : stock.length === 0
               ? 'No coral here has a colour form yet.'
-              : `${plural(stock.length, 'coral')} seen; their colours lie ${variety.toFixed(0)} from their middle, where 1 is just seen.`}
+              : `${plural(stock.length, 'coral')} seen. Their colours are ${varietyWords(variety)}: spread ${variety.toFixed(0)}, where 1 is a difference just seen.`}
         </Type>
       }
       side={
@@ -121,6 +122,7 @@ function Filled() {
             light={light!}
             width={page.main}
             at={`under ${desk.plate!.name}`}
+            movable
             beside={
               otherScene && other
                 ? { levels: otherScene.levels, name: other.name, own: desk.plate!.name }
@@ -279,6 +281,11 @@ function Advice({
         ) : (
           <Type kind="small">This lamp has no white to judge.</Type>
         )}
+        {white && (
+          <Fold title="Each share of white" testID="white-shares">
+            <WhiteShares {...{ stock, blue, pale, now: white.now }} />
+          </Fold>
+        )}
         {bands.length > 0 ? (
           <Type kind="small" testID="advice-band">
             {bandWords(bands[0]!)}
@@ -299,6 +306,51 @@ function Advice({
     </Section>
   );
 }
+
+/** How many colours are plainly seen with so much white, of the corals alone and with fish among them. */
+function WhiteShares({
+  stock,
+  blue,
+  pale,
+  now,
+}: {
+  stock: Stock[];
+  blue: Float64Array;
+  pale: Float64Array;
+  now: number;
+}) {
+  const [alone, among] = [false, true].map((fish) => whiteAdvice(stock, fish, blue, pale)!.curve);
+  const near = alone!.reduce((a, b) => (Math.abs(b.share - now) < Math.abs(a.share - now) ? b : a)).share;
+  return (
+    <>
+      <View role="table" aria-label="Colours plainly seen by share of white">
+        <View role="row" style={ROW}>
+          {['White, of PAR', 'Corals alone', 'With fish'].map((t) => (
+            <Type key={t} kind="small" style={{ flex: 1 }} role="columnheader">
+              {t}
+            </Type>
+          ))}
+        </View>
+        {alone!.map((a, i) => (
+          <View key={a.share} role="row" style={ROW}>
+            <Type kind={a.share === near ? 'strong' : 'label'} style={{ flex: 1 }} role="cell">
+              {`${percent(a.share)}${a.share === near ? ', nearest to now' : ''}`}
+            </Type>
+            <Type style={{ flex: 1 }} role="cell">
+              {percent(a.seen)}
+            </Type>
+            <Type style={{ flex: 1 }} role="cell">
+              {percent(among![i]!.seen)}
+            </Type>
+          </View>
+        ))}
+      </View>
+      <Type kind="small">Share of all their colours that stand out from rock, at equal PAR.</Type>
+    </>
+  );
+}
+
+const ROW = { flexDirection: 'row', minHeight: 28, alignItems: 'center' } as const;
 
 /** What the first band to add would change, in figures. */
 function bandWords({ band, corals, absent }: BandAdvice): string {

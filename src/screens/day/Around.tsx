@@ -1,9 +1,10 @@
 import { type Desk, useDesk } from '@/state/desk';
+import { Sentence } from '@/ui/Sentence';
 import { Page } from '@/ui/Page';
 
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { SpotChoice } from '../shared/SpotChoice';
+import { spotPart } from '../shared/spotPart';
 import { useDraftLight } from '../shared/useDraftLight';
 import { Clock } from './around/Clock';
 import { Drift } from './around/Drift';
@@ -31,7 +32,7 @@ function Filled({ desk }: { desk: Desk }) {
         <>
           <Weather key={`w${id}`} {...part} />
           <Clock {...part} />
-          <SpotChoice label="µmol at" spots={zone.spots} spotId={spot?.id} />
+          <Sentence parts={['µmol are at ', spotPart(zone.spots, spot), '.']} />
         </>
       }
     >

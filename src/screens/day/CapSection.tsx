@@ -31,25 +31,30 @@ export const peakWith = (
       ).peak,
   ) / 10;
 
-/** The cap, apart from everything else: what it means here in µmol, and what it would mean on the other kind of controller. */
+const MEANINGS = {
+  multiplies: 'multiplies every thread',
+  rescales: 'rescales the day: its largest channel level becomes the cap',
+};
+
+/** What the same percent would mean on the other kind of controller. */
+export const otherCapWords = (rescales: boolean, peak: number, spotName: string): string =>
+  `On a lamp whose cap ${rescales ? 'multiplies every thread' : 'becomes the day’s largest channel level'}, the brightest moment would be ${umol(peak)} µmol at ${spotName}.`;
+
+/** The cap, apart from everything else, and what it means here in µmol. */
 export const CapSetting = memo(function CapSetting({
   groupId,
   capShare,
   means,
   rescales,
-  multiplied,
-  rescaled,
-  spotName,
+  peak,
 }: {
   groupId: string;
   capShare: number;
   /** whether it does anything here: not to what is on or off; and whether the lamp has one that is typed */
   means: 'nothing' | 'cap' | 'values';
   rescales: boolean;
-  /** brightest moment when the cap multiplies, and when it rescales; null = not known yet */
-  multiplied: number | null;
-  rescaled: number | null;
-  spotName: string;
+  /** brightest moment, µmol; null = not known yet */
+  peak: number | null;
 }) {
   if (means === 'nothing') {
     return (
@@ -59,13 +64,12 @@ export const CapSetting = memo(function CapSetting({
     );
   }
   const name = means === 'values' ? 'Strength of the day' : 'Cap';
-  const meanings = [
-    { mine: !rescales, words: 'multiplies every thread', peak: multiplied },
-    { mine: rescales, words: 'rescales the day: its largest channel level becomes the cap', peak: rescaled },
-  ].sort((a, b) => Number(b.mine) - Number(a.mine));
   return (
     <View style={{ gap: space.s }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+        <Type kind="label" style={{ maxWidth: 92 }}>
+          {name}
+        </Type>
         <View style={{ flex: 1 }}>
           <NumberField
             label={`${name}, % of the lamp`}
@@ -96,14 +100,14 @@ export const CapSetting = memo(function CapSetting({
       </View>
       {means === 'values' && (
         <Type kind="small" testID="cap-here">
-          {`This lamp has no cap: this percent is multiplied into every value on the sheet${multiplied === null ? '.' : `; brightest moment ${umol(multiplied)} µmol at ${spotName}.`}`}
+          {`This lamp has no cap: every value on the sheet is multiplied by this percent.${peak === null ? '' : ` Brightest moment ${umol(peak)} µmol.`}`}
         </Type>
       )}
-      {(means === 'cap' ? meanings : []).map((m) => (
-        <Type key={m.words} kind="small" quiet={!m.mine} testID={m.mine ? 'cap-here' : 'cap-there'}>
-          {`${m.mine ? 'Here it' : 'On a lamp whose cap'} ${m.words}${m.peak === null ? '.' : `: brightest moment ${umol(m.peak)} µmol at ${spotName}.`}`}
+      {means === 'cap' && (
+        <Type kind="small" testID="cap-here">
+          {`${peak === null ? 'It' : `Brightest moment ${umol(peak)} µmol; it`} ${MEANINGS[rescales ? 'rescales' : 'multiplies']}.`}
         </Type>
-      ))}
+      )}
     </View>
   );
 });

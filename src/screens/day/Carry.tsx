@@ -1,3 +1,4 @@
+import { lengthRange } from '@/core/shape/units';
 import { problemLine } from '@/core/record/read';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
@@ -19,6 +20,7 @@ import { useCarry } from '@/state/solvers';
 import { Button } from '@/ui/Button';
 import { FieldRow } from '@/ui/Field';
 import { pickText } from '@/ui/files';
+import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
@@ -28,7 +30,7 @@ import { NumberField } from '../shared/fields';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { SpotChoice } from '../shared/SpotChoice';
+import { spotPart } from '../shared/spotPart';
 import { useDraftLight } from '../shared/useDraftLight';
 import { mol, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
@@ -200,7 +202,7 @@ function Filled({ desk }: { desk: Desk }) {
               </Type>
             )}
           </Section>
-          <SpotChoice label="Matched at" spots={zone.spots} spotId={spot?.id} />
+          <Sentence parts={['Matched at ', spotPart(zone.spots, spot), '.']} />
         </>
       }
     >
@@ -218,7 +220,7 @@ function Filled({ desk }: { desk: Desk }) {
               unit="cm"
               low={1}
               high={300}
-              wrong="Height: give 1 to 300 cm."
+              wrong={`Height: give ${lengthRange(1, 300)}.`}
               testID="source-height"
               take={(v) => stand({ heightCm: v })}
             />
@@ -228,7 +230,7 @@ function Filled({ desk }: { desk: Desk }) {
               unit="cm deep"
               low={0}
               high={300}
-              wrong="Depth: give 0 to 300 cm."
+              wrong={`Depth: give ${lengthRange(0, 300)}.`}
               testID="source-depth"
               take={(v) => stand({ depthCm: v })}
             />

@@ -18,7 +18,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { TimeField } from '../shared/fields';
-import { mol, umol } from '../shared/words';
+import { apart, MOL, UMOL } from '../shared/words';
 
 /** Circuits of all groups as bars of hours, and the plan that makes a stepped dawn of them. */
 export function Circuits({
@@ -226,7 +226,7 @@ function DawnSheet({
       </View>
       <Type testID="dawn-total">
         {sum
-          ? `At ${spot!.name}, everything lit: ${mol(sum.before.dli)} → ${mol(sum.after.dli)} mol a day, peak ${umol(sum.before.peak)} → ${umol(sum.after.peak)} µmol.`
+          ? `At ${spot!.name}, everything lit: ${apart(MOL, sum.before.dli, sum.after.dli).join(' → ')} mol a day, peak ${apart(UMOL, sum.before.peak, sum.after.peak).join(' → ')} µmol.`
           : 'The light at the corals follows once it is computed.'}
       </Type>
       <Button

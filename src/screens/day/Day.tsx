@@ -5,7 +5,7 @@ import FileText from 'lucide-react-native/icons/file-text';
 import Plus from 'lucide-react-native/icons/plus';
 
 import { differences } from '@/core/case/difference';
-import { dayAt, type ZoneLight, zoneLitHours } from '@/core/case/light';
+import { dayAt, lightOfGroup, type ZoneLight, zoneLitHours } from '@/core/case/light';
 import { type LitGroup, runningAt } from '@/core/case/lit';
 
 import { dims, hasCap } from '@/core/spectrum/controls';
@@ -20,14 +20,14 @@ import { localDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 
 import { Page, usePageSize } from '@/ui/Page';
-import { Section } from '@/ui/Parts';
+import { Sentence } from '@/ui/Sentence';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { SpotChoice } from '../shared/SpotChoice';
+import { spotPart } from '../shared/spotPart';
 import { Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
 import { Verdict } from '../shared/Verdict';
@@ -35,7 +35,7 @@ import { percent } from '@/core/shape/percent';
 import { WaysDown } from '../shared/WaysDown';
 import { mol, umol } from '../shared/words';
 
-import { AllCaps, CapSetting, peakWith } from './CapSection';
+import { AllCaps, CapSetting, otherCapWords, peakWith } from './CapSection';
 import { ChainSheet } from './ChainSheet';
 import { Circuits } from './Circuits';
 import { DoseSection } from './DoseSection';
@@ -79,7 +79,7 @@ function Filled({ desk }: { desk: Desk }) {
   const day = ready ? dayAt(light, groups, spotIndex) : null;
   const flashes = on ? stormOf(group, on) : [];
   const storm = stormWords(flashes);
-  const figures = day && spot ? dayFiguresWords(day, groups, spot.name) : null;
+  const figures = day && spot ? dayFiguresWords(day, groups) : null;
   const thread = group.threads.find((t) => t.id === open);
   const selected = group.threads.some((t) => t.id === chosen) ? chosen : null;
 
@@ -110,39 +110,73 @@ function Filled({ desk }: { desk: Desk }) {
           ? `${hasCap(desk.lampKind!) ? 'cap' : 'strength'} ${percent(group.capShare)}`
           : 'on or off',
       })}
-      sentence={
-        day ? (
-          <View style={{ gap: 2 }}>
-            <Type testID="day-figures">
-              <Type kind="strong">{figures!.dose}</Type>
-              {figures!.rest}
-            </Type>
-            <Type quiet>{`${basis.charAt(0).toUpperCase()}${basis.slice(1)}.`}</Type>
-          </View>
-        ) : (
-          <Type quiet roomLines={zone.spots.length === 0 ? 0 : page.wide ? 2 : 3}>
-            The day at a coral follows here.
-          </Type>
-        )
+      stage={
+        <View style={{ gap: 2, minHeight: zone.spots.length === 0 ? 0 : page.wide ? 88 : 116 }}>
+          {day ? (
+            <>
+              <Sentence
+                testID="day-figures"
+                parts={[
+                  { strong: figures!.dose },
+                  ' a day at ',
+                  spotPart(zone.spots, spot),
+                  `${figures!.rest}, ${basis}.`,
+                ]}
+              />
+              {judged && <Verdict judged={judged} zone={zone} />}
+            </>
+          ) : (
+            <Type quiet>The day at a coral follows here.</Type>
+          )}
+        </View>
       }
-      side={
+      set={
         <>
           <Still>
-            <Section title={dims(desk.lampKind!) && !hasCap(desk.lampKind!) ? 'Strength of the day' : 'Cap'}>
-              <CapPart desk={desk} groups={groups} light={ready ? light : null} />
-              {ready && (
-                <AllCaps zoneId={zone.id} groups={zone.groups} lit={groups} light={light} spot={spotIndex} />
-              )}
-            </Section>
+            <CapPart desk={desk} groups={groups} light={ready ? light : null} />
+            {ready && (
+              <AllCaps zoneId={zone.id} groups={zone.groups} lit={groups} light={light} spot={spotIndex} />
+            )}
           </Still>
-          {ready && <DoseSection light={light} groups={groups} />}
+          <Still>
+            <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+              <Button label="Thread" name="Add a thread" icon={Plus} onPress={add} />
+              <Button label="Whole day" onPress={() => setSheet('whole')} />
+              <Button
+                label="Sheet"
+                icon={FileText}
+                kind="filled"
+                onPress={() => router.navigate('/sheet')}
+                name="The sheet to type into the lamp"
+              />
+            </View>
+          </Still>
+        </>
+      }
+      side={
+        <View style={{ gap: page.wide ? space.l : 0 }}>
+          {ready && <DoseSection light={light} groups={groups} open={page.wide} />}
           {ready && (
             <Still>
-              <GivesSection light={light} groups={groups} />
+              <GivesSection light={light} groups={groups} open={page.wide} />
             </Still>
           )}
-          <SpotChoice label="µmol at" spots={zone.spots} spotId={spot?.id} />
-        </>
+          <Still>
+            <DayLinks desk={desk} wide={page.wide}>
+              <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
+                <Button label="Several threads" onPress={() => setSheet('several')} />
+                <Button
+                  label="Chain"
+                  onPress={() => setChainAt(day?.peakMinute ?? 720)}
+                  name="Chain: the factors of any minute"
+                />
+              </View>
+              {ready && spot && hasCap(desk.lampKind!) && (
+                <OtherCap desk={desk} groups={groups} light={light} />
+              )}
+            </DayLinks>
+          </Still>
+        </View>
       }
     >
       <GroupChoice />
@@ -167,30 +201,9 @@ function Filled({ desk }: { desk: Desk }) {
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />
       )}
-      {judged && <Verdict judged={judged} zone={zone} />}
       {judged && !judged.usedToIt && <WaysDown groups={groups} />}
       {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
       {acted && <WhichDay {...{ shows, setShows, date, setDate, storm }} />}
-      <Still>
-        <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
-          <Button label="Add a thread" icon={Plus} onPress={add} />
-          <Button label="Threads" name="Threads: several at once" onPress={() => setSheet('several')} />
-          <Button label="Whole day" onPress={() => setSheet('whole')} />
-          <Button
-            label="Chain"
-            onPress={() => setChainAt(day?.peakMinute ?? 720)}
-            name="Chain: the factors of any minute"
-          />
-          <Button
-            label="Sheet"
-            icon={FileText}
-            kind="filled"
-            onPress={() => router.navigate('/sheet')}
-            name="The sheet to type into the lamp"
-          />
-        </View>
-        <DayLinks desk={desk} />
-      </Still>
       {group.threads.length === 0 && (
         <Type>This day has no threads: the lamps stay dark. Add a first one.</Type>
       )}
@@ -215,6 +228,22 @@ function Filled({ desk }: { desk: Desk }) {
               ? `${mol(day.dli)} mol a day at ${spot!.name}; lit ${formatHours(zoneLitHours(groups))}; peak ${umol(day.peak)} µmol.`
               : 'The light follows once it is computed.'
           }
+          dose={
+            day && spot && dims(desk.lampKind!) && group.capShare > 0
+              ? {
+                  mol: day.dli,
+                  mine: dayAt(
+                    lightOfGroup(
+                      light!,
+                      groups.findIndex((g) => g.groupId === group.id),
+                    ),
+                    groups.filter((g) => g.groupId === group.id),
+                    spotIndex,
+                  ).dli,
+                  at: spot.name,
+                }
+              : null
+          }
           onClose={() => setSheet(null)}
         />
       )}
@@ -236,21 +265,29 @@ function Filled({ desk }: { desk: Desk }) {
   );
 }
 
-/** The cap with both its meanings, reckoned only when it is drawn. */
+/** What the cap would mean on the other kind of controller. */
+function OtherCap({ desk, groups, light }: { desk: Desk; groups: LitGroup[]; light: ZoneLight }) {
+  const rescales = desk.lampKind!.controller.capMeans === 'rescales';
+  const capMeans = rescales ? 'multiplies' : 'rescales';
+  const peak = peakWith(light, groups, desk.spotIndex, desk.group!.id, { capMeans });
+  return (
+    <Type kind="small" testID="cap-there">
+      {otherCapWords(rescales, peak, desk.spot!.name)}
+    </Type>
+  );
+}
+
+/** The cap, reckoned only when it is drawn. */
 function CapPart({ desk, groups, light }: { desk: Desk; groups: LitGroup[]; light: ZoneLight | null }) {
-  const { spot, spotIndex, lampKind } = desk;
+  const { spotIndex, lampKind } = desk;
   const group = desk.group!;
-  const peak = (capMeans: 'multiplies' | 'rescales') =>
-    light ? peakWith(light, groups, spotIndex, group.id, { capMeans }) : null;
   return (
     <CapSetting
       groupId={group.id}
       capShare={group.capShare}
       means={!dims(lampKind!) ? 'nothing' : hasCap(lampKind!) ? 'cap' : 'values'}
       rescales={lampKind!.controller.capMeans === 'rescales'}
-      multiplied={peak('multiplies')}
-      rescaled={peak('rescales')}
-      spotName={spot?.name ?? ''}
+      peak={light ? peakWith(light, groups, spotIndex, group.id, {}) : null}
     />
   );
 }

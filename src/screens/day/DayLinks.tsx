@@ -1,5 +1,6 @@
 import { router } from 'expo-router';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
+import type { ReactNode } from 'react';
 import { View } from 'react-native';
 
 import { resolveThread } from '@/core/case/lit';
@@ -7,8 +8,8 @@ import { misfits } from '@/core/controller/misfits';
 import type { Desk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Choice } from '@/ui/Field';
-import { Note, Row } from '@/ui/Parts';
-import { space, usePaper } from '@/ui/theme';
+import { Fold, Note, Row } from '@/ui/Parts';
+import { usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 const SNAPS = [1, 5, 15, 60] as const;
@@ -35,6 +36,11 @@ const LINKS = [
     about: 'what fewer points, coarse steps or a timer make of it',
   },
   {
+    href: '/lamps',
+    label: 'Lamps',
+    about: 'what hangs here and how high; another lamp',
+  },
+  {
     href: '/carry',
     label: 'Carry a day here',
     about: 'from another lamp, depth or height, matched where it is needed',
@@ -42,38 +48,41 @@ const LINKS = [
 ] as const;
 
 /** How threads slide, what the controller cannot take, and where the day can be worked on further. */
-export function DayLinks({ desk }: { desk: Desk }) {
+export function DayLinks({
+  desk,
+  wide,
+  children,
+}: {
+  desk: Desk;
+  wide: boolean;
+  /** further keys of the day */
+  children: ReactNode;
+}) {
   const snap = useSettings((x) => x.daySnap);
   const paper = usePaper();
   return (
     <>
-      <View
-        style={{
-          flexDirection: 'row',
-          alignItems: 'center',
-          justifyContent: 'space-between',
-          gap: space.m,
-        }}
-      >
+      <Misfit desk={desk} />
+      <Fold title="Shape, ease, fit or carry this day" open={wide} testID="day-more">
+        {children}
         <Choice
           label="Threads slide in steps of"
           value={String(snap)}
           onChange={(v) => changeSettings({ daySnap: Number(v) as Snap })}
           options={SNAPS.map((v) => ({ value: String(v), label: v === 60 ? '1 h' : `${v} min` }))}
         />
-      </View>
-      <Misfit desk={desk} />
-      <View>
-        {LINKS.map((l) => (
-          <Row key={l.href} onPress={() => router.navigate(l.href)} name={l.label}>
-            <View style={{ flex: 1 }}>
-              <Type kind="label">{l.label}</Type>
-              <Type kind="small">{l.about}</Type>
-            </View>
-            <ChevronRight size={18} color={paper.ink} strokeWidth={1.75} />
-          </Row>
-        ))}
-      </View>
+        <View>
+          {LINKS.map((l) => (
+            <Row key={l.href} onPress={() => router.navigate(l.href)} name={l.label}>
+              <View style={{ flex: 1 }}>
+                <Type kind="label">{l.label}</Type>
+                <Type kind="small">{l.about}</Type>
+              </View>
+              <ChevronRight size={18} color={paper.ink} strokeWidth={1.75} />
+            </Row>
+          ))}
+        </View>
+      </Fold>
     </>
   );
 }

@@ -21,7 +21,7 @@ import { run } from '@/state/session';
 import { Button, Stepper } from '@/ui/Button';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
-import { Row, Section } from '@/ui/Parts';
+import { Fold, Row } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -39,14 +39,31 @@ const broken = (dose: number, limit: DoseLimit | undefined): string | null => {
 };
 
 /** Dose per band at the coral, each against its floor and ceiling; a band can be run longer instead of stronger. */
-export function DoseSection({ light, groups }: { light: ZoneLight; groups: LitGroup[] }) {
+export function DoseSection({
+  light,
+  groups,
+  open,
+}: {
+  light: ZoneLight;
+  groups: LitGroup[];
+  open: boolean;
+}) {
   const { zone, spotIndex, lampKind } = useDesk();
   const { plateDim } = usePaper();
   const [limits, setLimits] = useState(false);
   const [longer, setLonger] = useState(false);
   const dose = doseAt(light, groups, spotIndex);
+  // what breaks a bound is said also while the doses are folded
+  const breaks = BANDS.flatMap((b) => {
+    const wrong = broken(dose[b.id], zone.doseLimits?.[b.id]);
+    return wrong ? [`${b.name} ${wrong}`] : [];
+  });
   return (
-    <Section title="Dose per band, mol a day">
+    <Fold
+      title={`Dose per band, mol a day${breaks.length > 0 ? `: ${breaks.join(', ')}` : ''}`}
+      open={open}
+      testID="doses-fold"
+    >
       <View style={{ flexDirection: 'row', flexWrap: 'wrap' }} testID="doses">
         {BANDS.map((b) => {
           const [r, g, bl] = wavelengthColours()[indexOfNm(Math.round((b.fromNm + b.toNm) / 2))]!;
@@ -100,7 +117,7 @@ export function DoseSection({ light, groups }: { light: ZoneLight; groups: LitGr
       </View>
       {limits && <LimitsSheet dose={dose} onClose={() => setLimits(false)} />}
       {longer && <LongerSheet light={light} groups={groups} onClose={() => setLonger(false)} />}
-    </Section>
+    </Fold>
   );
 }
 

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -24,14 +25,15 @@ import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
+import { Sentence } from '@/ui/Sentence';
 import { Type } from '@/ui/Type';
 
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { SpotChoice } from '../shared/SpotChoice';
+import { spotPart } from '../shared/spotPart';
 import { useDraftLight } from '../shared/useDraftLight';
-import { mol, plural } from '../shared/words';
+import { mol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { ControllerSheet } from './ControllerSheet';
 import { curveOf, stepWords, withThreads } from './changed';
@@ -117,7 +119,7 @@ function Filled({ desk }: { desk: Desk }) {
             <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
               {chosen !== 'own' && (
                 <Button
-                  label="This lamp has that one"
+                  label="My lamp’s controller is this one"
                   testID="adopt-controller"
                   onPress={() => {
                     if (run(setLampKind({ ...kind, controller: profile }))) choose('own');
@@ -131,7 +133,7 @@ function Filled({ desk }: { desk: Desk }) {
               />
             </View>
           </Section>
-          <SpotChoice label="Judged at" spots={zone.spots} spotId={spot?.id} />
+          <Sentence parts={['Judged at ', spotPart(zone.spots, spot), '.']} />
         </>
       }
     >

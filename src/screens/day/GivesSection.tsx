@@ -7,20 +7,32 @@ import { formatHours, formatTime } from '@/core/day/clock';
 import { setKwhPrice } from '@/state/commands/waters';
 import { useDesk } from '@/state/desk';
 import { run } from '@/state/session';
-import { Row, Section } from '@/ui/Parts';
+import { Fold, Row } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
 import { kWh, mol, tenantName, umol } from '../shared/words';
 
 /** What the day gives each coral, and what each group takes from the wall. */
-export function GivesSection({ light, groups }: { light: ZoneLight; groups: LitGroup[] }) {
+export function GivesSection({
+  light,
+  groups,
+  open,
+}: {
+  light: ZoneLight;
+  groups: LitGroup[];
+  open: boolean;
+}) {
   const { doc, zone } = useDesk();
   const price = doc.kwhPrice ?? null;
   const all = kWhPerDay(groups);
   const cost = (kwh: number) => (price === null ? '' : `, ${Math.round(kwh * DAYS_PER_YEAR * price)} a year`);
   return (
-    <Section title="What it gives and takes">
+    <Fold
+      title={`What it gives and takes: ${kWh(all)} kWh a day${cost(all)}`}
+      open={open}
+      testID="gives-fold"
+    >
       <View testID="gives">
         {zone.spots.map((s, i) => {
           const day = dayAt(light, groups, i);
@@ -74,6 +86,6 @@ export function GivesSection({ light, groups }: { light: ZoneLight; groups: LitG
         empty={() => run(setKwhPrice(null))}
         take={(v) => run(setKwhPrice(v))}
       />
-    </Section>
+    </Fold>
   );
 }

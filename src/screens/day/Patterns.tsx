@@ -14,6 +14,7 @@ import { run } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';
 import { usePatterns } from '@/state/solvers';
 import { Choice, FieldRow } from '@/ui/Field';
+import { Sentence } from '@/ui/Sentence';
 import { Page } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
@@ -22,7 +23,7 @@ import { NumberField, TimeField } from '../shared/fields';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { SpotChoice } from '../shared/SpotChoice';
+import { spotPart } from '../shared/spotPart';
 import { useDraftLight } from '../shared/useDraftLight';
 import { mol } from '../shared/words';
 import { stepWords } from './changed';
@@ -123,7 +124,7 @@ function Filled({ desk }: { desk: Desk }) {
               />
             )}
           </Section>
-          <SpotChoice label="Judged at" spots={zone.spots} spotId={spot?.id} />
+          <Sentence parts={['Judged at ', spotPart(zone.spots, spot), '.']} />
         </>
       }
     >

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
@@ -15,7 +16,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { plural, umol } from '../shared/words';
+import { umol } from '../shared/words';
 
 /** Several threads at once: choose, then shift, scale, copy or remove them. It is the day's table as well. */
 export function SeveralSheet({

@@ -181,7 +181,7 @@ export function ThreadSheet({ thread, groups, light, onClose, onOpen }: Props) {
               set(
                 {
                   mix: {
-                    own: { ...mix, [c.id]: Math.min(1, Math.max(0, Math.round(v * 100) / 100)) },
+                    own: { ...mix, [c.id]: Math.min(1, Math.max(0, Math.round(v * 1000) / 1000)) },
                     ...(('plateId' in thread.mix ? thread.mix.plateId : thread.mix.fromPlateId)
                       ? { fromPlateId: 'plateId' in thread.mix ? thread.mix.plateId : thread.mix.fromPlateId }
                       : {}),
@@ -200,7 +200,19 @@ export function ThreadSheet({ thread, groups, light, onClose, onOpen }: Props) {
                   />
                 ) : (
                   <>
-                    <Type kind="strong" testID={`mix-${c.id}`}>{`${Math.round(value * 100)} %`}</Type>
+                    <View style={{ width: 104 }}>
+                      <NumberField
+                        label={`${c.name}, % of full`}
+                        hideLabel
+                        value={Math.round(value * 1000) / 10}
+                        unit="%"
+                        low={0}
+                        high={100}
+                        wrong="Give 0 to 100 %."
+                        testID={`mix-${c.id}`}
+                        take={(v) => to(v / 100)}
+                      />
+                    </View>
                     <Stepper
                       name={c.name}
                       atLow={value <= 0}

@@ -37,6 +37,7 @@ export function WhichDay({
       {shows === 'date' && (
         <ValueField
           label="Date"
+          pick="date"
           value={date}
           testID="day-date"
           onCommit={(text) => {

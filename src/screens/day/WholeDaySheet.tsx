@@ -2,7 +2,7 @@ import { View } from 'react-native';
 
 import { formatHours } from '@/core/day/clock';
 import { dayLength, mirrored, plateauOf, scaled, shifted, stretched, withPlateau } from '@/core/day/moves';
-import { setThreads } from '@/state/commands/days';
+import { setCap, setThreads } from '@/state/commands/days';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
@@ -13,8 +13,20 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { mol } from '../shared/words';
+import { KeptDays } from './KeptDays';
+
 /** Moves of the whole day: shift, stretch, plateau, strength, mirror. */
-export function WholeDaySheet({ said, onClose }: { said: string; onClose: () => void }) {
+export function WholeDaySheet({
+  said,
+  dose,
+  onClose,
+}: {
+  said: string;
+  /** what the day gives at the chosen coral, and these lamps' part of it, mol; null = nothing to set it by */
+  dose: { mol: number; mine: number; at: string } | null;
+  onClose: () => void;
+}) {
   const { group: deskGroup, lampKind } = useDesk();
   const group = deskGroup!;
   const { threads } = group;
@@ -93,6 +105,24 @@ export function WholeDaySheet({ said, onClose }: { said: string; onClose: () => 
           )}
         </View>
       )}
+      {dose && dose.mine > 0 && (
+        <ValueField
+          label={`Light a day at ${dose.at}`}
+          value={mol(dose.mol)}
+          unit="mol, by the cap"
+          numeric
+          testID="day-mol"
+          onCommit={(text) => {
+            const wanted = parseNumber(text);
+            const others = dose.mol - dose.mine;
+            const most = others + dose.mine / group.capShare;
+            if (wanted === null || wanted < others || wanted > most)
+              return `Give ${others > 0 ? `${mol(others)}, which other lamps give,` : '0'} to ${mol(most)} mol, which is all this day can give at full.`;
+            const cap = Math.min(1, (group.capShare * (wanted - others)) / dose.mine);
+            return run(setCap(group.id, Math.round(cap * 1000) / 1000)) ? null : 'Not taken.';
+          }}
+        />
+      )}
       <View style={row}>
         <View style={{ flex: 1 }}>
           <Type kind="label">Every strength</Type>
@@ -109,6 +139,7 @@ export function WholeDaySheet({ said, onClose }: { said: string; onClose: () => 
         label="Mirror: morning becomes evening"
         onPress={() => set(mirrored(threads, lampKind!.controller.interpolation), 'mirrored')}
       />
+      <KeptDays />
     </Sheet>
   );
 }

@@ -1,3 +1,4 @@
+import { wrapMinute } from '@/core/shape/ring';
 import { memo, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
@@ -6,13 +7,17 @@ import type { LitGroup } from '@/core/case/lit';
 import { formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt } from '@/core/day/day';
 import { Weave } from '@/pieces/Weave';
-import { commitLive, type Desk, useLive } from '@/state/desk';
+import { commitLive, type Desk, runningOf, useLive } from '@/state/desk';
+import { useDraftState } from '@/state/judgement';
+import { useCalibration, useLight } from '@/state/light';
 import { useSettings } from '@/state/settings';
+import { useNowMs } from '@/state/time';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { Glimpse } from '../shared/Look';
 import { windowOf } from './model';
+import { umol } from '../shared/words';
 
 interface WovenProps {
   flashes: number[];
@@ -37,6 +42,23 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
   const group = desk.group!;
   const snap = useSettings((s) => s.daySnap);
   const touching = useLive((s) => s.command !== null);
+  const nowMs = useNowMs();
+  const cal = useCalibration(desk.bundle, zone);
+  // what runs is that of the saved case: it stays the same object while a finger moves
+  const kept = desk.saved.case.zones.find((z) => z.id === zone.id) ?? zone;
+  const { groups: runs } = runningOf({ ...desk, bundle: desk.saved, zone: kept }, nowMs);
+  const ran = useLight(runs, kept, cal).light;
+  const drafted = useDraftState(desk, nowMs).state === 'draft';
+  const ghost = useMemo(
+    () =>
+      drafted && ran && runs.length > 0
+        ? {
+            parAt: (minute: number) => parUnder(ran, levelsOfGroups(runs, minute), spotIndex),
+            knees: kneeMinutes(runs.map((g) => g.day)),
+          }
+        : null,
+    [drafted, ran, runs, spotIndex],
+  );
   // the window holds still while a finger moves
   const [heldWindow, setHeldWindow] = useState(() => windowOf(groups));
   const fresh = windowOf(groups);
@@ -52,8 +74,13 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
   );
   const threads = [...group.threads]
     .sort((a, b) => a.minute - b.minute)
-    .map((t) => ({ ...t, umol: parUnder(light, levelsOfGroups(groups, t.minute), spotIndex) }));
-  const lit = threads.filter((t) => t.umol >= 0.5);
+    .map((t) => {
+      const here = parUnder(light, levelsOfGroups(groups, t.minute), spotIndex);
+      return { ...t, umol: here, told: umol(here) };
+    });
+  // in the order in which they lie on the weave: what comes past midnight comes last
+  const along = (minute: number) => wrapMinute(minute - heldWindow.from);
+  const lit = threads.filter((t) => t.umol >= 0.5).sort((a, b) => along(a.minute) - along(b.minute));
   const plateWidth = Math.min(
     WIDEST_PLATE,
     Math.max(44, (width - space.s * (lit.length - 1)) / Math.max(1, lit.length)),
@@ -71,7 +98,9 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
         from={heldWindow.from}
         to={heldWindow.to}
         width={width}
-        fieldHeight={wide ? 260 : 190}
+        fieldHeight={wide ? 260 : 150}
+        ghost={ghost}
+        home={zone.home ?? null}
         spotName={spot!.name}
         onRelease={commitLive}
       />
@@ -86,6 +115,7 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
           />
         ))}
       </View>
+      {ghost && <Type kind="small">Dashed: the day that runs.</Type>}
       {zone.groups.length > 1 && (
         <Type kind="small">The weave and its µmol are of all groups; the threads are of {group.name}.</Type>
       )}

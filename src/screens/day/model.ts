@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { type ZoneDay, zoneLitHours } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { formatHours, formatTime } from '@/core/day/clock';
@@ -7,7 +8,7 @@ import type { CivilDay } from '@/core/day/wallClock';
 import type { Group } from '@/core/record/zone';
 import { percent } from '@/core/shape/percent';
 
-import { mol, plural, umol } from '../shared/words';
+import { mol, umol } from '../shared/words';
 
 /** What stands under the title of Day: which lamps, how the draft stands to what runs, and the cap. */
 export const dayUnder = (of: {
@@ -31,10 +32,9 @@ export const dayUnder = (of: {
 export const dayFiguresWords = (
   day: ZoneDay,
   groups: readonly LitGroup[],
-  spotName: string,
 ): { dose: string; rest: string } => ({
   dose: `${mol(day.dli)} mol`,
-  rest: ` a day at ${spotName}; lit ${formatHours(zoneLitHours(groups))}; peak ${umol(day.peak)} µmol${day.peak > 0 ? ` at ${formatTime(day.peakMinute)}` : ''}.`,
+  rest: `; lit ${formatHours(zoneLitHours(groups))}; peak ${umol(day.peak)} µmol${day.peak > 0 ? ` at ${formatTime(day.peakMinute)}` : ''}`,
 });
 
 /** A distant storm of a date, in words; null = there is none. */

@@ -1,24 +1,16 @@
-import { router } from 'expo-router';
+import { counted } from '@/core/shape/counts';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { newPlate } from '@/core/case/plate';
 import { levelsOfGroups, spectrumUnder } from '@/core/case/light';
 import { formatTime } from '@/core/day/clock';
-import type { Aims, DesignInput, Lead } from '@/core/mix/aims';
-import type { Answer } from '@/core/mix/design';
+import type { Aims, DesignInput } from '@/core/mix/aims';
+import { percent } from '@/core/shape/percent';
 import { SCHOOLS } from '@/core/mix/schools';
-import { blend } from '@/core/mix/versions';
 import { channelLevels } from '@/core/spectrum/controls';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { emittedShares } from '@/core/spectrum/drive';
-import { mixSpectrum } from '@/core/spectrum/lamp';
-import { Strip } from '@/pieces/Strip';
-import { addPlate, setMix } from '@/state/commands/plates';
 import { useDesk } from '@/state/desk';
-import { newId } from '@/state/id';
-import { run } from '@/state/session';
-import { changeSettings } from '@/state/settings';
 import { useDesign } from '@/state/solvers';
 import { Button, Stepper } from '@/ui/Button';
 import { Choice, ValueField } from '@/ui/Field';
@@ -32,9 +24,9 @@ import { useMoment } from '../corals/useMoment';
 import { lockedValues } from '../mix/view';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { Glimpse } from '../shared/Look';
-import { percent } from '@/core/shape/percent';
 import { umol } from '../shared/words';
+
+import { AnswerPlate } from './AnswerPlate';
 
 /** Designs mixes for the tank's own corals: aims, three to five answers with reasons, never one oracle. */
 export function Design() {
@@ -42,27 +34,6 @@ export function Design() {
   return desk.group && desk.plate ? <Filled /> : <NoLamps title="Design" />;
 }
 
-const LEADS: Record<Lead, string> = {
-  feeding: 'Feeds most',
-  asSet: 'As the aims stand',
-  look: 'Nearest the look',
-  whiter: 'Whiter',
-  bluer: 'Bluer',
-  thrift: 'Fewest watts',
-  variety: 'Most variety',
-  glow: 'Most glow',
-};
-/** What each answer is for, where none of its figures says it by itself. */
-const MEANT: Record<Lead, string> = {
-  feeding: 'as much of its light as can be feeds the coral',
-  asSet: 'all aims by the weights that are set',
-  look: 'the look that is asked for, before all else',
-  whiter: 'the same aims, whiter than asked for',
-  bluer: 'the same aims, bluer than asked for',
-  thrift: 'the same aims with fewer watts',
-  variety: 'colours as far apart as they come',
-  glow: 'as much glow as can be',
-};
 const WEIGHTS = [
   { id: 'feeding', name: 'Feeding the coral', about: 'usable share of the light' },
   { id: 'glow', name: 'Glow of my corals', about: 'what fluorescence gives the eye' },
@@ -129,7 +100,7 @@ function Filled() {
         <Type>
           {corals.length === 0
             ? 'Say under Corals what your corals are made of; until then only feeding, look and watts can be weighed.'
-            : `Answers for ${corals.length === 1 ? 'one coral' : `${corals.length} corals`}, at ${umol(parWanted)} µmol at ${spot?.name ?? 'the coral'}. You choose; nothing here is the one right mix.`}
+            : `Answers for ${counted(corals.length, 'coral')}, at ${umol(parWanted)} µmol at ${spot?.name ?? 'the coral'}. You choose; nothing here is the one right mix.`}
         </Type>
       }
       side={
@@ -258,89 +229,5 @@ function Filled() {
         </Type>
       )}
     </Page>
-  );
-}
-
-function AnswerPlate({
-  answer,
-  index,
-  width,
-  scene,
-}: {
-  answer: Answer;
-  index: number;
-  width: number;
-  scene: (mix: Answer['mix']) => {
-    seen: Omit<Parameters<typeof Glimpse>[0], 'width' | 'name'>;
-    light: Float64Array;
-  };
-}) {
-  const desk = useDesk();
-  const plate = desk.plate!;
-  const kind = desk.lampKind!;
-  const seen = scene(answer.mix);
-  const name = LEADS[answer.lead];
-  const keep = (mix: Answer['mix'], title: string) => {
-    const id = newId();
-    const made = newPlate(id, title, kind.id, mix, [...answer.reasons, ...answer.givesUp].join('; '));
-    if (run(addPlate(made, plate.id))) {
-      changeSettings({ plateId: id });
-      router.navigate('/mix');
-    }
-  };
-  return (
-    <View style={{ gap: space.s }} testID={`answer-${index}`} role="group" aria-label={name}>
-      <Type kind="heading">{name}</Type>
-      <Glimpse {...seen.seen} width={width} name={`The tank under the mix that ${name.toLowerCase()}`} />
-      <Strip spectrum={seen.light} width={width} height={14} name={`Spectrum of ${name}`} />
-      <Type kind="small">
-        {`${percent(answer.figures.usable)} usable · glow ${percent(answer.figures.glow)} · spread ${answer.figures.variety.toFixed(1)} · red ${percent(answer.figures.red)} · violet ${percent(answer.figures.violet)} · ${Math.round(answer.figures.watts)} W a lamp · ${umol(answer.figures.par)} µmol`}
-      </Type>
-      {answer.reasons.length > 0 && (
-        <Type testID={`reasons-${index}`}>{`For it: ${answer.reasons.join('; ')}.`}</Type>
-      )}
-      {answer.reasons.length === 0 && answer.givesUp.length > 0 && (
-        <Type testID={`meant-${index}`}>{`What it is for: ${MEANT[answer.lead]}.`}</Type>
-      )}
-      {answer.givesUp.length > 0 && <Type quiet>{`It gives up: ${answer.givesUp.join('; ')}.`}</Type>}
-      {answer.reasons.length + answer.givesUp.length === 0 && <Type>This is nearly the mix as it is.</Type>}
-      <Type kind="small" testID={`levels-${index}`}>
-        {`To type in: ${kind.controls
-          .map((c) => `${c.name} ${Math.round(1000 * (answer.mix[c.id] ?? 0)) / 10}`)
-          .join(', ')} %.`}
-      </Type>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-        <Button
-          label="Keep as a plate"
-          name={`Keep ${name} as a plate`}
-          kind="filled"
-          onPress={() => keep(answer.mix, `${name}, from ${plate.name}`.slice(0, 120))}
-          testID={`keep-${index}`}
-        />
-        <Button
-          label="Put into this plate"
-          name={`Put ${name} into ${plate.name}`}
-          onPress={() => {
-            if (run(setMix(plate.id, answer.mix))) router.navigate('/mix');
-          }}
-        />
-        <Button
-          label="Half way"
-          name={`Half way from ${plate.name} to ${name}`}
-          onPress={() =>
-            keep(
-              blend(kind, plate.mix, answer.mix, 0.5),
-              `Half way to ${name.toLowerCase()}, from ${plate.name}`.slice(0, 120),
-            )
-          }
-        />
-      </View>
-      <Strip
-        spectrum={mixSpectrum(kind, plate.mix)}
-        width={width}
-        height={6}
-        name={`For comparison: ${plate.name}`}
-      />
-    </View>
   );
 }

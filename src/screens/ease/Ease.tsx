@@ -1,3 +1,4 @@
+import { counted } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -12,7 +13,6 @@ import { ceilingOf } from '@/core/record/needs';
 import type { Spot } from '@/core/record/zone';
 import { offer } from '../shared/formats';
 import { dims } from '@/core/spectrum/controls';
-import { Balance } from '@/pieces/Balance';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { freeze, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
@@ -26,6 +26,7 @@ import { addDays, nowUtcIso, shortDate, useNowMs, useSettled } from '@/state/tim
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { printPage } from '@/ui/files';
+import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { printHide } from '@/ui/print';
@@ -33,8 +34,9 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { SheetCautions } from '../shared/Cautions';
-import { SpotChoice } from '../shared/SpotChoice';
+import { spotPart } from '../shared/spotPart';
 import { WaysDown } from '../shared/WaysDown';
+import { RatioRow } from '../shared/RatioRow';
 import { mol, parBasis, tenantsOf, times, umol } from '../shared/words';
 import { EaseChoicesForm } from './EaseChoicesForm';
 import { HowMuch } from './HowMuch';
@@ -140,15 +142,13 @@ export function Ease() {
     <Section title="Who limits it">
       <View testID="limits">
         {answer.limits.map((l) => (
-          <Row key={l.spot} style={{ minHeight: 44 }}>
-            <Type kind="label" style={{ flex: 1 }}>
-              {names[l.spot]}
-            </Type>
-            <Balance ratio={l.ratio} ceiling={takes(l.spot)} />
-            <Type kind="strong" style={{ width: 64, textAlign: 'right' }} testID={`once-${names[l.spot]}`}>
-              {times(l.ratio)}
-            </Type>
-          </Row>
+          <RatioRow
+            key={l.spot}
+            name={names[l.spot]!}
+            ratio={l.ratio}
+            ceiling={takes(l.spot)}
+            testID={`once-${names[l.spot]}`}
+          />
         ))}
       </View>
       <Type kind="small">
@@ -282,7 +282,7 @@ export function Ease() {
               <Type kind="small" testID="settled">
                 {settledWords(answer.course, zone)}
               </Type>
-              <SpotChoice label="µmol at" spots={zone.spots} spotId={desk.spot?.id} />
+              <Sentence parts={['µmol are at ', spotPart(zone.spots, desk.spot), '.']} />
             </Section>
           )}
           {!page.wide && !idle && howMuch}
@@ -481,6 +481,6 @@ function planOf(
     ? [{ date: q.start, setting: 1, doneUtc: null }]
     : answer.steps.map(({ date, setting }) => ({ date, setting, doneUtc: null }));
   const { ceiling } = answer;
-  const words = `${name}: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} from ${shortDate(steps[0]?.date ?? today)}, at most ${times(ceilingOf(limiting, ceiling))} at a time.`;
+  const words = `${name}: ${counted(steps.length, 'step')} from ${shortDate(steps[0]?.date ?? today)}, at most ${times(ceilingOf(limiting, ceiling))} at a time.`;
   return newPlan(zoneId, name, { ...q, ceiling }, steps, words);
 }

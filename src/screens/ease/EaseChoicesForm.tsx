@@ -1,6 +1,5 @@
 import { View } from 'react-native';
 
-import type { EasingMethod } from '@/core/record/history';
 import { ceilingFor, CEILINGS, PACES } from '@/core/easing/accustomed';
 import { livesByLight, paceOf } from '@/core/record/needs';
 import { useDesk } from '@/state/desk';
@@ -8,6 +7,7 @@ import { changeSettings, useSettings } from '@/state/settings';
 import { isDate, shortDate } from '@/state/time';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { printHide } from '@/ui/print';
+import { Sentence } from '@/ui/Sentence';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -62,15 +62,63 @@ export function EaseChoicesForm({
   );
   return (
     <View style={{ gap: space.l }} {...printHide}>
-      <Choice
-        label={`School: most at a time, times what ${who.a} is used to`}
-        value={ease.school}
-        onChange={(school) => changeSettings({ ease: { ...ease, school } })}
-        options={[
-          { value: 'gentle', label: `Gentle, ${most(CEILINGS.gentle)}` },
-          { value: 'usual', label: `Usual, ${most(CEILINGS.usual)}` },
-          { value: 'brisk', label: `Brisk, ${most(CEILINGS.brisk)}` },
-          { value: 'own' as const, label: 'Own' },
+      <Sentence
+        testID="ease-asked"
+        parts={[
+          'At most ',
+          {
+            id: 'school',
+            name: `Most at a time, times what ${who.a} is used to`,
+            value: ease.school === 'own' ? most(ease.ownCeiling) : most(CEILINGS[ease.school]),
+            chosen: ease.school,
+            options: [
+              { value: 'gentle', label: `Gentle, ${most(CEILINGS.gentle)}` },
+              { value: 'usual', label: `Usual, ${most(CEILINGS.usual)}` },
+              { value: 'brisk', label: `Brisk, ${most(CEILINGS.brisk)}` },
+              { value: 'own', label: 'Own' },
+            ],
+            onChoose: (school) => changeSettings({ ease: { ...ease, school: school as typeof ease.school } }),
+          },
+          ` what ${who.a} is used to; `,
+          {
+            id: 'method',
+            name: 'How this lamp can do it',
+            value: METHOD_WORDS[asked.method].toLowerCase(),
+            chosen: asked.method,
+            options: asked.methods.map((m) => ({ value: m, label: METHOD_WORDS[m] })),
+            onChoose: (method) => c.set({ method, schedule: '' }),
+          },
+          '; ',
+          {
+            id: 'steps',
+            name: 'In which steps',
+            value: (kinds.find((k) => k.value === asked.kind)?.label ?? '').toLowerCase(),
+            chosen: asked.kind,
+            options: kinds,
+            onChoose: (schedule) => c.set({ schedule }),
+          },
+          '; from ',
+          {
+            id: 'begins',
+            name: 'Begins on',
+            value: shortDate(c.start),
+            panel: (
+              <ValueField
+                label="Begins on"
+                pick="date"
+                value={c.start}
+                hint={`${shortDate(c.start)}; year-month-day`}
+                onCommit={(text) => {
+                  if (!isDate(text.trim())) return 'Give a date such as 2026-01-31.';
+                  if (text.trim() < asked.today) return 'That day is past: give today or later.';
+                  c.set({ start: text.trim() });
+                  return null;
+                }}
+                testID="ease-start"
+              />
+            ),
+          },
+          '.',
         ]}
       />
       {ease.school === 'own' && (
@@ -90,22 +138,8 @@ export function EaseChoicesForm({
         />
       )}
       {mixed && <Type kind="small">Macroalgae here take twice the step of a coral.</Type>}
-      <View style={{ gap: space.xs }}>
-        <Choice<EasingMethod>
-          label="How this lamp can do it"
-          value={asked.method}
-          onChange={(method) => c.set({ method, schedule: '' })}
-          options={asked.methods.map((m) => ({ value: m, label: METHOD_WORDS[m] }))}
-        />
-        <Type kind="small">{METHOD_NOTES[asked.method]}</Type>
-      </View>
+      <Type kind="small">{METHOD_NOTES[asked.method]}</Type>
       {asked.method === 'height' && number('Hung higher at first by', 'raise', c.raiseCm, 2, 120, 'cm')}
-      <Choice<ScheduleKind>
-        label="In which steps"
-        value={asked.kind}
-        onChange={(schedule) => c.set({ schedule })}
-        options={kinds}
-      />
       {asked.kind === 'few' && (
         <>
           <FieldRow>
@@ -144,18 +178,6 @@ export function EaseChoicesForm({
           </Type>
         </>
       )}
-      <ValueField
-        label="Begins on"
-        value={c.start}
-        hint={`${shortDate(c.start)}; year-month-day`}
-        onCommit={(text) => {
-          if (!isDate(text.trim())) return 'Give a date such as 2026-01-31.';
-          if (text.trim() < asked.today) return 'That day is past: give today or later.';
-          c.set({ start: text.trim() });
-          return null;
-        }}
-        testID="ease-start"
-      />
     </View>
   );
 }

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -32,7 +33,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
-import { mol, plural, tenantsOf, timesUsed, umol } from '../shared/words';
+import { mol, tenantsOf, timesUsed, umol } from '../shared/words';
 
 export type PlanAct = 'done' | 'hold' | 'back' | 'slower' | 'pause' | 'resume' | 'replan' | 'stop';
 
@@ -252,6 +253,7 @@ export function PlanSheet({
               value={date}
               onChange={setDate}
               error={problem ?? undefined}
+              pick="date"
               testID="plan-date"
             />
           )}

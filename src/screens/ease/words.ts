@@ -1,10 +1,11 @@
+import { counted, plural } from '@/core/shape/counts';
 import type { EaseAnswer, EaseCourse } from '@/core/case/easePlan';
 import type { EasingMethod } from '@/core/record/history';
 import type { Zone } from '@/core/record/zone';
 import { ceilingOf, livesByLight } from '@/core/record/needs';
 import { daysBetween, shortDate } from '@/state/time';
 
-import { inWords, plural, timesUsed, times } from '../shared/words';
+import { timesUsed, times } from '../shared/words';
 
 export const METHOD_WORDS: Record<EasingMethod, string> = {
   cap: 'By the cap',
@@ -41,7 +42,7 @@ export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, to
   const last = answer.itself ? answer.itself.days : daysBetween(today, answer.steps.at(-1)!.date);
   const worst = answer.course.worst;
   const over = worst.ratio > ceilingOf(zone.spots[worst.spot]!, ceiling) * 1.0005;
-  return `${once}. ${answer.itself ? `The lamp rises by itself over ${plural(last, 'day')}` : `In ${answer.steps.length === 1 ? 'one step' : `${inWords(answer.steps.length)} steps`} it takes ${plural(last, 'day')}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
+  return `${once}. ${answer.itself ? `The lamp rises by itself over ${plural(last, 'day')}` : `In ${counted(answer.steps.length, 'step')} it takes ${plural(last, 'day')}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
 }
 
 /** When everybody is used to it. */

@@ -23,6 +23,7 @@ import { run } from '@/state/session';
 import { useNowMs, utcIso, wallMinute } from '@/state/time';
 import { Button, Stepper } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
+import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
@@ -87,14 +88,21 @@ export function Hours() {
         ))
       }
     >
-      <Choice
-        label="Shown"
-        hideLabel
-        value={as}
-        onChange={(v) => router.setParams({ as: v })}
-        options={[
-          { value: 'running', label: 'As they run' },
-          { value: 'draft', label: 'As drafted' },
+      <Sentence
+        parts={[
+          `48 hours from ${formatTime(start)}, `,
+          {
+            id: 'hours-as',
+            name: 'Which days',
+            value: as === 'running' ? 'as they run' : 'as drafted',
+            chosen: as,
+            options: [
+              { value: 'running', label: 'as they run' },
+              { value: 'draft', label: 'as drafted' },
+            ],
+            onChoose: (v) => router.setParams({ as: v }),
+          },
+          '; a day repeats.',
         ]}
       />
       <View style={{ gap: 6 }} testID="two-nights">
@@ -113,7 +121,8 @@ export function Hours() {
         <NightAxis fromMinute={start} width={page.main} />
       </View>
       <Type kind="small">
-        {`48 hours from ${formatTime(start)}; a day repeats. Each field: wavelength upwards, brightness by power, each water for itself.`}
+        In each strip red lies at the top and violet at the bottom; the brighter, the more light, each water
+        by its own strongest.
       </Type>
       <View>
         {doc.zones.map((z) => (

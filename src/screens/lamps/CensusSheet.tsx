@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { useTyped } from '@/state/typed';
 import { indexOfNm } from '@/core/spectrum/grid';
 import { useState } from 'react';
@@ -17,7 +18,6 @@ import { Type } from '@/ui/Type';
 
 import type { LampForm } from '../case/lampForm';
 import { EyeCaution } from '../shared/Cautions';
-import { plural } from '../shared/words';
 import { type Counted, formFromCensus, SEEN, type SeenId } from './census';
 
 /** Census of an unknown lamp: one colour at a time at the lowest level, count its emitters. Ends in a form to look over. */

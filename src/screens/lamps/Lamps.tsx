@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { lengthRange } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
 import { useRef, useState } from 'react';
@@ -34,7 +36,7 @@ import type { LampForm } from '../case/lampForm';
 import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';
 import { percent } from '@/core/shape/percent';
-import { plural, watts, longWords } from '../shared/words';
+import { watts, longWords } from '../shared/words';
 import { CensusSheet } from './CensusSheet';
 
 /** The lamps one can know: those of the library and one's own. Any can be hung, compared, or begun from. */
@@ -77,7 +79,7 @@ export function Lamps() {
               about={
                 zone.groups.some((g) => g.lampKindId === k.id)
                   ? 'Hangs over this water.'
-                  : 'Hangs nowhere here; kept for its plates.'
+                  : 'Not over any of your waters; kept because plates use it.'
               }
               onPress={() => setOpen(k)}
             />
@@ -173,7 +175,7 @@ function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => v
   const hang = async () => {
     if (under.current) return;
     const h = parseNumber(height);
-    if (h === null || h < 1 || h > 300) return setError('Height: give 1 to 300 cm.');
+    if (h === null || h < 1 || h > 300) return setError(`Height: give ${lengthRange(1, 300)}.`);
     // a library lamp becomes a kind of this case; the same one twice shares the kind
     const copy: LampKind = own ? kind : { ...kind, id: newId() };
     under.current = true;

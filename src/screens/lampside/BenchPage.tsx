@@ -1,3 +1,4 @@
+import { capital, inWords } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -19,7 +20,6 @@ import { Type } from '@/ui/Type';
 import { answerSchema, headSchema, type HeadMake } from '@/wire/wire';
 
 import { GroupChoice } from '../shared/GroupChoice';
-import { inWords } from '../shared/words';
 import { HeadSheet } from './HeadSheet';
 import { alarms, remember, shouldRun } from './heads';
 
@@ -100,7 +100,7 @@ export function BenchPage() {
                 ? 'No head stands on the bench yet.'
                 : troubled === 0
                   ? `${heads.length === 1 ? 'The head does' : `All ${inWords(heads.length)} heads do`} what is known to run.`
-                  : `${inWords(troubled).replace(/^./, (c) => c.toUpperCase())} of ${inWords(heads.length)} ${troubled === 1 ? 'needs' : 'need'} a look.`}
+                  : `${capital(inWords(troubled))} of ${inWords(heads.length)} ${troubled === 1 ? 'needs' : 'need'} a look.`}
         </Type>
       }
       side={

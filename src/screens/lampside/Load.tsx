@@ -1,3 +1,4 @@
+import { capital, counted, inWords, plural } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -11,7 +12,7 @@ import { headFor, must, useBench } from '@/state/bench';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { judgementOf, useCeiling, usedToDraft } from '@/state/judgement';
+import { judgementOf, useDraftState } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { loadHead, type LoadResult, type LoadStep, restoreHead } from '@/state/load';
 import { runIn } from '@/state/session';
@@ -29,7 +30,7 @@ import { answerSchema, type Head, headSchema, heldSchema } from '@/wire/wire';
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { inWords, parBasis, plural, tenantsOf } from '../shared/words';
+import { parBasis, tenantsOf } from '../shared/words';
 import { fits, remember } from './heads';
 
 /** Put the drafted day into lamp heads, read it back, and only then call it running. */
@@ -55,10 +56,9 @@ function Loading() {
   const lit = groups[index]!;
   const { light } = useLight(groups, zone, cal);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
-  const ceiling = useCeiling();
-  const usedToIt = usedToDraft(zone, bundle.history);
+  const { state, ceiling, usedToIt } = useDraftState(desk, nowMs, group);
   const judged =
-    light && judgementOf('draft', zone, groups, light, cal, accustomed?.perSpot ?? null, ceiling, usedToIt);
+    light && judgementOf(state, zone, groups, light, cal, accustomed?.perSpot ?? null, ceiling, usedToIt);
   const over = judged?.worst?.step?.large ?? false;
   const program = programOf(kind, lit.threads, group.capShare);
   const names = kind.controls.map((c) => c.name);
@@ -206,7 +206,7 @@ function Loading() {
                   ? 'No head with these controls stands on the bench.'
                   : chosen.length === 0
                     ? 'Choose a head to load.'
-                    : `${chosen.length === 1 ? 'One head takes' : `${inWords(chosen.length).replace(/^./, (c) => c.toUpperCase())} heads take`} this day: ${plural(program.points.length, 'point')}${hasCap(kind) ? `, cap ${Math.round(program.capShare * 100)} %` : ''}.`)}
+                    : `${capital(counted(chosen.length, 'head takes', 'heads take'))} this day: ${plural(program.points.length, 'point')}${hasCap(kind) ? `, cap ${Math.round(program.capShare * 100)} %` : ''}.`)}
         </Type>
       }
       side={

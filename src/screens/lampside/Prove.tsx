@@ -15,7 +15,8 @@ import { useCalibration, useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { daysAgo, nowUtcIso, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { FieldRow, TextField } from '@/ui/Field';
+import { Sentence } from '@/ui/Sentence';
 import { Page } from '@/ui/Page';
 import { parseNumber } from '@/ui/parseNumber';
 import { Note, Row, Section } from '@/ui/Parts';
@@ -24,9 +25,14 @@ import { Type } from '@/ui/Type';
 import { EyeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { SpotChoice } from '../shared/SpotChoice';
+import { spotPart } from '../shared/spotPart';
 import { percent } from '@/core/shape/percent';
 
+const KINDS: readonly { value: ProofKind; label: string }[] = [
+  { value: 'par', label: 'PAR' },
+  { value: 'lux', label: 'lux' },
+  { value: 'percent', label: 'the percent it shows' },
+];
 const UNITS: Record<ProofKind, string> = { par: 'µmol', lux: 'lux', percent: '%' };
 const SURE_WORDS = {
   typedIn: 'typed in, not proven',
@@ -194,23 +200,27 @@ function Proving() {
               {`Read ${suggested.kind === 'percent' ? 'the percent the lamp shows' : UNITS[suggested.kind] === 'lux' ? 'lux' : 'PAR'} at ${formatTime(suggested.minute)}${suggested.kind === 'percent' ? '' : ` at ${zone.spots[suggested.spot]?.name ?? 'a coral'}`}${readings.length >= 2 ? ': that would decide most' : ''}.`}
             </Type>
           )}
-          <Choice<ProofKind>
-            label="What is read"
-            value={kind}
-            onChange={setKind}
-            options={[
-              { value: 'par', label: 'PAR' },
-              { value: 'lux', label: 'Lux' },
-              { value: 'percent', label: 'Percent it shows' },
+          <Sentence
+            parts={[
+              'I read ',
+              {
+                id: 'proof-kind',
+                name: 'What is read',
+                value: KINDS.find((k) => k.value === kind)!.label,
+                chosen: kind,
+                options: KINDS,
+                onChoose: (value) => setKind(value as ProofKind),
+              },
+              ...(kind === 'percent' ? [] : [' at ', spotPart(zone.spots, spot)]),
+              '.',
             ]}
           />
-          {kind !== 'percent' && <SpotChoice label="At" spots={zone.spots} spotId={spot?.id} />}
           <FieldRow>
             <TextField
               label="Clock time"
               value={time}
               onChange={setTime}
-              numeric
+              pick="time"
               error={error?.field === 'time' ? error.words : undefined}
               testID="proof-time"
             />

@@ -1,7 +1,7 @@
 import { router } from 'expo-router';
 import { useState } from 'react';
 
-import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { isoTime, parseTypedTime } from '@/core/day/clock';
 import type { LogEvent } from '@/core/record/log';
 import type { LogBase, LogField, LogForm, LogKind, LogValues } from '@/core/record/log/logKind';
 import type { Zone } from '@/core/record/zone';
@@ -38,7 +38,7 @@ function typedAt(field: Field, event: LogEvent | undefined, zone: Zone): Texts {
   return {
     [typedEnd(field.key, 'is')]: event && ms === null ? 'lasts' : 'ended',
     [typedEnd(field.key, 'date')]: ms === null ? '' : localDate(ms, zone.timeZone),
-    [typedEnd(field.key, 'time')]: ms === null ? '' : formatTime(Math.floor(wallMinute(ms, zone.timeZone))),
+    [typedEnd(field.key, 'time')]: ms === null ? '' : isoTime(Math.floor(wallMinute(ms, zone.timeZone))),
   };
 }
 
@@ -250,13 +250,15 @@ function EndFields({
             label="Back on"
             value={typed[date]!}
             onChange={set(date)}
-            hint="year-month-day; empty = the same day"
+            pick="date"
+            hint="empty = the same day"
             testID={`${kind}-date`}
           />
           <TextField
             label="at"
             value={typed[time]!}
             onChange={set(time)}
+            pick="time"
             numeric
             error={error}
             testID={`${kind}-time`}

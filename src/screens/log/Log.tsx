@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -16,6 +17,7 @@ import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { Page } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
+import { Sentence } from '@/ui/Sentence';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -25,8 +27,9 @@ import { EntrySheet, PlanSheet, SignSheet } from '../sheets';
 import { offer } from '../shared/formats';
 import { DraftLine } from '../shared/DraftLine';
 import { PlanRow } from '../shared/PlanRow';
-import { SpotChoice } from '../shared/SpotChoice';
-import { mol, plural, tenantsOf, times, umol } from '../shared/words';
+import { QuickLog } from '../shared/QuickLog';
+import { spotPart } from '../shared/spotPart';
+import { apart, MOL, mol, tenantsOf, times, UMOL, umol } from '../shared/words';
 
 import type { Propose } from './SignSheet';
 
@@ -92,8 +95,8 @@ export function Log() {
               ))}
             </Section>
           )}
-          <Section title={zone.spots.length > 1 ? 'Light at' : `Light at ${spot?.name ?? 'a spot'}`}>
-            <SpotChoice label="Before and after are shown at" spots={zone.spots} spotId={spot?.id} />
+          <Section title="Light">
+            <Sentence parts={['Before and after are shown at ', spotPart(zone.spots, spot), '.']} />
             <Type kind="small">
               µmol: the day’s brightest. ×: against what the {tenantsOf(zone.spots).one} was used to as that
               day began, replayed from all that is known now; an entry put in later changes those after it.
@@ -118,26 +121,12 @@ export function Log() {
       }
     >
       <DraftLine desk={desk} />
-      <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
-        <Button
-          label={`${tenantsOf(zone.spots).a.replace(/^./, (c) => c.toUpperCase())} shows`}
-          kind="filled"
-          onPress={() => setOpen({ what: 'sign' })}
-          testID="log-sign"
-        />
-        {logKinds().map(
-          (k) =>
-            k.form &&
-            k.form.offered?.(zone) !== false && (
-              <Button
-                key={k.kind}
-                label={k.form.key}
-                onPress={() => setOpen({ what: 'entry', kind: k })}
-                testID={`log-${k.kind}`}
-              />
-            ),
-        )}
-      </View>
+      <QuickLog
+        desk={desk}
+        onPlan={propose}
+        onMissed={running ? () => setOpen({ what: 'plan', plan: running, act: 'replan' }) : undefined}
+        testID="log"
+      />
       <Choice
         label="Shown"
         hideLabel
@@ -243,7 +232,9 @@ function Line({ line, timeZone, onPress }: { line: LogLine; timeZone: string; on
         {line.details.length > 3 && <Type kind="small">{`and ${line.details.length - 3} more`}</Type>}
         {met && (
           <Type kind="small">
-            {`${met.before ? `${umol(met.before.peak)} → ` : ''}${umol(met.after.peak)} µmol, ${met.before ? `${mol(met.before.dli)} → ` : ''}${mol(met.after.dli)} mol a day`}
+            {met.before
+              ? `${apart(UMOL, met.before.peak, met.after.peak).join(' → ')} µmol, ${apart(MOL, met.before.dli, met.after.dli).join(' → ')} mol a day`
+              : `${umol(met.after.peak)} µmol, ${mol(met.after.dli)} mol a day`}
           </Type>
         )}
       </View>

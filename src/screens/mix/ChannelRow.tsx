@@ -81,7 +81,11 @@ const Name = memo(function Name({
       <Type kind="label" style={{ fontSize: 15, flexShrink: 1 }} numberOfLines={1}>
         {name}
       </Type>
-      {caution && <Eye size={15} color={paper.ink} strokeWidth={1.75} aria-label="eye caution" />}
+      {caution && (
+        <View role="img" aria-label="eye caution">
+          <Eye size={15} color={paper.ink} strokeWidth={1.75} />
+        </View>
+      )}
       {locked && <Lock size={15} color={paper.ink} strokeWidth={1.75} aria-label="locked" />}
     </View>
   );

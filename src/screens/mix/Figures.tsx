@@ -9,7 +9,7 @@ import { fullWallWatts } from '@/core/spectrum/watts';
 import { Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-import { tintWords, umol, watts } from '../shared/words';
+import { tintWords, umolExact, watts } from '../shared/words';
 import type { MixModel } from './model';
 
 /** The figures of a mix where it is looked at; until they are known their room is kept. */
@@ -30,7 +30,7 @@ export function Figures({
         <View style={{ minHeight: room ? 275 : 0 }} />
       ) : (
         <View testID="figures">
-          <Figure name="PAR here" value={`${umol(figures.par)} µmol m⁻² s⁻¹`} />
+          <Figure name="PAR here" value={`${umolExact(figures.par)} µmol m⁻² s⁻¹`} />
           {alga ? (
             <Figure
               name={`Feeds a mat of ${alga.name.toLowerCase()}`}
@@ -52,7 +52,7 @@ export function Figures({
             value={`${watts(wattsUnder(groups, levels))} of ${watts(groups.reduce((s, g) => s + g.lamps.length * fullWallWatts(g.lampKind), 0))}`}
           />
           {parts.length > 1 && (
-            <Figure name="By lamp" value={parts.map((p) => `${p.name} ${umol(p.umol)}`).join(' · ')} />
+            <Figure name="By lamp" value={parts.map((p) => `${p.name} ${umolExact(p.umol)}`).join(' · ')} />
           )}
           <Type kind="small">
             Usable share from published pigment spectra; watts from typical drivers (rule of thumb).

@@ -15,7 +15,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { percent } from '@/core/shape/percent';
-import { umol } from '../shared/words';
+import { umolExact } from '../shared/words';
 
 const RANGES = ['1', '10', '100'] as const;
 
@@ -84,7 +84,7 @@ export function MeterSheet({ light, onClose }: { light: Float64Array; onClose: (
         <View style={{ gap: space.xs }}>
           <Type kind="sentence" testID="meter-par">
             {shown !== null && shown >= 0
-              ? `PAR ${umol(shown * times * factor.parPerShown)} µmol, ± ${percent(factor.errorShare)}.`
+              ? `PAR ${umolExact(shown * times * factor.parPerShown)} µmol, ± ${percent(factor.errorShare)}.`
               : `1 ${kind.unit} is ${short(factor.parPerShown)} µmol of PAR here, ± ${percent(factor.errorShare)}.`}
           </Type>
           <Type kind="small">

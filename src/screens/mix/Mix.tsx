@@ -1,11 +1,11 @@
+import { capital } from '@/core/shape/counts';
 import { useSame } from '@/ui/useSame';
 
 import { useCallback, useMemo, useState } from 'react';
-import { View } from 'react-native';
+import { useWindowDimensions, View } from 'react-native';
 
 import { formatTime } from '@/core/day/clock';
 
-import { capital, stepOf } from '@/core/case/verdict';
 import { scaleAll } from '@/core/mix/versions';
 import { alga } from '@/core/feeding/algae';
 
@@ -30,14 +30,14 @@ import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { DraftLine } from '../shared/DraftLine';
 import { LightPending } from '../shared/LightPending';
-import { Look, lookRoom } from '../shared/Look';
+import { Look, lookRoom, stageGoes } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
-import { SpotChoice } from '../shared/SpotChoice';
+import { Stage } from '../shared/Stage';
 import { Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
-import { MARKS, Verdict } from '../shared/Verdict';
+import { Verdict } from '../shared/Verdict';
 import { percent } from '@/core/shape/percent';
-import { tintWords, umol } from '../shared/words';
+import { apart, tintWords, UMOL } from '../shared/words';
 import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
 import { ChannelRow } from './ChannelRow';
@@ -57,8 +57,13 @@ import {
   withLevel,
 } from './model';
 import { PlateSheet } from './PlateSheet';
+import { PutOn } from './PutOn';
 import { soloLevels, strengthAt } from './view';
 import { SpotRows } from './SpotRows';
+
+/** Height of the comb: with the picture above it as high as a wide window has room for. */
+const combHeight = (wide: boolean, windowPx: number): number =>
+  wide ? Math.min(340, Math.max(190, windowPx - 600)) : 264;
 
 /** The mix: one plate of one group of lamps, pulled on its comb. */
 export function Mix() {
@@ -73,6 +78,7 @@ function Filled() {
   const kind = desk.lampKind!;
   const plate = desk.plate!;
   const page = usePageSize();
+  const window = useWindowDimensions();
   const { groups, light, error, basis, judge, judgeMix } = useDraftLight(desk);
   const touching = useLive((s) => s.command !== null);
   const [selected, setSelected] = useState<string | null>(null);
@@ -174,8 +180,6 @@ function Filled() {
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
     : `if it ran at full strength${hasCap(kind) ? ' under the cap' : ''}: no lit thread uses this plate`;
-  const mine = judged?.corals[spotIndex];
-  const step = judged && mine && stepOf(mine, judged.state);
 
   return (
     <Page
@@ -183,30 +187,65 @@ function Filled() {
       title={plate.name}
       titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
       under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')}${dims(kind) ? ` · ${hasCap(kind) ? 'cap' : 'strength'} ${percent(group.capShare)}` : ''}`}
-      sentence={
-        <View style={{ gap: 2, minHeight: ready || zone.spots.length === 0 ? 0 : page.wide ? 48 : 71 }}>
-          {ready && figures ? (
-            <>
-              <Type>
-                <Type kind="strong" testID="mix-umol">{`${umol(here)} µmol`}</Type>
-                {` at ${spot!.name}, ${momentWords}.`}
-              </Type>
-              {solo && (
-                <Type testID="solo">{`Solo: ${kind.controls.find((c) => c.id === solo)!.name} alone. Nothing is changed.`}</Type>
-              )}
-              <Type quiet>
-                {step && (
-                  <Type kind={mine!.step!.large ? 'strong' : undefined} testID="mix-step">
-                    {`${MARKS[mine!.gravity]}${judged.state === 'draft' ? 'The day: ' : ''}${step}. `}
-                  </Type>
-                )}
-                {`${capital(tintWords(figures.tint))}.`}
-              </Type>
-            </>
-          ) : (
-            <Type quiet>Light at the corals follows here.</Type>
-          )}
-        </View>
+      stageGoes={stageGoes(page.main)}
+      stage={
+        <Stage
+          desk={desk}
+          picture={
+            spectrum ? (
+              <Look
+                {...{ desk, groups, levels }}
+                light={light!}
+                width={page.main}
+                live={touching}
+                at={`under ${plate.name}, ${momentWords}, the light at ${spot!.name}`}
+              />
+            ) : (
+              <LightPending error={error} noSpot={zone.spots.length === 0} height={lookRoom(page.main)} />
+            )
+          }
+          figure={ready ? here : null}
+          when={momentWords}
+          judged={judged}
+          live={touching}
+          ids={{ figure: 'mix-umol', verdict: 'mix-step' }}
+          more={
+            solo && (
+              <Type testID="solo">{`Solo: ${kind.controls.find((c) => c.id === solo)!.name} alone. Nothing is changed.`}</Type>
+            )
+          }
+        />
+      }
+      set={
+        <>
+          <View>
+            {kind.controls.map((c) => {
+              const crest = crests.find((x) => x.id === c.id);
+              return (
+                <ChannelRow
+                  key={c.id}
+                  id={c.id}
+                  kind={c.kind}
+                  name={c.name}
+                  about={aboutOf(kind, c, crest)}
+                  level={mix[c.id] ?? 0}
+                  parPercent={
+                    byControl && ownSum > 0 && c.kind !== 'tint' && c.kind !== 'trim'
+                      ? Math.round((100 * byControl[c.id]!) / ownSum)
+                      : null
+                  }
+                  caution={crest?.caution ?? false}
+                  locked={plate.locked.includes(c.id)}
+                  step={stepShare}
+                  onLevel={setLevel}
+                  onOpen={setControl}
+                />
+              );
+            })}
+          </View>
+          {!cautious && crests.some((c) => c.caution) && <EyeCaution />}
+          {kind.source !== 'led' && <TubeCaution />}
+        </>
       }
       side={
         <>
@@ -219,27 +258,16 @@ function Filled() {
             </View>
           )}
           <Section title="With this mix">
+            <PutOn doc={doc} group={group} plate={plate} />
             <MixKeys plateId={plate.id} onOpen={setOpen} />
           </Section>
           <Section title="At the spots">
             {ready && <SpotRows zone={zone} light={light} levels={levels} judged={judged} />}
-            <SpotChoice label="Speak of" spots={zone.spots} spotId={spot?.id} />
           </Section>
         </>
       }
     >
       <GroupChoice />
-      {spectrum ? (
-        <Look
-          {...{ desk, groups, levels }}
-          light={light!}
-          width={page.main}
-          live={touching}
-          at={`under ${plate.name}, ${momentWords}, the light at ${spot!.name}`}
-        />
-      ) : (
-        <LightPending error={error} noSpot={zone.spots.length === 0} height={lookRoom(page.main)} />
-      )}
       <View>
         <Comb
           crests={crests}
@@ -250,7 +278,7 @@ function Filled() {
           locked={plate.locked}
           solo={solo}
           width={page.main}
-          height={page.wide ? 340 : 264}
+          height={combHeight(page.wide, window.height)}
           stepShare={stepShare}
           selected={selected}
           onSelect={setSelected}
@@ -277,18 +305,9 @@ function Filled() {
         ) : (
           <View style={{ paddingTop: space.s, gap: space.xs }}>
             <Strip spectrum={spectrum} width={page.main} name={`Spectrum at ${spot!.name}, 375 to 705 nm`} />
-            <View
-              style={{
-                flexDirection: 'row',
-                justifyContent: 'space-between',
-                alignItems: 'center',
-                gap: space.m,
-              }}
-            >
-              <Type kind="small" style={{ flex: 1 }}>
-                {`PAR: ${basis}. Comb: photons per nm at the lamp, height by square root. Strip: at ${spot!.name}.`}
-              </Type>
-            </View>
+            <Type kind="small">
+              {`${figures ? `${capital(tintWords(figures.tint))}. ` : ''}PAR: ${basis}.`}
+            </Type>
           </View>
         )}
       </View>
@@ -317,36 +336,9 @@ function Filled() {
       {cautious && <EyeCaution />}
       {changed.length > 0 && (
         <Type kind="small" role="status" testID="threads-changed">
-          {`Changes ${changed.map((t) => `${t.time} ${umol(t.before)} → ${umol(t.after)}`).join(', ')} µmol at ${spot!.name}.`}
+          {`Changes ${changed.map((t) => `${t.time} ${apart(UMOL, t.before, t.after).join(' → ')}`).join(', ')} µmol at ${spot!.name}.`}
         </Type>
       )}
-      <View>
-        {kind.controls.map((c) => {
-          const crest = crests.find((x) => x.id === c.id);
-          return (
-            <ChannelRow
-              key={c.id}
-              id={c.id}
-              kind={c.kind}
-              name={c.name}
-              about={aboutOf(kind, c, crest)}
-              level={mix[c.id] ?? 0}
-              parPercent={
-                byControl && ownSum > 0 && c.kind !== 'tint' && c.kind !== 'trim'
-                  ? Math.round((100 * byControl[c.id]!) / ownSum)
-                  : null
-              }
-              caution={crest?.caution ?? false}
-              locked={plate.locked.includes(c.id)}
-              step={stepShare}
-              onLevel={setLevel}
-              onOpen={setControl}
-            />
-          );
-        })}
-      </View>
-      {!cautious && crests.some((c) => c.caution) && <EyeCaution />}
-      {kind.source !== 'led' && <TubeCaution />}
       {open === 'plates' && <PlateSheet doc={doc} onClose={() => setOpen(null)} />}
       {open === 'behind' && <BehindSheet doc={doc} sum={sum} onClose={() => setOpen(null)} />}
       {open === 'meter' && spectrum && <MeterSheet light={spectrum} onClose={() => setOpen(null)} />}

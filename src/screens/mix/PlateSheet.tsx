@@ -1,3 +1,4 @@
+import { counted } from '@/core/shape/counts';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 
@@ -56,9 +57,7 @@ export function PlateSheet({ doc, onClose }: { doc: CaseDoc; onClose: () => void
                 <Type kind="label" style={p.id === plate.id ? { fontFamily: font.bold } : undefined}>
                   {`${p.id === plate.id ? '● ' : '○ '}${p.name}`}
                 </Type>
-                <Type kind="small">
-                  {uses(p) === 0 ? 'not in a day' : uses(p) === 1 ? 'one thread' : `${uses(p)} threads`}
-                </Type>
+                <Type kind="small">{uses(p) === 0 ? 'not in a day' : counted(uses(p), 'thread')}</Type>
               </View>
               <Strip
                 spectrum={mixSpectrum(lampKind, p.mix)}

@@ -46,6 +46,7 @@ export const MixKeys = memo(function MixKeys({
         onPress={() => router.navigate('/corals' as never)}
       />
       <Button label="Design" name="Design a mix" onPress={() => router.navigate('/design' as never)} />
+      <Button label="Lamps" onPress={() => router.navigate('/lamps')} />
       <Button label="For photographs" onPress={() => onOpen('photograph')} />
       <Button label="My meter reads" name="Lux to PAR: my meter reads" onPress={() => onOpen('meter')} />
     </View>

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { useState } from 'react';
 import { View } from 'react-native';
 import Upload from 'lucide-react-native/icons/upload';
@@ -17,7 +18,6 @@ import { Row } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { plural } from '../shared/words';
 import { PlateDetail } from '../sheets';
 
 const LARGEST_FILE = 5_000_000;

@@ -15,14 +15,14 @@ import { useSettings } from '@/state/settings';
 import { usePlaces } from '@/state/tank';
 import { longDate } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
+import { Sentence } from '@/ui/Sentence';
 import { Type } from '@/ui/Type';
 
 import { percent } from '@/core/shape/percent';
-import { umol } from '../shared/words';
+import { umolExact } from '../shared/words';
 import { chooseTank } from '../tank/useTankLight';
 
 /** A case with two sessions alone; one that is set aside is compared all the same. */
@@ -90,8 +90,21 @@ export function BeforeAfterPage() {
       }
       side={
         <>
-          <Choice label="Before" value={before.id} onChange={setFirst} options={options} />
-          <Choice label="After" value={after.id} onChange={setSecond} options={options} />
+          <Sentence
+            parts={[
+              'From ',
+              {
+                ...{ id: 'before', name: 'Before', value: label(before), chosen: before.id },
+                ...{ options, onChoose: setFirst },
+              },
+              ' to ',
+              {
+                ...{ id: 'after', name: 'After', value: label(after), chosen: after.id },
+                ...{ options, onChoose: setSecond },
+              },
+              '.',
+            ]}
+          />
         </>
       }
     >
@@ -108,10 +121,10 @@ export function BeforeAfterPage() {
                         ? `beyond noise, ±\u00a0${percent(1.645 * p.error)}`
                         : `within noise, ±\u00a0${percent(1.645 * p.error)}`}
                       {p.readBefore !== null &&
-                        ` · ${umol(p.readBefore)} read before, ${umol(p.before)} under the later light by the model`}
+                        ` · ${umolExact(p.readBefore)} read before, ${umolExact(p.before)} under the later light by the model`}
                     </Type>
                   </View>
-                  <Type kind="small">{`${umol(p.before)} → ${umol(p.after)} µmol`}</Type>
+                  <Type kind="small">{`${umolExact(p.before)} → ${umolExact(p.after)} µmol`}</Type>
                   <Type kind="strong" style={{ width: 70, textAlign: 'right' }}>
                     {`${p.change >= 0 ? '+' : '−'}${percent(Math.abs(p.change))}`}
                   </Type>
@@ -123,8 +136,8 @@ export function BeforeAfterPage() {
             <View testID="evenness-table">
               {(
                 [
-                  ['Mean', umol(found.before.mean), umol(found.after.mean)],
-                  ['Standard deviation', umol(found.before.sd), umol(found.after.sd)],
+                  ['Mean', umolExact(found.before.mean), umolExact(found.after.mean)],
+                  ['Standard deviation', umolExact(found.before.sd), umolExact(found.after.sd)],
                   ['Coefficient of variation', percent(found.before.cv), percent(found.after.cv)],
                   [
                     'Hot places',

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -26,7 +27,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { bandWords, plural, tenantsOf, umol } from '../shared/words';
+import { bandWords, tenantsOf, umol, umolExact } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 /** What the readings say of lamps and water, how sure, what does not fit, and which reading would help most. */
@@ -118,7 +119,7 @@ export function CalibrationPage() {
                     kind="label"
                     testID={`sum-${s.name}`}
                   >{`${s.name}: ${s.addsUp ? 'adds up' : 'does not add up'}`}</Type>
-                  <Type kind="small">{`colours alone ${umol(s.sumUmol)}, together ${umol(s.togetherUmol)} µmol (${Math.abs(s.sigmas).toFixed(1)} standard errors apart)`}</Type>
+                  <Type kind="small">{`colours alone ${umolExact(s.sumUmol)}, together ${umolExact(s.togetherUmol)} µmol (${Math.abs(s.sigmas).toFixed(1)} standard errors apart)`}</Type>
                   {s.causes.map((c) => (
                     <Type key={c} kind="small">{`Perhaps ${c}.`}</Type>
                   ))}
@@ -218,7 +219,7 @@ function Parameters({ cal, sessions }: { cal: Calibration; sessions: readonly Se
             <View style={{ flex: 1 }}>
               <Type kind="label">{`${r.name}: ${r.trusted ? 'counts, as you said' : 'left out'}`}</Type>
               <Type kind="small">
-                {`read ${umol(r.observedUmol)}, the others say ${umol(r.predictedUmol)} µmol: ${Math.abs(r.sigmas).toFixed(1)} standard deviations off`}
+                {`read ${umolExact(r.observedUmol)}, the others say ${umolExact(r.predictedUmol)} µmol: ${Math.abs(r.sigmas).toFixed(1)} standard deviations off`}
               </Type>
             </View>
             <Button
@@ -329,7 +330,7 @@ function Residuals({ desk, cal }: { desk: Desk; cal: Calibration }) {
                 </Type>
               </View>
               <View style={{ alignItems: 'flex-end' }}>
-                <Type kind="label">{`read ${umol(r.observedUmol)}, fit ${umol(r.predictedUmol)}`}</Type>
+                <Type kind="label">{`read ${umolExact(r.observedUmol)}, fit ${umolExact(r.predictedUmol)}`}</Type>
                 <Type kind="small">{`${r.sigmas > 0 ? '+' : '−'}${Math.abs(r.sigmas).toFixed(1)} standard deviations`}</Type>
               </View>
             </Row>
@@ -368,14 +369,14 @@ function Solo({ desk, cal }: { desk: Desk; cal: Calibration }) {
                     .map((r) => {
                       const g = groups.find((x) => x.groupId === r.groupId);
                       const c = g?.lampKind.channels.find((x) => x.id === r.channelId);
-                      return `${c?.name ?? r.channelId} ${umol(r.parAtFull)} ± ${umol(r.standardError)}`;
+                      return `${c?.name ?? r.channelId} ${umolExact(r.parAtFull)} ± ${umolExact(r.standardError)}`;
                     })
                     .join(', ')}
                 </Type>
               </View>
               <Type kind="label" style={{ textAlign: 'right' }}>
                 {sum
-                  ? `${umol(sum.umol)} ${bandWords((NINETY * sum.standardError) / sum.umol)}${fitted === null ? '' : `; fit ${umol(fitted)}`}`
+                  ? `${umolExact(sum.umol)} ${bandWords((NINETY * sum.standardError) / sum.umol)}${fitted === null ? '' : `; fit ${umolExact(fitted)}`}`
                   : 'some colours were not read alone'}
               </Type>
             </Row>

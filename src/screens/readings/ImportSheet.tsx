@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { lengthFigure, lengthWords, sizeWords } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 
@@ -16,7 +18,6 @@ import { Choice, TextField } from '@/ui/Field';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
-import { plural } from '../shared/words';
 import { chosenLighting, LitChoice } from './LitChoice';
 import { useMeterFields } from './SetupSheet';
 
@@ -42,7 +43,7 @@ export function ImportSheet({
   const [name, setName] = typed.of('name', read.fileName.replace(/\.[a-z]+$/i, '').slice(0, 100) || 'A list');
   const [unit, setUnit] = typed.of<'µmol' | 'lux' | ''>('unit', read.unit ?? '');
   const [problems, setProblems] = useState<string[]>([]);
-  const { fields, read: readMeter } = useMeterFields();
+  const { fields, read: readMeter } = useMeterFields(typed);
   const all = lightings(doc, groups, wallMinute(nowMs, zone.timeZone));
   const carries = read.readings.every((r) => levelsByName(r.levels, groups) !== null);
   const keep = () => {
@@ -68,7 +69,7 @@ export function ImportSheet({
         place.depthCm > zone.tank.depthCm
       ) {
         wrong.push(
-          `line ${r.line}: ${place.xCm}, ${place.yCm}, ${place.depthCm} cm lies outside the water (${zone.tank.lengthCm} × ${zone.tank.widthCm} × ${zone.tank.depthCm} cm).`,
+          `line ${r.line}: ${[place.xCm, place.yCm].map((cm) => lengthFigure(cm, true)).join(', ')}, ${lengthWords(place.depthCm, true)} lies outside the water (${sizeWords(zone.tank.lengthCm, zone.tank.widthCm, zone.tank.depthCm)}).`,
         );
         return [];
       }

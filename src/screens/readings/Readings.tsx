@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { lengthWords } from '@/core/shape/units';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -23,7 +25,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { plural, umol } from '../shared/words';
+import { umolExact } from '../shared/words';
 import { ImportSheet } from './ImportSheet';
 import { SetupSheet } from './SetupSheet';
 import { Walk } from './Walk';
@@ -188,13 +190,13 @@ function SessionList({
       {shown && (
         <Sheet title={shown.name} onClose={() => setOpened(null)}>
           <Type kind="small">
-            {`${longDate(Date.parse(shown.atUtc), zone.timeZone)} · ${meterKind(shown.meter.kind).name}${shown.meter.simulated ? ', simulated: it read a made-up truth' : ''} · immersion factor ${shown.meter.immersionFactor} · sensor ${shown.meter.sensorAboveCm} cm above the place · pumps ${shown.pumpsOn ? 'on' : 'off'}${shown.lit ? ` · ${shown.lit}` : ''}`}
+            {`${longDate(Date.parse(shown.atUtc), zone.timeZone)} · ${meterKind(shown.meter.kind).name}${shown.meter.simulated ? ', simulated: it read a made-up truth' : ''} · immersion factor ${shown.meter.immersionFactor} · sensor ${lengthWords(shown.meter.sensorAboveCm, true)} above the place · pumps ${shown.pumpsOn ? 'on' : 'off'}${shown.lit ? ` · ${shown.lit}` : ''}`}
           </Type>
           <View>
             {shown.readings.map((r) => (
               <Row key={r.id}>
                 <View style={{ flex: 1 }}>
-                  <Type kind="label">{`${r.name}: ${umol(shownOf(r))} ${meterKind(shown.meter.kind).unit}`}</Type>
+                  <Type kind="label">{`${r.name}: ${umolExact(shownOf(r))} ${meterKind(shown.meter.kind).unit}`}</Type>
                   <Type kind="small">{`${plural(r.tries.length, 'try', 'tries')}: ${r.tries.join(', ')} · ${litWords(r, shown, doc.zones.flatMap((z) => z.groups).length)}`}</Type>
                 </View>
                 <Button

@@ -1,4 +1,5 @@
-import { useTyped } from '@/state/typed';
+import { lengthRange } from '@/core/shape/units';
+import { type Typed, useTyped } from '@/state/typed';
 import { dequal } from 'dequal';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -18,23 +19,24 @@ import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { Note } from '@/ui/Parts';
+import { Sentence, type SetPart } from '@/ui/Sentence';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { chooseHabits } from './LitChoice';
 
 /** Meter kind and how it is held: shared by a session and a list that is read in. */
-export function useMeterFields() {
+export function useMeterFields(typed: Typed) {
   const habits = useSettings((s) => s.readings);
   const kind = useSettings((s) => s.meter);
-  const [immersion, setImmersion] = useState(String(habits.immersionFactor));
-  const [above, setAbove] = useState(String(habits.sensorAboveCm));
+  const [immersion, setImmersion] = typed.of('immersion', String(habits.immersionFactor));
+  const [above, setAbove] = typed.of('above', String(habits.sensorAboveCm));
   const [errors, setErrors] = useState<{ immersion?: string; above?: string }>({});
   const read = (): Omit<MeterUse, 'simulated'> | null => {
     const [i, a] = [parseNumber(immersion), parseNumber(above)];
     const found = {
       ...((i === null || i < 0.5 || i > 3) && { immersion: 'Give 0.5 to 3; 1 where none is stated.' }),
-      ...((a === null || a < 0 || a > 50) && { above: 'Give 0 to 50 cm.' }),
+      ...((a === null || a < 0 || a > 50) && { above: `Give ${lengthRange(0, 50)}.` }),
     };
     setErrors(found);
     if (Object.keys(found).length > 0) return null;
@@ -75,6 +77,24 @@ export function useMeterFields() {
   return { fields, read };
 }
 
+const WHO = { mine: 'my meter', simulated: 'a simulated meter' };
+const WHERE = { spots: 'at the corals', grid: 'on a grid', both: 'at the corals and on a grid' };
+const PUMPS = { off: 'pumps off', on: 'pumps on' };
+const part = (
+  id: string,
+  name: string,
+  chosen: string,
+  says: Readonly<Record<string, string>>,
+  onChoose: (value: string) => void,
+): SetPart => ({
+  id,
+  name,
+  chosen,
+  onChoose,
+  value: says[chosen]!,
+  options: Object.entries(says).map(([value, label]) => ({ value, label })),
+});
+
 /** Before a session: eyes, meter, pumps, and where readings are taken. */
 export function SetupSheet({
   desk,
@@ -108,7 +128,7 @@ export function SetupSheet({
     depth: String(Math.min(habits.gridDepthCm, zone.tank.depthCm)),
   });
   const [gridError, setGridError] = useState<string | null>(null);
-  const { fields, read } = useMeterFields();
+  const { fields, read } = useMeterFields(typed);
   const stops = stopsOf(zone, habits);
   const walk = (at: string) => {
     // what is lit is asked anew: yesterday's "everything at full" is not lit today
@@ -144,7 +164,7 @@ export function SetupSheet({
       habits.places !== 'spots' &&
       (!whole(columns, 12) || !whole(rows, 8) || depth === null || depth < 0 || depth > zone.tank.depthCm)
     )
-      return setGridError(`Give 1 to 12 columns, 1 to 8 rows, and 0 to ${zone.tank.depthCm} cm.`);
+      return setGridError(`Give 1 to 12 columns, 1 to 8 rows, and ${lengthRange(0, zone.tank.depthCm)}.`);
     if (!meter || name.trim() === '') return;
     if (habits.places !== 'spots')
       chooseHabits({ gridColumns: columns!, gridRows: rows!, gridDepthCm: depth! });
@@ -200,14 +220,23 @@ export function SetupSheet({
         value={name}
         onChange={setName}
         error={name.trim() === '' ? 'Give it a name.' : undefined}
+        testID="session-name"
       />
-      <Choice
-        label="Who reads"
-        value={habits.simulated ? 'simulated' : 'mine'}
-        onChange={(who) => chooseHabits({ simulated: who === 'simulated' })}
-        options={[
-          { value: 'mine', label: 'my meter' },
-          { value: 'simulated', label: 'a simulated meter' },
+      <Sentence
+        parts={[
+          'Read by ',
+          part('reads', 'Who reads', habits.simulated ? 'simulated' : 'mine', WHO, (who) =>
+            chooseHabits({ simulated: who === 'simulated' }),
+          ),
+          ' ',
+          part('places', 'Where', habits.places, WHERE, (places) =>
+            chooseHabits({ places: places as typeof habits.places }),
+          ),
+          ', ',
+          part('pumps', 'Pumps', habits.pumpsOn ? 'on' : 'off', PUMPS, (pumps) =>
+            chooseHabits({ pumpsOn: pumps === 'on' }),
+          ),
+          habits.pumpsOn ? '; a calm surface reads best.' : '.',
         ]}
       />
       {habits.simulated && (
@@ -217,25 +246,6 @@ export function SetupSheet({
         </Note>
       )}
       {fields}
-      <Choice
-        label="Pumps"
-        value={habits.pumpsOn ? 'on' : 'off'}
-        onChange={(pumps) => chooseHabits({ pumpsOn: pumps === 'on' })}
-        options={[
-          { value: 'off', label: 'off: a calm surface reads best' },
-          { value: 'on', label: 'on' },
-        ]}
-      />
-      <Choice
-        label="Where"
-        value={habits.places}
-        onChange={(places) => chooseHabits({ places })}
-        options={[
-          { value: 'spots', label: 'at the spots' },
-          { value: 'grid', label: 'on a grid' },
-          { value: 'both', label: 'both' },
-        ]}
-      />
       {habits.places !== 'spots' && (
         <>
           <FieldRow>

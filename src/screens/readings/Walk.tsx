@@ -1,7 +1,8 @@
+import { plural } from '@/core/shape/counts';
+import { lengthFigure, lengthWords } from '@/core/shape/units';
 import { router } from 'expo-router';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
-import Delete from 'lucide-react-native/icons/delete';
+import { View } from 'react-native';
 
 import { shownOf, type Reading, type Session } from '@/core/record/readings';
 import { levelsIn } from '@/core/case/calibration';
@@ -30,27 +31,15 @@ import { useAwake } from '@/ui/awake';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
 import { Page, usePageSize } from '@/ui/Page';
-import { Note, Row } from '@/ui/Parts';
-import { Sheet } from '@/ui/Sheet';
-import { font, space, themed, usePaper } from '@/ui/theme';
+import { Note } from '@/ui/Parts';
+import { space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { plural, umol } from '../shared/words';
-import { chooseHabits, chosenLighting, LitChoice } from './LitChoice';
+import { umol, umolExact } from '../shared/words';
+import { chooseHabits, chosenLighting } from './LitChoice';
+import { BigKey, Doubted, Keypad, LitSheet, StopsSheet } from './WalkParts';
 
-const KEY = 64;
 const useStyles = themed((p) => ({
-  pad: { flexDirection: 'row', flexWrap: 'wrap', gap: space.s },
-  key: {
-    height: KEY,
-    alignItems: 'center',
-    justifyContent: 'center',
-    borderWidth: 1,
-    borderColor: p.strong,
-    borderRadius: 6,
-    userSelect: 'none',
-  },
-  pressed: { backgroundColor: p.line },
   shown: {
     flexDirection: 'row',
     alignItems: 'baseline',
@@ -60,7 +49,6 @@ const useStyles = themed((p) => ({
     minHeight: 56,
   },
 }));
-const KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0', 'back'] as const;
 const MOST_LETTERS = 7;
 const MOST_TRIES = 50;
 
@@ -74,7 +62,6 @@ export function Walk({
   from: string | undefined;
 }) {
   const styles = useStyles();
-  const paper = usePaper();
   const page = usePageSize();
   const desk = useDesk();
   const { zone, bundle, doc } = desk;
@@ -236,13 +223,12 @@ export function Walk({
         <Button label="To the chart" wide onPress={() => router.navigate('/tank')} />
       </Page>
     );
-  const keyWidth = (Math.min(page.main, 420) - 2 * space.s) / 3;
   const spread = tries.length > 1 ? Math.max(...tries) - Math.min(...tries) : null;
   return (
     <Page
       testID="walk-page"
       title={stop.name}
-      under={`${index + 1} of ${stops.length} · ${plural(done, 'place')} read · ${stop.xCm} cm left, ${stop.yCm} front, ${stop.depthCm} deep${session.meter.simulated ? ' · simulated meter' : ''} · ${meter.name.toLowerCase()}`}
+      under={`${index + 1} of ${stops.length} · ${plural(done, 'place')} read · ${lengthWords(stop.xCm, true)} left, ${lengthFigure(stop.yCm, true)} front, ${lengthFigure(stop.depthCm, true)} deep${session.meter.simulated ? ' · simulated meter' : ''} · ${meter.name.toLowerCase()}`}
     >
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.s }}>
         <View style={{ flex: 1 }}>
@@ -279,71 +265,39 @@ export function Walk({
       ) : (
         <Type kind="small" testID="walk-tries">
           {earlier
-            ? `Read at ${formatTime(Math.floor(minuteOf(earlier.atUtc)))}: ${umol(shownOf(earlier))} ${meter.unit}, kept with the light of that minute.`
+            ? `Read at ${formatTime(Math.floor(minuteOf(earlier.atUtc)))}: ${umolExact(shownOf(earlier))} ${meter.unit}, kept with the light of that minute.`
             : tries.length === 0
               ? 'No try here yet. Two or three are better than one.'
-              : `${plural(tries.length, 'try', 'tries')}: ${tries.join(', ')}. Median ${umol(shownOf(reading!))}${spread === null ? '' : `, spread ${umol(spread)}`}.`}
+              : `${plural(tries.length, 'try', 'tries')}: ${tries.join(', ')}. Median ${umolExact(shownOf(reading!))}${spread === null ? '' : `, spread ${umolExact(spread)}`}.`}
         </Type>
       )}
       {likely && (
-        <View style={{ gap: space.s, width: Math.min(page.main, 420) }} testID="walk-doubt">
-          <Type kind="strong" role="alert">
-            {`▲ ${umol(expectedShown!)} ${meter.unit} expected, ${umol(doubt!.value)} read. ${likely.length > 0 ? 'Is something else lit?' : 'Look at meter, place and lamp before it is kept.'}`}
-          </Type>
-          {likely.map((l) => (
-            <Button
-              key={l.id}
-              label={`${l.label}: about ${umol(l.shown)}`}
-              wide
-              onPress={() => {
-                chooseHabits({ lit: l.id });
-                setDoubt(null);
-              }}
-              testID={`likely-${l.id}`}
-            />
-          ))}
-          <Button
-            label={`It is as said: keep ${umol(doubt!.value)}`}
-            wide
-            onPress={() => {
-              if (keepTry(doubt!.value, null) && doubt!.goesOn) onwards();
-            }}
-            testID="keep-doubted"
-          />
-        </View>
+        <Doubted
+          said={`▲ ${umol(expectedShown!)} ${meter.unit} expected, ${umolExact(doubt!.value)} read. ${likely.length > 0 ? 'Is something else lit?' : 'Look at meter, place and lamp before it is kept.'}`}
+          likely={likely}
+          value={doubt!.value}
+          width={Math.min(page.main, 420)}
+          onLit={(lit) => {
+            chooseHabits({ lit });
+            setDoubt(null);
+          }}
+          onKeep={() => {
+            if (keepTry(doubt!.value, null) && doubt!.goesOn) onwards();
+          }}
+        />
       )}
       {session.meter.simulated ? (
-        <Pressable
-          role="button"
-          aria-label="Let the simulated meter read"
-          onPress={() => void askSimulated()}
-          disabled={asking}
-          testID="simulate"
-          style={[styles.key, { backgroundColor: paper.ink, opacity: asking ? 0.5 : 1 }]}
-        >
-          <Type style={{ color: paper.inverse, fontFamily: font.medium, fontSize: 18 }}>
-            Read the simulated meter
-          </Type>
-        </Pressable>
-      ) : (
-        <View style={[styles.pad, { width: Math.min(page.main, 420) }]}>
-          {KEYS.map((k) => (
-            <Pressable
-              key={k}
-              role="button"
-              aria-label={k === 'back' ? 'Delete the last digit' : k === '.' ? 'Decimal point' : k}
-              onPress={() => press(k)}
-              testID={`key-${k}`}
-              style={({ pressed }) => [styles.key, { width: keyWidth }, pressed && styles.pressed]}
-            >
-              {k === 'back' ? (
-                <Delete size={26} color={paper.ink} strokeWidth={1.6} />
-              ) : (
-                <Type style={{ fontSize: 26, fontFamily: font.medium }}>{k}</Type>
-              )}
-            </Pressable>
-          ))}
+        <View style={{ flexDirection: 'row' }}>
+          <BigKey
+            label="Read the simulated meter"
+            filled
+            disabled={asking}
+            onPress={() => void askSimulated()}
+            testID="simulate"
+          />
         </View>
+      ) : (
+        <Keypad width={Math.min(page.main, 420)} onPress={press} />
       )}
       <View style={{ flexDirection: 'row', gap: space.s, width: Math.min(page.main, 420) }}>
         {!session.meter.simulated && <BigKey label="Another try" onPress={another} testID="another-try" />}
@@ -367,96 +321,24 @@ export function Walk({
         <Button label="All places" kind="plain" onPress={() => setListing(true)} testID="all-places" />
         <Button label="Leave out →" name="Leave this place out" kind="plain" onPress={onwards} />
       </View>
-      {choosing && (
-        <Sheet title="What is lit" onClose={() => setChoosing(false)}>
-          <LitChoice lightings={all} />
-          <Type kind="small">
-            Read the plateaus of your day, then each colour alone at full at one or two places: that tells
-            them apart. A plate by hand also stands for an interlude, such as photograph light.
-          </Type>
-          <Note kind="eyes">A single colour at full can be far stronger than the day: shade your eyes.</Note>
-          <Type kind="small">
-            Bring the lamp back to its day when you are done: a colour left alone is a change the corals feel.
-          </Type>
-        </Sheet>
-      )}
+      {choosing && <LitSheet lightings={all} onClose={() => setChoosing(false)} />}
       {listing && (
-        <Sheet title={`${done} of ${stops.length} read under this light`} onClose={() => setListing(false)}>
-          <View>
-            {stops.map((s, i) => {
-              const r = readHere(s);
-              return (
-                <Row
-                  key={`${s.name} ${i}`}
-                  name={`Go to ${s.name}`}
-                  onPress={() => {
-                    go(i);
-                    setListing(false);
-                  }}
-                >
-                  <Type kind="label" style={{ flex: 1 }}>
-                    {s.name}
-                  </Type>
-                  <Type kind="small">{r ? `${umol(shownOf(r))} ${meter.unit}` : 'not read'}</Type>
-                </Row>
-              );
-            })}
-          </View>
-          <Button
-            label="Read under another light"
-            wide
-            onPress={() => {
-              setListing(false);
-              go(0);
-              setChoosing(true);
-            }}
-          />
-          <Button
-            label="See what the readings tell"
-            kind="filled"
-            wide
-            testID="finish-session"
-            onPress={() => {
-              setListing(false);
-              router.navigate('/calibration');
-            }}
-          />
-        </Sheet>
+        <StopsSheet
+          title={`${done} of ${stops.length} read under this light`}
+          stops={stops}
+          shown={(s) => {
+            const r = readHere(s);
+            return r ? `${umolExact(shownOf(r))} ${meter.unit}` : null;
+          }}
+          onGo={go}
+          onOther={() => {
+            go(0);
+            setChoosing(true);
+          }}
+          onClose={() => setListing(false)}
+        />
       )}
     </Page>
-  );
-}
-
-function BigKey({
-  label,
-  onPress,
-  filled,
-  testID,
-}: {
-  label: string;
-  onPress: () => void;
-  filled?: boolean;
-  testID: string;
-}) {
-  const styles = useStyles();
-  const paper = usePaper();
-  return (
-    <Pressable
-      role="button"
-      aria-label={label}
-      onPress={onPress}
-      testID={testID}
-      style={({ pressed }) => [
-        styles.key,
-        { flex: 1 },
-        filled && { backgroundColor: paper.ink, borderColor: paper.ink },
-        pressed && !filled && styles.pressed,
-      ]}
-    >
-      <Type style={{ fontSize: 18, fontFamily: font.medium, color: filled ? paper.inverse : paper.ink }}>
-        {label}
-      </Type>
-    </Pressable>
   );
 }
 

@@ -7,7 +7,6 @@ import { runnable } from '@/core/case/runnable';
 import { ceilingOf, livesByLight } from '@/core/record/needs';
 import { runningAt } from '@/core/case/lit';
 import { AS_PRINTED, DISASTER } from '@/core/easing/accustomed';
-import { Balance } from '@/pieces/Balance';
 import { entryOf, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { useDesk } from '@/state/desk';
@@ -23,7 +22,8 @@ import { Page } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-import { parBasis, timesUsed, times, umol } from '../shared/words';
+import { RatioRow } from '../shared/RatioRow';
+import { parBasis, timesUsed, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 const AIMS = [
@@ -158,15 +158,13 @@ export function Rescue() {
         <Section title="Who gets how much">
           <View testID="rescue-rows">
             {rows.map((r) => (
-              <Row key={zone.spots[r.i]!.id} style={{ minHeight: 44 }}>
-                <Type kind="label" style={{ flex: 1 }}>
-                  {zone.spots[r.i]!.name}
-                </Type>
-                <Balance ratio={r.ratio} ceiling={ceilingOf(zone.spots[r.i]!, ceiling)} />
-                <Type kind="strong" style={{ width: 130, textAlign: 'right' }}>
-                  {cut && !done ? `${times(r.ratio)} → ${times(cut.ratios[r.i]!)}` : times(r.ratio)}
-                </Type>
-              </Row>
+              <RatioRow
+                key={zone.spots[r.i]!.id}
+                name={zone.spots[r.i]!.name}
+                ratio={r.ratio}
+                ceiling={ceilingOf(zone.spots[r.i]!, ceiling)}
+                after={cut && !done ? cut.ratios[r.i]! : null}
+              />
             ))}
           </View>
           <Type kind="small">{`Against what each is used to. Light: ${parBasis(cal)}.`}</Type>

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import type { EaseCourse } from '@/core/case/easePlan';
 import { livesByLight } from '@/core/record/needs';
 import type { Zone } from '@/core/record/zone';
@@ -5,7 +6,7 @@ import { type Situation, useForecast } from '@/state/ease';
 import { localDate, shortDate } from '@/state/time';
 import { Type } from '@/ui/Type';
 
-import { plural, times } from './words';
+import { times } from './words';
 
 /** The coming weeks: what rises, when everybody is used to it. */
 export function aheadWords(course: EaseCourse, zone: Zone, today: string): string {

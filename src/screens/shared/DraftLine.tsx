@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
 import { Pressable } from 'react-native';
@@ -10,7 +11,7 @@ import { useNowMs } from '@/state/time';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { mol, plural } from './words';
+import { apart, MOL } from './words';
 
 /** A draft that differs from what runs, named in light wherever either is spoken of; it leads to the sheet. */
 export function DraftLine({ desk }: { desk: Desk }) {
@@ -27,10 +28,11 @@ export function DraftLine({ desk }: { desk: Desk }) {
     return entry ? differences(doc, g, entry) : [];
   });
   if (changes.length === 0) return null;
-  const light =
+  const doses =
     runs && would && spot
-      ? `, ${mol(dayAt(would, draft, spotIndex).dli)} instead of ${mol(dayAt(runs, groups, spotIndex).dli)} mol a day at ${spot.name}`
-      : '';
+      ? apart(MOL, dayAt(runs, groups, spotIndex).dli, dayAt(would, draft, spotIndex).dli)
+      : null;
+  const light = doses ? `, ${doses[1]} instead of ${doses[0]} mol a day at ${spot!.name}` : '';
   const words = `Drafted, not in the lamp yet: ${plural(changes.length, 'change')}${light}.`;
   return (
     <Pressable

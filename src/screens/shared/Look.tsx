@@ -10,7 +10,7 @@ import { adaptationDegree } from '@/core/colour/adapt';
 import { reflected } from '@/core/colour/look';
 import { type Xyz, xyzOf } from '@/core/colour/xyz';
 import { thing } from '@/core/coral/things';
-import { type EyeId, lookerOf } from '@/core/portrait/lookers';
+import { drawnShare, type EyeId, lookerOf } from '@/core/portrait/lookers';
 import { formOf, lampLevels, shapeOf } from '@/core/portrait/ofZone';
 import { palette } from '@/core/portrait/relight';
 import type { PortraitScene } from '@/core/portrait/buffers';
@@ -27,6 +27,7 @@ import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { downloadPicture } from '@/ui/files';
 import { usePageSize } from '@/ui/Page';
+import { printOnly } from '@/ui/print';
 import { Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, space, themed, usePaper } from '@/ui/theme';
@@ -35,12 +36,14 @@ import { useSame } from '@/ui/useSame';
 
 import { EyeSheet } from './EyeSheet';
 import { BRIGHTNESS, EYES, luxWords } from './eyeWords';
+import { MoveCoral } from './MoveCoral';
 
-/** The line under a picture that says whose eye looks. */
-const LINE = 32;
 const lookHeight = (width: number): number => Math.round(width * PICTURE_SHAPE);
-/** Room that a picture of so many pixels across takes with its line: what waits for it keeps its place. */
-export const lookRoom = (width: number): number => lookHeight(width) + 2 + LINE;
+/** Room that a picture of so many pixels across takes: what waits for it keeps its place. */
+/** How much of a stage's picture goes out of sight on a phone: a strip of it stays. */
+const STRIP_PX = 62;
+export const stageGoes = (width: number): number => lookHeight(width) - STRIP_PX;
+export const lookRoom = (width: number): number => lookHeight(width);
 
 type Levels = readonly (readonly number[])[];
 
@@ -76,7 +79,7 @@ function useSeen({ desk, groups, light, levels, eye: eyeAsked, brightness: asked
     () => (zone.spots.length > 0 ? whiteAt(light, brightestLevels(light, [...reference], spot), spot)[1] : 0),
     [light, reference, spot, zone.spots.length],
   );
-  const share = plateDim * (brightness === 'real' && most > 0 ? white[1] / most : 1);
+  const share = plateDim * (brightness === 'real' && most > 0 ? drawnShare(white[1] / most, eye) : 1);
   const looker = useMemo(() => lookerOf(eye, white, eyeDegree, share), [eye, white, eyeDegree, share]);
   const { scene } = portrait;
   const colours = useMemo(() => coloursOf(scene, groups, now, cal), [scene, groups, now, cal]);
@@ -113,7 +116,7 @@ function coloursOf(
 const useStyles = themed((p) => ({
   box: { backgroundColor: '#000000', overflow: 'hidden' },
   over: { position: 'absolute', left: 0, top: 0 },
-  dark: { position: 'absolute', left: space.m, bottom: space.m, color: '#ffffff' },
+  dark: { position: 'absolute', left: space.m, top: space.m, color: '#ffffff' },
   card: { position: 'absolute', color: '#ffffff', backgroundColor: '#000000', paddingHorizontal: 3 },
   divider: { position: 'absolute', top: 0, bottom: 0, width: 2, marginLeft: -1, backgroundColor: p.paper },
   drawing: {
@@ -126,7 +129,21 @@ const useStyles = themed((p) => ({
     paddingHorizontal: space.s,
     backgroundColor: p.paper,
   },
-  line: { minHeight: LINE, justifyContent: 'center' },
+  // in the corner of the picture, so that what stays in sight of it carries its light with it
+  line: {
+    position: 'absolute',
+    left: 0,
+    bottom: 0,
+    minHeight: 32,
+    maxWidth: '100%',
+    justifyContent: 'flex-end',
+  },
+  lineWords: {
+    color: '#ffffff',
+    backgroundColor: 'rgba(0, 0, 0, 0.6)',
+    paddingHorizontal: space.s,
+    textDecorationLine: 'underline',
+  },
 }));
 
 /**
@@ -137,9 +154,12 @@ export function Look({
   at,
   width,
   live = false,
+  movable = false,
   beside,
   ...of
 }: Seen & {
+  /** the chosen coral can be taken elsewhere in it */
+  movable?: boolean;
   /** where and when, for reading aloud */
   at: string;
   width: number;
@@ -179,8 +199,11 @@ export function Look({
     .onUpdate((e) => setDivider(Math.min(1, Math.max(0, e.x / width))));
   return (
     <View style={{ gap: 2, width }}>
-      <View ref={box} style={[styles.box, { width, height }]} testID="look" role="img" aria-label={name}>
-        {picture}
+      <View ref={box} style={[styles.box, { width, height }]} testID="look">
+        <View style={{ width, height }} role="img" aria-label={name}>
+          {picture}
+        </View>
+        {movable && !beside && scene && <MoveCoral desk={of.desk} {...{ scene, width, height }} />}
         {beside && (
           <Pulled pull={slide} style={[styles.over, { width, height }]}>
             <Under {...of} levels={beside.levels} {...{ width, height, live }} from={divider} />
@@ -207,6 +230,26 @@ export function Look({
             white card
           </Type>
         )}
+        <Pressable
+          role="button"
+          aria-label={`Seen by ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}: change`}
+          onPress={() => setOpen(true)}
+          style={styles.line}
+          testID="whose-eye"
+        >
+          <Type kind="small" style={styles.lineWords} numberOfLines={1}>
+            {[
+              `${luxWords(seen.white[1])} at ${of.desk.spot?.name ?? 'the first spot'}`,
+              // what is as usual needs no word
+              look.eye === 'adapted' ? null : EYES[look.eye],
+              look.brightness === 'real' ? null : BRIGHTNESS[look.brightness],
+              look.eye === 'adapted' && look.brightness === 'real' ? 'how it is seen' : null,
+              undescribed > 0 ? `${undescribed} drawn pale: not described` : null,
+            ]
+              .filter(Boolean)
+              .join(' · ')}
+          </Type>
+        </Pressable>
         {seen.progress !== null && scene?.width !== undefined && !live && seen.progress > 0 && (
           <View style={styles.drawing} role="status">
             <Type kind="small">{`Drawing ${percent(seen.progress)}`}</Type>
@@ -214,32 +257,15 @@ export function Look({
           </View>
         )}
       </View>
+      <View {...printOnly} aria-hidden testID="look-printed">
+        <Type kind="small">{`Seen here: ${words}`}</Type>
+      </View>
       {beside && (
         <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: space.s }} aria-hidden>
           <Type kind="small">{`◀ ${beside.own}`}</Type>
           <Type kind="small">{`${beside.name} ▶`}</Type>
         </View>
       )}
-      <Pressable
-        role="button"
-        aria-label={`Seen by ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}: change`}
-        onPress={() => setOpen(true)}
-        style={styles.line}
-        testID="whose-eye"
-      >
-        <Type kind="small" style={{ textDecorationLine: 'underline' }}>
-          {[
-            `${luxWords(seen.white[1])} at ${of.desk.spot?.name ?? 'the first spot'}`,
-            // what is as usual needs no word
-            look.eye === 'adapted' ? null : EYES[look.eye],
-            look.brightness === 'real' ? null : BRIGHTNESS[look.brightness],
-            look.eye === 'adapted' && look.brightness === 'real' ? 'how it is seen' : null,
-            undescribed > 0 ? `${undescribed} drawn pale: not described` : null,
-          ]
-            .filter(Boolean)
-            .join(' · ')}
-        </Type>
-      </Pressable>
       {open && (
         <EyeSheet
           usualDegree={adaptationDegree(seen.white[1])}

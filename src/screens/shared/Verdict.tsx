@@ -1,8 +1,9 @@
+import { capital } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 
 import { type Gravity, type Judgement, stepGravity } from '@/core/case/judgement';
-import { capital, largeWords, offWords, peakStays, verdict } from '@/core/case/verdict';
+import { largeWords, offWords, peakStays, verdict } from '@/core/case/verdict';
 import type { Zone } from '@/core/record/zone';
 import { Button } from '@/ui/Button';
 import { space, themed } from '@/ui/theme';
@@ -21,7 +22,7 @@ const useStyles = themed((p) => ({
   stop: { borderLeftWidth: 9, borderColor: p.ink, paddingLeft: space.m },
 }));
 
-/** The verdict of a day that is not in the lamp yet, as grave as it is, with the way to ease it in beside it. */
+/** The verdict of a day, as grave as it is, with what to do about it beside it: ease it in, or cut what runs. */
 export function Verdict({ judged, zone }: { judged: Judgement; zone: Zone }) {
   const styles = useStyles();
   const gravity = stepGravity(judged);
@@ -43,6 +44,14 @@ export function Verdict({ judged, zone }: { judged: Judgement; zone: Zone }) {
         </Type>
         {off !== '' && <Type kind="small">{`${capital(off)}.`}</Type>}
       </View>
+      {judged.state === 'runs' && (
+        <Button
+          label="What to do tonight"
+          kind="filled"
+          onPress={() => router.navigate('/rescue')}
+          testID="verdict-rescue"
+        />
+      )}
       {judged.state === 'draft' && !peakStays(judged) && (
         <Button
           label="Ease this in"

@@ -1,3 +1,4 @@
+import { lengthWords } from '@/core/shape/units';
 import { useQuery } from '@tanstack/react-query';
 import { router } from 'expo-router';
 import { View } from 'react-native';
@@ -99,12 +100,12 @@ export function WaysDown({ groups }: { groups: LitGroup[] }) {
         };
       case 'higher':
         return {
-          say: `Hung ${w.byCm} cm higher`,
+          say: `Hung ${lengthWords(w.byCm, true)} higher`,
           then: of(w),
           key: 'It hangs there',
           command: () =>
             together(
-              `lamps ${w.byCm} cm higher`,
+              `lamps ${lengthWords(w.byCm, true)} higher`,
               ...relit(zone, fixed, (l) => ({ ...l, heightCm: l.heightCm + w.byCm })),
             ),
         };
@@ -124,7 +125,7 @@ export function WaysDown({ groups }: { groups: LitGroup[] }) {
         };
       case 'lower':
         return {
-          say: `Lower: ${w.places.map((p) => `${zone.spots[p.spot]!.name} ${Math.round(p.depthCm)} cm deep`).join(', ')}`,
+          say: `Lower: ${w.places.map((p) => `${zone.spots[p.spot]!.name} ${lengthWords(p.depthCm)} deep`).join(', ')}`,
           then: `then ${w.places.map((p) => `${umol(p.umol)} µmol`).join(', ')}; up again in steps`,
           key: w.places.length === 1 ? 'It sits there' : 'They sit there',
           command: () =>
@@ -146,7 +147,7 @@ export function WaysDown({ groups }: { groups: LitGroup[] }) {
       <Type>
         {ways.length > 0
           ? 'Shorter hours do not make its brightest moment darker. Each of these alone makes it dark enough:'
-          : 'Nothing tried here makes its brightest small enough: one circuit alone, up to 120 cm more height, a screen that lets through 15 %, corals lower down. It needs another lamp.'}
+          : `Nothing tried here makes its brightest small enough: one circuit alone, up to ${lengthWords(120)} more height, a screen that lets through 15 %, corals lower down. It needs another lamp.`}
       </Type>
       <View testID="ways-down">
         {ways.map((w) => {

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 
-import { parseTypedTime, formatTime } from '@/core/day/clock';
+import { parseTypedTime, isoTime } from '@/core/day/clock';
 import { instantOf, isDate, localDate, nowUtcIso, useNowMs, wallMinute } from '@/state/time';
 import type { Typed } from '@/state/typed';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
@@ -19,7 +19,7 @@ export function useWhen(timeZone: string, typed: Typed, atUtc?: string) {
   const [when, setWhen] = typed.of<When>('when', {
     which: atUtc === undefined ? 'now' : 'earlier',
     date: localDate(ms, timeZone),
-    time: atUtc === undefined ? '' : formatTime(Math.floor(wallMinute(ms, timeZone))),
+    time: atUtc === undefined ? '' : isoTime(Math.floor(wallMinute(ms, timeZone))),
   });
   const [error, setError] = useState<string | null>(null);
   /** the instant, or null with the reason shown */
@@ -69,12 +69,14 @@ export function WhenFields({
             label="Date"
             value={when.date}
             onChange={(date) => change({ date })}
+            pick="date"
             testID={`${testID}-date`}
           />
           <TextField
             label="Time"
             value={when.time}
             onChange={(time) => change({ time })}
+            pick="time"
             numeric
             testID={`${testID}-time`}
           />

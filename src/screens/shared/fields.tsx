@@ -1,4 +1,4 @@
-import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { isoTime, parseTypedTime } from '@/core/day/clock';
 import { ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 
@@ -17,7 +17,8 @@ export function TimeField({
   return (
     <ValueField
       label={label}
-      value={formatTime(value)}
+      value={isoTime(value)}
+      pick="time"
       testID={testID}
       onCommit={(text) => {
         const minute = parseTypedTime(text);

@@ -3,7 +3,7 @@ import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { CivilDay } from '@/core/day/wallClock';
 import { type Desk, draftOf } from '@/state/desk';
-import { judgementOf, useCeiling, usedToDraft } from '@/state/judgement';
+import { judgementOf, useCeiling, useDraftState } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useNowMs } from '@/state/time';
 
@@ -26,16 +26,18 @@ export function useDraftLight(desk: Desk, on: CivilDay | null = null): DraftLigh
   const groups = draftOf(desk, on);
   const calibration = useCalibration(desk.bundle, desk.zone);
   const { light, error } = useLight(groups, desk.zone, calibration);
-  const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, useNowMs());
-  const ceiling = useCeiling();
-  const usedToIt = usedToDraft(desk.zone, desk.bundle.history);
+  const nowMs = useNowMs();
+  const accustomed = useAccustomed(desk.zone, desk.bundle, calibration, nowMs);
+  const { state, ceiling, usedToIt } = useDraftState(desk, nowMs);
   const basis = basisAt(calibration, light, groups, desk.spotIndex);
-  const judge = (day: LitGroup[] = groups) =>
+  const school = useCeiling();
+  // another day than the draft is none that runs
+  const judge = (day?: LitGroup[]) =>
     light &&
     judgementOf(
-      ...(['draft', desk.zone, day, light, calibration] as const),
+      ...([day ? 'draft' : state, desk.zone, day ?? groups, light, calibration] as const),
       accustomed?.perSpot ?? null,
-      ceiling,
+      day ? school : ceiling,
       usedToIt,
     );
   const judgeMix = (levels: number[][]) =>

@@ -1,3 +1,5 @@
+import { plural } from '@/core/shape/counts';
+import { lengthWords } from '@/core/shape/units';
 import type { Calibration } from '@/core/case/calibration';
 import { bandUnder, brightestLevels, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
@@ -6,18 +8,41 @@ import type { Spot } from '@/core/record/zone';
 import { alga } from '@/core/feeding/algae';
 import type { Tint } from '@/core/colour/tint';
 
-export { inWords, times, timesUsed } from '@/core/case/verdict';
+export { times, timesUsed } from '@/core/case/verdict';
 
-/** µmol as it is read: whole from 10 up, one place below. */
-export const umol = (value: number): string =>
+/** A figure that was read or typed, as it is known: whole from 10 up, one place below. */
+export const umolExact = (value: number): string =>
   value >= 9.95 ? String(Math.round(value)) : value === 0 ? '0' : value.toFixed(1);
-/** mol a day, two figures that mean something. */
-export const mol = (value: number): string => (value >= 9.95 ? value.toFixed(1) : value.toFixed(2));
-/** kWh, two figures that mean something. */
-export const kWh = (value: number): string => mol(value);
-export const watts = (value: number): string => `${Math.round(value)} W`;
-export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+export const molExact = (value: number): string => (value >= 9.95 ? value.toFixed(1) : value.toFixed(2));
 
+/**
+ * Light as it is reckoned is known to a twelfth at best: two figures of it are said, the second in halves where the first is small,
+ * so that no more than a fortieth is lost.
+ */
+function told(value: number): number {
+  if (!(value > 0)) return 0;
+  const unit = 10 ** Math.floor(Math.log10(value));
+  const step = value < 5 * unit ? unit / 20 : unit / 10;
+  return Math.round(value / step) * step;
+}
+/** µmol as reckoned. */
+export const umol = (value: number): string => umolExact(value < 9.95 ? value : told(value));
+/** mol a day as reckoned. */
+export const mol = (value: number): string => {
+  const near = told(value);
+  return near === 0 ? '0' : near.toFixed(near < 4.975 ? 2 : near < 49.75 ? 1 : 0);
+};
+/** Two figures of one reckoning, whose difference is better known than either: with the digits that tell them apart. */
+export const apart = (
+  [say, exact]: readonly [(value: number) => string, (value: number) => string],
+  from: number,
+  to: number,
+): readonly [string, string] => (say(from) === say(to) ? [exact(from), exact(to)] : [say(from), say(to)]);
+export const UMOL = [umol, umolExact] as const;
+export const MOL = [mol, molExact] as const;
+/** kWh, two figures that mean something. */
+export const kWh = (value: number): string => molExact(value);
+export const watts = (value: number): string => `${Math.round(value)} W`;
 /** Half width of a 90 % band, as it is said. */
 export const bandWords = (share: number): string => `± ${Math.max(1, Math.round(share * 100))} %`;
 
@@ -97,4 +122,8 @@ export const ppm = (v: number): string =>
 
 /** A lamp longer than the tank it hangs over. */
 export const longWords = (faceCm: number, tankCm: number): string =>
-  `Its face is ${Math.round(faceCm)} cm long, the tank ${Math.round(tankCm)} cm: part of its light falls beside the water, where it counts as lost.`;
+  `Its face is ${lengthWords(faceCm)} long, the tank ${lengthWords(tankCm)}: part of its light falls beside the water, where it counts as lost.`;
+
+/** How far apart colours look, in words, by their spread (CAM16-UCS). Mark: rule of thumb. */
+export const varietyWords = (spread: number): string =>
+  spread < 6 ? 'nearly one colour' : spread < 14 ? 'close together' : spread < 22 ? 'apart' : 'far apart';

@@ -1,6 +1,7 @@
+import { inWords, plural } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
-import { ScrollView, View } from 'react-native';
+import { View } from 'react-native';
 import ArrowDownToLine from 'lucide-react-native/icons/arrow-down-to-line';
 import Copy from 'lucide-react-native/icons/copy';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
@@ -13,9 +14,9 @@ import { afterTyping, runningAt } from '@/core/case/lit';
 import { activePlans, type EasingPlan } from '@/core/record/history';
 import { PLACES, verdict } from '@/core/case/verdict';
 import type { CoralJudgement } from '@/core/case/judgement';
-import { judgementOf, useCeiling, usedToDraft } from '@/state/judgement';
+import { judgementOf, useDraftState } from '@/state/judgement';
 import { stepWords } from '@/core/case/stepWords';
-import { type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
+import { endsWords, type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
 import type { Group } from '@/core/record/zone';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { misfits } from '@/core/controller/misfits';
@@ -44,7 +45,7 @@ import { SheetCautions } from '../shared/Cautions';
 import { TypedIn } from './TypedIn';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { basisAt, inWords, mol, plural, SURE, tenantsOf, times, umol } from '../shared/words';
+import { basisAt, mol, SURE, tenantsOf, times, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 const NAME_WIDTH = 84;
@@ -72,23 +73,26 @@ function SheetTable({ table, byTime, width }: { table: LampTable; byTime: boolea
       }))
     : table.controls.map((c) => ({ name: c.name, cells: c.percents.map((p) => tableCell(c.kind, p)) }));
   const first = byTime ? 58 : NAME_WIDTH;
-  const cell = {
-    width: Math.min(
-      byTime ? 92 : 72,
-      Math.max(byTime ? 62 : 45, (width - first) / Math.max(1, columns.length)),
-    ),
-  };
-  return (
-    <ScrollView horizontal contentContainerStyle={{ flexGrow: 1 }}>
+  const least = byTime ? 62 : 45;
+  // what does not stand beside each other stands below each other: no column is ever out of sight
+  const most = width > first + least ? Math.floor((width - first) / least) : columns.length;
+  const blocks = Math.max(1, Math.ceil(columns.length / most));
+  const each = Math.ceil(columns.length / blocks);
+  const cell = { width: Math.min(byTime ? 92 : 72, Math.max(least, (width - first) / Math.max(1, each))) };
+  return Array.from({ length: blocks }, (_, block) => {
+    const [from, to] = [block * each, Math.min(columns.length, (block + 1) * each)];
+    return (
       <View
+        key={block}
+        style={{ alignSelf: 'flex-start' }}
         role="table"
-        aria-label={`Percents to type in, ${table.times.length} times and ${table.controls.length} controls`}
+        aria-label={`Percents to type in, ${table.times.length} times and ${table.controls.length} controls${blocks > 1 ? `, ${columns[from]} to ${columns[to - 1]}` : ''}`}
       >
         <View style={[styles.line, styles.head]} role="row">
           <Type kind="small" style={[styles.name, { width: first }]} role="columnheader">
             {byTime ? 'time' : '% of full'}
           </Type>
-          {columns.map((t) => (
+          {columns.slice(from, to).map((t) => (
             <Type
               key={t}
               kind="label"
@@ -104,16 +108,16 @@ function SheetTable({ table, byTime, width }: { table: LampTable; byTime: boolea
             <Type kind="label" style={[styles.name, { width: first }]} role="rowheader">
               {r.name}
             </Type>
-            {r.cells.map((text, i) => (
-              <Type key={columns[i]} style={[styles.cell, cell]} role="cell">
+            {r.cells.slice(from, to).map((text, i) => (
+              <Type key={columns[from + i]} style={[styles.cell, cell]} role="cell">
                 {text}
               </Type>
             ))}
           </View>
         ))}
       </View>
-    </ScrollView>
-  );
+    );
+  });
 }
 
 const nextStep = (plan: EasingPlan): string => {
@@ -188,7 +192,6 @@ function Filled() {
   const table = lampTable(lit);
   const page = usePageSize();
   const [said, setSaid] = useState<string | null>(null);
-  const usedToIt = usedToDraft(zone, bundle.history);
   const [problem, setProblem] = useState<string | null>(null);
   const kind = desk.lampKind!;
   // a lamp that dims but hangs on a timer is one circuit
@@ -196,11 +199,11 @@ function Filled() {
   const misfit = misfits(kind, lit.threads);
   const today = localDate(nowMs, zone.timeZone);
 
-  const ceiling = useCeiling();
+  const { state, ceiling, usedToIt } = useDraftState(desk, nowMs);
   const judged =
     light &&
     accustomed &&
-    judgementOf('draft', zone, groups, light, calibration, accustomed.perSpot, ceiling, usedToIt);
+    judgementOf(state, zone, groups, light, calibration, accustomed.perSpot, ceiling, usedToIt);
   const tooLarge = judged?.worst?.step?.large ?? false;
   const easing = activePlans(bundle.history, zone.id).find((p) =>
     p.targets.some((t) => t.groupId === group.id),
@@ -353,7 +356,12 @@ function Filled() {
       {table.times.length === 0 ? (
         <Type>This day has no threads yet. Add one on Day.</Type>
       ) : (
-        <SheetTable table={table} byTime={kind.controller.rows === 'times'} width={page.main} />
+        <>
+          <SheetTable table={table} byTime={kind.controller.rows === 'times'} width={page.main} />
+          <Type kind="label" testID="sheet-ends">
+            {endsWords(table)}
+          </Type>
+        </>
       )}
       <Type kind="small">
         {step > 0

@@ -4,6 +4,7 @@ import { type ReactNode } from 'react';
 import { View } from 'react-native';
 
 import { type Boot, exportOpenCase } from '@/state/boot';
+import { takeUpdate, useUpdate } from '@/state/offline';
 import { dismissRefusal, retrySave, useSession } from '@/state/session';
 import { Button } from '@/ui/Button';
 import { download } from '@/ui/files';
@@ -41,6 +42,7 @@ const saveAFile = () => {
 export function Banners() {
   const save = useSession((s) => s.save);
   const refusal = useSession((s) => s.refusal);
+  const update = useUpdate((s) => s.waiting);
   const client = useQueryClient();
   const { data } = useQuery<Boot>({ queryKey: ['boot'], queryFn: skipToken });
   const newest = data?.aside[data.aside.length - 1];
@@ -67,6 +69,15 @@ export function Banners() {
       {refusal !== null && (
         <Banner text={refusal} testID="refusal">
           <Button label="Close" onPress={dismissRefusal} />
+        </Banner>
+      )}
+      {update !== null && (
+        <Banner
+          testID="update"
+          text="A newer version of Chromatheca is ready. Taking it loads this page anew."
+        >
+          <Button label="Take it" onPress={takeUpdate} />
+          <Button label="Later" onPress={() => useUpdate.setState({ waiting: null })} />
         </Banner>
       )}
       {newest && (

@@ -1,10 +1,13 @@
 import { router, usePathname } from 'expo-router';
+import { useEffect, useRef } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import Menu from 'lucide-react-native/icons/menu';
 import Redo from 'lucide-react-native/icons/redo-2';
+import Search from 'lucide-react-native/icons/search';
 import Undo from 'lucide-react-native/icons/undo-2';
 
 import { useWaters } from '@/state/desk';
+import { find } from '@/state/finding';
 import { redo, setPeek, undo, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
@@ -140,9 +143,10 @@ export function Strip() {
     <View style={styles.strip} {...printHide}>
       <Zones horizontal />
       <View style={{ flexDirection: 'row', alignItems: 'center' }}>
-        <SaveSign />
+        <SaveSign quiet />
         <Before />
         <UndoKeys />
+        <Button label="Find" icon={Search} iconOnly kind="plain" onPress={find} testID="find-key" />
         <Button
           label="Case"
           name="Case: tank, lamps, data"
@@ -182,6 +186,16 @@ export function Rail() {
           </Pressable>
         ))}
       </View>
+      <View style={{ alignItems: 'flex-start' }}>
+        <Button
+          label="Find  /"
+          name="Find, key /"
+          icon={Search}
+          kind="plain"
+          onPress={find}
+          testID="find-key"
+        />
+      </View>
       <View style={{ flex: 1 }} />
       <View style={{ paddingLeft: space.m, gap: space.s }}>
         <Zones />
@@ -198,6 +212,12 @@ export function Rail() {
 function Zones({ horizontal }: { horizontal?: boolean }) {
   const styles = useStyles();
   const { zones, zoneId } = useWaters();
+  // of many waters the one that is shown is in sight
+  const here = useRef<View>(null);
+  useEffect(() => {
+    const node = here.current as unknown as HTMLElement | null;
+    node?.scrollIntoView?.({ inline: 'center', block: 'nearest' });
+  }, [zoneId, zones.length]);
   return (
     <ScrollView
       horizontal={horizontal}
@@ -214,6 +234,7 @@ function Zones({ horizontal }: { horizontal?: boolean }) {
       {zones.map((z) => (
         <Pressable
           key={z.id}
+          ref={z.id === zoneId ? here : undefined}
           role="radio"
           aria-checked={z.id === zoneId}
           aria-label={z.name}
@@ -287,7 +308,7 @@ function UndoKeys() {
 const SAVE_WORDS = { saved: 'Saved', saving: 'Saving', stale: 'Not saved', failed: 'Not saved' } as const;
 
 /** The quiet sign of autosave. */
-function SaveSign() {
+function SaveSign({ quiet = false }: { quiet?: boolean }) {
   const kind = useSession((s) => s.save.kind);
   return (
     <Type
@@ -295,7 +316,8 @@ function SaveSign() {
       role="status"
       aria-live="polite"
       testID="save-sign"
-      style={{ paddingHorizontal: space.s }}
+      // where there is little room only what is not saved is seen; all of it is heard
+      style={quiet && kind === 'saved' ? { width: 1, height: 1, opacity: 0 } : { paddingHorizontal: space.s }}
     >
       {SAVE_WORDS[kind]}
     </Type>

@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query';
+import { QueryClient, QueryClientProvider, queryOptions, useQuery } from '@tanstack/react-query';
 import { useFonts } from 'expo-font';
 import { type ReactNode, useEffect, useState } from 'react';
 import { useWindowDimensions, View } from 'react-native';
@@ -7,9 +7,11 @@ import { GestureHandlerRootView } from 'react-native-gesture-handler';
 import { pageHeads } from '@/state/bench';
 import { boot } from '@/state/boot';
 import { openDesk } from '@/state/desk';
+import { find, setFinding, useFinding } from '@/state/finding';
 import { askAhead } from '@/state/light';
 import { warmUp } from '@/state/lights';
-import { redo, undo, useSession } from '@/state/session';
+import { keepOffline } from '@/state/offline';
+import { redo, undo, undoStore, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
@@ -19,16 +21,37 @@ import { watchForStaleParts } from '@/ui/stale';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { Find } from '../sheets';
 import { Banners } from './Banners';
 import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
+import { followUnits } from './units';
 
 // what could not be stored is in this page alone
 watchForStaleParts(() => !['failed', 'stale'].includes(useSession.getState().save.kind));
 later(pageHeads);
+later(undoStore);
 warmUp();
+followUnits();
 /** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */
 const FETCH_AFTER_MS = 1500;
+
+/** Opens the case; its light is asked for in the moment it is there, before anything of it is drawn. */
+const BOOT = queryOptions({
+  queryKey: ['boot'],
+  queryFn: async ({ client }) => {
+    const stop = useSession.subscribe(() => {
+      const desk = openDesk();
+      if (desk) askAhead(client, desk, Date.now());
+      if (desk) stop();
+    });
+    return boot().finally(stop);
+  },
+  staleTime: Infinity,
+  gcTime: Infinity,
+  retry: false,
+  networkMode: 'always',
+});
 
 const useStyles = themed((p) => ({
   page: { flex: 1, backgroundColor: p.paper },
@@ -45,7 +68,11 @@ const useStyles = themed((p) => ({
 
 /** Everything around the places: providers, papers, tabs or rail, banners. */
 export function Shell({ children }: { children: ReactNode }) {
-  const [client] = useState(() => new QueryClient());
+  const [client] = useState(() => {
+    const made = new QueryClient();
+    void made.prefetchQuery(BOOT);
+    return made;
+  });
   const paper = useSettings((s) => s.paper);
   const [fontsReady, fontError] = useFonts(FONTS);
   usePageStyle();
@@ -66,25 +93,18 @@ function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
   const { width } = useWindowDimensions();
   const wide = width >= size.wide;
   const open = useSession((s) => s.bundle !== null);
-  const start = useQuery({
-    queryKey: ['boot'],
-    queryFn: async ({ client }) => {
-      const found = await boot();
-      const desk = openDesk();
-      if (desk) askAhead(client, desk, Date.now());
-      return found;
-    },
-    staleTime: Infinity,
-    gcTime: Infinity,
-    retry: false,
-    networkMode: 'always',
-  });
+  const start = useQuery(BOOT);
   useEffect(() => {
     if (!open) return;
-    const timer = setTimeout(fetchParts, FETCH_AFTER_MS);
+    const timer = setTimeout(() => void fetchParts().then(keepOffline), FETCH_AFTER_MS);
     return () => clearTimeout(timer);
   }, [open]);
+  const finding = useFinding((s) => s.open);
   usePageKeys((press) => {
+    if (press.key === '/' && !press.typing && open) {
+      press.preventDefault();
+      return find();
+    }
     if (press.typing || !press.command || press.key.toLowerCase() !== 'z') return;
     press.preventDefault();
     if (press.shift) redo();
@@ -113,6 +133,7 @@ function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
         </View>
         {!wide && <Strip />}
         {!wide && <Tabs />}
+        {finding && <Find onClose={() => setFinding(false)} />}
       </View>
     </View>
   );

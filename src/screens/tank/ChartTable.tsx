@@ -1,3 +1,4 @@
+import { lengthFigure, lengthWords, unitsSaid } from '@/core/shape/units';
 import { View } from 'react-native';
 
 import type { Tank } from '@/core/optics/tank';
@@ -24,14 +25,14 @@ export function ChartTable({
   const cell = { flex: 1, textAlign: 'right' } as const;
   const columns = COLUMNS.map((share) => Math.round(share * tank.lengthCm));
   return (
-    <View role="table" aria-label={`Light ${depthCm} cm deep`}>
+    <View role="table" aria-label={`Light ${lengthWords(depthCm, true)} deep`}>
       <View role="row" style={{ flexDirection: 'row', gap: space.s, minHeight: 32 }}>
         <Type kind="small" role="columnheader" style={{ width: 52 }}>
-          cm left
+          {`${unitsSaid().length} left`}
         </Type>
         {columns.map((x) => (
           <Type key={x} kind="small" role="columnheader" style={cell}>
-            {x}
+            {lengthFigure(x)}
           </Type>
         ))}
       </View>

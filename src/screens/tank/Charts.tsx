@@ -1,5 +1,6 @@
+import { lengthFigure, lengthWords } from '@/core/shape/units';
 import { useSame } from '@/ui/useSame';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { readUnder } from '@/core/case/calibration';
@@ -7,7 +8,7 @@ import { dayAt, parUnder } from '@/core/case/light';
 import type { Candidate } from '@/core/case/places';
 import { type Judgement, SIDE } from '@/core/case/judgement';
 import { type NeedId, wantsOf, wantsOfKind } from '@/core/record/needs';
-import type { HungLamp, Spot } from '@/core/record/zone';
+import type { HungLamp, Spot, Zone } from '@/core/record/zone';
 import { type Field, layerPar, parInField, sectionPar } from '@/core/optics/field';
 import { Sounding } from '@/pieces/Sounding';
 import type { SoundingMark, SoundingView } from '@/pieces/soundingShape';
@@ -19,8 +20,7 @@ import { type Desk } from '@/state/desk';
 import { run } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Field';
-import { Fold, Note } from '@/ui/Parts';
+import { Note } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -28,6 +28,7 @@ import { Type } from '@/ui/Type';
 import { LightPending } from '../shared/LightPending';
 import { basisAt } from '../shared/words';
 import { percent } from '@/core/shape/percent';
+import { ChartChoices } from './ChartChoices';
 import { ChartTable } from './ChartTable';
 import { figureOf, type Place, signed, unitOf } from './parts';
 import { chooseTank, type TankLight } from './useTankLight';
@@ -65,6 +66,8 @@ export function Charts({
   const { tank } = zone;
   const chosen = useSettings((s) => s.tank);
   const { what, cal, groups, field: state, against } = light;
+  const { most, parts, part, turn } = useParts(desk, width, wide);
+  const partNames = partNamesOf(most);
   const depthCm = Math.round(chosen.depth * tank.depthCm);
   const frontCm = Math.round(chosen.fromFront * tank.widthCm);
   const leftCm = Math.round(chosen.fromLeft * tank.lengthCm);
@@ -141,9 +144,6 @@ export function Charts({
   };
   const text = (value: number | null) =>
     value === null ? '' : differs ? signed(figureOf(what, Math.abs(value)), value) : figureOf(what, value);
-  const differenceAt = (x: number, y: number): number =>
-    parInField(field, x, y, depthCm, light.shares) -
-    (against && otherField ? parInField(otherField, x, y, depthCm, against.shares) : 0);
   // readings stand on the chart where its light was read: near its plane, under its levels
   const planeCm = { top: depthCm, front: frontCm, side: leftCm };
   const offPlane = (kind: SoundingView['kind'], p: Place) =>
@@ -227,7 +227,7 @@ export function Charts({
     if (id.startsWith('lamp'))
       return kind === 'top'
         ? `${Math.round(across)} left, ${Math.round(tank.widthCm - down)} front`
-        : `${Math.round(-down)} cm up`;
+        : `${lengthWords(-down)} up`;
     const place = placeOf(kind, across, down);
     const s = zone.spots.find((x) => `spot ${x.id}` === id)!;
     const at =
@@ -237,7 +237,7 @@ export function Charts({
           ? { ...place, yCm: s.yCm }
           : { ...place, xCm: s.xCm };
     const value = parInField(field, at.xCm, at.yCm, at.depthCm, light.shares) * s.openShare;
-    return `${figureOf(what, value)} ${unitOf(what)}, ${kind === 'top' ? `${Math.round(at.xCm)}, ${Math.round(at.yCm)} cm` : `${Math.round(at.depthCm)} cm deep`}`;
+    return `${figureOf(what, value)} ${unitOf(what)}, ${kind === 'top' ? `${lengthFigure(at.xCm)}, ${lengthWords(at.yCm)}` : `${lengthWords(at.depthCm)} deep`}`;
   };
   const soundingsOf = (kind: SoundingView['kind']) =>
     candidates.length > 0
@@ -245,6 +245,10 @@ export function Charts({
       : read
           .filter((r) => offPlane(kind, r) <= NEAR_PLANE_CM && !zone.spots.some((s) => s.id === r.spotId))
           .map((r) => ({ id: r.readingId, place: r as Place, text: figureOf(what, r.observedUmol) }));
+  // a long tank on a narrow screen is paged, so that figures keep their size and labels their mark
+  const paged = (kind: SoundingView['kind']) => kind !== 'side' && parts > 1;
+  const partOf = (kind: SoundingView['kind']) =>
+    paged(kind) ? { from: part * width, to: (part + 1) * width } : undefined;
   const chart = (kind: SoundingView['kind'], chartWidth: number) => {
     const view = views[kind];
     if (!view) return null;
@@ -255,6 +259,7 @@ export function Charts({
     return (
       <Sounding
         key={kind}
+        part={partOf(kind)}
         view={view}
         format={(v) => (differs ? signed(figureOf(what, Math.abs(v)), v) : figureOf(what, v))}
         suits={suits}
@@ -265,7 +270,7 @@ export function Charts({
         probe={probe ? flat(probe) : null}
         selected={spot ? `spot ${spot.id}` : null}
         width={chartWidth}
-        name={`${VIEWS[kind]}: ${unitOf(what)} of light${kind === 'top' ? ` ${depthCm} cm deep` : kind === 'front' ? ` ${frontCm} cm from the front` : ` ${leftCm} cm from the left`}`}
+        name={`${VIEWS[kind]}: ${unitOf(what)} of light${kind === 'top' ? ` ${lengthWords(depthCm, true)} deep` : kind === 'front' ? ` ${lengthWords(frontCm, true)} from the front` : ` ${lengthWords(leftCm, true)} from the left`}`}
         onProbe={(across, down) => onProbe(placeOf(kind, across, down))}
         onSelect={select}
         onMove={(id, across, down) => move(kind, id, across, down)}
@@ -275,88 +280,140 @@ export function Charts({
     );
   };
   const shown = chosen.view;
-  const rail = (kind: SoundingView['kind'], railWidth: number) =>
-    kind === 'top' ? (
-      <Rail
-        label="Depth of the chart"
-        value={depthCm}
-        min={0}
-        max={Math.round(tank.depthCm)}
-        step={1}
-        valueText={`${depthCm} cm`}
-        width={railWidth}
-        onChange={(v) => chooseTank({ depth: v / tank.depthCm })}
-        testID="depth-rail"
-      />
-    ) : kind === 'front' ? (
-      <Rail
-        label="Section from the front"
-        value={frontCm}
-        min={0}
-        max={Math.round(tank.widthCm)}
-        step={1}
-        valueText={`${frontCm} cm`}
-        width={railWidth}
-        onChange={(v) => chooseTank({ fromFront: v / tank.widthCm })}
-        testID="front-rail"
-      />
-    ) : (
-      <Rail
-        label="Section from the left"
-        value={leftCm}
-        min={0}
-        max={Math.round(tank.lengthCm)}
-        step={1}
-        valueText={`${leftCm} cm`}
-        width={railWidth}
-        onChange={(v) => chooseTank({ fromLeft: v / tank.lengthCm })}
-        testID="left-rail"
-      />
-    );
   // a narrow side section is not blown up to the width of the long one
   const widthOf = (kind: SoundingView['kind']) =>
     kind === 'side' ? Math.min(width, Math.max(240, (width * tank.widthCm * 1.25) / tank.lengthCm)) : width;
   const kinds = wide ? (['top', shown === 'side' ? 'side' : 'front'] as const) : ([shown] as const);
   return (
     <View style={{ gap: space.m }}>
-      <Choice
-        label="Seen"
-        hideLabel
-        value={wide && shown === 'top' ? 'front' : shown}
-        onChange={(view) => chooseTank({ view })}
-        options={[
-          ...(wide ? [] : [{ value: 'top' as const, label: 'From above' }]),
-          { value: 'front', label: wide ? 'Section from the front' : 'From the front' },
-          { value: 'side', label: wide ? 'From the side' : 'From the side' },
-        ]}
-      />
       {kinds.map((kind) => (
         <View key={kind} style={{ gap: space.xs }}>
-          {kind === 'top' && (
+          {kind === 'top' && wide && (
             <Type kind="small" aria-hidden>
               back
             </Type>
           )}
-          {chart(kind, widthOf(kind))}
-          {kind === 'top' && (
-            <Type kind="small" aria-hidden>
-              {`front · ${depthCm} cm deep`}
-            </Type>
+          {paged(kind) ? (
+            <View style={{ width, overflow: 'hidden' }}>
+              <View style={{ width: width * parts, marginLeft: -part * width }}>
+                {chart(kind, width * parts)}
+              </View>
+            </View>
+          ) : (
+            chart(kind, widthOf(kind))
           )}
-          {rail(kind, widthOf(kind))}
+          {(wide ? kind === 'top' : paged(kind)) && (
+            <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between' }}>
+              <Type kind={wide ? 'small' : 'label'} aria-hidden>
+                {kind === 'front'
+                  ? `${lengthWords(frontCm, true)} from the front`
+                  : wide
+                    ? `front · ${lengthWords(depthCm, true)} deep`
+                    : `${lengthWords(depthCm, true)} deep; front below`}
+              </Type>
+              {paged(kind) && (
+                <Button
+                  label={`To the ${partNames[(part + 1) % parts]!}`}
+                  kind="plain"
+                  onPress={() => turn(String((part + 1) % parts))}
+                  testID="chart-turn"
+                />
+              )}
+            </View>
+          )}
+          <PlaneRail {...{ kind, tank, planeCm }} width={widthOf(kind)} hideLabel={paged(kind)} />
         </View>
       ))}
       {(state.progress !== null || (against && against.field.progress !== null)) && (
         <FieldProgress state={state.progress !== null ? state : against!.field} />
       )}
-      <Fold title="The chart as a table" testID="chart-table">
-        <ChartTable tank={tank} depthCm={depthCm} figure={(x, y) => text(differenceAt(x, y))} />
-      </Fold>
+      <ChartChoices
+        light={light}
+        spot={spot}
+        wide={wide}
+        part={
+          !wide && most > 1 && shown !== 'side'
+            ? { names: partNames, chosen: parts === 1 ? 'whole' : String(part), turn }
+            : null
+        }
+      />
       <Type kind="small" testID="chart-basis">
-        {`${differs ? `Difference in ${unitOf(what)} against ${light.againstName}: more is +, less is − and dashed.` : `Light in ${unitOf(what)}, ${basisAt(cal, light.light, groups, desk.spotIndex)} (90 %).`}${suits ? ` Wanted ${suits.from}–${suits.to} µmol (rule of thumb): dotted is less, hatched is more.` : ''} Tap the water for any place; drag corals and lamps.`}
+        {`${differs ? `Difference in ${unitOf(what)} against ${light.againstName}: more is +, less is − and dashed.` : `In ${unitOf(what)}, ${basisAt(cal, light.light, groups, desk.spotIndex)} (90 %).`}${suits ? ` Dotted: less than the ${suits.from}–${suits.to} wanted (rule of thumb); hatched: more.` : ''} Tap the water for any place; drag corals and lamps.`}
       </Type>
     </View>
   );
+}
+
+const PLANES = {
+  top: { label: 'Depth of the chart', limit: 'depthCm', set: 'depth', testID: 'depth-rail' },
+  front: { label: 'Section from the front', limit: 'widthCm', set: 'fromFront', testID: 'front-rail' },
+  side: { label: 'Section from the left', limit: 'lengthCm', set: 'fromLeft', testID: 'left-rail' },
+} as const;
+
+/** Where the plane of a chart lies. */
+function PlaneRail({
+  kind,
+  tank,
+  planeCm,
+  width,
+  hideLabel,
+}: {
+  kind: SoundingView['kind'];
+  tank: Zone['tank'];
+  planeCm: Record<SoundingView['kind'], number>;
+  width: number;
+  hideLabel: boolean;
+}) {
+  const { label, limit, set, testID } = PLANES[kind];
+  return (
+    <Rail
+      {...{ label, hideLabel, width, testID }}
+      value={planeCm[kind]}
+      min={0}
+      max={Math.round(tank[limit])}
+      step={1}
+      valueText={lengthWords(planeCm[kind], true)}
+      onChange={(v) => chooseTank({ [set]: v / tank[limit] })}
+    />
+  );
+}
+
+/** The chart's layer in figures, for those who read tables. */
+export function LayerTable({ desk, light }: { desk: Desk; light: TankLight }) {
+  const { tank } = desk.zone;
+  const depthCm = Math.round(useSettings((s) => s.tank.depth) * tank.depthCm);
+  const { field } = light.field;
+  const against = light.against;
+  if (!field || (against && !against.field.field)) return <Type quiet>The light is being computed.</Type>;
+  const figure = (x: number, y: number) => {
+    const mine = parInField(field, x, y, depthCm, light.shares);
+    if (!against) return figureOf(light.what, mine);
+    const value = mine - parInField(against.field.field!, x, y, depthCm, against.shares);
+    return signed(figureOf(light.what, Math.abs(value)), value);
+  };
+  return <ChartTable tank={tank} depthCm={depthCm} figure={figure} />;
+}
+
+/** Below so many px a cm the figures of a chart crowd each other. Mark: rule of thumb. */
+const LEAST_PX_PER_CM = 2.9;
+const partNamesOf = (n: number): string[] =>
+  n === 2
+    ? ['left half', 'right half']
+    : n === 3
+      ? ['left third', 'middle third', 'right third']
+      : Array.from({ length: n }, (_, i) => `part ${i + 1} of ${n} from the left`);
+
+/** Which part of a long tank a narrow screen shows: that of the chosen coral, until another or the whole is asked for. */
+function useParts(desk: Desk, width: number, wide: boolean) {
+  const { zone, spot } = desk;
+  const { lengthCm } = zone.tank;
+  const most = wide ? 1 : Math.max(1, Math.ceil((lengthCm * LEAST_PX_PER_CM) / width));
+  const [asked, setAsked] = useState<{ spotId: string | undefined; part: string } | null>(null);
+  const chosen = asked?.spotId === spot?.id ? asked?.part : undefined;
+  const parts = chosen === 'whole' ? 1 : most;
+  const home = Math.min(most - 1, Math.floor(((spot?.xCm ?? 0) / lengthCm) * most));
+  const part = parts === 1 ? 0 : chosen === undefined ? home : Math.min(most - 1, Number(chosen));
+  return { most, parts, part, turn: (to: string) => setAsked({ spotId: spot?.id, part: to }) };
 }
 
 /** Rows in the opposite order. */

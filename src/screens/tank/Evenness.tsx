@@ -1,3 +1,4 @@
+import { lengthWords } from '@/core/shape/units';
 import { useSame } from '@/ui/useSame';
 import { View } from 'react-native';
 
@@ -9,7 +10,7 @@ import type { Desk } from '@/state/desk';
 import { useSettings } from '@/state/settings';
 import { channelOfRow } from '@/core/case/rows';
 import { usePageSize } from '@/ui/Page';
-import { Row, Section } from '@/ui/Parts';
+import { Fold, Row } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
 import { Type } from '@/ui/Type';
 import { useMemo } from 'react';
@@ -19,7 +20,7 @@ import { figureOf, unitOf } from './parts';
 import { chooseTank, type TankLight } from './useTankLight';
 
 /** How light is spread over the chart's depth, what is lost, and how well colours are blended. */
-export function EvennessSection({ desk, light }: { desk: Desk; light: TankLight }) {
+export function EvennessSection({ desk, light, open }: { desk: Desk; light: TankLight; open: boolean }) {
   const { zone, spot } = desk;
   const chosen = useSettings((s) => s.tank);
   const page = usePageSize();
@@ -88,7 +89,11 @@ export function EvennessSection({ desk, light }: { desk: Desk; light: TankLight 
         ]),
   ];
   return (
-    <Section title={`Evenness ${depthCm} cm deep`}>
+    <Fold
+      title={`Evenness ${lengthWords(depthCm, true)} deep: the darkest place has ${percent(spread.uniformity)} of the mean`}
+      open={open}
+      testID="evenness-fold"
+    >
       <View testID="evenness">
         {rows.map(([name, value, hint]) => (
           <Row key={name} style={{ minHeight: 44 }}>
@@ -110,6 +115,6 @@ export function EvennessSection({ desk, light }: { desk: Desk; light: TankLight 
         width={page.side}
         onChange={(v) => chooseTank({ bound: v / 100 })}
       />
-    </Section>
+    </Fold>
   );
 }

@@ -1,3 +1,4 @@
+import { lengthFigure, lengthWords } from '@/core/shape/units';
 import { useSame } from '@/ui/useSame';
 import { useMemo } from 'react';
 import { View } from 'react-native';
@@ -22,7 +23,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { bandWords, mol, umol } from '../shared/words';
-import { cm, type Place } from './parts';
+import type { Place } from './parts';
 import type { TankLight } from './useTankLight';
 
 /** Light at a tapped place: PAR and its band, DLI, spectrum, how its colour differs, and who would like it. */
@@ -60,7 +61,7 @@ export function Probe({
     [field, place.depthCm, litRows, channels],
   );
   const angle = mean.length > 1 ? mixAngleDeg(mixAt(field, place, light.shares, channels), mean) : null;
-  const words = `${cm(place.xCm)} cm from the left, ${cm(place.yCm)} from the front, ${cm(place.depthCm)} deep`;
+  const words = `${lengthWords(place.xCm, true)} from the left, ${lengthFigure(place.yCm, true)} from the front, ${lengthFigure(place.depthCm, true)} deep`;
   const liked = likings(now, band ?? NINETY * PRIOR_SHARE, zone);
   return (
     <Section title="At this place" aside={<Button label="Close" kind="plain" onPress={onClose} />}>

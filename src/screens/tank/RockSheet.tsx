@@ -1,3 +1,4 @@
+import { lengthFigure, lengthWords, sizeWords } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -111,7 +112,7 @@ export function RockSheet({ zone, onClose }: { zone: Zone; onClose: () => void }
             <Row key={s.id} onPress={() => setEditing({ solid: s, isNew: false })} name={`Edit ${s.name}`}>
               <View style={{ flex: 1 }}>
                 <Type kind="label">{s.name}</Type>
-                <Type kind="small">{`${SHAPES[s.shape]}, ${s.lengthCm} × ${s.widthCm} cm, from ${s.topCm} to ${s.bottomCm} cm deep`}</Type>
+                <Type kind="small">{`${SHAPES[s.shape]}, ${sizeWords(s.lengthCm, s.widthCm)}, from ${lengthFigure(s.topCm, true)} to ${lengthWords(s.bottomCm, true)} deep`}</Type>
               </View>
             </Row>
           ))}

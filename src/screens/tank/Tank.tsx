@@ -1,3 +1,4 @@
+import { sizeWords } from '@/core/shape/units';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -7,7 +8,7 @@ import { type Candidate, type FoundPlaces } from '@/core/case/places';
 import { largeWords, rangeVerdict } from '@/core/case/verdict';
 import type { HungLamp, Spot } from '@/core/record/zone';
 import { useDesk } from '@/state/desk';
-import { judgementOf, useCeiling, usedToDraft, useRunningCeiling } from '@/state/judgement';
+import { judgementOf, useDraftState, useRunningCeiling } from '@/state/judgement';
 import { useAccustomed } from '@/state/light';
 import { changeSettings } from '@/state/settings';
 import { useNowMs } from '@/state/time';
@@ -20,11 +21,9 @@ import { Type } from '@/ui/Type';
 import { HungLampSheet, SpotSheet } from '../sheets';
 import { HangingCautions } from '../shared/Cautions';
 import { DraftLine } from '../shared/DraftLine';
-import { Ahead } from '../shared/Ahead';
 import { MARKS } from '../shared/Verdict';
 import { tenantsOf } from '../shared/words';
-import { ChartChoices } from './ChartChoices';
-import { Charts } from './Charts';
+import { Charts, LayerTable } from './Charts';
 import { CheckSheet } from './CheckSheet';
 import { Corals } from './Corals';
 import { EvennessSection } from './Evenness';
@@ -54,18 +53,18 @@ export function Tank() {
   const [found, setFound] = useState<FoundPlaces | null>(null);
   const nowMs = useNowMs();
   const accustomed = useAccustomed(zone, desk.bundle, light.cal, nowMs);
-  const chosen = useCeiling();
+  const drafted = useDraftState(desk, nowMs);
   const running = useRunningCeiling(desk.bundle.history, zone, nowMs);
   const judged = light.light
     ? judgementOf(
-        light.whose === 'running' ? 'runs' : 'draft',
+        light.whose === 'running' ? 'runs' : drafted.state,
         zone,
         light.groups,
         light.light,
         light.cal,
         accustomed?.perSpot ?? null,
-        light.whose === 'running' ? running : chosen,
-        light.whose !== 'running' && usedToDraft(zone, desk.bundle.history),
+        light.whose === 'running' ? running : drafted.ceiling,
+        light.whose !== 'running' && drafted.usedToIt,
       )
     : null;
 
@@ -80,11 +79,39 @@ export function Tank() {
     />
   );
 
+  const about = (
+    <>
+      <Fold title="Readings, rock, water, algae" open={page.wide} testID="tank-more">
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+          <Button label="Readings" onPress={() => router.navigate('/readings')} testID="to-readings" />
+          <Button
+            label="Calibration"
+            onPress={() => router.navigate('/calibration')}
+            testID="to-calibration"
+          />
+          <Button label="Walls and rock" onPress={() => setOpen('rock')} testID="to-rock" />
+          <Button label="What kinds want" onPress={() => setOpen('needs')} testID="to-needs" />
+          <Button label="Yellow water" onPress={() => setOpen('water')} testID="to-water" />
+          <Button label="Algae" onPress={() => router.navigate('/algae')} testID="to-algae" />
+          <Button label="Check this model" onPress={() => setOpen('check')} testID="to-check" />
+        </View>
+        {light.groups.length > 0 && (
+          <Fold title="The chart as a table" testID="chart-table">
+            <LayerTable desk={desk} light={light} />
+          </Fold>
+        )}
+      </Fold>
+      <Fold title="Cautions for lamps over water">
+        <HangingCautions />
+      </Fold>
+    </>
+  );
+
   return (
     <Page
       testID="tank"
       title="Tank"
-      under={`${zone.name} · ${zone.tank.lengthCm} × ${zone.tank.widthCm} × ${zone.tank.depthCm} cm of water`}
+      under={`${zone.name} · ${sizeWords(zone.tank.lengthCm, zone.tank.widthCm, zone.tank.depthCm)} of water`}
       sentence={
         <Type
           kind="sentence"
@@ -107,10 +134,13 @@ export function Tank() {
               judged={judged}
               onEdit={(s) => setEditing(s)}
               found={found}
+              open={page.wide}
               onFound={setFound}
             />
-            {accustomed && judged && <Ahead zone={zone} past={desk.bundle} cal={light.cal} nowMs={nowMs} />}
-            <EvennessSection desk={desk} light={light} />
+            <View style={{ gap: page.wide ? space.l : 0 }}>
+              <EvennessSection desk={desk} light={light} open={page.wide} />
+              {about}
+            </View>
           </>
         )
       }
@@ -142,21 +172,9 @@ export function Tank() {
           />
           {!page.wide && probing}
           <JustMoved desk={desk} judged={judged} nowMs={nowMs} />
-          <ChartChoices light={light} />
         </>
       )}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-        <Button label="Readings" onPress={() => router.navigate('/readings')} testID="to-readings" />
-        <Button label="Calibration" onPress={() => router.navigate('/calibration')} testID="to-calibration" />
-        <Button label="Walls and rock" onPress={() => setOpen('rock')} testID="to-rock" />
-        <Button label="What kinds want" onPress={() => setOpen('needs')} testID="to-needs" />
-        <Button label="Yellow water" onPress={() => setOpen('water')} testID="to-water" />
-        <Button label="Algae" onPress={() => router.navigate('/algae')} testID="to-algae" />
-        <Button label="Check this model" onPress={() => setOpen('check')} testID="to-check" />
-      </View>
-      <Fold title="Cautions for lamps over water">
-        <HangingCautions />
-      </Fold>
+      {light.groups.length === 0 && about}
       {editing && <SpotSheet key={editing.id} spot={editing} zone={zone} onClose={() => setEditing(null)} />}
       {hanging && <HungLampSheet {...hanging} zone={zone} onClose={() => setHanging(null)} />}
       {open === 'rock' && <RockSheet zone={zone} onClose={() => setOpen(null)} />}

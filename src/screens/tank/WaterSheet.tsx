@@ -1,3 +1,4 @@
+import { lengthRange } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
 import { useQuery } from '@tanstack/react-query';
 import { router } from 'expo-router';
@@ -24,7 +25,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { percent } from '@/core/shape/percent';
-import { timesUsed, umol } from '../shared/words';
+import { apart, timesUsed, UMOL } from '../shared/words';
 import type { TankLight } from './useTankLight';
 
 /** How yellow the water is, from a card, from days, or from the fit; and what fresh carbon would do tonight. */
@@ -84,7 +85,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
           onChange={setWay}
           unit="cm"
           numeric
-          error={wayCm === null || wayCm < 15 || wayCm > 1000 ? 'Give 15 to 1000 cm.' : undefined}
+          error={wayCm === null || wayCm < 15 || wayCm > 1000 ? `Give ${lengthRange(15, 1000)}.` : undefined}
         />
         <Button
           label={`Take ${yellowFromCard(card, wayCm ?? tank.lengthCm).toFixed(2)} per metre`}
@@ -141,7 +142,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
                   <Type kind="label" style={{ flex: 1 }}>
                     {r.spot.name}
                   </Type>
-                  <Type kind="small">{`${umol(r.before)} → ${umol(r.after)} µmol`}</Type>
+                  <Type kind="small">{`${apart(UMOL, r.before, r.after).join(' → ')} µmol`}</Type>
                   <Type kind="strong" style={{ width: 70, textAlign: 'right' }}>
                     {`${r.after >= r.before ? '+' : '−'}${percent(Math.abs(r.after / Math.max(r.before, 1e-9) - 1))}`}
                   </Type>

@@ -88,7 +88,15 @@ export const onGroup =
 export const text = (id: string): string => screen.getByTestId(id).textContent!;
 export const press = (name: string | RegExp) => fireEvent.click(screen.getByRole('button', { name }));
 export const tap = (id: string) => fireEvent.click(screen.getByTestId(id));
-export const choose = (name: string | RegExp) => fireEvent.click(screen.getByRole('radio', { name }));
+/** Chooses one of several; where they are part of a sentence, that part is opened first. */
+export function choose(name: string | RegExp): void {
+  if (!screen.queryByRole('radio', { name }))
+    for (const part of screen.queryAllByTestId(/^set-/)) {
+      fireEvent.click(part);
+      if (screen.queryByRole('radio', { name })) break;
+    }
+  fireEvent.click(screen.getByRole('radio', { name }));
+}
 
 /** Fills a field and leaves it. */
 export function fill(id: string, value: string): void {

@@ -68,7 +68,7 @@ function Water({ zone, desk, nowMs }: { zone: Zone; desk: Desk; nowMs: number })
   return (
     <Row
       onPress={() => changeSettings({ zoneId: zone.id, groupId: null, plateId: null, spotId: null })}
-      name={`Put ${zone.name} on the desk`}
+      name={`Show ${zone.name}`}
     >
       <View style={{ flex: 1 }}>
         <Type kind="label">{zone.name}</Type>

@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -23,7 +24,6 @@ import { EntrySheet } from '../sheets';
 import { kindNamed } from '@/core/record/log';
 import { DampCautions } from '../shared/Cautions';
 import { NumberField } from '../shared/fields';
-import { plural } from '../shared/words';
 
 /** Upkeep of a water's lamps: what is due, when, and what can go wrong. */
 export function Upkeep() {

@@ -1,4 +1,5 @@
 import { lampKindOf, resolveThread } from '@/core/case/lit';
+import type { KeptDay } from '@/core/record/caseDoc';
 import type { Thread } from '@/core/record/zone';
 import type { Extras } from '@/core/day/extras';
 import { threadBetween } from '@/core/day/thread';
@@ -50,6 +51,21 @@ const roundMix = (mix: Levels): Levels =>
 
 export const removeThread = (groupId: string, threadId: string): Command =>
   onGroup('remove a thread', groupId, (g) => keep(g.threads, (t) => t.id !== threadId));
+
+/** Keeps a day by name; one that has the name already is replaced. */
+export const keepDay = (day: KeptDay): Command =>
+  onCase(`keep the day “${day.name}”`, (doc) => {
+    const days = (doc.days ??= []);
+    keep(days, (d) => d.name !== day.name || d.lampKindId !== day.lampKindId);
+    days.push(day);
+  });
+
+export const forgetDay = (dayId: string): Command =>
+  onCase('forget a kept day', (doc) => {
+    if (!doc.days) return;
+    keep(doc.days, (d) => d.id !== dayId);
+    if (doc.days.length === 0) delete doc.days;
+  });
 
 /** What acts on a group's days besides threads and cap. */
 export const setExtras = (groupId: string, change: (extras: Extras) => Extras, merge?: string): Command =>

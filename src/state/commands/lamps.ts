@@ -27,15 +27,16 @@ export const addGroup = (
 export const removeGroup = (groupId: string): Command =>
   onCase('take lamps down', (doc) => doc.zones.forEach((z) => keep(z.groups, (g) => g.id !== groupId)));
 
-/** Forgets a lamp kind that hangs nowhere, with its plates. */
+/** Forgets a lamp kind that hangs nowhere, with its plates and days. */
 export const removeLampKind = (kindId: string): Command =>
   onCase('forget a lamp', (doc) => {
     if (groupsOf(doc).some((g) => g.lampKindId === kindId)) return;
     keep(doc.lampKinds, (k) => k.id !== kindId);
     keep(doc.plates, (p) => p.lampKindId !== kindId);
+    if (doc.days) keep(doc.days, (d) => d.lampKindId !== kindId);
   });
 
-/** Replaces a lamp kind; controls that vanish also vanish from plates and threads. */
+/** Replaces a lamp kind; controls that vanish also vanish from plates, kept days and threads. */
 export const setLampKind = (kind: LampKind): Command =>
   onCase(`lamp ${kind.name}`, (doc) => {
     const ids = new Set(kind.controls.map((c) => c.id));
@@ -47,6 +48,8 @@ export const setLampKind = (kind: LampKind): Command =>
       keep(p.locked, (id) => ids.has(id));
       for (const old of p.versions) old.mix = known(old.mix);
     }
+    for (const d of doc.days?.filter((x) => x.lampKindId === kind.id) ?? [])
+      for (const t of d.threads) t.mix = known(t.mix);
     for (const g of groupsOf(doc).filter((x) => x.lampKindId === kind.id))
       for (const t of g.threads) if ('own' in t.mix) t.mix = { own: known(t.mix.own) };
   });

@@ -1,3 +1,4 @@
+import { lengthFigure, lengthWords } from '../../shape/units';
 import * as v from 'valibot';
 
 import { id } from '../../shape/shape';
@@ -19,7 +20,7 @@ export const moved = logKind<Moved>({
   schema,
   lane: EVENTS,
   words: (e, zone) =>
-    `${spotName(zone, e.spotId)} moved: ${Math.round(e.from.depthCm)} → ${Math.round(e.to.depthCm)} cm deep, ${Math.round(Math.hypot(e.from.xCm - e.to.xCm, e.from.yCm - e.to.yCm))} cm aside`,
+    `${spotName(zone, e.spotId)} moved: ${lengthFigure(e.from.depthCm)} → ${lengthWords(e.to.depthCm)} deep, ${lengthWords(Math.hypot(e.from.xCm - e.to.xCm, e.from.yCm - e.to.yCm))} aside`,
   acts: (e) => [{ does: 'move', atMs: Date.parse(e.atUtc), spotId: e.spotId, from: e.from }],
   form: null,
   removing: 'If the coral always stood there and only the chart was wrong, remove this.',

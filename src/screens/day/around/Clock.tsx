@@ -4,7 +4,7 @@ import { localDate, shortDate, useNowMs } from '@/state/time';
 import { Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-import { mol } from '../../shared/words';
+import { apart, MOL } from '../../shared/words';
 import type { PartProps } from './part';
 
 /** What the next clock change does to this lamp. */
@@ -32,7 +32,7 @@ export function Clock({ desk, light, groups }: PartProps) {
     const dose =
       then === null || usual === null
         ? ''
-        : ` That day gives ${mol(then)} mol at ${spot!.name} from ${group.name}, against ${mol(usual)} usually.`;
+        : ` That day gives ${apart(MOL, then, usual).join(` mol at ${spot!.name} from ${group.name}, against `)} usually.`;
     return own
       ? `On ${shortDate(change.date)} clocks go ${change.hours < 24 ? 'forward' : 'back'}. This lamp keeps its own time: from then on its day runs an hour ${change.hours < 24 ? 'later' : 'earlier'} by the wall, until its clock is set.${dose}`
       : `On ${shortDate(change.date)} clocks go ${change.hours < 24 ? `forward: the skipped hour is not lit, the day has ${change.hours} hours` : `back: the repeated hour is lit twice, the day has ${change.hours} hours`}.${dose}`;

@@ -6,7 +6,7 @@ import { interludeCost } from '@/core/case/acted';
 import { levelsOfGroups } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { largeWords } from '@/core/case/verdict';
-import { formatTime, parseTypedTime } from '@/core/day/clock';
+import { formatTime, isoTime, parseTypedTime } from '@/core/day/clock';
 import { type InterludeKind, overrules } from '@/core/day/extras';
 import { colourClass } from '@/core/library/colours';
 import type { Levels } from '@/core/spectrum/lampKind';
@@ -72,7 +72,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   const whitest = [...plates].sort((a, b) => whiteness(b.mix) - whiteness(a.mix))[0];
   const [plateId, setPlateId] = typed.of('plateId', whitest?.id ?? '');
   const [date, setDate] = typed.of('date', today);
-  const [time, setTime] = typed.of('time', formatTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
+  const [time, setTime] = typed.of('time', isoTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
   const [minutes, setMinutes] = typed.of('minutes', String(KINDS.photograph.minutes));
   const [strength, setStrength] = typed.of('strength', String(KINDS.photograph.strength * 100));
   const [error, setError] = useState<string | null>(null);
@@ -208,8 +208,8 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
         </View>
       )}
       <FieldRow>
-        <TextField label="Date" value={date} onChange={setDate} testID="interlude-date" />
-        <TextField label="From" value={time} onChange={setTime} testID="interlude-time" />
+        <TextField label="Date" value={date} onChange={setDate} pick="date" testID="interlude-date" />
+        <TextField label="From" value={time} onChange={setTime} pick="time" testID="interlude-time" />
       </FieldRow>
       <FieldRow>
         <TextField

@@ -2,7 +2,7 @@ import { useState, useMemo } from 'react';
 import { View } from 'react-native';
 
 import { brightestUmol, moonColour, moonStrength } from '@/core/case/moonlight';
-import { formatTime } from '@/core/day/clock';
+import { formatEnd, formatTime } from '@/core/day/clock';
 import { MOON_MOST_UMOL, moonAsThreads, moonOn } from '@/core/day/extras';
 import { colourClass } from '@/core/library/colours';
 import { dims } from '@/core/spectrum/controls';
@@ -79,7 +79,7 @@ export function Night({ desk, light, groups }: PartProps) {
       </Type>
       {sky && (
         <Type kind="small" testID="moon-tonight">
-          {`Tonight the moon is ${percent(sky.litShare)} lit; up ${sky.up.length === 0 ? 'not at all' : sky.up.map(([a, b]) => `${formatTime(a)}-${b >= 1440 ? '24:00' : formatTime(b)}`).join(' and ')}.`}
+          {`Tonight the moon is ${percent(sky.litShare)} lit; up ${sky.up.length === 0 ? 'not at all' : sky.up.map(([a, b]) => `${formatTime(a)}-${formatEnd(b)}`).join(' and ')}.`}
         </Type>
       )}
       <ValueField

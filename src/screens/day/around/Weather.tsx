@@ -1,3 +1,4 @@
+import { plural } from '@/core/shape/counts';
 import { useState } from 'react';
 import { View } from 'react-native';
 
@@ -14,7 +15,6 @@ import { space } from '@/ui/theme';
 
 import { NumberField } from '../../shared/fields';
 import { percent } from '@/core/shape/percent';
-import { plural } from '../../shared/words';
 import { type PartProps, setting } from './part';
 
 const PLAIN_WEATHER = { seed: 1, depthShare: 0.3, cloudyShare: 0.5, storms: false, flashesPerSecond: 1 };
@@ -134,7 +134,7 @@ export function Weather({ desk, light, groups }: PartProps) {
               high={FLASHES_MOST}
               wrong={`Give 0.1 to ${FLASHES_MOST} a second.`}
               testID="flash-rate"
-              hint="The ceiling is that of WCAG 2.3.1; fewer is gentler."
+              hint="No more than web guidance allows on screens (WCAG 2.3.1). Where flashes can harm somebody, leave storms off."
               take={(v) => set({ flashesPerSecond: v })}
             />
           )}

@@ -1,0 +1,17 @@
+import { aboutHours, formatHours } from '../day/clock';
+import { capital, counted, inWords, plural } from './counts';
+
+test('counts stand as figures or as words, with their plurals', () => {
+  expect([0, 1, 12, 13].map(inWords)).toEqual(['no', 'one', 'twelve', '13']);
+  expect([0, 1, 2].map((n) => plural(n, 'coral'))).toEqual(['0 corals', '1 coral', '2 corals']);
+  expect([1, 2, 30].map((n) => counted(n, 'alga', 'algae'))).toEqual(['one alga', 'two algae', '30 algae']);
+  expect(capital(counted(2, 'head takes', 'heads take'))).toBe('Two heads take');
+  expect(capital('')).toBe('');
+});
+
+test('hours are hours and minutes, never tenths', () => {
+  expect([0, 0.25, 0.999, 1, 11.5, 23.9999, 24].map(formatHours)).toEqual([
+    ...['0 h', '15 min', '1 h', '1 h', '11 h 30 min', '24 h', '24 h'],
+  ]);
+  expect([10.87, 6.3, 0.1].map(aboutHours)).toEqual(['11 h', '6 h 30 min', '0 h']);
+});

@@ -1,0 +1,95 @@
+import { router } from 'expo-router';
+import { useState } from 'react';
+
+import { overdueChore } from '@/core/case/chores';
+import { dueStep } from '@/core/case/planAhead';
+import { stepWords } from '@/core/case/stepWords';
+import { activePlans, type EasingPlan, type RunningEntry } from '@/core/record/history';
+import type { Desk } from '@/state/desk';
+import { Button } from '@/ui/Button';
+import { font } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { useDeskAhead } from '../shared/PlanRow';
+import { PlanSheet } from '../sheets';
+
+/** A step of easing in that is due, or put off by what happened since it was planned. */
+function DueStep({ plan }: { plan: EasingPlan }) {
+  const [open, setOpen] = useState(false);
+  const { ahead, refused } = useDeskAhead(plan);
+  const words = ahead
+    ? ahead.due
+      ? `Next step: ${stepWords(plan, ahead.coming[0]!.setting)}`
+      : `${plan.name}: nothing to type in today`
+    : refused
+      ? `${plan.name}: no further step`
+      : `A step of ${plan.name} is due`;
+  return (
+    <>
+      <Button label={words} kind="filled" wide onPress={() => setOpen(true)} testID="due" />
+      {open && <PlanSheet plan={plan} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+/** The one thing due. */
+export function Due({
+  desk,
+  entries,
+  readings,
+  today,
+  spotId,
+  nowMs,
+}: {
+  desk: Desk;
+  entries: RunningEntry[];
+  readings: number;
+  today: string;
+  spotId: string | null;
+  nowMs: number;
+}) {
+  const { zone } = desk;
+  const due = activePlans(desk.bundle.history, zone.id).find((p) => dueStep(p, today));
+  const unknown = zone.groups.find((g) => !entries.some((e) => e.groupId === g.id));
+  if (zone.groups.length === 0) {
+    return <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/case')} />;
+  }
+  if (due) return <DueStep plan={due} />;
+  if (unknown) {
+    return (
+      <Button
+        label={`Type ${entries.length === 0 ? 'the day' : unknown.name} into the lamp`}
+        kind="filled"
+        wide
+        onPress={() => router.navigate('/sheet')}
+        testID="due"
+      />
+    );
+  }
+  const late = overdueChore(zone, desk.bundle.history, desk.bundle.log, nowMs);
+  if (late) {
+    return (
+      <Button
+        label={`Upkeep: ${late.chore.name.toLowerCase()} is due`}
+        wide
+        onPress={() => router.navigate('/upkeep')}
+        testID="due"
+      />
+    );
+  }
+  if (readings === 0 && spotId !== null) {
+    return (
+      <Button
+        label="Take one reading: PAR is still an estimate"
+        wide
+        onPress={() => router.navigate({ pathname: '/readings', params: { read: spotId } })}
+        testID="due"
+      />
+    );
+  }
+  return (
+    <Type kind="small" style={{ fontFamily: font.sans }} testID="due">
+      Nothing is due today.
+    </Type>
+  );
+}

@@ -77,7 +77,7 @@ test('heads over HTTP: made, loaded, read back, listened to, taken away', async 
   expect((await ask('DELETE', `/heads/${id}`)).status).toBe(200);
 });
 
-test('malformed, oversize and foreign requests are refused, and it stays up under hundreds a second', async () => {
+test('malformed, oversize and foreign requests are refused, and it stays up under hundreds at once', async () => {
   expect(await ask('POST', '/heads', '{"name":')).toMatchObject({
     status: 400,
     text: expect.stringContaining('not JSON'),
@@ -88,20 +88,23 @@ test('malformed, oversize and foreign requests are refused, and it stays up unde
   expect((await ask('GET', '/heads', undefined, { host: 'lamp.example' })).status).toBe(421);
   expect((await ask('PUT', '/heads/%2e%2e/secret', '{}')).status).toBeGreaterThanOrEqual(400);
 
-  const began = performance.now();
-  const answers = await Promise.all(
-    Array.from({ length: 600 }, (_, i) =>
-      i % 3 === 0
-        ? ask('GET', '/heads')
-        : i % 3 === 1
-          ? ask('POST', '/heads/none/transfer', '{"step":"begin"}')
-          : ask('POST', '/clock', '{broken'),
-    ),
+  const timed = async <T>(of: (i: number) => Promise<T>) => {
+    const began = performance.now();
+    const answers = await Promise.all(Array.from({ length: 600 }, (_, i) => of(i)));
+    return { answers, took: performance.now() - began };
+  };
+  // set against as many plain questions, since machines differ
+  const plain = await timed(() => ask('GET', '/clock'));
+  const { answers, took } = await timed((i) =>
+    i % 3 === 0
+      ? ask('GET', '/heads')
+      : i % 3 === 1
+        ? ask('POST', '/heads/none/transfer', '{"step":"begin"}')
+        : ask('POST', '/clock', '{broken'),
   );
-  const perSecond = (600 / (performance.now() - began)) * 1000;
   expect(answers.filter((a) => a.status === 200)).toHaveLength(200);
   expect(answers.every((a) => a.status < 500)).toBe(true);
-  expect(perSecond).toBeGreaterThan(200);
+  expect(took / plain.took).toBeLessThan(4);
   expect((await ask('GET', '/heads')).status).toBe(200);
   // no more heads than a bench holds
   for (let i = 0; i < 64; i += 1) await post('/heads', make);

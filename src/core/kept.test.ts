@@ -42,7 +42,8 @@ import { nextReading } from './case/nextReading';
 import { patternSteps } from './case/patterns';
 import { levelsById, plateaus, rigGroups } from './case/plateaus';
 import { placeName, placesFor } from './case/places';
-import { causesOf, firstTimes, prove } from './case/prove';
+import { causesOf } from './case/faults';
+import { firstTimes, proofWords, prove } from './case/prove';
 import { parBySolo, soloPlaces, sumChecks } from './case/superposition';
 import { replay, type ParOf } from './case/replay';
 import { rescueOf } from './case/rescue';
@@ -879,7 +880,13 @@ describe('a tank', () => {
     ]),
   );
   keeps('proof', () => {
-    const input = { groups, index: 0, before: null, light, scale: 0.37 };
+    const input = {
+      groups,
+      index: 0,
+      before: null,
+      light,
+      scale: zone.spots.map(() => zone.spots.map(() => 0.37 ** 2)),
+    };
     const readings = [600, 845, 1100].map((minute, i) => ({
       minute,
       spot: i,
@@ -892,7 +899,12 @@ describe('a tank', () => {
           i,
         ),
     }));
-    return [causesOf(input).map((c) => c.id), firstTimes(panel), prove(input, readings, ['par', 'lux'])];
+    return [
+      causesOf(input).map((c) => c.id),
+      firstTimes(panel),
+      prove(input, readings, ['par', 'lux']),
+      proofWords(prove(input, readings)),
+    ];
   });
   keeps('aims', () =>
     (['young', 'growing', 'mature'] as const).map((stage) =>

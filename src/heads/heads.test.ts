@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
 import { headFor, headsOfEveryKind, type Line, pageLine } from '@/state/bench';
-import { loadHead, type LoadResult, restoreHead } from '@/state/load';
+import { loadHead, type LoadResult, restoreHead, showHead } from '@/state/load';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { programOf } from '@/core/controller/program';
 import type { LampKind } from '@/core/spectrum/lampKind';
@@ -147,6 +147,46 @@ test('every fault of every kind of head is reported, never passed over', async (
       if (f === 'drops') expect(b.told.some((w) => /try 2/.test(w))).toBe(true);
     }
   }
+});
+
+test('at night nothing is proven but what is held; its brightest point, shown for a minute, proves the rest', async () => {
+  const shown = (b: ReturnType<typeof bench>) =>
+    showHead({
+      ...{ line: b.line, headId: 'head-1', program, kind, names, clockMinute: null },
+      newId: () => 'show',
+      onStep: () => undefined,
+      wait: async () => undefined,
+    });
+  for (const f of ['capTwice', 'colourDown', null] as const) {
+    const b = bench();
+    b.pass(13 * 60);
+    if (f) fault(b, [f]);
+    const result = await b.load('head-1');
+    expect(result).toMatchObject({ ending: 'held', words: expect.stringContaining('not proven') });
+    expect((await shown(b)).ending).toBe(f ? 'mismatch' : 'proven');
+    b.pass(2);
+    expect(b.state().heads[0]!.mode).toBe('program');
+  }
+  const silent = bench();
+  fault(silent, ['offline']);
+  expect(await shown(silent)).toMatchObject({ ending: 'held', words: expect.stringContaining('not proven') });
+});
+
+test('what is dark while the rest is lit is said to be unproven', async () => {
+  const b = bench();
+  const half: WireSchedule = {
+    capShare: 0.5,
+    points: [
+      { minute: 600, values: kind.controls.map((_, i) => (i === 0 ? 0 : 1)) },
+      { minute: 1000, values: kind.controls.map((_, i) => (i === 0 ? 0 : 1)) },
+      { minute: 1100, values: kind.controls.map(() => 1) },
+      { minute: 1200, values: kind.controls.map(() => 0) },
+    ],
+  };
+  expect(await b.load('head-1', half)).toMatchObject({
+    ending: 'proven',
+    words: expect.stringContaining(`${names[0]} is dark now and not proven`),
+  });
 });
 
 test('a head with another controller than the lamp is said to have gets nothing', async () => {

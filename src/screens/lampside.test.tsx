@@ -215,6 +215,28 @@ describe('Prove', () => {
     expect(text('proof-readings')).toMatch(/10:45Copper table, yesterday/);
   });
 
+  test('what the eye sees and what its display shows are readings too, without a spot', async () => {
+    show(Prove);
+    await waitFor(() =>
+      expect(screen.getByTestId('proof-add').getAttribute('aria-disabled')).not.toBe('true'),
+    );
+    choose('whether it is lit');
+    choose('dark');
+    expect(screen.queryByTestId('proof-value')).toBeNull();
+    for (const time of ['03:00', '11:00', '14:00', '16:00', '17:30']) {
+      fill('proof-time', time);
+      tap('proof-add');
+    }
+    expect(text('proof-readings')).toMatch(/14:00by eye, .*dark/);
+    await waitFor(() => expect(text('prove-sentence')).toMatch(/^Most likely .* dark/));
+    expect(useSession.getState().bundle!.readings.proofs.every((p) => p.spotId === null)).toBe(true);
+    choose('the percent its display shows');
+    fill('proof-time', '14:00');
+    fill('proof-value', '120');
+    tap('proof-add');
+    expect(screen.getByText(/Give 0 to 100 %/)).toBeTruthy();
+  });
+
   test('without anything running it says so', async () => {
     await open({ ...demo(), history: { ...demo().history, entries: [] } });
     show(Prove);

@@ -17,8 +17,10 @@ import { type Answer, type Line, type NoAnswer, pause } from './bench';
 
 /** How a load ended at one head. */
 export type Ending =
-  /** read back and compared: it runs what was sent */
+  /** read back and compared, and its light is what was sent */
   | 'proven'
+  /** read back and compared, but dark by the program now: what it emits is not proven */
+  | 'held'
   /** it holds and runs what it held before */
   | 'old'
   /** it runs something else than what was sent, or not at all as sent: what was found is said */
@@ -226,50 +228,103 @@ export async function loadHead(input: {
   tell('looking at what it emits', 0.9);
   const now = await askHead();
   if (!now.ok) return end('unknown', `it holds the new program, but does not answer now (${now.message})`);
-  const wrong = await emitted(input, now.value.mode, now.value.clockMinute);
+  const wrong = stands(input, now.value.mode, now.value.clockMinute);
   if (wrong) return end('mismatch', wrong);
-  tell('proven', 1);
-  return end('proven', 'read back and compared: it runs what was sent');
+  const light = lightOf(input, driveAt(kind, program, now.value.clockMinute), await live(input, 'program'));
+  tell('compared', 1);
+  return end(light.ending, light.words);
 }
 
-/** What is wrong with what a head emits, though it holds the right program; null = nothing. */
-async function emitted(
-  { line, headId, program, kind, names, clockMinute }: Parameters<typeof loadHead>[0],
+/** Minutes for which a head is asked to show its brightest point. */
+const SHOWN_MIN = 1;
+
+/** Proves what a dark head emits: it shows the brightest point of its program for a minute, under its cap, and what it gives is compared. */
+export async function showHead(input: Parameters<typeof loadHead>[0]): Promise<LoadResult> {
+  const { line, headId, program, kind, onStep, wait = pause } = input;
+  onStep({ headId, words: 'showing its brightest point for a minute', share: 0.5 });
+  const end = (ending: Ending, words: string): LoadResult => ({ headId, ending, words, before: null });
+  const point = [...program.points].sort((a, b) => bright(b.values) - bright(a.values))[0]!;
+  const asked = await steady(
+    () =>
+      line.send(
+        'POST',
+        `/heads/${headId}/look`,
+        { values: point.values, minutes: SHOWN_MIN, neverEnds: false },
+        answerSchema,
+      ),
+    wait,
+  );
+  if (!asked.ok)
+    return end('held', `it did not show its light (${asked.message}): what it emits is not proven`);
+  const light = lightOf(input, driveAt(kind, program, point.minute), await live(input, 'look'));
+  return end(light.ending, light.words);
+}
+const bright = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0);
+
+/** What is wrong with a head's mode or clock, though it holds the right program; null = nothing. */
+function stands(
+  { clockMinute }: Parameters<typeof loadHead>[0],
   mode: 'program' | 'manual' | 'look',
   clock: number,
-): Promise<string | null> {
+): string | null {
   if (mode === 'manual') return 'it holds the new program but was left in manual: set it to its program';
-  if (clockMinute) {
-    const off = minutesApart(clockMinute(), clock);
-    if (Math.abs(off) > CLOCK_SLACK)
-      return `its clock stands ${Math.round(Math.abs(off))} min ${off > 0 ? 'ahead' : 'behind'}`;
-  }
-  const live = await new Promise<Parameters<Parameters<Line['listen']>[1]>[0]>((resolve) => {
+  if (!clockMinute) return null;
+  const off = minutesApart(clockMinute(), clock);
+  return Math.abs(off) > CLOCK_SLACK
+    ? `its clock stands ${Math.round(Math.abs(off))} min ${off > 0 ? 'ahead' : 'behind'}`
+    : null;
+}
+
+/** What a head drives just now, in a mode; null = it is in another. */
+async function live(
+  { line, headId }: Parameters<typeof loadHead>[0],
+  mode: 'program' | 'look',
+): Promise<readonly number[] | null> {
+  const told = await new Promise<Parameters<Parameters<Line['listen']>[1]>[0]>((resolve) => {
     const stop = line.listen(headId, (l) => {
       queueMicrotask(() => stop());
       resolve(l);
     });
   });
-  if (!live || live.mode !== 'program') return null;
-  return emissionWords(kind, program, names, live.clockMinute, live.drive);
+  return told?.mode === mode ? told.drive : null;
+}
+
+/** A control driven by less than this is dark: nothing is proven of it. */
+const LIT = 0.03;
+
+/** What the light of a head says of the program it holds. */
+function lightOf(
+  { program, names }: Parameters<typeof loadHead>[0],
+  should: readonly number[],
+  drive: readonly number[] | null,
+): { ending: Ending; words: string } {
+  const same = 'read back and compared: it holds what was sent';
+  const wrong = drive && emissionWords(program, names, should, drive);
+  if (wrong) return { ending: 'mismatch', words: wrong };
+  const used = names.filter((_, i) => program.points.some((p) => p.values[i]! > 0));
+  const open = names.filter((n, i) => used.includes(n) && (!drive || should[i]! <= LIT));
+  if (open.length > 0 && open.length === used.length)
+    return { ending: 'held', words: `${same}; it is dark now, so what it emits is not proven` };
+  return {
+    ending: 'proven',
+    words: `${same}, and emits it${open.length > 0 ? `; ${open.join(', ')} ${open.length === 1 ? 'is' : 'are'} dark now and not proven` : ''}`,
+  };
 }
 
 /** How far what is emitted may lie off what it should, as a share of full. */
 const DRIVE_SLACK = 0.012;
 
-/** What is wrong with what a head emits at a moment, in words; null = it is as it should be. */
+/** What is wrong with what a head emits against what it should, in words; null = it is as it should be. */
 export function emissionWords(
-  kind: LampKind,
   program: Program,
   names: readonly string[],
-  clockMinute: number,
+  should: readonly number[],
   drive: readonly number[],
 ): string | null {
-  const should = driveAt(kind, program, clockMinute);
   const off = should.map((x, i) => (drive[i] ?? 0) - x);
   const k = off.reduce((w, x, i) => (Math.abs(x) > Math.abs(off[w]!) ? i : w), 0);
   if (Math.abs(off[k]!) <= DRIVE_SLACK) return null;
-  const lit = should.flatMap((x, i) => (x > 0.03 ? [drive[i]! / x] : []));
+  const lit = should.flatMap((x, i) => (x > LIT ? [drive[i]! / x] : []));
   const factor = lit.length > 0 ? lit.reduce((s, x) => s + x, 0) / lit.length : 0;
   const even = lit.length > 1 && lit.every((x) => Math.abs(x - factor) < 0.03);
   if (even && Math.abs(factor - program.capShare) < 0.03 && program.capShare < 0.97)

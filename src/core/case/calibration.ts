@@ -212,19 +212,32 @@ export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
   );
 }
 
-/** Half width of the 90 % band of a sum of parts, as a share of it; 0 for no light. */
-export function bandShare(cal: Calibration, parts: readonly Part[]): number {
-  const sum = parts.reduce((s, p) => s + p.par, 0);
-  if (!(sum > 0)) return 0;
-  const slopes = slopesOf(cal, parts);
-  // light of lamps that no parameter speaks of is as doubtful as before any reading
+/**
+ * Covariance of sums of parts, each as a share of itself; 0 for no light. Light of lamps that no parameter speaks of is as doubtful as
+ * before any reading, everywhere alike.
+ */
+export function shareCovariance(cal: Calibration, sums: readonly (readonly Part[])[]): number[][] {
   const known = new Set(
     cal.parameters.filter((p) => p.what === 'gain').map((p) => channelKey(p.groupId, p.channelId)),
   );
-  const unknown = parts.reduce((s, p) => (known.has(channelKey(p.groupId, p.channelId)) ? s : s + p.par), 0);
-  const variance = dot(slopes, times(cal.covariance, slopes)) + (PRIOR_SHARE * unknown) ** 2;
-  return (NINETY * Math.sqrt(Math.max(0, variance))) / sum;
+  const shares = sums.map((parts) => {
+    const sum = parts.reduce((s, p) => s + p.par, 0);
+    const of = (v: number) => (sum > 0 ? v / sum : 0);
+    const slopes = slopesOf(cal, parts).map(of);
+    const stranger = parts.reduce(
+      (s, p) => (known.has(channelKey(p.groupId, p.channelId)) ? s : s + p.par),
+      0,
+    );
+    return { slopes, through: times(cal.covariance, slopes), stranger: of(stranger) };
+  });
+  return shares.map((a) =>
+    shares.map((b) => dot(a.slopes, b.through) + PRIOR_SHARE ** 2 * a.stranger * b.stranger),
+  );
 }
+
+/** Half width of the 90 % band of a sum of parts, as a share of it; 0 for no light. */
+export const bandShare = (cal: Calibration, parts: readonly Part[]): number =>
+  NINETY * Math.sqrt(Math.max(0, shareCovariance(cal, [parts])[0]![0]!));
 
 /** Content key: the same key means the same light and the same bands. */
 export const calibrationKey = (cal: Calibration): string =>

@@ -13,7 +13,7 @@ import { type ResponseMatrix } from '../optics/response';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
-import { bandShare, type Calibration, gainOf, type Part } from './calibration';
+import { bandShare, type Calibration, gainOf, type Part, shareCovariance } from './calibration';
 import { channelIds, type HungGroup, type LitGroup, rowFinder } from './lit';
 
 /**
@@ -157,6 +157,18 @@ export const bandUnder = (
   levels: readonly (readonly number[])[],
   spot: number,
 ): number => bandShare(cal, partsOf(light, groups, levels, spot));
+
+/** How far light under the given levels may lie off, as shares of it: covariance between spots. */
+export const doubtUnder = (
+  cal: Calibration,
+  light: ZoneLight,
+  groups: readonly HungGroup[],
+  levels: readonly (readonly number[])[],
+): number[][] =>
+  shareCovariance(
+    cal,
+    Array.from({ length: light.spots }, (_, spot) => partsOf(light, groups, levels, spot)),
+  );
 
 /** PAR at a spot by lamp: name and µmol, in order. */
 export function partsUnder(

@@ -83,10 +83,10 @@ const proof = v.object({
   atUtc: instant,
   /** clock time it was taken at, minute of the day by the wall */
   minute,
-  /** spot it was taken at; null for a percent that the lamp displays */
+  /** spot it was taken at; null for a percent that the lamp displays and for what the eye sees of it */
   spotId: v.nullable(id),
-  kind: v.picklist(['par', 'lux', 'percent'], 'is "par", "lux" or "percent"'),
-  /** µmol, lux, or percent of full */
+  kind: v.picklist(['par', 'lux', 'percent', 'lit'], 'is "par", "lux", "percent" or "lit"'),
+  /** µmol, lux, percent of full, or 1 lit and 0 dark */
   value: between(0, 500_000),
 });
 /** A reading that is to say what a lamp really runs. */

@@ -14,7 +14,7 @@ import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { judgementOf, useDraftState } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
-import { loadHead, type LoadResult, type LoadStep, restoreHead } from '@/state/load';
+import { loadHead, type LoadResult, type LoadStep, restoreHead, showHead } from '@/state/load';
 import { runIn } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
@@ -39,7 +39,7 @@ export function Load() {
   return desk.group ? <Loading /> : <NoLamps title="Into the lamp" />;
 }
 
-const ENDINGS = { proven: '✓', old: '○', mismatch: '▲', unknown: '?' } as const;
+const ENDINGS = { proven: '✓', held: '✓', old: '○', mismatch: '▲', unknown: '?' } as const;
 
 function Loading() {
   const desk = useDesk();
@@ -122,7 +122,8 @@ function Loading() {
     }
     setBusy(false);
     await again();
-    const good = ended.filter((r) => r.ending === 'proven').length;
+    const good = ended.filter((r) => r.ending === 'proven' || r.ending === 'held').length;
+    const dark = ended.filter((r) => r.ending === 'held').length;
     if (good === ended.length && good > 0) {
       // what was loaded is the day this was asked of; by now another case may be open
       const done = runIn(
@@ -133,7 +134,7 @@ function Loading() {
       );
       setSaid(
         done
-          ? 'Read back from every head and compared: this day runs now.'
+          ? `Read back from every head and compared: this day runs now.${dark > 0 ? ' It is dark, so what it emits is not proven: show it for a minute, or come back when it is lit.' : ''}`
           : `Loaded, but not written down: it belongs to ${doc.name}. Open that and say there that this day is typed in.`,
       );
     } else {
@@ -161,6 +162,23 @@ function Loading() {
         : `${good} of ${plural(ended.length, 'head')} took the cap; the others did not answer. Do not hang them yet.`,
     );
   };
+  const show = async (head: Head) => {
+    setBusy(true);
+    const result = await showHead({
+      line: line!,
+      headId: head.id,
+      program,
+      kind,
+      names,
+      clockMinute: null,
+      newId,
+      onStep: (step) => setSteps((old) => ({ ...old, [step.headId]: step })),
+    });
+    setBusy(false);
+    const before = known[head.id]?.before ?? null;
+    setResults((old) => ({ ...old, [head.id]: { ...result, before } }));
+    await again();
+  };
   const restore = async (head: Head) => {
     const before = known[head.id]?.before;
     if (!before || !line) return;
@@ -183,7 +201,7 @@ function Loading() {
       },
     }));
     setSaid(
-      result.ending === 'proven'
+      result.ending === 'proven' || result.ending === 'held'
         ? `${head.name} runs again what it ran before. Undo takes the running day back here.`
         : `${head.name} could not be put back: ${result.words}.`,
     );
@@ -262,6 +280,7 @@ function Loading() {
             step={busy ? steps[head.id] : undefined}
             result={results[head.id]}
             onRestore={known[head.id]?.before ? () => void restore(head) : undefined}
+            onShow={() => void show(head)}
             busy={busy}
           />
         ))}
@@ -331,6 +350,7 @@ interface HeadRowProps {
   step: LoadStep | undefined;
   result: LoadResult | undefined;
   onRestore: (() => void) | undefined;
+  onShow: () => void;
   busy: boolean;
 }
 
@@ -345,6 +365,7 @@ function HeadRow({
   step,
   result,
   onRestore,
+  onShow,
   busy,
 }: HeadRowProps) {
   const held = useQuery({
@@ -389,6 +410,17 @@ function HeadRow({
             ))}
           </View>
         </Fold>
+      )}
+      {result?.ending === 'held' && (
+        <>
+          <Button
+            label="Show its brightest point for a minute"
+            disabled={busy}
+            onPress={onShow}
+            testID={`show-${head.name}`}
+          />
+          <Type kind="small">Light in the dark startles fish: do it while somebody is there, or wait.</Type>
+        </>
       )}
       {result && onRestore && (
         <Row>

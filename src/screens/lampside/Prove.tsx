@@ -4,7 +4,10 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { entriesOf, litRunning } from '@/core/case/lit';
-import { firstTimes, prove, type ProofKind, type ProofReading, SEEN_SHARE } from '@/core/case/prove';
+import { SEEN_SHARE } from '@/core/case/faults';
+import { doubtUnder, levelsOfGroups, parUnder } from '@/core/case/light';
+import { atSpot, firstTimes, proofWords, prove, type ProofKind, type ProofReading } from '@/core/case/prove';
+import { dims } from '@/core/spectrum/controls';
 import { formatTime, parseTypedTime } from '@/core/day/clock';
 import { addProof, removeProof } from '@/state/commands/readings';
 import { setSure } from '@/state/commands/running';
@@ -31,17 +34,26 @@ import { percent } from '@/core/shape/percent';
 const KINDS: readonly { value: ProofKind; label: string }[] = [
   { value: 'par', label: 'PAR' },
   { value: 'lux', label: 'lux' },
-  { value: 'percent', label: 'the percent it shows' },
+  { value: 'percent', label: 'the percent its display shows' },
+  { value: 'lit', label: 'whether it is lit' },
 ];
-const UNITS: Record<ProofKind, string> = { par: 'µmol', lux: 'lux', percent: '%' };
+const UNITS: Record<ProofKind, string> = { par: 'µmol', lux: 'lux', percent: '%', lit: '' };
+const READ: Record<ProofKind, string> = {
+  par: 'Read PAR',
+  lux: 'Read lux',
+  percent: 'Read the percent its display shows',
+  lit: 'Look whether it is lit',
+};
+const SEEN = [
+  { value: '1', label: 'lit' },
+  { value: '0', label: 'dark' },
+];
 const SURE_WORDS = {
   typedIn: 'typed in, not proven',
   loaded: 'loaded and read back',
   proven: 'proven by readings',
   doubted: 'doubted: readings say otherwise',
 } as const;
-/** Doubt of the PAR scale of a bare model, and of one fitted to readings. Mark: rule of thumb. */
-const SCALE = { bare: 0.22, fitted: 0.05 };
 
 /** What a lamp really runs, from a few readings at known clock times. */
 export function Prove() {
@@ -82,18 +94,31 @@ function Proving() {
   const [kind, setKind] = typed.of<ProofKind>('kind', 'par');
   const [time, setTime] = typed.of('time', '');
   const [value, setValue] = typed.of('value', '');
+  const [seen, setSeen] = typed.of('seen', '1');
   const [error, setError] = useState<{ field: 'time' | 'value'; words: string } | null>(null);
   const usable = light && index >= 0 && light.par[index]?.length === zone.spots.length ? light : null;
-  const scale = cal.readings > 0 ? SCALE.fitted : SCALE.bare;
+  // how far the light may be off at each coral, at its brightest there
+  const scale = useMemo(() => {
+    if (!usable) return null;
+    const brightest = groups
+      .flatMap((g) => g.day.knots.map((k) => levelsOfGroups(groups, k.minute)))
+      .reduce<number[][] | null>(
+        (best, levels) => (best && parUnder(usable, best, 0) >= parUnder(usable, levels, 0) ? best : levels),
+        null,
+      );
+    return brightest && doubtUnder(cal, usable, groups, brightest);
+  }, [usable, groups, cal]);
+  // a lamp that dims shows by how much: nothing is to be measured for that
+  const display = dims(desk.lampKind!);
   // a few hundred variants over every quarter hour: not with every render
   const verdict = useMemo(
     () =>
-      usable
+      usable && scale
         ? prove({ groups, index, before, light: usable, scale }, readings, [
-            ...new Set([kind, ...readings.map((r) => r.kind)]),
+            ...new Set([kind, ...readings.map((r) => r.kind), ...(display ? (['percent'] as const) : [])]),
           ])
         : null,
-    [usable, groups, index, before, scale, readings, kind],
+    [usable, groups, index, before, scale, readings, kind, display],
   );
   const lit = groups[index];
   const planned = lit ? firstTimes(lit) : [];
@@ -106,8 +131,8 @@ function Proving() {
   const add = () => {
     const minute = parseTypedTime(time);
     if (minute === null) return setError({ field: 'time', words: 'Give a time of day such as 14:30.' });
-    const v = parseNumber(value);
-    const most = kind === 'percent' ? 100 : kind === 'lux' ? 500_000 : 5000;
+    const v = kind === 'lit' ? Number(seen) : parseNumber(value);
+    const most = kind === 'percent' || kind === 'lit' ? 100 : kind === 'lux' ? 500_000 : 5000;
     if (v === null || v < 0 || v > most)
       return setError({ field: 'value', words: `Give 0 to ${most} ${UNITS[kind]}.` });
     setError(null);
@@ -115,7 +140,7 @@ function Proving() {
     const done = run(
       addProof({
         ...{ id: newId(), entryId: entry.id, atUtc: nowUtcIso(), minute, kind, value: v },
-        spotId: kind === 'percent' ? null : (spot?.id ?? null),
+        spotId: atSpot(kind) ? (spot?.id ?? null) : null,
       }),
     );
     if (!done) return;
@@ -142,11 +167,7 @@ function Proving() {
             ? 'Nothing is known to be running here, so nothing can be proven. Say on the sheet what was typed in.'
             : !said
               ? 'Three or four readings at known times say what this lamp really runs.'
-              : said.named
-                ? `${said.named.id === 'asPlanned' ? 'It runs as planned' : `Most likely ${said.named.words}`} (${percent(said.named.odds)}).`
-                : said.causes.some((c) => c.fits)
-                  ? 'Cannot tell yet: more than one cause fits these readings.'
-                  : 'Cannot tell: none of the causes known here fits these readings. Read again, or look at meter and times.'}
+              : proofWords(said)}
         </Type>
       }
       side={
@@ -162,14 +183,16 @@ function Proving() {
                       <Type kind="label" style={{ flex: 1 }}>
                         {c.words}
                       </Type>
-                      <Type kind="small">{c.fits ? 'within noise' : 'outside noise'}</Type>
+                      {c.id !== 'other' && (
+                        <Type kind="small">{c.fits ? 'within noise' : 'outside noise'}</Type>
+                      )}
                       <Type kind="strong" style={{ width: 56, textAlign: 'right' }}>
                         {percent(c.odds)}
                       </Type>
                     </Row>
                   ))}
               </View>
-              <Type kind="small">{`From the readings and their times alone. Colours that carry less than ${percent(SEEN_SHARE)} of the light are beyond a meter; less than half an hour of a clock is hardly seen.`}</Type>
+              <Type kind="small">{`From the readings and their times alone. What moves the light by less than ${percent(SEEN_SHARE)} is beyond a meter; less than half an hour of a clock is hardly seen.`}</Type>
               {said.named && (
                 <Button
                   label={said.named.id === 'asPlanned' ? 'Keep: proven' : 'Keep: doubted'}
@@ -197,7 +220,7 @@ function Proving() {
         <>
           {suggested && (
             <Type kind="strong" testID="suggested">
-              {`Read ${suggested.kind === 'percent' ? 'the percent the lamp shows' : UNITS[suggested.kind] === 'lux' ? 'lux' : 'PAR'} at ${formatTime(suggested.minute)}${suggested.kind === 'percent' ? '' : ` at ${zone.spots[suggested.spot]?.name ?? 'a coral'}`}${readings.length >= 2 ? ': that would decide most' : ''}.`}
+              {`${READ[suggested.kind]} at ${formatTime(suggested.minute)}${atSpot(suggested.kind) ? ` at ${zone.spots[suggested.spot]?.name ?? 'a coral'}` : ''}${readings.length >= 2 ? ': that would decide most' : ''}.`}
             </Type>
           )}
           <Sentence
@@ -211,7 +234,20 @@ function Proving() {
                 options: KINDS,
                 onChoose: (value) => setKind(value as ProofKind),
               },
-              ...(kind === 'percent' ? [] : [' at ', spotPart(zone.spots, spot)]),
+              ...(kind === 'lit'
+                ? [
+                    ': ',
+                    {
+                      id: 'proof-seen',
+                      name: 'What is seen',
+                      value: SEEN.find((s) => s.value === seen)!.label,
+                      chosen: seen,
+                      options: SEEN,
+                      onChoose: setSeen,
+                    },
+                  ]
+                : []),
+              ...(atSpot(kind) ? [' at ', spotPart(zone.spots, spot)] : []),
               '.',
             ]}
           />
@@ -224,16 +260,18 @@ function Proving() {
               error={error?.field === 'time' ? error.words : undefined}
               testID="proof-time"
             />
-            <TextField
-              label="Reading"
-              value={value}
-              onChange={setValue}
-              onSubmit={add}
-              unit={UNITS[kind]}
-              numeric
-              error={error?.field === 'value' ? error.words : undefined}
-              testID="proof-value"
-            />
+            {kind !== 'lit' && (
+              <TextField
+                label="Reading"
+                value={value}
+                onChange={setValue}
+                onSubmit={add}
+                unit={UNITS[kind]}
+                numeric
+                error={error?.field === 'value' ? error.words : undefined}
+                testID="proof-value"
+              />
+            )}
           </FieldRow>
           <Button label="Add" kind="filled" wide onPress={add} testID="proof-add" disabled={!usable} />
           <View testID="proof-readings">
@@ -241,9 +279,11 @@ function Proving() {
               <Row key={r.id} style={{ minHeight: 44 }}>
                 <Type style={{ width: 64 }}>{formatTime(r.minute)}</Type>
                 <Type kind="label" style={{ flex: 1 }}>
-                  {`${r.kind === 'percent' ? 'percent on the lamp' : zone.spots[r.spot]?.name}, ${daysAgo(r.atUtc, nowMs, zone.timeZone)}`}
+                  {`${r.kind === 'percent' ? 'on its display' : r.kind === 'lit' ? 'by eye' : zone.spots[r.spot]?.name}, ${daysAgo(r.atUtc, nowMs, zone.timeZone)}`}
                 </Type>
-                <Type kind="strong">{`${r.value} ${UNITS[r.kind]}`}</Type>
+                <Type kind="strong">
+                  {r.kind === 'lit' ? (r.value > 0 ? 'lit' : 'dark') : `${r.value} ${UNITS[r.kind]}`}
+                </Type>
                 <Button
                   label="Remove"
                   name={`Remove the reading at ${formatTime(r.minute)}`}

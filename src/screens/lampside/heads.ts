@@ -1,6 +1,6 @@
 import { minutesApart } from '@/core/shape/ring';
 import { lampKindOf } from '@/core/case/lit';
-import { programOf } from '@/core/controller/program';
+import { driveAt, programOf } from '@/core/controller/program';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { Group } from '@/core/record/zone';
 import type { RunningEntry } from '@/core/record/history';
@@ -56,10 +56,9 @@ export function alarms(
   if (head.activeRevision === 0 && live.mode === 'program') out.push('It holds no program yet.');
   else if (group && entry && program && live.mode === 'program' && fits(head, lampKindOf(doc, group))) {
     const words = emissionWords(
-      entry.lampKind,
       program,
       entry.lampKind.controls.map((c) => c.name),
-      live.clockMinute,
+      driveAt(entry.lampKind, program, live.clockMinute),
       live.drive,
     );
     if (words) out.push(`${words.charAt(0).toUpperCase()}${words.slice(1)}.`);

@@ -110,6 +110,11 @@ export function Log() {
               testID="log-rescue"
             />
             <Button
+              label="Does it really run this?"
+              onPress={() => router.navigate('/prove')}
+              testID="log-prove"
+            />
+            <Button
               label="CSV"
               name="Keep the log as CSV"
               icon={Download}

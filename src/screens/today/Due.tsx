@@ -1,5 +1,6 @@
 import { router } from 'expo-router';
 import { useState } from 'react';
+import { View } from 'react-native';
 
 import { overdueChore } from '@/core/case/chores';
 import { dueStep } from '@/core/case/planAhead';
@@ -7,7 +8,7 @@ import { stepWords } from '@/core/case/stepWords';
 import { activePlans, type EasingPlan, type RunningEntry } from '@/core/record/history';
 import type { Desk } from '@/state/desk';
 import { Button } from '@/ui/Button';
-import { font } from '@/ui/theme';
+import { font, space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { useDeskAhead } from '../shared/PlanRow';
@@ -88,8 +89,18 @@ export function Due({
     );
   }
   return (
-    <Type kind="small" style={{ fontFamily: font.sans }} testID="due">
-      Nothing is due today.
-    </Type>
+    <View style={{ flexDirection: 'row', alignItems: 'center', flexWrap: 'wrap', gap: space.s }}>
+      <Type kind="small" style={{ fontFamily: font.sans }} testID="due">
+        Nothing is due today.
+      </Type>
+      {entries.some((e) => e.sure !== 'proven') && (
+        <Button
+          label="Does it really run this?"
+          kind="plain"
+          onPress={() => router.navigate('/prove')}
+          testID="today-prove"
+        />
+      )}
+    </View>
   );
 }

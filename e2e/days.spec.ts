@@ -128,23 +128,35 @@ test('patterns at equal light: what really changes is said, one is taken, and th
 }) => {
   await open(page, '/day');
   const present = await dayMol(page);
-  await link(page, 'Patterns');
-  await expect(page.getByTestId('pattern-broad-said')).toContainText('The same light a day');
-  for (const id of ['summit', 'evening', 'paleNoon', 'watched', 'rest', 'violet', 'switched'])
-    await expect(page.getByTestId(`pattern-${id}-said`)).toContainText('The same light a day');
+  await link(page, 'A day as I want it');
+  await expect(page.getByTestId('wanted-said')).toContainText('The same light a day');
+  const shaped = async (name: string) => {
+    await press(page.getByTestId('set-want-school'));
+    await press(page.getByRole('radio', { name, exact: true }));
+    await expect(page.getByTestId('want')).toContainText(`shaped as ${name}`);
+  };
+  for (const name of ['Brief height', 'Slow dusk', 'Pale noon', 'White pauses', 'On and off']) {
+    await shaped(name);
+    await expect(page.getByTestId('wanted-said')).toContainText('The same light a day');
+  }
+  await press(page.getByTestId('set-want-home'));
   await type(page, 'home-from', '19:00');
-  await expect(page.getByTestId('beauty-said')).toContainText(/white light about .* h later/);
-  await press(page.getByTestId('take-pattern-watched'));
-  await go(page, 'Day');
+  await expect(page.getByTestId('beauty-said')).toContainText(/white light about .* later/);
+  await shaped('White for company');
+  await press(page.getByTestId('take-wanted'));
+  await expect(page.getByTestId('day-took')).toContainText(
+    'White for company is drafted: not in the lamp yet',
+  );
   expect(Math.abs((await dayMol(page)) / present - 1)).toBeLessThan(0.02);
   await press(page.getByTestId('undo'));
-  await link(page, 'Patterns');
-  await press(page.getByRole('radio', { name: 'At a light of my own' }));
+  await link(page, 'A day as I want it');
+  await press(page.getByTestId('set-want-mol'));
+  await press(page.getByRole('radio', { name: 'another' }));
   await type(page, 'wanted-dli', '60');
-  await expect(page.getByTestId('pattern-broad')).toContainText('the longest day offered');
+  await expect(page.getByTestId('wanted')).toContainText('the longest day offered');
   await type(page, 'wanted-dli', '4');
-  await expect(page.getByTestId('pattern-broad-said')).toContainText('less light a day');
-  await press(page.getByRole('radio', { name: 'At equal light a day' }));
+  await expect(page.getByTestId('wanted-said')).toContainText('less light a day');
+  await press(page.getByRole('radio', { name: 'as much as now' }));
   await press(page.getByTestId('take-beauty'));
   await go(page, 'Day');
   expect(Math.abs((await dayMol(page)) / present - 1)).toBeLessThan(0.02);

@@ -109,7 +109,7 @@ import { familiesFor, fitOf } from './refugium/families';
 import { flowCheck } from './refugium/flow';
 import { expectedWetGPerDay } from './refugium/growth';
 import { exported, harvestsOf, intervals, testsOf, trend } from './refugium/harvests';
-import { oppositeHours, sharedHours } from './refugium/hours';
+import { oppositeHours, sharedHours } from './case/hours';
 import { judgeMat } from './refugium/judge';
 import { lampForSteps } from './refugium/lampFor';
 import { laidMats, litMats, loggedMat } from './refugium/mats';

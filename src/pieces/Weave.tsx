@@ -306,8 +306,8 @@ export function Weave(props: Props) {
           ))}
         </Svg>
       </View>
-      <View style={{ height: LEADERS }} />
-      <View style={{ height: rows * (HANDLE.height + 4) - 4, width }}>
+      {threads.length > 0 && <View style={{ height: LEADERS }} />}
+      <View style={{ height: threads.length > 0 ? rows * (HANDLE.height + 4) - 4 : 0, width }}>
         {visible.map((t, i) => (
           <Handle
             key={t.id}

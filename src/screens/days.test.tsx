@@ -331,16 +331,17 @@ describe('Day', () => {
   });
 });
 
-describe('Patterns', () => {
-  test('a dark day asks for a light first; hours at home and what is wanted are checked', async () => {
+describe('A day as I want it', () => {
+  test('a dark day asks for a light first; hours and what is wanted are checked; one is taken and Day says so', async () => {
     edit(onGroup((g) => ({ ...g, threads: [] })));
     show(Patterns);
     await waitFor(() => expect(screen.getByText(/The present day is dark/)).toBeTruthy());
-    choose('At a light of my own');
+    choose('another');
     fill('wanted-dli', '-3');
     expect(screen.getByRole('alert').textContent).toMatch(/above 0, to 100/);
     fill('wanted-dli', '5');
-    await waitFor(() => expect(screen.getByTestId('pattern-broad')).toBeTruthy());
+    await waitFor(() => expect(screen.getByTestId('take-wanted')).toBeTruthy());
+    tap('set-want-home');
     fill('home-from', 'late');
     expect(screen.getByRole('alert').textContent).toMatch(/give a time of day/);
     fill('home-from', '22:00');
@@ -348,14 +349,42 @@ describe('Patterns', () => {
     fill('home-from', '19:00');
     expect(doc().zones[0]!.home).toEqual({ fromMinute: 1140, toMinute: 1320 });
     // what is shown is still that of the former hours: it cannot be taken
-    tap('take-pattern-evening');
+    tap('take-wanted');
     expect(group().threads).toHaveLength(0);
-    await waitFor(() =>
-      expect(screen.getByTestId('take-pattern-evening').getAttribute('aria-disabled')).not.toBe('true'),
+    const ready = () =>
+      waitFor(() => expect(screen.getByTestId('take-wanted').getAttribute('aria-disabled')).not.toBe('true'));
+    await ready();
+    choose('Slow dusk');
+    choose('between two times');
+    fill('lit-from', '09:00');
+    fill('lit-to', '21:00');
+    expect(text('want')).toBe(
+      'I want 5.0 mol of light a day at Copper table from 09:00 to 21:00; somebody is home 19:00 to 22:00; shaped as Slow dusk.',
     );
-    tap('take-pattern-evening');
-    expect(group().threads.length).toBeGreaterThan(4);
-    expect(useSettings.getState().equalDli).toBe(false);
+    await ready();
+    tap('take-wanted');
+    expect(group().threads[0]!.minute).toBe(540);
+    expect(group().threads.at(-1)!.minute).toBe(1260);
+    // it is the day one has now, and is offered no more
+    await waitFor(() => expect(screen.getByText('Slow dusk is the day you have.')).toBeTruthy());
+    expect(screen.queryByTestId('pattern-evening')).toBeNull();
+  });
+
+  test('more than strength can give: the mix and the cap give too, which is said and taken with it', async () => {
+    edit(onGroup((g) => ({ ...g, capShare: 0.5 })));
+    show(Patterns);
+    await waitFor(() => expect(screen.getByTestId('take-wanted')).toBeTruthy());
+    choose('between two times');
+    choose('another');
+    fill('wanted-dli', '12');
+    await waitFor(() => expect(text('wanted')).toMatch(/the cap is \d+ % in place of 50 %/));
+    await waitFor(() =>
+      expect(screen.getByTestId('take-wanted').getAttribute('aria-disabled')).not.toBe('true'),
+    );
+    tap('take-wanted');
+    expect(group().capShare).toBeGreaterThan(0.5);
+    act(() => undo());
+    expect(group().capShare).toBe(0.5);
   });
 
   test('patterns that cannot be computed are said, and nothing is lost', async () => {
@@ -411,7 +440,7 @@ describe('Fit to a controller', () => {
     tap('fit-day');
     await waitFor(() => expect(screen.getByTestId('fitted')).toBeTruthy());
     tap('keep-fit');
-    expect(navigate).toHaveBeenCalledWith('/day');
+    expect(navigate).toHaveBeenCalledWith(expect.objectContaining({ pathname: '/day' }));
     expect(minutes().every((m) => m % 60 === 0)).toBe(true);
     expect(doc().lampKinds[0]!.controller.name).toBe('Four whole-hour slots');
     act(() => undo());
@@ -448,7 +477,7 @@ describe('Fit to a controller', () => {
     expect(text('fit-progress')).toMatch(/^Shaping, \d+ %/);
     await waitFor(() => expect(text('doable-days')).toMatch(/3 days with the present light/));
     fireEvent.click(screen.getAllByRole('button', { name: /^Take / })[0]!);
-    expect(navigate).toHaveBeenCalledWith('/day');
+    expect(navigate).toHaveBeenCalledWith(expect.objectContaining({ pathname: '/day' }));
     // the controller that the day was made for comes along
     expect(doc().lampKinds[0]!.controller.name).toBe('Ten slots');
     worker.doable = () => Promise.reject(new Error('the worker stopped'));

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 
 import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
 import type { Doable } from '@/core/case/doable';
-import type { PatternDay, PatternId, PatternsInput } from '@/core/case/patterns';
+import type { PatternAnswer, PatternsInput } from '@/core/case/patterns';
 import type { ChannelWorth, FittedDay } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
 import type { Answer } from '@/core/mix/design';
@@ -120,8 +120,14 @@ export function useCarry(of: readonly unknown[]) {
 export function useDoable(of: readonly unknown[]) {
   const { start, ...rest } = useSolver<Doable[]>(of);
   const look = useCallback(
-    (...input: [Omit<PatternsInput, 'wantedDli'>, ResolvedThread[], ChannelWorth, ControllerProfile]) =>
-      start((onProgress) => reckoner().doable(...input, onProgress)),
+    (
+      ...input: [
+        Omit<PatternsInput, 'wantedDli' | 'present'>,
+        ResolvedThread[],
+        ChannelWorth,
+        ControllerProfile,
+      ]
+    ) => start((onProgress) => reckoner().doable(...input, onProgress)),
     [start],
   );
   return { ...rest, look };
@@ -139,7 +145,7 @@ export function useLampFor() {
 
 /** Every pattern's day for a group, from the worker; what was there stands until the new ones are. */
 export function usePatterns(input: PatternsInput | null): {
-  days: Record<PatternId, PatternDay> | null;
+  days: PatternAnswer[] | null;
   error: string | null;
   /** they still are those of what was asked before */
   stale: boolean;

@@ -104,7 +104,6 @@ export const settingsSchema = v.object({
   /** steps in which a thread slides, minutes */
   daySnap: v.fallback(v.picklist([1, 5, 15, 60]), 5),
   /** days are compared at equal light */
-  equalDli: v.fallback(v.boolean(), true),
   /** the caution about flashing light has been read */
   flashesRead: v.fallback(v.boolean(), false),
   /** how changes are eased in, as chosen last */
@@ -169,7 +168,6 @@ export const DEFAULT_SETTINGS: Settings = {
   tank: TANK_VIEW,
   readings: READING_HABITS,
   daySnap: 5,
-  equalDli: true,
   flashesRead: false,
   ease: EASE_HABITS,
   heads: {},

@@ -2,7 +2,7 @@ import { calibrateSteps } from '@/core/case/calibrate';
 import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
 import type { Calibration } from '@/core/case/calibration';
 import { type Doable, doableSteps } from '@/core/case/doable';
-import { type PatternDay, type PatternId, type PatternsInput, patternSteps } from '@/core/case/patterns';
+import { type PatternAnswer, type PatternsInput, patternSteps } from '@/core/case/patterns';
 import { rigKey, rigOf } from '@/core/case/lit';
 import { type EaseAnswer, type EaseCourse, type EaseQuestion, easeSteps } from '@/core/case/easePlan';
 import { forecast } from '@/core/case/forecast';
@@ -133,11 +133,11 @@ export const service = {
     const slope = pumpsOn ? zone.rippleSlope : 0;
     return simulatedReading({ matrix, gains: truth.gains }, rig, levels, 0, meter, slope, seed, salt);
   },
-  patterns: (input: PatternsInput, onProgress: Progress): Promise<Record<PatternId, PatternDay>> =>
+  patterns: (input: PatternsInput, onProgress: Progress): Promise<PatternAnswer[]> =>
     walked(patternSteps(input), onProgress),
   /** days with the present light that a controller can run */
   doable: (
-    input: Omit<PatternsInput, 'wantedDli'>,
+    input: Omit<PatternsInput, 'wantedDli' | 'present'>,
     threads: ResolvedThread[],
     worth: ChannelWorth,
     controller: ControllerProfile,

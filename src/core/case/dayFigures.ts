@@ -1,3 +1,4 @@
+import { aboutHours, formatHours } from '../day/clock';
 import { minutesApart, wrapMinute } from '../shape/ring';
 import { at } from '../spectrum/grid';
 import { fullSeconds, kneeMinutes } from '../day/day';
@@ -161,13 +162,11 @@ export function whatChanged(before: DayFigures, after: DayFigures): string {
     );
   const hours = after.litHours - before.litHours;
   if (Math.abs(hours) > SAID.hours)
-    parts.push(`lit ${Math.round(Math.abs(hours) * 10) / 10} h ${hours > 0 ? 'longer' : 'shorter'}`);
+    parts.push(`lit ${formatHours(Math.abs(hours))} ${hours > 0 ? 'longer' : 'shorter'}`);
   if (before.whiteMinute !== null && after.whiteMinute !== null) {
     const later = minutesApart(before.whiteMinute, after.whiteMinute);
     if (Math.abs(later) > SAID.minutes)
-      parts.push(
-        `white light about ${Math.round(Math.abs(later) / 6) / 10} h ${later > 0 ? 'later' : 'earlier'}`,
-      );
+      parts.push(`white light about ${aboutHours(Math.abs(later) / 60)} ${later > 0 ? 'later' : 'earlier'}`);
   }
   return parts.length === 1 && same ? 'Nothing that a coral would notice.' : `${parts.join(', ')}.`;
 }

@@ -19,7 +19,6 @@ import { doableSteps } from './doable';
 import { levelsOfGroups, lightOfGroup, parUnder, wattsUnder, type ZoneLight, zoneLight } from './light';
 import { draftGroups, type LitGroup, rigOf } from './lit';
 import { brightestUmol, moonColour, type MoonLamp, moonStrength } from './moonlight';
-import { patternDay, PATTERNS } from './patterns';
 import { USUAL_HOME } from '../record/zone';
 import { strengthForUmol } from './strength';
 
@@ -45,108 +44,32 @@ const lightOf = (all: LitGroup[]): ZoneLight => zoneLight(computeResponse(rigOf(
 const full = (kind: LampKind) =>
   Object.fromEntries(kind.controls.map((c) => [c.id, c.kind === 'tint' ? 0.5 : 0.7]));
 
-describe('patterns', () => {
-  const home = { fromMinute: 18 * 60, toMinute: 22 * 60 };
-  const lampIds = [
-    'lib-nine',
-    'lib-two-circuit',
-    'lib-tint',
-    'lib-balance',
-    'lib-tubes',
-    'lib-five-step',
-    'lib-blue-bar',
-  ];
-  const parts = new Map(
-    lampIds.map((id) => {
-      const kind = lib(id);
-      const one = hung(kind, []);
-      return [id, { kind, par: lightOf([one]).par[0]![0]! }] as const;
-    }),
-  );
-
-  test.each(lampIds.flatMap((id) => PATTERNS.map((p) => [id, p.id] as const)))(
-    '%s, %s: the wanted DLI within 2 %, or the reason why not',
-    (id, pattern) => {
-      const { kind, par } = parts.get(id)!;
-      for (const wantedDli of [0.4, 4, 9, 60]) {
-        const dliOf = (t: readonly ResolvedThread[]) =>
-          dli(lampDay(kind, t, { capShare: 0.6, easingShare: 1 }), par);
-        const made = patternDay(pattern, { kind, base: full(kind), home, wantedDli, dliOf });
-        expect(made.dli).toBeCloseTo(dliOf(made.threads), 9);
-        // a minute says one thing, even where the clock is so coarse that corners fall together
-        expect(new Set(made.threads.map((t) => t.minute)).size).toBe(made.threads.length);
-        if (made.reason === null) expect(Math.abs(made.dli / wantedDli - 1)).toBeLessThanOrEqual(0.02);
-        else expect(made.reason).toMatch(/longest day|steps of/);
-        expect(new Set(made.threads.map((t) => t.minute)).size).toBe(made.threads.length);
-        expect(made.threads.every((t) => t.strengthShare >= 0 && t.strengthShare <= 1)).toBe(true);
-      }
-    },
-  );
-
-  test('on the nine-channel panel and the two-circuit clock a usual day is met by every pattern', () => {
-    for (const id of ['lib-nine', 'lib-two-circuit']) {
-      const { kind, par } = parts.get(id)!;
-      const dliOf = (t: readonly ResolvedThread[]) =>
-        dli(lampDay(kind, t, { capShare: 1, easingShare: 1 }), par);
-      const usual = dliOf(
-        patternDay('broad', { kind, base: full(kind), home, wantedDli: 1e-9, dliOf }).threads,
-      );
-      expect(usual).toBeGreaterThanOrEqual(0);
-      for (const p of PATTERNS) {
-        const made = patternDay(p.id, {
-          kind,
-          base: full(kind),
-          home,
-          wantedDli: id === 'lib-nine' ? 8 : 5,
-          dliOf,
-        });
-        expect([p.id, made.reason]).toEqual([p.id, null]);
-      }
-    }
-  });
-
-  test('white for company is white at home; no wish is refused with a reason', () => {
-    const { kind, par } = parts.get('lib-nine')!;
-    const dliOf = (t: readonly ResolvedThread[]) =>
-      dli(lampDay(kind, t, { capShare: 1, easingShare: 1 }), par);
-    const made = patternDay('watched', { kind, base: full(kind), home, wantedDli: 6, dliOf });
-    const day = lampDay(kind, made.threads, { capShare: 1, easingShare: 1 });
-    const white = kind.channels.findIndex((c) => c.id === 'cool-white');
-    expect(levelsAt(day, 20 * 60)[white]).toBeGreaterThan(0);
-    expect(levelsAt(day, 15 * 60)[white]).toBe(0);
-    expect(levelsAt(day, 22 * 60 + 5).every((v) => v === 0)).toBe(true);
-    expect(patternDay('broad', { kind, base: full(kind), home, wantedDli: 0, dliOf }).reason).toMatch(
-      /above 0/,
+test('colours are told apart by their light', () => {
+  const kind = lib('lib-nine');
+  const of = (id: string) =>
+    colourClass(
+      kind,
+      kind.controls.find((c) => c.id === id)!,
     );
-  });
-
-  test('colours are told apart by their light', () => {
-    const kind = lib('lib-nine');
-    const of = (id: string) =>
-      colourClass(
-        kind,
-        kind.controls.find((c) => c.id === id)!,
-      );
-    expect(['violet', 'royal-blue', 'cool-white', 'lime', 'deep-red'].map(of)).toEqual([
-      'violet',
-      'blue',
-      'white',
-      'white',
-      'warm',
-    ]);
-    const turns = mixTurns(kind, full(kind));
-    expect(turns.blue['cool-white']).toBe(0);
-    expect(turns.white['cool-white']).toBe(1);
-    expect(
-      Object.entries(turns.violet)
-        .filter(([, v]) => v > 0)
-        .map(([id]) => id),
-    ).toEqual(['near-uv', 'violet']);
-    const tint = lib('lib-tint').controls.find((c) => c.kind === 'tint')!;
-    expect(bluestTint(lib('lib-tint'), tint as never)).toBe(1);
-    const one = lib('lib-blue-bar');
-    expect(mixTurns(one, full(one)).white).toEqual(mixTurns(one, full(one)).blue);
-  });
+  expect(['violet', 'royal-blue', 'cool-white', 'lime', 'deep-red'].map(of)).toEqual([
+    'violet',
+    'blue',
+    'white',
+    'white',
+    'warm',
+  ]);
+  const turns = mixTurns(kind, full(kind));
+  expect(turns.blue['cool-white']).toBe(0);
+  expect(turns.white['cool-white']).toBe(1);
+  expect(
+    Object.entries(turns.violet)
+      .filter(([, v]) => v > 0)
+      .map(([id]) => id),
+  ).toEqual(['near-uv', 'violet']);
+  const tint = lib('lib-tint').controls.find((c) => c.kind === 'tint')!;
+  expect(bluestTint(lib('lib-tint'), tint as never)).toBe(1);
+  const one = lib('lib-blue-bar');
+  expect(mixTurns(one, full(one)).white).toEqual(mixTurns(one, full(one)).blue);
 });
 
 describe('the beauty moved, the dose kept', () => {
@@ -186,7 +109,7 @@ describe('the beauty moved, the dose kept', () => {
       const [a, b] = [dayFigures(light, groups, s, null), dayFigures(light, [moved], s, null)];
       for (const band of ['violet', 'royalBlue', 'blue', 'green', 'red'] as const)
         expect(Math.abs(b.dose[band] / a.dose[band] - 1)).toBeLessThan(0.03);
-      expect(whatChanged(a, b)).toMatch(/^The same light a day.*white light about .* h later/);
+      expect(whatChanged(a, b)).toMatch(/^The same light a day.*white light about .* later/);
     });
   });
 
@@ -497,6 +420,9 @@ describe('what acts on a day, in figures', () => {
       home: USUAL_HOME,
       capShare: 0.8,
       easingShare: 1,
+      lit: null,
+      others: [],
+      lookedAt: true,
       par,
     };
     const worth = { par, bands: par.map((p) => [p, 0, 0, 0, 0, 0, 0, 0, 0]) };

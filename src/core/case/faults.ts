@@ -172,7 +172,11 @@ export function causesOf({ groups, index, before, light }: FaultsInput): Cause[]
   add('colourDown', [...coloursDown(group, top), ...deadOfOne(group, index)]);
   const none = kind.channels.map(() => 0);
   add('dark', [
-    { words: `${lamps.length > 1 ? 'all of them are' : 'it is'} dark`, weight: lamps.length, at: () => alike(none) },
+    {
+      words: `${lamps.length > 1 ? 'all of them are' : 'it is'} dark`,
+      weight: lamps.length,
+      at: () => alike(none),
+    },
     ...(lamps.length > 1
       ? lamps.map((l, k) => ({
           words: `${l.name} is dark`,

@@ -195,7 +195,11 @@ test('a fault outside the list is not named as another: the list ends with none 
 
 test('what the eye saw tells a dark lamp from a clock, and its words say how far it is proven', () => {
   const seen = (minute: number, value: number): ProofReading => ({ minute, spot: 0, kind: 'lit', value });
-  const dark = prove(input, [seen(180, 0), seen(700, 0), seen(845, 0), seen(1000, 0), seen(1100, 0)], ['lit']);
+  const dark = prove(
+    input,
+    [seen(180, 0), seen(700, 0), seen(845, 0), seen(1000, 0), seen(1100, 0)],
+    ['lit'],
+  );
   expect(dark.causes[0]!.id).toBe('dark');
   expect(proofWords(dark)).toMatch(/^Most likely all of them are dark/);
   // at night everything is as dark as it is to be: nothing follows

@@ -19,8 +19,16 @@ export function controlLight(kind: LampKind, control: Control): { nm: number; br
 
 export type ColourClass = 'violet' | 'blue' | 'white' | 'warm' | 'none';
 
+const classes = new WeakMap<LampKind, Map<string, ColourClass>>();
+
 /** What a control is to the look of a tank: violet below 430 nm, blue to 515, white when broad, else warm (green to red). Mark: rule of thumb. */
 export function colourClass(kind: LampKind, control: Control): ColourClass {
+  let known = classes.get(kind);
+  if (!known) classes.set(kind, (known = new Map(kind.controls.map((c) => [c.id, classOf(kind, c)]))));
+  return known.get(control.id) ?? classOf(kind, control);
+}
+
+function classOf(kind: LampKind, control: Control): ColourClass {
   if (control.kind !== 'level' && control.kind !== 'onOff') return 'none';
   const { nm, broad } = controlLight(kind, control);
   const tied = Object.keys(control.drives).length > 1;

@@ -13,7 +13,7 @@ import { lampLibrary } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { allFull, dims } from '../spectrum/controls';
 import { isNearPureBlue, lampLight } from './families';
-import { overlap } from './hours';
+import { overlap } from '../case/hours';
 import { lampForSteps, type LampWay } from './lampFor';
 import { algaeSpots } from '../record/log/harvest';
 import { laidMats, laidWays, litMats, type Laid, loggedMat, matOf, overlitMats } from './mats';

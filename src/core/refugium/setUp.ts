@@ -10,7 +10,7 @@ import type { Alga } from '../feeding/algae';
 import { feedingPerJoule } from './roles';
 import type { LampWay } from './lampFor';
 import { isNearPureBlue, lampLight } from './families';
-import { blockDay, oppositeHours, sharedHours } from './hours';
+import { blockDay, oppositeHours, sharedHours } from '../case/hours';
 import { allFull, dims, toStep } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 

@@ -42,6 +42,7 @@ import { DoseSection } from './DoseSection';
 import { GivesSection } from './GivesSection';
 import { SeveralSheet } from './SeveralSheet';
 import { ThreadSheet } from './ThreadSheet';
+import { Took } from './Took';
 import { dayFiguresWords, dayUnder, roomiestMinute, stormOf, stormWords, windowOf } from './model';
 import { type Shows, WhichDay } from './WhichDay';
 import { DayLinks } from './DayLinks';
@@ -180,6 +181,7 @@ function Filled({ desk }: { desk: Desk }) {
       }
     >
       <GroupChoice />
+      <Took />
       {ready && spot ? (
         <WovenDay
           desk={desk}

@@ -22,8 +22,8 @@ const LINKS = [
   },
   {
     href: '/patterns',
-    label: 'Patterns',
-    about: 'ways to shape a day, at equal light; move the beauty, keep the dose',
+    label: 'A day as I want it',
+    about: 'said in hours and light, shaped in several ways; move the beauty, keep the dose',
   },
   {
     href: '/around',

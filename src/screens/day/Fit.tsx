@@ -7,6 +7,7 @@ import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import type { CaseBundle } from '@/core/record/documents';
 import { USUAL_HOME } from '@/core/record/zone';
+import { baseOf } from '@/core/case/patterns';
 import { behind, misfits } from '@/core/controller/misfits';
 import type { ChannelWorth, FittedDay } from '@/core/controller/fit';
 import { CONTROLLERS, profileWords } from '@/core/controller/profiles';
@@ -162,7 +163,10 @@ function Filled({ desk }: { desk: Desk }) {
                 doable.look(
                   {
                     kind,
-                    base: [...lit.threads].sort((a, b) => b.strengthShare - a.strengthShare)[0]?.mix ?? {},
+                    base: baseOf(kind, lit.threads, light.par[index]![spotIndex]!) ?? {},
+                    lit: null,
+                    others: [],
+                    lookedAt: true,
                     home: zone.home ?? USUAL_HOME,
                     capShare: lit.day.capShare,
                     easingShare: lit.day.easingShare,
@@ -207,7 +211,8 @@ function Filled({ desk }: { desk: Desk }) {
                   kind="filled"
                   testID="keep-fit"
                   onPress={() => {
-                    if (keep(`fitted to ${profile.name}`, found.threads)) router.navigate('/day');
+                    if (keep(`fitted to ${profile.name}`, found.threads))
+                      toDay(`The day fitted to ${profile.name}`);
                   }}
                 />
                 <Button label="Leave the day as it is" onPress={clear} />
@@ -243,7 +248,7 @@ function Filled({ desk }: { desk: Desk }) {
                       label="Take this day"
                       name={`Take ${d.name}`}
                       onPress={() => {
-                        if (keep(`${d.name} for ${profile.name}`, d.threads)) router.navigate('/day');
+                        if (keep(`${d.name} for ${profile.name}`, d.threads)) toDay(d.name);
                       }}
                     />
                   </View>
@@ -256,6 +261,9 @@ function Filled({ desk }: { desk: Desk }) {
     </Page>
   );
 }
+
+/** Goes to Day, which says what was taken. */
+const toDay = (took: string) => router.navigate({ pathname: '/day', params: { took } });
 
 /** What is lost, in a line. */
 export function lossWords({ threads, loss }: FittedDay, profile: ControllerProfile): string {

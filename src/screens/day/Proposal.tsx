@@ -6,9 +6,10 @@ import { levelsOfGroups, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { misfits } from '@/core/controller/misfits';
 import { formatHours, formatTime } from '@/core/day/clock';
+import { levelsAt } from '@/core/day/day';
 import type { ResolvedThread } from '@/core/day/thread';
 import { BANDS } from '@/core/spectrum/bands';
-import { TwoDays } from '@/pieces/TwoDays';
+import { Weave } from '@/pieces/Weave';
 import type { Desk } from '@/state/desk';
 import { Button } from '@/ui/Button';
 import { usePageSize } from '@/ui/Page';
@@ -31,14 +32,24 @@ interface ProposalProps {
   groups: LitGroup[];
   light: ZoneLight;
   threads: ResolvedThread[];
+  /** where the cap changes with it */
+  capShare?: number;
   reason: string | null;
   stepOf: (groups: LitGroup[]) => string;
   /** another one is being computed in its place */
   waiting?: boolean;
-  onTake: () => boolean;
+  onTake: () => void;
   testID: string;
   narrow?: boolean;
 }
+
+/** A weave that is looked at, not set. */
+const NONE: never[] = [];
+const nothing = () => undefined;
+const STILL = {
+  ...{ onSelect: nothing, onMove: nothing, onRelease: nothing },
+  ...{ onStep: nothing, onOpen: nothing, onMinute: nothing },
+};
 
 /** A day set against the present one: drawn over it, what really changes, figures, looks, and the way to take it. */
 export function Proposal({
@@ -48,6 +59,7 @@ export function Proposal({
   groups,
   light,
   threads,
+  capShare,
   reason,
   stepOf,
   waiting = false,
@@ -59,7 +71,10 @@ export function Proposal({
   const page = usePageSize();
   const width = narrow ? page.side : page.main;
   const groupId = desk.group!.id;
-  const after = useMemo(() => withThreads(groups, groupId, threads), [groups, groupId, threads]);
+  const after = useMemo(
+    () => withThreads(groups, groupId, threads, capShare),
+    [groups, groupId, threads, capShare],
+  );
   const misfit = misfits(desk.lampKind!, threads);
   const figures = useMemo(
     () => ({
@@ -69,18 +84,37 @@ export function Proposal({
     [light, groups, after, zone, spotIndex],
   );
   const span = windowOf([...groups, ...after]);
+  const sources = useMemo(
+    () =>
+      after.map((g, i) => ({
+        full: light.spectra[i]![spotIndex]!,
+        levelsAt: (minute: number) => (g.day.knots.length > 0 ? levelsAt(g.day, minute) : []),
+      })),
+    [after, light, spotIndex],
+  );
   const said = whatChanged(figures.now, figures.then);
   return (
     <View style={{ gap: space.s }} testID={testID} role="region" aria-label={title ?? 'The moved day'}>
       {title && <Type kind="heading">{title}</Type>}
       <Type kind="small">{about}</Type>
-      <TwoDays
-        before={curveOf(light, groups, spotIndex)}
-        after={curveOf(light, after, spotIndex)}
-        {...span}
-        width={width}
-        name={`µmol through the day at ${spot!.name}: the present day broken, ${title ?? 'the moved day'} strong. ${said}`}
-      />
+      <View
+        role="img"
+        aria-label={`µmol through the day at ${spot!.name}: the present day dashed, ${title ?? 'the moved day'} as light. ${said}`}
+      >
+        <Weave
+          sources={sources}
+          {...curveOf(light, after, spotIndex)}
+          threads={NONE}
+          {...span}
+          width={width}
+          fieldHeight={narrow ? 90 : 150}
+          ghost={curveOf(light, groups, spotIndex)}
+          home={zone.home ?? null}
+          spotName={spot!.name}
+          selected={null}
+          {...STILL}
+        />
+      </View>
       <Looks {...{ desk, light, width }} groups={after} />
       <Type kind="strong" testID={`${testID}-said`}>
         {said}
@@ -93,6 +127,8 @@ export function Proposal({
       <Type kind="small">{stepOf(after)}</Type>
       <Button
         label="Take this day"
+        kind={narrow ? 'outlined' : 'filled'}
+        wide={!narrow}
         name={title ? `Take ${title}` : 'Take the moved day'}
         disabled={waiting}
         onPress={onTake}

@@ -11,7 +11,7 @@ import type { Zone } from '@/core/record/zone';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { levelsAt, litPieces } from '@/core/day/day';
 import { alga } from '@/core/feeding/algae';
-import { oppositeHours, overlap } from '@/core/refugium/hours';
+import { oppositeHours, overlap } from '@/core/case/hours';
 import { lookedAtDays, plainHours } from '@/core/refugium/setUp';
 import { hoursWords } from '@/core/refugium/families';
 import { NightAxis, NightField, type NightRow } from '@/pieces/TwoNights';

@@ -259,21 +259,19 @@ test('fit to four whole hours and to a wall timer: what is lost, kept, and typed
   await press(page.getByRole('button', { name: 'Four whole-hour slots' }));
   await expect(page.getByTestId('fit-sentence')).toContainText('the day has 6 points; it takes 4');
   await press(page.getByTestId('fit-day'));
-  await expect(page.getByTestId('fit-loss')).toContainText(
-    /4 points\. Farthest at any moment: .* light a day .* another band/,
-  );
-  await press(page.getByTestId('keep-fit'));
-  await expect(page.getByTestId('day')).toBeVisible();
+  await expect(page.getByTestId('fit-sameEvening-said')).toContainText('points: ');
+  await press(page.getByTestId('keep-sameEvening'));
+  await expect(page.getByTestId('day-took')).toContainText('fitted to Four whole-hour slots is drafted');
   await expect(page.getByTestId(/^thread-\d\d:00$/)).toHaveCount(4);
   await press(page.getByTestId('undo'));
   await link(page, 'Fit to a controller');
   await press(page.getByRole('button', { name: 'Wall timer' }));
   await press(page.getByTestId('fit-day'));
-  await expect(page.getByTestId('fit-loss')).toContainText('2 times.');
+  await expect(page.getByTestId('fit-truest-said')).toContainText('2 points: ');
   await press(page.getByTestId('adopt-controller'));
   await press(page.getByTestId('fit-day'));
-  await expect(page.getByTestId('fit-loss')).toContainText('2 times.');
-  await press(page.getByTestId('keep-fit'));
+  await expect(page.getByTestId('fit-truest-said')).toContainText('2 points: ');
+  await press(page.getByTestId('keep-truest'));
   await expect(page.getByTestId(/^thread-\d\d:[03]0$/)).toHaveCount(2);
   await press(page.getByRole('button', { name: /^The sheet/ }));
   await expect(page.getByTestId('misfit')).toHaveCount(0);

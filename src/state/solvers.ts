@@ -4,7 +4,8 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
 import type { Doable } from '@/core/case/doable';
 import type { PatternAnswer, PatternsInput } from '@/core/case/patterns';
-import type { ChannelWorth, FittedDay } from '@/core/controller/fit';
+import type { FitAnswer, FitAsk } from '@/core/controller/answers';
+import type { ChannelWorth } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
 import type { Answer } from '@/core/mix/design';
 import type { DesignInput } from '@/core/mix/aims';
@@ -95,12 +96,11 @@ export function useDesign(of: readonly unknown[]) {
   };
 }
 
-/** A day fitted to a controller. */
+/** Answers of a controller to a day. */
 export function useFit(of: readonly unknown[]) {
-  const { start, ...rest } = useSolver<FittedDay>(of);
+  const { start, ...rest } = useSolver<FitAnswer[]>(of);
   const fit = useCallback(
-    (kind: LampKind, threads: ResolvedThread[], worth: ChannelWorth, controller: ControllerProfile) =>
-      start((onProgress) => reckoner().fitDay(kind, threads, worth, controller, onProgress)),
+    (ask: FitAsk) => start((onProgress) => reckoner().fitDay(ask, onProgress)),
     [start],
   );
   return { ...rest, fit };

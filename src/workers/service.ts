@@ -16,7 +16,8 @@ import type { HistoryDoc } from '@/core/record/history';
 import type { LogDoc } from '@/core/record/log';
 import type { MeterUse, Reading, RigGroup, Session } from '@/core/record/readings';
 import type { Zone } from '@/core/record/zone';
-import { type ChannelWorth, type FittedDay, fitSteps } from '@/core/controller/fit';
+import { answerSteps, type FitAnswer, type FitAsk } from '@/core/controller/answers';
+import type { ChannelWorth } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
@@ -144,14 +145,8 @@ export const service = {
     onProgress: Progress,
   ): Promise<Doable[]> => walked(doableSteps(input, threads, worth, controller), onProgress),
   carryDay: (source: ForeignDay, target: CarryTarget): CarriedDay => carryDay(source, target),
-  /** a day fitted to a controller */
-  fitDay: (
-    kind: LampKind,
-    threads: ResolvedThread[],
-    worth: ChannelWorth,
-    controller: ControllerProfile,
-    onProgress: Progress,
-  ): Promise<FittedDay> => walked(fitSteps(kind, threads, worth, controller), onProgress),
+  /** answers of a controller to a day */
+  fitDay: (ask: FitAsk, onProgress: Progress): Promise<FitAnswer[]> => walked(answerSteps(ask), onProgress),
   /** ways to light a mat of algae */
   lampFor: (ask: LampAsk, onProgress: Progress): Promise<LampWay[]> => walked(lampForSteps(ask), onProgress),
   check: (zone: Zone, groups: RigGroup[], onProgress: Progress): Promise<ModelCheck> =>

@@ -1,7 +1,15 @@
-import { PLAIN_CONTROLLER, type ControllerProfile } from '../spectrum/lampKind';
+import { type Control, PLAIN_CONTROLLER, type ControllerProfile, type LampKind } from '../spectrum/lampKind';
+
+interface ControllerEntry {
+  id: string;
+  about: string;
+  profile: ControllerProfile;
+  /** a control it sets, which a lamp behind it has to have */
+  sets?: Control['kind'];
+}
 
 /** Kinds of controllers that hang on reef lamps, invented and generic. Mark of every figure: rule of thumb. */
-export const CONTROLLERS: readonly { id: string; about: string; profile: ControllerProfile }[] = [
+export const CONTROLLERS: readonly ControllerEntry[] = [
   {
     id: 'points',
     about: 'Any number of points, whole percents, even ramps between them.',
@@ -49,6 +57,7 @@ export const CONTROLLERS: readonly { id: string; about: string; profile: Control
   {
     id: 'tint-keys',
     about: 'Eight points of tint and brightness in steps of 5 %; its cap rescales the day.',
+    sets: 'tint',
     profile: {
       ...PLAIN_CONTROLLER,
       name: 'Tint and brightness',
@@ -87,6 +96,12 @@ export const CONTROLLERS: readonly { id: string; about: string; profile: Control
     },
   },
 ];
+
+/** Why a controller cannot be this lamp's at all; null = it can. */
+export const foreignTo = ({ sets, profile }: ControllerEntry, kind: LampKind): string | null =>
+  sets && !kind.controls.some((c) => c.kind === sets)
+    ? `${profile.name} sets a ${sets}, which this lamp does not have: no day of it can be typed in there`
+    : null;
 
 /** What a controller takes, in a line. */
 export function profileWords(p: ControllerProfile): string {

@@ -9,12 +9,11 @@ import type { CaseBundle } from '@/core/record/documents';
 import { USUAL_HOME } from '@/core/record/zone';
 import { baseOf } from '@/core/case/patterns';
 import { behind, misfits } from '@/core/controller/misfits';
-import type { ChannelWorth, FittedDay } from '@/core/controller/fit';
-import { CONTROLLERS, profileWords } from '@/core/controller/profiles';
-import { formatTime } from '@/core/day/clock';
+import { type FitAsk, fitWords } from '@/core/controller/answers';
+import type { ChannelWorth } from '@/core/controller/fit';
+import { CONTROLLERS, foreignTo, profileWords } from '@/core/controller/profiles';
 import type { ResolvedThread } from '@/core/day/thread';
 import { BANDS, bandPhotons } from '@/core/spectrum/bands';
-import { dims, typedControls } from '@/core/spectrum/controls';
 import type { ControllerProfile } from '@/core/spectrum/lampKind';
 import { TwoDays } from '@/pieces/TwoDays';
 import { setLampKind } from '@/state/commands/lamps';
@@ -37,7 +36,8 @@ import { useDraftLight } from '../shared/useDraftLight';
 import { mol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { ControllerSheet } from './ControllerSheet';
-import { curveOf, stepWords, withThreads } from './changed';
+import { curveOf, stepWords } from './changed';
+import { Answer, takenAs } from './FitAnswer';
 import { windowOf } from './model';
 
 /** What a controller makes of a day, and the day it can do well. */
@@ -68,11 +68,13 @@ function Filled({ desk }: { desk: Desk }) {
   const ready = light !== null && spotIndex >= 0;
   const index = groups.findIndex((g) => g.groupId === group.id);
   const lit = groups[index]!;
-  const profile = chosen === 'own' ? kind.controller : CONTROLLERS.find((c) => c.id === chosen)!.profile;
+  const entryOf = CONTROLLERS.find((c) => c.id === chosen);
+  const foreign = entryOf ? foreignTo(entryOf, kind) : null;
+  const profile = chosen === 'own' ? kind.controller : entryOf!.profile;
   const wrong = misfits(behind(kind, profile), lit.threads);
   /** Takes a day, and with it the controller it was made for: one step of undo. */
-  const keep = (name: string, threads: readonly ResolvedThread[]): boolean => {
-    const day = takeDay(doc, group, name, threads);
+  const keep = (name: string, threads: readonly ResolvedThread[], capShare?: number): boolean => {
+    const day = takeDay(doc, group, name, threads, capShare);
     const lamp = setLampKind({ ...kind, controller: profile });
     return run(chosen === 'own' ? day : { name, apply: (b: CaseBundle) => day.apply(lamp.apply(b)) });
   };
@@ -81,7 +83,11 @@ function Filled({ desk }: { desk: Desk }) {
     doable.clear();
     setChosen(id);
   };
-  const after = found ? takenAs(groups, group.id, found.threads, profile) : null;
+  const ask = (): FitAsk => ({
+    ...{ kind, threads: lit.threads, controller: profile, home: zone.home ?? USUAL_HOME },
+    worth: worthOf(light!, index, spotIndex),
+    capShare: group.capShare,
+  });
   return (
     <Page
       testID="fit"
@@ -91,9 +97,11 @@ function Filled({ desk }: { desk: Desk }) {
         <Type kind="sentence" testID="fit-sentence">
           {lit.threads.length === 0
             ? 'There is no day yet to be fitted: add threads on Day.'
-            : wrong.length === 0
-              ? `${profile.name} takes this day as it stands${profile.pointStepShare > kind.controller.pointStepShare ? ', apart from its coarser steps' : ''}.`
-              : `${profile.name} cannot take this day: ${wrong.join('; ')}.`}
+            : foreign
+              ? `${foreign}.`
+              : wrong.length === 0
+                ? `${profile.name} takes this day as it stands${profile.pointStepShare > kind.controller.pointStepShare ? ', apart from its coarser steps' : ''}.`
+                : `${profile.name} cannot take this day: ${wrong.join('; ')}.`}
         </Type>
       }
       side={
@@ -147,16 +155,16 @@ function Filled({ desk }: { desk: Desk }) {
             <Button
               label="Fit this day"
               kind="filled"
-              disabled={lit.threads.length === 0}
+              disabled={lit.threads.length === 0 || foreign !== null}
               testID="fit-day"
               onPress={() => {
                 doable.clear();
-                fit(kind, lit.threads, worthOf(light, index, spotIndex), profile);
+                fit(ask());
               }}
             />
             <Button
               label="Days it can do well"
-              disabled={lit.threads.length === 0}
+              disabled={lit.threads.length === 0 || foreign !== null}
               testID="doable"
               onPress={() => {
                 clear();
@@ -190,33 +198,22 @@ function Filled({ desk }: { desk: Desk }) {
           {(failed ?? doable.error) && (
             <Note>{`The day could not be fitted: ${failed ?? doable.error}. Nothing was changed.`}</Note>
           )}
-          {found && after && (
-            <View style={{ gap: space.m }} testID="fitted">
-              <Type kind="strong" testID="fit-loss">
-                {lossWords(found, profile)}
-              </Type>
-              <TwoDays
-                before={curveOf(light, groups, spotIndex)}
-                after={curveOf(light, after, spotIndex)}
-                {...windowOf([...groups, ...after])}
-                width={page.main}
-                height={140}
-                name={`µmol through the day at ${spot!.name}: the wanted day broken, the fitted day strong. ${lossWords(found, profile)}`}
-              />
-              <PointTable desk={desk} threads={found.threads} profile={profile} />
-              <Type kind="small">{stepWords(judge(after), zone)}</Type>
-              <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-                <Button
-                  label="Keep the fitted day"
-                  kind="filled"
-                  testID="keep-fit"
-                  onPress={() => {
-                    if (keep(`fitted to ${profile.name}`, found.threads))
+          {found && (
+            <View style={{ gap: space.l }} testID="fitted">
+              {found.map((answer, i) => (
+                <Answer
+                  key={answer.aims[0]}
+                  {...{ desk, groups, light, answer, profile }}
+                  said={fitWords(answer, ask())}
+                  stepOf={(after) => stepWords(judge(after), zone)}
+                  first={i === 0}
+                  onKeep={() => {
+                    if (keep(`fitted to ${profile.name}`, answer.threads, answer.capShare))
                       toDay(`The day fitted to ${profile.name}`);
                   }}
                 />
-                <Button label="Leave the day as it is" onPress={clear} />
-              </View>
+              ))}
+              <Button label="Leave the day as it is" onPress={clear} />
               {chosen !== 'own' && (
                 <Type kind="small">
                   {`Kept, ${group.name} count as having this controller in place of “${kind.controller.name}”; undo takes both back.`}
@@ -264,60 +261,3 @@ function Filled({ desk }: { desk: Desk }) {
 
 /** Goes to Day, which says what was taken. */
 const toDay = (took: string) => router.navigate({ pathname: '/day', params: { took } });
-
-/** What is lost, in a line. */
-export function lossWords({ threads, loss }: FittedDay, profile: ControllerProfile): string {
-  const size = (v: number) => (v < 0.001 ? 'nothing' : `${(v * 100).toFixed(1)} %`);
-  return `${plural(threads.length, profile.sets === 'switch' ? 'time' : 'point')}. Farthest at any moment: ${size(loss.peakErrorShare)}${loss.peakErrorShare < 0.001 ? '' : ' of the day’s peak'}; light a day ${
-    Math.abs(loss.dliChange) < 0.001
-      ? 'unchanged'
-      : `${(Math.abs(loss.dliChange) * 100).toFixed(1)} % ${loss.dliChange > 0 ? 'more' : 'less'}`
-  }; ${loss.spectralDriftShare < 0.001 ? 'no photon changes its band' : `at most ${(loss.spectralDriftShare * 100).toFixed(1)} % of the photons in another band`}.`;
-}
-
-/** The groups as they would be lit with the fitted day behind that controller. */
-const takenAs = (
-  groups: LitGroup[],
-  groupId: string,
-  threads: readonly ResolvedThread[],
-  profile: ControllerProfile,
-): LitGroup[] =>
-  withThreads(
-    groups.map((g) => (g.groupId === groupId ? { ...g, lampKind: behind(g.lampKind, profile) } : g)),
-    groupId,
-    threads,
-  );
-
-/** The chosen points and what is set at each. */
-function PointTable({
-  desk,
-  threads,
-  profile,
-}: {
-  desk: Desk;
-  threads: ResolvedThread[];
-  profile: ControllerProfile;
-}) {
-  const kind = behind(desk.lampKind!, profile);
-  return (
-    <View role="table" aria-label="Points of the fitted day" testID="fit-points">
-      {threads.map((t) => {
-        const typed = typedControls(kind, t.mix, t.strengthShare);
-        return (
-          <View key={t.minute} role="row" style={{ flexDirection: 'row', gap: space.m, paddingVertical: 3 }}>
-            <Type kind="strong" role="rowheader" style={{ width: 52 }}>
-              {formatTime(t.minute)}
-            </Type>
-            <Type kind="small" role="cell" style={{ flex: 1 }}>
-              {kind.controls.every((c) => c.kind === 'onOff' || typed[c.id] === 0) && !dims(kind)
-                ? kind.controls.map((c) => `${c.name} ${typed[c.id]! > 0 ? 'on' : 'off'}`).join(' · ')
-                : t.strengthShare === 0
-                  ? 'dark'
-                  : kind.controls.map((c) => `${c.name} ${Math.round(typed[c.id]! * 1000) / 10}`).join(' · ')}
-            </Type>
-          </View>
-        );
-      })}
-    </View>
-  );
-}

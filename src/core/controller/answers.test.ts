@@ -1,0 +1,182 @@
+import { lampDay, type ResolvedThread } from '../day/thread';
+import { litPieces } from '../day/day';
+import { lampLibrary } from '../library/lamps';
+import { BANDS, bandPhotons } from '../spectrum/bands';
+import { keptSpectrum } from '../spectrum/lamp';
+import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
+import {
+  answerSteps,
+  FIT_AIMS,
+  FIT_WEIGHTS,
+  type FitAim,
+  type FitAnswer,
+  type FitAsk,
+  fitCost,
+  fitJudge,
+  fitWords,
+} from './answers';
+import type { ChannelWorth } from './fit';
+import { behind, misfits } from './misfits';
+import { CONTROLLERS } from './profiles';
+import { threadFromValues } from './typed';
+
+const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
+const profile = (id: string) => CONTROLLERS.find((c) => c.id === id)!.profile;
+const worthOf = (kind: LampKind): ChannelWorth => ({
+  par: kind.channels.map((_, c) => 40 + 10 * c),
+  bands: kind.channels.map((ch, c) => {
+    const photons = bandPhotons(keptSpectrum(ch));
+    const all = BANDS.reduce((s, b) => s + photons[b.id], 0);
+    return BANDS.map((b) => ((40 + 10 * c) * photons[b.id]) / all);
+  }),
+});
+const home = { fromMinute: 18 * 60, toMinute: 22 * 60 };
+function walked(ask: FitAsk): FitAnswer[] {
+  const steps = answerSteps(ask);
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+    expect(next.value).toBeGreaterThanOrEqual(0);
+    expect(next.value).toBeLessThanOrEqual(1);
+  }
+}
+/** Blue in the morning, whiter from five, dark at ten. */
+function story(kind: LampKind): ResolvedThread[] {
+  const mix = (white: number) =>
+    Object.fromEntries(kind.controls.map((c, i) => [c.id, i < kind.controls.length / 2 ? 0.8 : white]));
+  return [
+    { minute: 600, strengthShare: 0, mix: mix(0.1) },
+    { minute: 690, strengthShare: 0.8, mix: mix(0.1) },
+    { minute: 1020, strengthShare: 0.8, mix: mix(0.1) },
+    { minute: 1065, strengthShare: 1, mix: mix(0.7) },
+    { minute: 1260, strengthShare: 0.9, mix: mix(0.7) },
+    { minute: 1320, strengthShare: 0, mix: mix(0.1) },
+  ];
+}
+const askFor = (kind: LampKind, controller = kind.controller, threads = story(kind)): FitAsk => ({
+  ...{ kind, threads, worth: worthOf(kind), controller, home, capShare: 0.72 },
+});
+
+test.each(CONTROLLERS.map((c) => [c.id, c.profile] as const))(
+  '%s: every answer can be typed in, is the best of them for what it is for, and says what it loses',
+  (_, controller) => {
+    for (const id of [
+      'lib-five-step',
+      'lib-two-circuit',
+      ...(process.env.LONG ? ['lib-nine', 'lib-tint'] : []),
+    ]) {
+      const kind = lib(id);
+      const ask = askFor(kind, controller);
+      const found = walked(ask);
+      expect(found.flatMap((a) => a.aims).sort()).toEqual(Object.keys(FIT_AIMS).sort());
+      const terms = fitJudge(ask);
+      for (const a of found) {
+        expect(misfits(behind(kind, controller), a.threads)).toEqual([]);
+        for (const aim of a.aims)
+          for (const b of found)
+            expect(fitCost(terms(a.threads), FIT_WEIGHTS[aim])).toBeLessThanOrEqual(
+              1.05 * fitCost(terms(b.threads), FIT_WEIGHTS[aim]) + 1e-9,
+            );
+        // what is said is what it is
+        expect(a.terms).toEqual(terms(a.threads, a.capShare / ask.capShare));
+        expect(a.capShare).toBeGreaterThan(0);
+        expect(a.capShare).toBeLessThanOrEqual(1);
+        expect(fitWords(a, ask)).toMatch(/^\d+ (point|time)s?: .*\.$/);
+        if (a.capShare !== ask.capShare) {
+          expect(fitWords(a, ask)).toMatch(/The cap gives back the dose/);
+          expect(Math.abs(a.terms.doseShare)).toBeLessThan(0.02);
+          expect(a.terms.peakShare).toBeLessThanOrEqual(0.05 + 1e-9);
+        }
+      }
+    }
+  },
+);
+
+test('four whole hours: the same evening keeps the evening, the same light keeps the light, none is lit long before it is wanted', () => {
+  const kind = lib('lib-nine');
+  const ask = askFor(kind, profile('four-slots'));
+  const found = walked(ask);
+  const of = (aim: FitAim) => found.find((a) => a.aims.includes(aim))!;
+  expect(Math.abs(of('sameDose').terms.doseShare)).toBeLessThan(0.02);
+  // the least largest error alone would be lit for hours before it is wanted
+  for (const a of found.filter((x) => !x.aims.includes('truest')))
+    expect(Math.abs(a.terms.firstMin) + Math.abs(a.terms.lastMin)).toBeLessThanOrEqual(180);
+  expect(of('sameEvening').terms.lookShare).toBeLessThanOrEqual(of('truest').terms.lookShare + 1e-9);
+  expect(of('fewest').threads.length).toBeLessThanOrEqual(of('truest').threads.length);
+  expect(found.length).toBeGreaterThan(1);
+});
+
+test('small cases: within a twentieth of the best there is, for each weighting', () => {
+  const kind = { ...lib('lib-violet-bar') };
+  const controller = {
+    ...PLAIN_CONTROLLER,
+    ...{
+      name: 'Three slots',
+      maxPoints: 3,
+      everyMin: 120,
+      pointStepShare: 0.25,
+      interpolation: 'hold' as const,
+    },
+  };
+  for (const shift of process.env.LONG ? [0, 50, 200] : [50]) {
+    const threads = story(kind).map((t) => ({ ...t, minute: t.minute - shift }));
+    const ask = askFor(kind, controller, threads);
+    const found = walked(ask);
+    const terms = fitJudge(ask);
+    const costs = new Map<FitAim, number>();
+    const id = kind.controls[0]!.id;
+    const values = [0, 0.25, 0.5, 0.75, 1];
+    for (const points of [2, 3])
+      for (let a = 0; a < 12; a += 1)
+        for (let b = a + 1; b < 12; b += 1)
+          for (let c = points === 3 ? b + 1 : 12; c < (points === 3 ? 12 : 13); c += 1)
+            for (const x of values)
+              for (const y of values)
+                for (const z of points === 3 ? values : [0]) {
+                  const day = [
+                    [a, x],
+                    [b, y],
+                    [c, z],
+                  ]
+                    .slice(0, points)
+                    .map(([slot, v]) => threadFromValues(kind, slot! * 120, { [id]: v! }));
+                  const judged = terms(day);
+                  for (const aim of Object.keys(FIT_AIMS) as FitAim[])
+                    costs.set(aim, Math.min(costs.get(aim) ?? Infinity, fitCost(judged, FIT_WEIGHTS[aim])));
+                }
+    for (const a of found)
+      for (const aim of a.aims)
+        expect([aim, fitCost(terms(a.threads), FIT_WEIGHTS[aim]) <= 1.05 * costs.get(aim)! + 1e-9]).toEqual([
+          aim,
+          true,
+        ]);
+  }
+}, 60_000);
+
+test('no day has no answers; a controller that takes it as it stands loses nothing; hours are told', () => {
+  const kind = lib('lib-nine');
+  expect(walked(askFor(kind, kind.controller, []))).toEqual([]);
+  const [same] = walked(askFor(kind));
+  expect(same!.terms).toMatchObject({ firstMin: 0, lastMin: 0 });
+  expect(same!.terms.errorShare).toBeLessThan(0.02);
+  const late = {
+    ...same!,
+    terms: {
+      ...same!.terms,
+      firstMin: 90,
+      lastMin: -30,
+      doseShare: -0.2,
+      lookShare: 0.1,
+      peakShare: 0.06,
+      errorShare: 0.5,
+    },
+  };
+  expect(fitWords(late, askFor(kind))).toBe(
+    `${late.terms.turns} points: first light 1 h 30 min later, last light 30 min earlier; 20.0 % less light a day; 10.0 % of the light at home is another; its peak 6.0 % higher; at most 50.0 % of the peak off at any moment.`,
+  );
+  // a night that is not dark has no first light, and is as far off as can be
+  const ask = askFor(kind, { ...PLAIN_CONTROLLER, maxPoints: 1, interpolation: 'hold' as const });
+  const always = fitJudge(ask)([{ ...story(kind)[3]!, minute: 0 }]);
+  expect(always.firstMin).toBe(720);
+  expect(litPieces([lampDay(kind, story(kind), { capShare: 1, easingShare: 1 })])).toHaveLength(1);
+});

@@ -312,7 +312,13 @@ test('a foreign day from a file: refused when it is bad, matched at the coral, t
   // made for another lamp: deeper violet, no white
   const foreign = JSON.parse(day.text);
   foreign.name = 'Friend’s reef';
+  // light that belongs to another lamp is refused; without any its lamps are hung here
   foreign.lampKind = lamp('lib-balance');
+  await choose('open-day', 'half.day.json', JSON.stringify(foreign));
+  await expect(page.getByTestId('day-problem')).toContainText(
+    /light\.channels: has \d+ spectra for \d channels/,
+  );
+  delete foreign.light;
   foreign.threads = foreign.threads.map((t: { strengthShare: number }) => ({
     ...t,
     mix: { balance: 0.9, 'violet-trim': 0.8, 'cyan-trim': 0.5, white: 0.1 },

@@ -4,6 +4,7 @@ import { runningThreads } from '@/core/record/history';
 import { bad, good, parseObject, type Read, validated } from '@/core/record/read';
 import { hungLampSchema } from '@/core/record/zone';
 import { between, name, share } from '@/core/shape/shape';
+import { GRID_SIZE } from '@/core/spectrum/grid';
 import { lampKindSchema } from '@/core/spectrum/lampKind';
 
 /** The day file: a day by value with the lamps it was made for and the coral it was judged at (docs/formats.md). */
@@ -18,12 +19,28 @@ const dayEntries = {
   threads: runningThreads,
   /** how deep the coral sits that it was made for, cm */
   depthCm: between(0, 300, ' cm'),
+  /** the light that coral has of it, so that light is matched and not lamps; older files have none */
+  light: v.optional(
+    v.object({
+      spot: name,
+      /** mol m⁻² d⁻¹ */
+      dli: between(0, 200, ' mol'),
+      /** of each channel at full there, µmol m⁻² s⁻¹ nm⁻¹ at every whole nm of the grid */
+      channels: v.pipe(
+        v.array(
+          v.pipe(v.array(between(0, 1000), 'give a list'), v.length(GRID_SIZE, `${GRID_SIZE} values needed`)),
+          'give a list',
+        ),
+        v.maxLength(60),
+      ),
+    }),
+  ),
 };
 const fileSchema = v.object({ format: v.literal(FORMAT), version: v.literal(VERSION), ...dayEntries });
 export type DayFile = v.InferOutput<v.ObjectSchema<typeof dayEntries, undefined>>;
 
 export const dayText = (day: DayFile): string =>
-  `${JSON.stringify({ format: FORMAT, version: VERSION, ...day }, null, 1)}\n`;
+  `${JSON.stringify({ format: FORMAT, version: VERSION, ...day }, null, 1).replace(/\[[-\d.,e\s]+\]/g, (list) => list.replace(/\s+/g, ''))}\n`;
 
 /** Reads a day file. */
 export function readDay(text: string): Read<DayFile> {
@@ -41,5 +58,12 @@ export function readDay(text: string): Read<DayFile> {
   const read = validated(fileSchema, file.value, VERSION);
   if (!read.ok) return read;
   const { format: _f, version: _v, ...day } = read.value;
+  if (day.light && day.light.channels.length !== day.lampKind.channels.length)
+    return bad(
+      'invalid',
+      'light.channels',
+      `has ${day.light.channels.length} spectra for ${day.lampKind.channels.length} channels`,
+      'Write the file anew, or take “light” out of it.',
+    );
   return good(day);
 }

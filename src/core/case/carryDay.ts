@@ -86,6 +86,8 @@ const sumOf = (spectra: readonly Spectrum[], levels: readonly number[]): Spectru
   return out;
 };
 
+/** Caps are typed in steps of at least this. */
+const CAP_STEP = 0.01;
 /** A band that holds this much of the source and less than half of it in the result is named as lost. Mark: rule of thumb. */
 const BAND_NAMED = 0.03;
 
@@ -141,7 +143,10 @@ export function carryDay(source: ForeignDay, target: CarryTarget): CarriedDay {
   const need = needs();
   const most = Math.max(0, ...need);
   const dimmable = target.kind.controls.some((c) => c.kind === 'level' || c.kind === 'brightness');
-  const cap = !dimmable ? 1 : Math.min(1, Math.max(0.01, most / strongest));
+  // a cap as it is typed: in whole steps, up, and the strengths take the rest back
+  const step = Math.max(CAP_STEP, target.kind.controller.pointStepShare);
+  const stepped = Math.ceil(most / strongest / step - 1e-6) * step;
+  const cap = !dimmable ? 1 : Math.min(1, Math.max(step, stepped));
   const over = most / (cap * strongest) > 1 + 1e-9 ? 1 / most : 1;
   const threads = carried.map((c, i): CarriedThread => {
     const strengthShare = !dimmable ? (need[i]! > 0.5 ? 1 : 0) : Math.min(1, (need[i]! * over) / cap);

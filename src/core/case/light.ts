@@ -10,7 +10,7 @@ import {
 } from '../day/day';
 import type { DayLight } from '../easing/accustomed';
 import { type ResponseMatrix } from '../optics/response';
-import { bandPhotons, type PerBand } from '../spectrum/bands';
+import { bandPhotons, par, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
 import { bandShare, type Calibration, gainOf, type Part, shareCovariance } from './calibration';
@@ -108,6 +108,20 @@ export const lightOfGroup = (light: ZoneLight, index: number): ZoneLight => ({
   byYellow: [light.byYellow[index]!],
   byBeam: [light.byBeam[index]!],
 });
+
+/** The light of one group at one place, where only its spectra at full there are known. */
+export function lightThere(spectra: readonly Spectrum[]): ZoneLight {
+  const full = spectra.map((s) => par(s));
+  const none = spectra.map(() => 0);
+  return {
+    spots: 1,
+    par: [[full]],
+    spectra: [[[...spectra]]],
+    lampPar: [[[full]]],
+    byYellow: [[none]],
+    byBeam: [[none]],
+  };
+}
 
 /** Emitted shares per group at a minute. */
 export const levelsOfGroups = (groups: readonly LitGroup[], minute: number): number[][] =>

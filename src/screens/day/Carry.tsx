@@ -1,11 +1,20 @@
-import { lengthRange } from '@/core/shape/units';
+import type { HungLamp } from '@/core/record/zone';
+import { inWords } from '@/core/shape/counts';
+import { lengthRange, lengthWords } from '@/core/shape/units';
 import { problemLine } from '@/core/record/read';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import type { CarriedDay } from '@/core/case/carryDay';
-import { dayAt, levelsOfGroups, lightOfGroup, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import {
+  dayAt,
+  levelsOfGroups,
+  lightOfGroup,
+  lightThere,
+  spectrumUnder,
+  type ZoneLight,
+} from '@/core/case/light';
 import { type LitGroup, litDraft, resolveThread } from '@/core/case/lit';
 import { bareCalibration } from '@/core/case/calibration';
 import { formatTime } from '@/core/day/clock';
@@ -41,6 +50,12 @@ export function CarryPage() {
   const desk = useDesk();
   return desk.group ? <Filled desk={desk} /> : <NoLamps title="Carry a day here" />;
 }
+
+/** Foreign lamps over this water: as many as they are, where mine hang, else evenly along it. */
+const hungHere = (theirs: readonly HungLamp[], mine: readonly HungLamp[], lengthCm: number): HungLamp[] =>
+  theirs.length === mine.length
+    ? [...mine]
+    : theirs.map((l, i) => ({ ...mine[0]!, id: l.id, xCm: ((i + 0.5) * lengthCm) / theirs.length }));
 
 interface Source {
   id: string;
@@ -119,18 +134,30 @@ function Filled({ desk }: { desk: Desk }) {
         groupId: FOREIGN,
         name: file.name,
         lampKind: file.lampKind,
-        lamps: group.lamps.map((l) => ({ ...l, heightCm })),
+        // lamps that hang over this water stay where they are
+        lamps: (zone.groups.some((g) => source.id === `group/${g.id}`)
+          ? file.lamps
+          : hungHere(file.lamps, group.lamps, zone.tank.lengthCm)
+        ).map((l) => ({ ...l, heightCm })),
         threads: file.threads,
         day: lampDay(file.lampKind, file.threads, { capShare: file.capShare, easingShare: 1 }),
       },
     ];
-  }, [source, group.lamps, heightCm]);
+  }, [source, group.lamps, zone.groups, zone.tank.lengthCm, heightCm]);
   const there = useMemo(
     () => ({ ...zone, spots: spot ? [{ ...spot, depthCm: Math.min(depthCm, zone.tank.depthCm) }] : [] }),
     [zone, spot, depthCm],
   );
   const bare = useMemo(() => bareCalibration([], zone.water), [zone.water]);
-  const { light: foreignLight, stale } = useLight(foreign, there, bare);
+  // the light it had where it was made, if its file tells; else that of its lamps over this water
+  const [asHere, setAsHere] = useState(false);
+  const its = source?.file.light;
+  const had = useMemo(
+    () => (its && !asHere ? lightThere(its.channels.map((c) => Float64Array.from(c))) : null),
+    [its, asHere],
+  );
+  const { light: over, stale: late } = useLight(foreign, there, bare);
+  const [foreignLight, stale] = had ? [had, false] : [over, late];
   const match = () => {
     if (!ready || !foreignLight || stale || foreign.length === 0) return;
     carry(
@@ -213,29 +240,58 @@ function Filled({ desk }: { desk: Desk }) {
         <Type>Choose what is to be carried. Nothing is changed until you take it.</Type>
       ) : (
         <>
-          <FieldRow>
-            <NumberField
-              label="It hung over the water at"
-              value={heightCm}
-              unit="cm"
-              low={1}
-              high={300}
-              wrong={`Height: give ${lengthRange(1, 300)}.`}
-              testID="source-height"
-              take={(v) => stand({ heightCm: v })}
+          {its && (
+            <Sentence
+              testID="carry-as"
+              parts={[
+                'Matched to ',
+                {
+                  id: 'carry-light',
+                  name: 'Which light',
+                  value: asHere ? 'the light its lamps would give here' : 'the light it had there',
+                  chosen: asHere ? 'here' : 'there',
+                  options: [
+                    { value: 'there', label: 'the light it had there' },
+                    { value: 'here', label: 'the light its lamps would give here' },
+                  ],
+                  onChoose: (v) => {
+                    clear();
+                    setAsHere(v === 'here');
+                  },
+                },
+                asHere
+                  ? '.'
+                  : `: ${mol(its.dli)} mol a day at ${its.spot}, ${lengthWords(source.file.depthCm)} deep.`,
+              ]}
             />
-            <NumberField
-              label="its coral sat at"
-              value={depthCm}
-              unit="cm deep"
-              low={0}
-              high={300}
-              wrong={`Depth: give ${lengthRange(0, 300)}.`}
-              testID="source-depth"
-              take={(v) => stand({ depthCm: v })}
-            />
-          </FieldRow>
-          <Type kind="small">{`As if ${group.lamps.length === 1 ? 'one of its lamps' : `${group.lamps.length} of its lamps`} hung where ${group.name} hang, in this water.`}</Type>
+          )}
+          {!had && (
+            <>
+              <FieldRow>
+                <NumberField
+                  label="It hung over the water at"
+                  value={heightCm}
+                  unit="cm"
+                  low={1}
+                  high={300}
+                  wrong={`Height: give ${lengthRange(1, 300)}.`}
+                  testID="source-height"
+                  take={(v) => stand({ heightCm: v })}
+                />
+                <NumberField
+                  label="its coral sat at"
+                  value={depthCm}
+                  unit="cm deep"
+                  low={0}
+                  high={300}
+                  wrong={`Depth: give ${lengthRange(0, 300)}.`}
+                  testID="source-depth"
+                  take={(v) => stand({ depthCm: v })}
+                />
+              </FieldRow>
+              <Type kind="small">{`As if its ${source.file.lamps.length === 1 ? 'lamp' : `${inWords(source.file.lamps.length)} lamps`} hung over this water${source.file.lamps.length === group.lamps.length ? ` where ${group.name} hang` : ', evenly along it'}.`}</Type>
+            </>
+          )}
           <Button
             label={progress === null ? 'Match it' : 'Matching …'}
             kind="filled"
@@ -256,7 +312,10 @@ function Filled({ desk }: { desk: Desk }) {
               step={stepWords(judge(withThreads(groups, group.id, found.threads, found.capShare)), zone)}
               onTake={() => {
                 if (run(takeDay(doc, group, `carried from ${source.name}`, found.threads, found.capShare)))
-                  router.navigate('/day');
+                  router.navigate({
+                    pathname: '/day',
+                    params: { took: `The day carried from ${source.name}` },
+                  });
               }}
             />
           )}

@@ -212,7 +212,8 @@ function Filled() {
   const slug = group.name.toLowerCase().replace(/\W+/g, '-');
   const csv = () => offer(`${slug}-sheet.csv`, 'text/csv', (f) => f.sheetCsv(table));
   const dayJson = () => {
-    const file = dayFile(lit, group, desk.spot);
+    const there = light && desk.spotIndex >= 0 ? light.spectra[index]![desk.spotIndex]! : null;
+    const file = dayFile(lit, group, desk.spot, there);
     download(file.name, file.text, 'application/json');
   };
   const calendar = async () => {

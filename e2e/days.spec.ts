@@ -167,13 +167,14 @@ test('an interlude with a certain end, a moon and clouds: drafted, typed in, see
 }) => {
   await open(page, '/day');
   await link(page, 'Night, interludes, weather, clock');
+  await press(page.getByTestId('set-interlude-when'));
   await page.getByTestId('interlude-minutes').fill('9000');
   await press(page.getByTestId('add-interlude'));
   await expect(page.getByTestId('interlude-error')).toContainText('Minutes: give 1 to 720');
   await page.getByTestId('interlude-minutes').fill('30');
   await page.getByTestId('interlude-time').fill('15:30');
   await press(page.getByTestId('add-interlude'));
-  await expect(page.getByTestId('interludes')).toContainText('Photograph, Tue 24 Nov 15:30-16:00');
+  await expect(page.getByTestId('interludes')).toContainText('Tue 24 Nov 15:30-16:00, as a camera wants it');
   await expect(page.getByTestId('interludes')).toContainText(
     /Reading noon at 60 %; (costs|adds) .* mol that day at Copper table/,
   );

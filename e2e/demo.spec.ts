@@ -95,9 +95,27 @@ test('the demo never replaces an own case, and the sheet can be taken along @pho
   );
   expect(csv[3]).toBe('14:05,40,70,82,74,48,30,55,15,80');
 
-  // print: the table stays, keys and tabs go
+  // print: a layout of its own, on one page of either paper; keys and tabs go
   await page.emulateMedia({ media: 'print' });
-  await expect(page.getByRole('table')).toBeVisible();
+  const printed = page.getByTestId('sheet-print');
+  await expect(printed).toBeVisible();
+  await expect(printed).toContainText(/24 November 2026 · cap 80 % · [\d.]+ mol a day and at most \d+ µmol/);
+  await expect(printed).toContainText('☐ ');
+  await expect(page.getByTestId('sheet-state')).toBeHidden();
+  // figures of at least 10 pt, and all of it between the margins
+  const small = await printed.evaluate(
+    (node) =>
+      [...node.querySelectorAll('[role=cell]')].filter((c) => parseFloat(getComputedStyle(c).fontSize) < 13.3)
+        .length,
+  );
+  expect(small).toBe(0);
+  for (const format of ['A4', 'Letter']) {
+    const pdf = await page.pdf({
+      format,
+      path: process.env.PRINTED && `${process.env.PRINTED}-${format}.pdf`,
+    });
+    expect(pdf.toString('latin1').match(/\/Type \/Page\b/g)).toHaveLength(1);
+  }
   await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
   await expect(page.getByRole('tab', { name: 'Today' })).toBeHidden();
 });

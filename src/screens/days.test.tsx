@@ -595,7 +595,9 @@ describe('Carry a day here', () => {
     wrong.light.channels.pop();
     giveFile({ name: 'wrong.day.json', text: JSON.stringify(wrong) });
     tap('open-day');
-    await waitFor(() => expect(text('day-problem')).toMatch(/light\.channels: has \d spectra for \d channels/));
+    await waitFor(() =>
+      expect(text('day-problem')).toMatch(/light\.channels: has \d spectra for \d channels/),
+    );
   });
 
   test('another group’s day is matched; what the lamp has no light for is said', async () => {
@@ -626,9 +628,12 @@ describe('Night, interludes, weather, clock', () => {
     await waitFor(() =>
       expect(screen.getByRole('img', { name: 'The tank in this interlude, through a camera' })).toBeTruthy(),
     );
-    choose('Feeding');
+    choose('dim, so that polyps open');
     expect(screen.getByRole('img', { name: 'The tank in this interlude' })).toBeTruthy();
-    expect(screen.getByTestId('interlude-minutes')).toHaveProperty('value', '15');
+    expect(text('interlude-sentence')).toMatch(
+      /^For 15 min from 15:40 on Tue 24 Nov, light dim, so that polyps open: .* at 30 %; then the day goes on\.$/,
+    );
+    tap('set-interlude-when');
     const wrong: [string, string, RegExp][] = [
       ['interlude-time', 'soon', /From: give a time/],
       ['interlude-date', '31.12.', /Date: give a date/],
@@ -636,6 +641,7 @@ describe('Night, interludes, weather, clock', () => {
       ['interlude-strength', '200', /Strength: give 0 to 100/],
     ];
     for (const [field, value, message] of wrong) {
+      if (!screen.queryByTestId(field)) tap('set-interlude-how');
       const before = (screen.getByTestId(field) as HTMLInputElement).value;
       fill(field, value);
       tap('add-interlude');
@@ -643,8 +649,10 @@ describe('Night, interludes, weather, clock', () => {
       fill(field, before);
     }
     tap('add-interlude');
-    await waitFor(() => expect(text('interludes')).toMatch(/Feeding, Tue 24 Nov 15:40-15:55.*(costs|adds)/));
-    choose('Maintenance');
+    await waitFor(() =>
+      expect(text('interludes')).toMatch(/Tue 24 Nov 15:40-15:55, dim, so that.*(costs|adds)/),
+    );
+    choose('dim and white, for hands in the water');
     expect(screen.getByText(/Plug out before hands go in/)).toBeTruthy();
     press(/^Remove the interlude of/);
     expect(group().extras).toBeUndefined();
@@ -733,7 +741,9 @@ describe('The sheet', () => {
     }));
     show(LampSheet);
     await waitFor(() => expect(screen.getByTestId('safety')).toBeTruthy());
-    const heads = within(screen.getByRole('table', { name: /^Percents/ })).getAllByRole('columnheader');
+    const heads = within(screen.getAllByRole('table', { name: /^Percents/ }).at(-1)!).getAllByRole(
+      'columnheader',
+    );
     expect(heads.map((h) => h.textContent)).toEqual([
       'time',
       ...doc().lampKinds[0]!.controls.map((c) => c.name),

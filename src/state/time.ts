@@ -51,6 +51,9 @@ export const daysBetween = (fromIso: string, toIso: string): number =>
 /** "Tuesday 24 November, 16:40" */
 export const longDate = (ms: number, timeZone: string): string =>
   `${at(ms, timeZone).setLocale('en-GB').toFormat('cccc d LLLL')}, ${formatTime(Math.floor(wallMinute(ms, timeZone)))}`;
+/** "24 November 2026": on paper, which is kept. */
+export const paperDate = (ms: number, timeZone: string): string =>
+  at(ms, timeZone).setLocale('en-GB').toFormat('d LLLL yyyy');
 /** "Tue 24 Nov" */
 export const shortDate = (isoDate: string): string =>
   DateTime.fromISO(isoDate).setLocale('en-GB').toFormat('ccc d LLL');

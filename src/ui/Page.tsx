@@ -2,7 +2,7 @@ import { type ReactNode, useEffect, useState } from 'react';
 import { Pressable, ScrollView, useWindowDimensions, View } from 'react-native';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 
-import { printFlow, printHide } from './print';
+import { printFlow, printHide, printOnly } from './print';
 import { size, space, themed, usePaper } from './theme';
 import { Type } from './Type';
 
@@ -69,6 +69,8 @@ interface Props {
   children?: ReactNode;
   /** details: right on a wide screen, below on a phone */
   side?: ReactNode;
+  /** what goes on paper in place of all of it */
+  printed?: ReactNode;
   testID?: string;
 }
 
@@ -83,6 +85,7 @@ export function Page({
   set,
   children,
   side,
+  printed,
   testID,
 }: Props) {
   const styles = useStyles();
@@ -118,6 +121,11 @@ export function Page({
   );
   return (
     <View style={{ flex: 1 }} testID={testID} role="main" {...printFlow}>
+      {printed !== undefined && (
+        <View {...printOnly} aria-hidden>
+          {printed}
+        </View>
+      )}
       {away && !stage && (
         <View style={styles.small} aria-hidden {...printHide}>
           <Type kind="label" numberOfLines={1}>
@@ -127,7 +135,7 @@ export function Page({
       )}
       {wide && stage ? (
         // each column scrolls by itself: what is set stands beside what it changes
-        <View style={styles.both} {...printFlow}>
+        <View style={styles.both} {...(printed === undefined ? printFlow : printHide)}>
           <ScrollView
             {...printFlow}
             style={{ flex: 1 }}
@@ -151,7 +159,7 @@ export function Page({
         </View>
       ) : (
         <ScrollView
-          {...printFlow}
+          {...(printed === undefined ? printFlow : printHide)}
           contentContainerStyle={styles.body}
           scrollEventThrottle={32}
           onScroll={(e) => setAway(e.nativeEvent.contentOffset.y > 56)}

@@ -16,7 +16,15 @@ import { carryDay } from './carryDay';
 import { circuitsOf, onHours, steppedDawn, switchedLamp, threadsOfWindows, windowsOf } from './dawn';
 import { dayFigures, EK_UMOL, hoursAbove, kWhPerDay, whatChanged } from './dayFigures';
 import { doableSteps } from './doable';
-import { levelsOfGroups, lightOfGroup, parUnder, wattsUnder, type ZoneLight, zoneLight } from './light';
+import {
+  levelsOfGroups,
+  lightOfGroup,
+  parUnder,
+  wattsUnder,
+  type ZoneLight,
+  zoneLight,
+  zoneLitHours,
+} from './light';
 import { draftGroups, type LitGroup, rigOf } from './lit';
 import { brightestUmol, moonColour, type MoonLamp, moonStrength } from './moonlight';
 import { USUAL_HOME } from '../record/zone';
@@ -361,6 +369,26 @@ describe('what acts on a day, in figures', () => {
     expect(moonColour(loud)!.leastUmol).toBeGreaterThan(MOON_MOST_UMOL);
     expect(moonStrength(loud, moonColour(loud)!.id, 0.5)).toBeNull();
     expect(moonColour({ ...moon, kind: lib('lib-two-circuit') })).toBeNull();
+  });
+
+  test('a night with a moon is a night: the day is lit as long as without, and others lie opposite to it alike', () => {
+    const moonlit = (strengthShare: number) =>
+      draftGroups(bundle.case, {
+        ...zone,
+        groups: zone.groups.map((g) => ({
+          ...g,
+          extras: {
+            moon: {
+              ...{ fromMinute: 1290, toMinute: 420, mix: { [moonColour(moon)!.id]: 1 }, strengthShare },
+              real: null,
+            },
+          },
+        })),
+      });
+    expect(levelsAt(moonlit(0.01)[0]!.day, 120).some((v) => v > 0)).toBe(true);
+    expect(zoneLitHours(moonlit(0.01))).toBeCloseTo(zoneLitHours(groups), 9);
+    // a lamp at a third all night is no moon
+    expect(zoneLitHours(moonlit(0.3))).toBeGreaterThan(zoneLitHours(groups) + 5);
   });
 
   test('an interlude costs what its date loses; the same date without it is the plain day', () => {

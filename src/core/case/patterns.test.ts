@@ -4,6 +4,7 @@ import { type Day, dli, levelsAt, litPieces } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { lampLibrary } from '../library/lamps';
 import { computeResponse } from '../optics/response';
+import { CONTROLLERS } from '../controller/profiles';
 import { dims } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
 import { zoneLight } from './light';
@@ -130,6 +131,27 @@ test('where strength alone is not enough the mix gives first, then the cap, then
   const opened = at(whole * 3);
   expect(opened.gave[2]).toMatch(/opened/);
   expect(at(whole * 100).reason).toMatch(/in these hours: hang the lamp lower/);
+});
+
+test('each lamp behind each controller: its school of turn gives the wanted light in the wanted hours, or says why not', () => {
+  const lit = { fromMinute: 540, toMinute: 1260 };
+  const schools = patternsFor(true, false);
+  LIBRARY.forEach((lamp, i) =>
+    CONTROLLERS.forEach(({ profile }, k) => {
+      // what is on or off cannot be ramped
+      if (!dims(lamp) && profile.interpolation === 'ramp') return;
+      const kind = { ...lamp, controller: profile };
+      const { id } = schools[(i + k) % schools.length]!;
+      const asked = input(kind, { lit, wantedDli: 5 });
+      const made = patternDay(id, asked);
+      if (made.reason === null) expect(Math.abs(made.dli / 5 - 1)).toBeLessThanOrEqual(0.02);
+      else expect(made.reason).toMatch(/these hours|steps of/);
+      for (const { from, to } of litPieces([dayOf(kind, made.threads, made.capShare)])) {
+        expect(from).toBeGreaterThanOrEqual(lit.fromMinute - profile.everyMin);
+        expect(to).toBeLessThanOrEqual(lit.toMinute + profile.everyMin);
+      }
+    }),
+  );
 });
 
 /** All steps of a generator. */

@@ -7,7 +7,7 @@ import { lampDay } from '../day/thread';
 import { levelsAt } from '../day/day';
 import { levelsOfGroups, parUnder, zoneLight } from './light';
 import { draftGroups, type LitThread, rigOf } from './lit';
-import { type CauseId, causesOf, type Variant } from './faults';
+import { causesOf, type Variant } from './faults';
 import { firstTimes, proofWords, prove, type ProofKind, type ProofReading, type ProveInput } from './prove';
 
 const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');

@@ -233,16 +233,25 @@ export function secondsBetween(day: Day, fromMinute: number, toMinute: number): 
 export const dli = (day: Day, parAtFull: readonly number[]): number =>
   parOf(fullSeconds(day), parAtFull) / 1e6;
 
-/** Stretches in which a day has any light, cut where it begins and ends. */
-const litStretches = (day: Day): { start: number; end: number }[] =>
-  stretches(day).flatMap((s) =>
-    pieces(s, day.drive)
-      .filter((p) => lightAt(s, (p.w0 + p.w1) / 2, day.drive).some((v) => v > 0))
-      .map((p) => ({
-        start: s.start + p.w0 * (s.end - s.start),
-        end: s.start + p.w1 * (s.end - s.start),
-      })),
+/** What gives less than this of a day's brightest is a night light: a moon is not day. Mark: rule of thumb. */
+const NIGHT_LIGHT = 0.01;
+
+/** Stretches in which a day is lit, by more than a night light, cut where that begins and ends. */
+function litStretches(day: Day): { start: number; end: number }[] {
+  const parts = stretches(day).flatMap((s) =>
+    pieces(s, day.drive).map((p) => {
+      const sum = (w: number) => lightAt(s, w, day.drive).reduce((a, v) => a + v, 0);
+      return { s, p, middle: sum((p.w0 + p.w1) / 2), most: Math.max(sum(p.w0), sum(p.w1)) };
+    }),
   );
+  const brightest = Math.max(0, ...parts.map((x) => Math.max(x.middle, x.most)));
+  return parts
+    .filter((x) => x.middle > 0 && x.middle > NIGHT_LIGHT * brightest)
+    .map(({ s, p }) => ({
+      start: s.start + p.w0 * (s.end - s.start),
+      end: s.start + p.w1 * (s.end - s.start),
+    }));
+}
 
 /** A stretch of minutes on the line from midnight to midnight. */
 export interface Lit {
@@ -250,7 +259,7 @@ export interface Lit {
   to: number;
 }
 
-/** When any of the days has any light: in order, cut at midnight so that the ring becomes a line, touching stretches joined. */
+/** When any of the days is lit: in order, cut at midnight so that the ring becomes a line, touching stretches joined. */
 export function litPieces(days: readonly Day[]): Lit[] {
   const parts = days
     .flatMap(litStretches)
@@ -274,7 +283,7 @@ export function litPieces(days: readonly Day[]): Lit[] {
   return out;
 }
 
-/** Hours in which any of the days has any light; hours lit by several count once. */
+/** Hours in which any of the days is lit, moonlight apart; hours lit by several count once. */
 export const litHours = (...days: readonly Day[]): number =>
   litPieces(days).reduce((sum, p) => sum + p.to - p.from, 0) / 60;
 

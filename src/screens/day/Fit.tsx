@@ -4,7 +4,6 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import type { ZoneLight } from '@/core/case/light';
-import type { LitGroup } from '@/core/case/lit';
 import type { CaseBundle } from '@/core/record/documents';
 import { USUAL_HOME } from '@/core/record/zone';
 import { baseOf } from '@/core/case/patterns';
@@ -14,7 +13,6 @@ import type { ChannelWorth } from '@/core/controller/fit';
 import { CONTROLLERS, foreignTo, profileWords } from '@/core/controller/profiles';
 import type { ResolvedThread } from '@/core/day/thread';
 import { BANDS, bandPhotons } from '@/core/spectrum/bands';
-import type { ControllerProfile } from '@/core/spectrum/lampKind';
 import { TwoDays } from '@/pieces/TwoDays';
 import { setLampKind } from '@/state/commands/lamps';
 import { takeDay } from '@/state/days';

@@ -16,7 +16,8 @@ import { PLACES, verdict } from '@/core/case/verdict';
 import type { CoralJudgement } from '@/core/case/judgement';
 import { judgementOf, useDraftState } from '@/state/judgement';
 import { stepWords } from '@/core/case/stepWords';
-import { endsWords, type LampTable, lampTable, roundingEffect, tableCell } from '@/core/case/table';
+import { dayAt, levelsOfGroups, spectrumUnder } from '@/core/case/light';
+import { endsWords, lampTable, roundingEffect } from '@/core/case/table';
 import type { Group } from '@/core/record/zone';
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { misfits } from '@/core/controller/misfits';
@@ -31,94 +32,41 @@ import { dayFile } from '@/state/dayFiles';
 import { run } from '@/state/session';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { useDesk } from '@/state/desk';
-import { daysAgo, localDate, longDate, nowUtcIso, shortDate, useNowMs, utcIso } from '@/state/time';
+import {
+  daysAgo,
+  localDate,
+  longDate,
+  paperDate,
+  nowUtcIso,
+  shortDate,
+  useNowMs,
+  utcIso,
+} from '@/state/time';
 import { Button } from '@/ui/Button';
 import { copyText, download, pickText, printPage } from '@/ui/files';
 import { Page, usePageSize } from '@/ui/Page';
 import { printHide } from '@/ui/print';
 import { Note, Row, Section } from '@/ui/Parts';
-import { font, space, themed } from '@/ui/theme';
+import { space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { formats, offer } from '../shared/formats';
 import { SheetCautions } from '../shared/Cautions';
+import { SheetPrint } from './SheetPrint';
+import { SheetTable } from './SheetTable';
 import { TypedIn } from './TypedIn';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
 import { basisAt, mol, SURE, tenantsOf, times, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
-const NAME_WIDTH = 84;
-
-const useStyles = themed((p) => ({
-  cell: { textAlign: 'right', paddingVertical: 7, fontFamily: font.medium, fontSize: 15 },
-  head: { borderBottomWidth: 1.5, borderColor: p.ink },
-  line: { flexDirection: 'row', borderBottomWidth: 1, borderColor: p.line },
-  name: { width: NAME_WIDTH, paddingVertical: 7 },
+const useStyles = themed(() => ({
   keys: { flexDirection: 'row', flexWrap: 'wrap', gap: space.s },
 }));
 
 /** A control by the heading of a column: its name or its id, whatever the case. */
 const controlNamed = (kind: LampKind, heading: string) =>
   kind.controls.find((c) => c.name.toLowerCase() === heading.toLowerCase() || c.id === heading);
-
-/** The percents in the order of the controller's own page: a row per colour, or a row per time. */
-function SheetTable({ table, byTime, width }: { table: LampTable; byTime: boolean; width: number }) {
-  const styles = useStyles();
-  const columns = byTime ? table.controls.map((c) => c.name) : table.times;
-  const rows = byTime
-    ? table.times.map((t, i) => ({
-        name: t,
-        cells: table.controls.map((c) => tableCell(c.kind, c.percents[i]!)),
-      }))
-    : table.controls.map((c) => ({ name: c.name, cells: c.percents.map((p) => tableCell(c.kind, p)) }));
-  const first = byTime ? 58 : NAME_WIDTH;
-  const least = byTime ? 62 : 45;
-  // what does not stand beside each other stands below each other: no column is ever out of sight
-  const most = width > first + least ? Math.floor((width - first) / least) : columns.length;
-  const blocks = Math.max(1, Math.ceil(columns.length / most));
-  const each = Math.ceil(columns.length / blocks);
-  const cell = { width: Math.min(byTime ? 92 : 72, Math.max(least, (width - first) / Math.max(1, each))) };
-  return Array.from({ length: blocks }, (_, block) => {
-    const [from, to] = [block * each, Math.min(columns.length, (block + 1) * each)];
-    return (
-      <View
-        key={block}
-        style={{ alignSelf: 'flex-start' }}
-        role="table"
-        aria-label={`Percents to type in, ${table.times.length} times and ${table.controls.length} controls${blocks > 1 ? `, ${columns[from]} to ${columns[to - 1]}` : ''}`}
-      >
-        <View style={[styles.line, styles.head]} role="row">
-          <Type kind="small" style={[styles.name, { width: first }]} role="columnheader">
-            {byTime ? 'time' : '% of full'}
-          </Type>
-          {columns.slice(from, to).map((t) => (
-            <Type
-              key={t}
-              kind="label"
-              style={[styles.cell, cell, { fontFamily: font.bold }, byTime && { fontSize: 13 }]}
-              role="columnheader"
-            >
-              {t}
-            </Type>
-          ))}
-        </View>
-        {rows.map((r) => (
-          <View key={r.name} style={styles.line} role="row">
-            <Type kind="label" style={[styles.name, { width: first }]} role="rowheader">
-              {r.name}
-            </Type>
-            {r.cells.slice(from, to).map((text, i) => (
-              <Type key={columns[from + i]} style={[styles.cell, cell]} role="cell">
-                {text}
-              </Type>
-            ))}
-          </View>
-        ))}
-      </View>
-    );
-  });
-}
 
 const nextStep = (plan: EasingPlan): string => {
   const next = plan.steps.find((x) => x.doneUtc === null);
@@ -212,8 +160,8 @@ function Filled() {
   const slug = group.name.toLowerCase().replace(/\W+/g, '-');
   const csv = () => offer(`${slug}-sheet.csv`, 'text/csv', (f) => f.sheetCsv(table));
   const dayJson = () => {
-    const there = light && desk.spotIndex >= 0 ? light.spectra[index]![desk.spotIndex]! : null;
-    const file = dayFile(lit, group, desk.spot, there);
+    const spectra = light && desk.spotIndex >= 0 ? light.spectra[index]![desk.spotIndex]! : null;
+    const file = dayFile(lit, group, desk.spot, spectra);
     download(file.name, file.text, 'application/json');
   };
   const calendar = async () => {
@@ -262,9 +210,48 @@ function Filled() {
   const rounding = light && desk.spotIndex >= 0 ? roundingEffect(lit, light, index, desk.spotIndex) : null;
   const step = lit.lampKind.controller.pointStepShare;
 
+  const capWords =
+    table.capPercent !== null
+      ? `cap ${table.capPercent} %`
+      : dims(kind)
+        ? `no cap; the day’s strength of ${percent(group.capShare)} is in the numbers`
+        : 'on and off';
+  const there = light && desk.spotIndex >= 0 ? { light, spot: desk.spotIndex } : null;
+  const gives = there && dayAt(there.light, groups, there.spot);
   return (
     <Page
       testID="sheet"
+      printed={
+        table.times.length > 0 ? (
+          <SheetPrint
+            title={`${group.name}: ${title}`}
+            date={paperDate(nowMs, zone.timeZone)}
+            cap={capWords}
+            gives={
+              gives
+                ? `${mol(gives.dli)} mol a day and at most ${umol(gives.peak)} µmol at ${desk.spot!.name}, ${basisAt(calibration, there!.light, groups, there!.spot)}`
+                : null
+            }
+            table={table}
+            byTime={kind.controller.rows === 'times'}
+            safety={judged ? verdict(judged, tenantsOf(zone.spots)) : null}
+            brightest={
+              gives && gives.peak > 0
+                ? {
+                    spectrum: spectrumUnder(
+                      there!.light,
+                      levelsOfGroups(groups, gives.peakMinute),
+                      there!.spot,
+                    ),
+                    words: `The light at ${desk.spot!.name} at its brightest, ${formatTime(gives.peakMinute)}; violet left, red right`,
+                  }
+                : null
+            }
+            switched={!dims(kind)}
+            over={tenantsOf(zone.spots).many}
+          />
+        ) : undefined
+      }
       title="The sheet"
       under={`${title} · ${lit.lamps.map((l) => l.name).join(' and ')} · ${longDate(nowMs, zone.timeZone)}`}
       sentence={

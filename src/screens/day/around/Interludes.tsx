@@ -13,7 +13,8 @@ import type { Levels } from '@/core/spectrum/lampKind';
 import { newId } from '@/state/id';
 import { isDate, localDate, shortDate, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { FieldRow, TextField } from '@/ui/Field';
+import { Sentence } from '@/ui/Sentence';
 import { usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
@@ -24,28 +25,12 @@ import { levelsOfMix } from '../../mix/view';
 import { Glimpse } from '../../shared/Look';
 import { type PartProps, setting } from './part';
 
-const KINDS: Readonly<
-  Record<InterludeKind, { name: string; minutes: number; strength: number; about: string }>
-> = {
-  photograph: {
-    name: 'Photograph',
-    minutes: 20,
-    strength: 0.6,
-    about: 'a whiter mix that a camera can balance',
-  },
-  feeding: { name: 'Feeding', minutes: 15, strength: 0.3, about: 'dimmer, so that polyps open' },
-  viewing: {
-    name: 'Viewing',
-    minutes: 120,
-    strength: 0.5,
-    about: 'a mix to look at, outside the usual hours',
-  },
-  maintenance: {
-    name: 'Maintenance',
-    minutes: 60,
-    strength: 0.25,
-    about: 'dim and white, for hands in the water',
-  },
+/** What an interlude is for: as it stands in the sentence, how long and how strong it begins. */
+const KINDS: Readonly<Record<InterludeKind, { as: string; minutes: number; strength: number }>> = {
+  photograph: { as: 'as a camera wants it', minutes: 20, strength: 0.6 },
+  feeding: { as: 'dim, so that polyps open', minutes: 15, strength: 0.3 },
+  viewing: { as: 'to be looked at', minutes: 120, strength: 0.5 },
+  maintenance: { as: 'dim and white, for hands in the water', minutes: 60, strength: 0.25 },
 };
 
 /** A group as its interludes run: without its cap where the lamp holds none meanwhile. */
@@ -133,7 +118,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   };
   const wins = (id: string): string | null => {
     const other = overrules(all, id);
-    return other && `${KINDS[other.kind].name} of ${shortDate(other.date)} ${formatTime(other.fromMinute)}`;
+    return other && `that of ${shortDate(other.date)} ${formatTime(other.fromMinute)}`;
   };
   /** What an interlude costs or adds at the coral, and what it is beside what the corals are used to. */
   const costOf = (id: string): string => {
@@ -152,7 +137,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   return (
     <Section title="Interludes">
       <Type kind="small">
-        {`One mix for a stretch of time, then the day goes on by itself. ${kind.controller.interludeUnderCap ? 'The cap holds meanwhile.' : 'On this lamp the cap does not hold meanwhile.'}`}
+        {`One mix for a stretch of time. ${kind.controller.interludeUnderCap ? 'The cap holds meanwhile.' : 'On this lamp the cap does not hold meanwhile.'}`}
       </Type>
       {all.length === 0 && <Type quiet>None is set. The next one begins here.</Type>}
       <View testID="interludes">
@@ -162,7 +147,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
             <Row key={i.id}>
               <View style={{ flex: 1 }}>
                 <Type kind="label">
-                  {`${KINDS[i.kind].name}, ${shortDate(i.date)} ${formatTime(i.fromMinute)}-${formatTime(i.fromMinute + i.minutes)}`}
+                  {`${shortDate(i.date)} ${formatTime(i.fromMinute)}-${formatTime(i.fromMinute + i.minutes)}, ${KINDS[i.kind].as}`}
                 </Type>
                 <Type kind="small">{`${i.mixName} at ${percent(i.strengthShare)}; ${costOf(i.id)}.`}</Type>
                 {wins(i.id) && (
@@ -178,57 +163,93 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
             </Row>
           ))}
       </View>
-      <Choice
-        label="What for"
-        value={what}
-        onChange={choose}
-        options={(Object.keys(KINDS) as InterludeKind[]).map((k) => ({ value: k, label: KINDS[k].name }))}
-      />
-      <Type kind="small">{`${KINDS[what].about}.`}</Type>
       {plates.length > 0 ? (
-        <Choice
-          label="Mix"
-          value={plateId}
-          onChange={setPlateId}
-          options={plates.map((p) => ({ value: p.id, label: p.name }))}
+        <Sentence
+          testID="interlude-sentence"
+          parts={[
+            'For ',
+            {
+              id: 'interlude-when',
+              name: 'When',
+              value: `${minutes} min from ${from === null ? time : formatTime(from)} on ${isDate(date.trim()) ? shortDate(date.trim()) : date}`,
+              panel: (
+                <>
+                  <FieldRow>
+                    <TextField
+                      label="Date"
+                      value={date}
+                      onChange={setDate}
+                      pick="date"
+                      testID="interlude-date"
+                    />
+                    <TextField
+                      label="From"
+                      value={time}
+                      onChange={setTime}
+                      pick="time"
+                      testID="interlude-time"
+                    />
+                  </FieldRow>
+                  <TextField
+                    label="For"
+                    value={minutes}
+                    onChange={setMinutes}
+                    unit="min"
+                    numeric
+                    testID="interlude-minutes"
+                  />
+                </>
+              ),
+            },
+            ', light ',
+            {
+              id: 'interlude-what',
+              name: 'What for',
+              value: KINDS[what].as,
+              chosen: what,
+              options: (Object.keys(KINDS) as InterludeKind[]).map((k) => ({ value: k, label: KINDS[k].as })),
+              onChoose: (k) => choose(k as InterludeKind),
+            },
+            ': ',
+            {
+              id: 'interlude-mix',
+              name: 'Mix',
+              value: shown?.name ?? 'no mix yet',
+              chosen: plateId,
+              options: plates.map((p) => ({ value: p.id, label: p.name })),
+              onChoose: setPlateId,
+            },
+            ' at ',
+            {
+              id: 'interlude-how',
+              name: 'Strength',
+              value: `${strength} %`,
+              panel: (
+                <TextField
+                  label="Strength"
+                  value={strength}
+                  onChange={setStrength}
+                  unit="% of its mix"
+                  numeric
+                  testID="interlude-strength"
+                />
+              ),
+            },
+            '; then the day goes on.',
+          ]}
         />
       ) : (
         <Note>No plate of this lamp yet: Mix makes one, and then it can be shown for a while.</Note>
       )}
       {levels && light && (
-        <View style={{ gap: 2 }}>
-          <Glimpse
-            {...{ desk, groups, light, levels }}
-            eye={what === 'photograph' ? 'camera' : undefined}
-            brightness={what === 'photograph' ? 'evened' : undefined}
-            width={Math.min(page.side, 320)}
-            name={`The tank in this interlude${what === 'photograph' ? ', through a camera' : ''}`}
-          />
-          {what === 'photograph' && <Type kind="small">Through a phone’s camera.</Type>}
-        </View>
+        <Glimpse
+          {...{ desk, groups, light, levels }}
+          eye={what === 'photograph' ? 'camera' : undefined}
+          brightness={what === 'photograph' ? 'evened' : undefined}
+          width={Math.min(page.side, 320)}
+          name={`The tank in this interlude${what === 'photograph' ? ', through a camera' : ''}`}
+        />
       )}
-      <FieldRow>
-        <TextField label="Date" value={date} onChange={setDate} pick="date" testID="interlude-date" />
-        <TextField label="From" value={time} onChange={setTime} pick="time" testID="interlude-time" />
-      </FieldRow>
-      <FieldRow>
-        <TextField
-          label="For"
-          value={minutes}
-          onChange={setMinutes}
-          unit="min"
-          numeric
-          testID="interlude-minutes"
-        />
-        <TextField
-          label="Strength"
-          value={strength}
-          onChange={setStrength}
-          unit="% of its mix"
-          numeric
-          testID="interlude-strength"
-        />
-      </FieldRow>
       {error && (
         <Type kind="label" role="alert" testID="interlude-error">
           {`▲ ${error}`}

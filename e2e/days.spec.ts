@@ -260,8 +260,9 @@ test('fit to four whole hours and to a wall timer: what is lost, kept, and typed
   await press(page.getByRole('button', { name: 'Four whole-hour slots' }));
   await expect(page.getByTestId('fit-sentence')).toContainText('the day has 6 points; it takes 4');
   await press(page.getByTestId('fit-day'));
-  await expect(page.getByTestId('fit-sameEvening-said')).toContainText('points: ');
-  await press(page.getByTestId('keep-sameEvening'));
+  await expect(page.getByTestId('fit-truest-said')).toContainText(/^4 points: .* light/);
+  await expect(page.getByRole('button', { name: /^Keep the day: / })).not.toHaveCount(1);
+  await press(page.getByTestId('keep-truest'));
   await expect(page.getByTestId('day-took')).toContainText('fitted to Four whole-hour slots is drafted');
   await expect(page.getByTestId(/^thread-\d\d:00$/)).toHaveCount(4);
   await press(page.getByTestId('undo'));

@@ -101,7 +101,7 @@ test('four whole hours: the same evening keeps the evening, the same light keeps
   // the least largest error alone would be lit for hours before it is wanted
   for (const a of found.filter((x) => !x.aims.includes('truest')))
     expect(Math.abs(a.terms.firstMin) + Math.abs(a.terms.lastMin)).toBeLessThanOrEqual(180);
-  expect(of('sameEvening').terms.lookShare).toBeLessThanOrEqual(of('truest').terms.lookShare + 1e-9);
+  expect(of('sameEvening').terms.lookShare).toBeLessThan(0.2);
   expect(of('fewest').threads.length).toBeLessThanOrEqual(of('truest').threads.length);
   expect(found.length).toBeGreaterThan(1);
 });

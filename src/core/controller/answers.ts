@@ -339,7 +339,10 @@ function best(
     }
     return at;
   };
-  const starts = pool.map((made) => ({ made, cost: cost(made) })).sort((a, b) => a.cost - b.cost);
+  const placed = controller.sets === 'switch' ? [] : timed(ask, pool, wanted, cost);
+  const starts = [...pool, ...placed]
+    .map((made) => ({ made, cost: cost(made) }))
+    .sort((a, b) => a.cost - b.cost);
   // nothing but its points counts against it, and there are no fewer that lose nothing
   if (starts[0]!.cost <= NOTHING_LOST * starts[0]!.made.length) return [...starts[0]!.made];
   let at = starts
@@ -376,6 +379,48 @@ function wantedAt({
     }
     return made;
   };
+}
+
+/** Times are looked at this far apart, min, or farther where there are many points. Mark: rule of thumb. */
+const PLACES_MIN = 15;
+const MOST_PLACED = 1500;
+
+/** Days that take from the wanted one what it is at their points: the times alone are chosen, each anew as long as that lowers the cost. */
+function timed(
+  { controller }: FitAsk,
+  pool: readonly (readonly ResolvedThread[])[],
+  wanted: ReturnType<typeof wantedAt>,
+  cost: (made: readonly ResolvedThread[]) => number,
+): ResolvedThread[][] {
+  const day = (minutes: readonly number[]) =>
+    minutes.map((m, i) => wanted(m, wrapMinute(minutes[(i + 1) % minutes.length]! - m) || DAY_MINUTES));
+  return pool
+    .filter((made) => made.length >= FEWEST)
+    .slice(0, STARTS)
+    .map((made) => {
+      const every = Math.max(controller.everyMin, PLACES_MIN * Math.ceil(made.length / 4));
+      const places = Array.from({ length: Math.floor(DAY_MINUTES / every) }, (_, i) => i * every);
+      let at = made.map((t) => t.minute).sort((a, b) => a - b);
+      let best = cost(day(at));
+      let tried = 0;
+      for (let moved = true; moved && tried < MOST_PLACED;) {
+        moved = false;
+        for (const i of at.keys()) {
+          const rest = at.filter((_, k) => k !== i);
+          for (const minute of places) {
+            if (rest.includes(minute)) continue;
+            const next = [...rest, minute].sort((a, b) => a - b);
+            tried += 1;
+            const c = cost(day(next));
+            if (c >= best - 1e-9) continue;
+            [at, best, moved] = [next, c, true];
+            break;
+          }
+          if (moved) break;
+        }
+      }
+      return day(at);
+    });
 }
 
 /** A day with one of its points at another time, with the values of another point or those of the wanted day there. */

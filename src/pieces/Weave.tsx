@@ -1,22 +1,26 @@
 import { wrapMinute, DAY_MINUTES } from '@/core/shape/ring';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { memo, type RefObject, useLayoutEffect, useMemo, useRef } from 'react';
+import { type ComponentType, useLayoutEffect, useMemo, useRef } from 'react';
 import { Pressable, View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
 
-import { formatTime, isoTime, shortTime } from '@/core/day/clock';
+import { shortTime } from '@/core/day/clock';
 import { xyzOf } from '@/core/colour/xyz';
 import { PixelField } from '@/ui/PixelField';
-import { Pulled } from '@/ui/Pulled';
-import { SliderGrip } from '@/ui/SliderGrip';
-import { font, size, themed, usePaper } from '@/ui/theme';
-import { Type } from '@/ui/Type';
+import { font, usePaper } from '@/ui/theme';
 
 import { type DayCurve, dayPoints } from './dayCurve';
-import { pullTo } from './pull';
-import { spread, tintPixels, weavePixels, type WeaveSource, WEAVE_ROWS, weaveShare } from './weaveShape';
+import type { HandleProps } from './WeaveHandle';
+import {
+  HANDLE,
+  spread,
+  tintPixels,
+  weavePixels,
+  type WeaveSource,
+  WEAVE_ROWS,
+  weaveShare,
+} from './weaveShape';
 
 export interface WeaveThread {
   id: string;
@@ -28,7 +32,7 @@ export interface WeaveThread {
   told?: string;
 }
 
-interface Props {
+export interface WeaveProps {
   /** spectra at the coral with their level at a minute */
   sources: readonly WeaveSource[];
   /** PAR at the coral at a minute */
@@ -58,45 +62,42 @@ interface Props {
   /** a key press */
   onStep: (id: string, minute: number, strengthShare: number) => void;
   onOpen: (id: string) => void;
-  onMinute: (minute: number) => void;
+  /** left out where the weave is looked at, not set */
+  onMinute?: (minute: number) => void;
+  /** how a thread is held; left out where there are none to hold */
+  handle?: ComponentType<HandleProps>;
 }
 
 const REGISTER = 82;
 const LEADERS = 16;
-const HANDLE = { width: 54, height: size.target } as const;
 /** Where threads stand closer, their handles are narrow: hours over minutes; closer than this they stand in rows. */
 const NARROW_PX = 24;
 const RIBBON = 7;
 const RIBBON_COLUMNS = 96;
 const GUTTER = 30;
 const COLUMNS = 192;
-const LOCK_PX = 7;
 /** Ink on the dark field, on either paper. */
 const ON_FIELD = '#f5f0e5';
-
-const useStyles = themed((p) => ({
-  handle: {
-    position: 'absolute',
-    top: 0,
-    width: HANDLE.width - 4,
-    height: HANDLE.height,
-    borderWidth: 1.25,
-    borderColor: p.ink,
-    borderRadius: 4,
-    backgroundColor: p.raised,
-    alignItems: 'center',
-    justifyContent: 'center',
-  },
-  chosen: { backgroundColor: p.ink },
-  chosenText: { color: p.paper },
-}));
 
 /**
  * The day: time × wavelength as it falls on a coral, its µmol above in a register of its own, vertical threads with
  * handles below: slide for time, pull for strength, tap to open.
  */
-export function Weave(props: Props) {
-  const { sources, parAt, knees, threads, from, to, width, fieldHeight, selected, ghost, home } = props;
+export function Weave(props: WeaveProps) {
+  const {
+    sources,
+    parAt,
+    knees,
+    threads,
+    from,
+    to,
+    width,
+    fieldHeight,
+    selected,
+    ghost,
+    home,
+    handle: Handle,
+  } = props;
   const paper = usePaper();
   const latest = useRef(props);
   useLayoutEffect(() => {
@@ -158,6 +159,15 @@ export function Weave(props: Props) {
     ).forEach((centre, k) => (centres[mine[k]!] = centre));
   }
 
+  const field = (
+    <PixelField
+      pixels={pixels}
+      columns={COLUMNS}
+      rows={WEAVE_ROWS}
+      width={width - GUTTER}
+      height={fieldHeight}
+    />
+  );
   return (
     <View style={{ width }} testID="weave">
       <Svg width={width} height={REGISTER} aria-hidden>
@@ -213,25 +223,23 @@ export function Weave(props: Props) {
           name="Colour of a white card through the day"
         />
       </View>
-      <Pressable
-        onPress={(e) => {
-          const event = e.nativeEvent as unknown as { offsetX?: number; locationX?: number };
-          const px = (event.locationX ?? event.offsetX ?? 0) + GUTTER;
-          props.onMinute(wrapMinute(Math.round(x.invert(px) / 5) * 5));
-        }}
-        role="button"
-        aria-label={`Spectrum through the day at ${props.spotName}. Opens the chain of the minute pressed.`}
-        testID="weave-field"
-        style={{ marginLeft: GUTTER }}
-      >
-        <PixelField
-          pixels={pixels}
-          columns={COLUMNS}
-          rows={WEAVE_ROWS}
-          width={width - GUTTER}
-          height={fieldHeight}
-        />
-      </Pressable>
+      {props.onMinute ? (
+        <Pressable
+          onPress={(e) => {
+            const event = e.nativeEvent as unknown as { offsetX?: number; locationX?: number };
+            const px = (event.locationX ?? event.offsetX ?? 0) + GUTTER;
+            props.onMinute!(wrapMinute(Math.round(x.invert(px) / 5) * 5));
+          }}
+          role="button"
+          aria-label={`Spectrum through the day at ${props.spotName}. Opens the chain of the minute pressed.`}
+          testID="weave-field"
+          style={{ marginLeft: GUTTER }}
+        >
+          {field}
+        </Pressable>
+      ) : (
+        <View style={{ marginLeft: GUTTER }}>{field}</View>
+      )}
       <View style={{ position: 'absolute', top: REGISTER + RIBBON, left: 0, pointerEvents: 'none' }}>
         <Svg width={width} height={fieldHeight + LEADERS} aria-hidden>
           {[400, 450, 500, 550, 600, 650].map((nm) => (
@@ -308,21 +316,22 @@ export function Weave(props: Props) {
       </View>
       {threads.length > 0 && <View style={{ height: LEADERS }} />}
       <View style={{ height: threads.length > 0 ? rows * (HANDLE.height + 4) - 4 : 0, width }}>
-        {visible.map((t, i) => (
-          <Handle
-            key={t.id}
-            id={t.id}
-            minute={t.minute}
-            strengthShare={t.strengthShare}
-            umol={Math.round(t.umol) === 0 ? 'dark' : (t.told ?? String(Math.round(t.umol)))}
-            chosen={t.id === selected}
-            centre={centres[i]!}
-            pitch={pitch}
-            top={(i % rows) * (HANDLE.height + 4)}
-            minutesPerPx={(to - from) / (width - GUTTER)}
-            weave={latest}
-          />
-        ))}
+        {Handle &&
+          visible.map((t, i) => (
+            <Handle
+              key={t.id}
+              id={t.id}
+              minute={t.minute}
+              strengthShare={t.strengthShare}
+              umol={Math.round(t.umol) === 0 ? 'dark' : (t.told ?? String(Math.round(t.umol)))}
+              chosen={t.id === selected}
+              centre={centres[i]!}
+              pitch={pitch}
+              top={(i % rows) * (HANDLE.height + 4)}
+              minutesPerPx={(to - from) / (width - GUTTER)}
+              weave={latest}
+            />
+          ))}
       </View>
     </View>
   );
@@ -339,124 +348,3 @@ function homeSpans(
     .map((by): [number, number] => [Math.max(from, fromMinute + by), Math.min(to, fromMinute + by + length)])
     .filter(([a, b]) => b - a > 1);
 }
-
-/** A touch that ends here makes no click: it would land on the sheet that has just opened under the finger. */
-const NO_CLICK = {
-  onTouchEnd: (event: { cancelable?: boolean; preventDefault: () => void }) => {
-    if (event.cancelable !== false) event.preventDefault();
-  },
-} as object;
-
-interface HandleProps extends Omit<WeaveThread, 'umol' | 'told'> {
-  /** µmol as it is said */
-  umol: string;
-  chosen: boolean;
-  centre: number;
-  /** from one handle to the next, px */
-  pitch: number;
-  top: number;
-  minutesPerPx: number;
-  /** the weave's newest props, so that a handle is redrawn only when its own thread changes */
-  weave: RefObject<Props>;
-}
-
-const Handle = memo(function Handle({
-  id,
-  minute,
-  strengthShare,
-  umol,
-  chosen,
-  centre,
-  pitch,
-  top,
-  minutesPerPx,
-  weave,
-}: HandleProps) {
-  const styles = useStyles();
-  const held = useRef({
-    axis: null as 'time' | 'strength' | null,
-    minute: 0,
-    strength: 0,
-    lastY: 0,
-    down: false,
-  });
-  const narrow = pitch < HANDLE.width - 4;
-  const taken = (at: number) => weave.current.threads.some((t) => t.id !== id && t.minute === at);
-  const wrap = (at: number) => wrapMinute(at);
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin(() => {
-      held.current = { axis: null, minute, strength: strengthShare, lastY: 0, down: true };
-      weave.current.onSelect(id);
-    })
-    .onUpdate((e) => {
-      const state = held.current;
-      if (state.axis === null) {
-        if (Math.max(Math.abs(e.translationX), Math.abs(e.translationY)) < LOCK_PX) return;
-        state.axis = Math.abs(e.translationX) > Math.abs(e.translationY) ? 'time' : 'strength';
-        state.lastY = e.translationY;
-      }
-      if (state.axis === 'time') {
-        const to = wrap(
-          Math.round((state.minute + e.translationX * minutesPerPx) / (weave.current.snapMin ?? 5)) *
-            (weave.current.snapMin ?? 5),
-        );
-        if (!taken(to)) weave.current.onMove(id, to, strengthShare);
-      } else {
-        state.strength = pullTo(state.strength, state.lastY - e.translationY, e.translationX);
-        state.lastY = e.translationY;
-        weave.current.onMove(id, minute, Math.round(state.strength * 100) / 100);
-      }
-    })
-    .onFinalize(() => {
-      const { axis, down } = held.current;
-      held.current.down = false;
-      if (axis !== null) weave.current.onRelease();
-      else if (down) weave.current.onOpen(id);
-    });
-  return (
-    <>
-      <Pulled
-        pull={pan}
-        {...NO_CLICK}
-        style={[
-          styles.handle,
-          chosen && styles.chosen,
-          { width: pitch - 4, left: centre - pitch / 2 + 2, top },
-        ]}
-        testID={`thread-${isoTime(minute)}`}
-      >
-        <Type kind="label" style={[{ fontFamily: font.bold, lineHeight: 17 }, chosen && styles.chosenText]}>
-          {narrow ? shortTime(minute).split(':')[0] : shortTime(minute)}
-        </Type>
-        <Type kind="small" style={[{ lineHeight: 15 }, chosen && styles.chosenText]}>
-          {narrow ? shortTime(minute).split(':')[1] : umol}
-        </Type>
-      </Pulled>
-      <View style={{ pointerEvents: 'none' }}>
-        <SliderGrip
-          name={`Thread at ${formatTime(minute)}`}
-          now={minute}
-          min={0}
-          max={DAY_MINUTES - 1}
-          step={weave.current.snapMin ?? 5}
-          valueText={`${formatTime(minute)}, strength ${Math.round(strengthShare * 100)} %, ${umol === 'dark' ? umol : `${umol} µmol`}`}
-          onFocus={() => weave.current.onSelect(id)}
-          onChange={(to) => !taken(to) && weave.current.onStep(id, to, strengthShare)}
-          onCross={(by) =>
-            weave.current.onStep(
-              id,
-              minute,
-              Math.min(1, Math.max(0, Math.round(strengthShare * 100 + by) / 100)),
-            )
-          }
-          onOpen={() => weave.current.onOpen(id)}
-          left={centre - size.target / 2}
-          top={top}
-        />
-      </View>
-    </>
-  );
-});

@@ -1,6 +1,7 @@
 import { render, screen } from '@testing-library/react';
 
 import { Weave, type WeaveThread } from './Weave';
+import { Handle } from './WeaveHandle';
 import type * as Router from '../screens/test/router';
 
 jest.mock(
@@ -13,6 +14,7 @@ const thread = (minute: number): WeaveThread => ({ id: `t${minute}`, minute, str
 const weave = (minutes: number[], more: Partial<Parameters<typeof Weave>[0]> = {}) =>
   render(
     <Weave
+      handle={Handle}
       sources={[]}
       parAt={() => 100}
       knees={[]}

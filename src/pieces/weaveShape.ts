@@ -120,3 +120,6 @@ export function spread(wishes: readonly number[], labelWidth: number, from: numb
   for (const b of blocks) b.members.forEach((i, k) => (out[i] = b.centre - half(b) + (k + 0.5) * labelWidth));
   return out;
 }
+
+/** A thread's handle, px; as high as a finger needs. */
+export const HANDLE = { width: 54, height: 44 } as const;

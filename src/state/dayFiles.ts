@@ -4,10 +4,7 @@ import { dli } from '@/core/day/day';
 import { par } from '@/core/spectrum/bands';
 import type { Spectrum } from '@/core/spectrum/grid';
 import { slug } from '@/core/shape/slug';
-import { type DayFile, dayText, readDay } from '@/store/dayFile';
-
-export type { DayFile };
-export { readDay };
+import { dayText } from '@/store/dayText';
 
 /**
  * A group's day as the text of a file: by value, with its lamps, the coral it was judged at and the light that has of it.

@@ -7,9 +7,7 @@ import { between, name, share } from '@/core/shape/shape';
 import { GRID_SIZE } from '@/core/spectrum/grid';
 import { lampKindSchema } from '@/core/spectrum/lampKind';
 
-/** The day file: a day by value with the lamps it was made for and the coral it was judged at (docs/formats.md). */
-const FORMAT = 'chromatheca-day';
-const VERSION = 1;
+import { FORMAT, VERSION } from './dayText';
 
 const dayEntries = {
   name,
@@ -38,9 +36,6 @@ const dayEntries = {
 };
 const fileSchema = v.object({ format: v.literal(FORMAT), version: v.literal(VERSION), ...dayEntries });
 export type DayFile = v.InferOutput<v.ObjectSchema<typeof dayEntries, undefined>>;
-
-export const dayText = (day: DayFile): string =>
-  `${JSON.stringify({ format: FORMAT, version: VERSION, ...day }, null, 1).replace(/\[[-\d.,e\s]+\]/g, (list) => list.replace(/\s+/g, ''))}\n`;
 
 /** Reads a day file. */
 export function readDay(text: string): Read<DayFile> {

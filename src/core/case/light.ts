@@ -10,10 +10,10 @@ import {
 } from '../day/day';
 import type { DayLight } from '../easing/accustomed';
 import { type ResponseMatrix } from '../optics/response';
-import { bandPhotons, par, type PerBand } from '../spectrum/bands';
+import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
-import { bandShare, type Calibration, gainOf, type Part, shareCovariance } from './calibration';
+import { bandShare, type Calibration, gainOf, type Part } from './calibration';
 import { channelIds, type HungGroup, type LitGroup, rowFinder } from './lit';
 
 /**
@@ -109,20 +109,6 @@ export const lightOfGroup = (light: ZoneLight, index: number): ZoneLight => ({
   byBeam: [light.byBeam[index]!],
 });
 
-/** The light of one group at one place, where only its spectra at full there are known. */
-export function lightThere(spectra: readonly Spectrum[]): ZoneLight {
-  const full = spectra.map((s) => par(s));
-  const none = spectra.map(() => 0);
-  return {
-    spots: 1,
-    par: [[full]],
-    spectra: [[[...spectra]]],
-    lampPar: [[[full]]],
-    byYellow: [[none]],
-    byBeam: [[none]],
-  };
-}
-
 /** Emitted shares per group at a minute. */
 export const levelsOfGroups = (groups: readonly LitGroup[], minute: number): number[][] =>
   groups.map((g) => (g.day.knots.length > 0 ? levelsAt(g.day, minute) : channelIds(g.lampKind).map(() => 0)));
@@ -171,18 +157,6 @@ export const bandUnder = (
   levels: readonly (readonly number[])[],
   spot: number,
 ): number => bandShare(cal, partsOf(light, groups, levels, spot));
-
-/** How far light under the given levels may lie off, as shares of it: covariance between spots. */
-export const doubtUnder = (
-  cal: Calibration,
-  light: ZoneLight,
-  groups: readonly HungGroup[],
-  levels: readonly (readonly number[])[],
-): number[][] =>
-  shareCovariance(
-    cal,
-    Array.from({ length: light.spots }, (_, spot) => partsOf(light, groups, levels, spot)),
-  );
 
 /** PAR at a spot by lamp: name and µmol, in order. */
 export function partsUnder(

@@ -9,7 +9,8 @@ import { dims } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
 import { zoneLight } from './light';
 import { draftGroups, type LitGroup, rigOf } from './lit';
-import { baseOf, patternDay, type PatternInput, patternSteps } from './patterns';
+import { baseOf } from './baseOf';
+import { patternDay, type PatternInput, patternSteps } from './patterns';
 import { patternOf, PATTERNS, patternsFor } from './schools';
 
 const bundle = displayCase(Date.parse('2026-11-24T12:00:00Z'), 'Europe/Berlin');

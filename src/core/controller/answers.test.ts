@@ -4,17 +4,8 @@ import { lampLibrary } from '../library/lamps';
 import { BANDS, bandPhotons } from '../spectrum/bands';
 import { keptSpectrum } from '../spectrum/lamp';
 import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
-import {
-  answerSteps,
-  FIT_AIMS,
-  FIT_WEIGHTS,
-  type FitAim,
-  type FitAnswer,
-  type FitAsk,
-  fitCost,
-  fitJudge,
-  fitWords,
-} from './answers';
+import { answerSteps, FIT_WEIGHTS, type FitAnswer, type FitAsk, fitCost, fitJudge } from './answers';
+import { FIT_AIMS, type FitAim, fitWords } from './fitWords';
 import type { ChannelWorth } from './fit';
 import { behind, misfits } from './misfits';
 import { CONTROLLERS } from './profiles';

@@ -1,7 +1,4 @@
-import { ZONE_KINDS } from '../record/chores';
-import type { Day } from '../day/day';
 import { newPlate } from '../case/plate';
-import { draftGroups } from '../case/lit';
 import type { CaseDoc, Plate } from '../record/caseDoc';
 import { type Group, type Mat, plainSpot, type Spot, type Thread, type Zone } from '../record/zone';
 import { CONTROLLERS } from '../controller/profiles';
@@ -11,6 +8,7 @@ import { feedingPerJoule } from './roles';
 import type { LampWay } from './lampFor';
 import { isNearPureBlue, lampLight } from './families';
 import { blockDay, oppositeHours, sharedHours } from '../case/hours';
+import { lookedAtDays } from '../case/lookedAt';
 import { allFull, dims, toStep } from '../spectrum/controls';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 
@@ -44,13 +42,6 @@ export const algaSpot = (id: string, a: Alga, at: Pick<Spot, 'xCm' | 'yCm' | 'de
     algaId: a.id,
     ...(mat ? { mat: { lengthCm: mat.lengthCm, widthCm: mat.widthCm } } : {}),
   });
-
-/** Days of the waters that are looked at, of some waters as drafted. */
-export const lookedAtDays = (doc: CaseDoc, zones: readonly Zone[]): Day[] =>
-  zones
-    .filter((z) => ZONE_KINDS[z.kind].lookedAt)
-    .flatMap((z) => draftGroups(doc, z))
-    .map((g) => g.day);
 
 /** Plain hours as threads of a group: its strongest thread's mix and strength from on to off. */
 export function plainHours(

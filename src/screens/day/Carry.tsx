@@ -7,21 +7,15 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import type { CarriedDay } from '@/core/case/carryDay';
-import {
-  dayAt,
-  levelsOfGroups,
-  lightOfGroup,
-  lightThere,
-  spectrumUnder,
-  type ZoneLight,
-} from '@/core/case/light';
+import { dayAt, levelsOfGroups, lightOfGroup, spectrumUnder, type ZoneLight } from '@/core/case/light';
+import { lightThere } from '@/core/case/lightThere';
 import { type LitGroup, litDraft, resolveThread } from '@/core/case/lit';
 import { bareCalibration } from '@/core/case/calibration';
 import { formatTime } from '@/core/day/clock';
 import { lampDay } from '@/core/day/thread';
 import { Strip } from '@/pieces/Strip';
 import { takeDay } from '@/state/days';
-import { type DayFile, readDay } from '@/state/dayFiles';
+import { type DayFile, readDay } from '@/state/readDay';
 import { type Desk, useDesk } from '@/state/desk';
 import { useLight } from '@/state/light';
 import { run } from '@/state/session';

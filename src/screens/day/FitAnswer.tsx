@@ -2,7 +2,8 @@ import { View } from 'react-native';
 
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import { FIT_AIMS, type FitAnswer } from '@/core/controller/answers';
+import type { FitAnswer } from '@/core/controller/answers';
+import { FIT_AIMS } from '@/core/controller/fitWords';
 import { behind } from '@/core/controller/misfits';
 import { capital } from '@/core/shape/counts';
 import { formatTime } from '@/core/day/clock';

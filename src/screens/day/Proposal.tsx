@@ -48,7 +48,7 @@ const NONE: never[] = [];
 const nothing = () => undefined;
 const STILL = {
   ...{ onSelect: nothing, onMove: nothing, onRelease: nothing },
-  ...{ onStep: nothing, onOpen: nothing, onMinute: nothing },
+  ...{ onStep: nothing, onOpen: nothing },
 };
 
 /** A day set against the present one: drawn over it, what really changes, figures, looks, and the way to take it. */

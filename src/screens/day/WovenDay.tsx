@@ -7,6 +7,7 @@ import type { LitGroup } from '@/core/case/lit';
 import { formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt } from '@/core/day/day';
 import { Weave } from '@/pieces/Weave';
+import { Handle } from '@/pieces/WeaveHandle';
 import { commitLive, type Desk, runningOf, useLive } from '@/state/desk';
 import { useDraftState } from '@/state/judgement';
 import { useCalibration, useLight } from '@/state/light';
@@ -89,6 +90,7 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
   return (
     <View style={{ gap: space.m }}>
       <Weave
+        handle={Handle}
         {...weave}
         snapMin={snap}
         sources={sources}

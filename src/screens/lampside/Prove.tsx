@@ -5,7 +5,8 @@ import { View } from 'react-native';
 
 import { entriesOf, litRunning } from '@/core/case/lit';
 import { SEEN_SHARE } from '@/core/case/faults';
-import { doubtUnder, levelsOfGroups, parUnder } from '@/core/case/light';
+import { doubtUnder } from '@/core/case/doubtUnder';
+import { levelsOfGroups, parUnder } from '@/core/case/light';
 import { atSpot, firstTimes, proofWords, prove, type ProofKind, type ProofReading } from '@/core/case/prove';
 import { dims } from '@/core/spectrum/controls';
 import { formatTime, parseTypedTime } from '@/core/day/clock';

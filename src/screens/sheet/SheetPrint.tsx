@@ -39,7 +39,7 @@ export function SheetPrint({
 }) {
   return (
     <View style={{ width: PAPER_WIDTH, gap: space.m }} testID="sheet-print">
-      <Type kind="heading">{title}</Type>
+      <Type kind="sentence">{title}</Type>
       <Type kind="strong">{[date, cap, gives].filter(Boolean).join(' · ')}</Type>
       <SheetTable table={table} byTime={byTime} width={PAPER_WIDTH} ticks />
       <Type kind="strong">{endsWords(table)}</Type>

@@ -1,0 +1,51 @@
+import { formatHours } from '../day/clock';
+import { plural } from '../shape/counts';
+import { finePercent } from '../shape/percent';
+import { dims } from '../spectrum/controls';
+import type { FitAnswer, FitAsk } from './answers';
+
+/** What an answer is made for. */
+export type FitAim = 'truest' | 'sameDose' | 'sameEvening' | 'fewest';
+export const FIT_AIMS: Readonly<Record<FitAim, string>> = {
+  truest: 'Truest',
+  sameDose: 'Same light a day',
+  sameEvening: 'Same evening',
+  fewest: 'Fewest points',
+};
+
+/** Less than this earlier or later is not worth naming, min. */
+const LEAST_MIN = 5;
+
+/** What an answer keeps and loses, in a few sentences. */
+export function fitWords(
+  { terms: t, capShare }: FitAnswer,
+  ask: Pick<FitAsk, 'capShare' | 'controller' | 'kind'>,
+): string {
+  const light = (name: string, off: number) =>
+    Math.abs(off) < LEAST_MIN
+      ? null
+      : `${name} ${formatHours(Math.abs(off) / 60)} ${off > 0 ? 'later' : 'earlier'}`;
+  const hours = [light('first light', t.firstMin), light('last light', t.lastMin)].filter(Boolean);
+  const share = (v: number) => `${(Math.abs(v) * 100).toFixed(1)} %`;
+  const small = 0.005;
+  const parts = [
+    hours.length > 0 ? hours.join(', ') : 'first and last light as wanted',
+    Math.abs(t.doseShare) < small
+      ? 'the same light a day'
+      : `${share(t.doseShare)} ${t.doseShare > 0 ? 'more' : 'less'} light a day`,
+    t.lookShare < small
+      ? 'the look at home as wanted'
+      : `${share(t.lookShare)} of the light at home is another`,
+    Math.abs(t.peakShare) < small
+      ? null
+      : `its peak ${share(t.peakShare)} ${t.peakShare > 0 ? 'higher' : 'lower'}`,
+    t.errorShare < small ? null : `at most ${share(t.errorShare)} of the peak off at any moment`,
+  ].filter(Boolean);
+  const what = ask.controller.sets === 'switch' && !dims(ask.kind) ? 'time' : 'point';
+  const cap =
+    capShare === ask.capShare
+      ? ''
+      : ` The cap gives back the dose: ${finePercent(capShare)} in place of ${finePercent(ask.capShare)}.`;
+  const told = parts.join('; ');
+  return `${plural(t.turns, what)}: ${told}.${cap}`;
+}

@@ -1,0 +1,1 @@
+export { type DayFile, readDay } from '@/store/dayFile';

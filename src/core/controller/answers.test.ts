@@ -163,7 +163,7 @@ test('no day has no answers; a controller that takes it as it stands loses nothi
     },
   };
   expect(fitWords(late, askFor(kind))).toBe(
-    `${late.terms.turns} points: first light 1 h 30 min later, last light 30 min earlier; 20.0 % less light a day; 10.0 % of the light at home is another; its peak 6.0 % higher; at most 50.0 % of the peak off at any moment.`,
+    `${late.terms.turns} points: first light 1 h 30 min later, last light 30 min earlier; 20 % less light a day; 10 % of the light while somebody is home is another; its peak 6.0 % higher; at most 50 % of the peak off at any moment.`,
   );
   // a night that is not dark has no first light, and is as far off as can be
   const ask = askFor(kind, { ...PLAIN_CONTROLLER, maxPoints: 1, interpolation: 'hold' as const });

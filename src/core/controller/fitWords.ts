@@ -26,7 +26,7 @@ export function fitWords(
       ? null
       : `${name} ${formatHours(Math.abs(off) / 60)} ${off > 0 ? 'later' : 'earlier'}`;
   const hours = [light('first light', t.firstMin), light('last light', t.lastMin)].filter(Boolean);
-  const share = (v: number) => `${(Math.abs(v) * 100).toFixed(1)} %`;
+  const share = (v: number) => `${(Math.abs(v) * 100).toFixed(Math.abs(v) < 0.0995 ? 1 : 0)} %`;
   const small = 0.005;
   const parts = [
     hours.length > 0 ? hours.join(', ') : 'first and last light as wanted',
@@ -34,8 +34,8 @@ export function fitWords(
       ? 'the same light a day'
       : `${share(t.doseShare)} ${t.doseShare > 0 ? 'more' : 'less'} light a day`,
     t.lookShare < small
-      ? 'the look at home as wanted'
-      : `${share(t.lookShare)} of the light at home is another`,
+      ? 'the look while somebody is home as wanted'
+      : `${share(t.lookShare)} of the light while somebody is home is another`,
     Math.abs(t.peakShare) < small
       ? null
       : `its peak ${share(t.peakShare)} ${t.peakShare > 0 ? 'higher' : 'lower'}`,

@@ -181,7 +181,7 @@ function Filled({ desk }: { desk: Desk }) {
       }
     >
       <GroupChoice />
-      <Took />
+      <Took drafted={!running || changes.length > 0} />
       {ready && spot ? (
         <WovenDay
           desk={desk}

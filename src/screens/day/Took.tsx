@@ -4,10 +4,10 @@ import { Button } from '@/ui/Button';
 import { Row } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-/** After a computed day was taken: what happened, until it is seen. */
-export function Took() {
+/** After a computed day was taken: what happened, until it is seen or typed in. */
+export function Took({ drafted }: { drafted: boolean }) {
   const { took } = useLocalSearchParams<{ took?: string }>();
-  if (!took) return null;
+  if (!took || !drafted) return null;
   return (
     <Row>
       <Type style={{ flex: 1 }} role="status" testID="day-took">

@@ -9,7 +9,7 @@ import { type Program, programChanges, programOf } from '@/core/controller/progr
 import { misfits } from '@/core/controller/misfits';
 import { dims, hasCap } from '@/core/spectrum/controls';
 import { headFor, must, useBench } from '@/state/bench';
-import { freeze, typeIn } from '@/state/commands/running';
+import { freeze, setSure, typeIn } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { judgementOf, useDraftState } from '@/state/judgement';
@@ -175,6 +175,10 @@ function Loading() {
       onStep: (step) => setSteps((old) => ({ ...old, [step.headId]: step })),
     });
     setBusy(false);
+    const entry = runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id);
+    // what it shows speaks against what was written down as loaded
+    if (result.ending === 'mismatch' && entry?.sure === 'loaded')
+      runIn(doc.id, setSure(entry.id, 'doubted', `shown: ${result.words}`));
     const before = known[head.id]?.before ?? null;
     setResults((old) => ({ ...old, [head.id]: { ...result, before } }));
     await again();

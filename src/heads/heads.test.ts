@@ -172,6 +172,15 @@ test('at night nothing is proven but what is held; its brightest point, shown fo
   expect(await shown(silent)).toMatchObject({ ending: 'held', words: expect.stringContaining('not proven') });
 });
 
+test('a head that shows something else just now is not called dark: its light is not seen', async () => {
+  const b = bench();
+  b.post('/heads/head-1/look', { values: names.map(() => 0.3), minutes: 20, neverEnds: false });
+  const result = await b.load('head-1');
+  expect(result.ending).toBe('held');
+  expect(result.words).toMatch(/cannot be seen now and is not proven$/);
+  expect(result.words).not.toContain('dark');
+});
+
 test('what is dark while the rest is lit is said to be unproven', async () => {
   const b = bench();
   const half: WireSchedule = {

@@ -304,7 +304,10 @@ function lightOf(
   const used = names.filter((_, i) => program.points.some((p) => p.values[i]! > 0));
   const open = names.filter((n, i) => used.includes(n) && (!drive || should[i]! <= LIT));
   if (open.length > 0 && open.length === used.length)
-    return { ending: 'held', words: `${same}; it is dark now, so what it emits is not proven` };
+    return {
+      ending: 'held',
+      words: `${same}; ${drive ? 'it is dark now, so what it emits' : 'what it emits by it cannot be seen now and'} is not proven`,
+    };
   return {
     ending: 'proven',
     words: `${same}, and emits it${open.length > 0 ? `; ${open.join(', ')} ${open.length === 1 ? 'is' : 'are'} dark now and not proven` : ''}`,

@@ -203,7 +203,7 @@ function Filled({ desk }: { desk: Desk }) {
                 <Answer
                   key={answer.aims[0]}
                   {...{ desk, groups, light, answer, profile }}
-                  said={fitWords(answer, ask())}
+                  said={fitWords(answer, { kind, controller: profile, capShare: group.capShare })}
                   stepOf={(after) => stepWords(judge(after), zone)}
                   first={i === 0}
                   onKeep={() => {

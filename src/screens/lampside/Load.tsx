@@ -39,7 +39,7 @@ export function Load() {
   return desk.group ? <Loading /> : <NoLamps title="Into the lamp" />;
 }
 
-const ENDINGS = { proven: '✓', held: '✓', old: '○', mismatch: '▲', unknown: '?' } as const;
+const ENDINGS = { proven: '✓', held: '?', old: '○', mismatch: '▲', unknown: '?' } as const;
 
 function Loading() {
   const desk = useDesk();
@@ -134,7 +134,7 @@ function Loading() {
       );
       setSaid(
         done
-          ? `Read back from every head and compared: this day runs now.${dark > 0 ? ' It is dark, so what it emits is not proven: show it for a minute, or come back when it is lit.' : ''}`
+          ? `Read back from every head and compared: this day runs now.${dark > 0 ? ' What it emits is not proven yet: show it for a minute, or come back when it is lit.' : ''}`
           : `Loaded, but not written down: it belongs to ${doc.name}. Open that and say there that this day is typed in.`,
       );
     } else {

@@ -453,6 +453,49 @@ describe('Fit to a controller', () => {
     expect(minutes()).toHaveLength(6);
   });
 
+  test('what counts is weighed by hand: an answer of its own, before the others', async () => {
+    show(FitPage);
+    await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
+    pick('four-slots');
+    tap('weigh');
+    for (const term of ['dose', 'look', 'peak', 'error', 'turn']) {
+      tap(`set-weigh-${term}`);
+      choose('for nothing');
+    }
+    tap('fit-day');
+    await waitFor(() => expect(screen.getByTestId('fit-own-said')).toBeTruthy());
+    expect(screen.getAllByTestId(/^fit-[a-zA-Z]+-said$/)[0]!.dataset.testid).toBe('fit-own-said');
+    expect(text('fit-own')).toContain('Light a day for nothing, the look while somebody is home for nothing');
+    tap('set-weigh-hours');
+    choose('for nothing');
+    expect(screen.getByText(/let something count/)).toBeTruthy();
+  });
+
+  test('colours are hung on the circuits of a clock: each is switched for itself, and plates become circuits', async () => {
+    show(FitPage);
+    await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
+    pick('two-circuits');
+    expect(text('wiring')).toMatch(/^On the clock, .* hangs on circuit 1, .*\.$/);
+    const kind = () => doc().lampKinds[0]!;
+    const last = kind().controls.at(-1)!;
+    const plates = doc().plates.filter((p) => p.lampKindId === kind().id).length;
+    tap(`set-circuit-of-${last.id}`);
+    choose('circuit 2');
+    tap('fit-day');
+    await waitFor(() => expect(screen.getByTestId('fitted')).toBeTruthy());
+    fireEvent.click(screen.getAllByRole('button', { name: 'Its points' })[0]!);
+    expect(text('fit-points')).toMatch(/Circuit 1: .* on · Circuit 2: .* (on|off)/);
+    const first = screen.getAllByTestId(/^keep-/)[0]!;
+    fireEvent.click(first);
+    expect(kind().controls.map((c) => c.id)).toEqual(['circuit-1', 'circuit-2']);
+    expect(kind().controls[1]!.name).toBe(`Circuit 2: ${last.name}`);
+    expect(doc().plates.filter((p) => p.lampKindId === kind().id)).toHaveLength(plates);
+    for (const p of doc().plates.filter((x) => x.lampKindId === kind().id))
+      expect(Object.values(p.mix).every((v) => v === 0 || v === 1)).toBe(true);
+    act(() => undo());
+    expect(kind().controls.length).toBeGreaterThan(2);
+  });
+
   test('progress has a figure and a stop; a failure changes nothing and says so', async () => {
     let report: ((share: number) => boolean) | undefined;
     worker.fitDay = jest.fn((...input: unknown[]) => {

@@ -1,11 +1,13 @@
-import { lampDay, type ResolvedThread } from '../day/thread';
+import { lampDay, lampLevels, type ResolvedThread } from '../day/thread';
 import { litPieces } from '../day/day';
 import { lampLibrary } from '../library/lamps';
 import { BANDS, bandPhotons } from '../spectrum/bands';
 import { keptSpectrum } from '../spectrum/lamp';
 import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
-import { answerSteps, FIT_WEIGHTS, type FitAnswer, type FitAsk, fitCost, fitJudge } from './answers';
-import { FIT_AIMS, type FitAim, fitWords } from './fitWords';
+import { answerSteps, type FitAnswer, type FitAsk, fitJudge } from './answers';
+import { canBeWired, dialsOf, onCircuits, wired } from './circuits';
+import { FIT_WEIGHTS, fitCost, ownWeights } from './fitTerms';
+import { fitWords, weighedWords } from './fitWords';
 import type { ChannelWorth } from './fit';
 import { behind, misfits } from './misfits';
 import { CONTROLLERS } from './profiles';
@@ -21,6 +23,9 @@ const worthOf = (kind: LampKind): ChannelWorth => ({
     return BANDS.map((b) => ((40 + 10 * c) * photons[b.id]) / all);
   }),
 });
+type Aim = keyof typeof FIT_WEIGHTS;
+const AIMS = Object.keys(FIT_WEIGHTS) as Aim[];
+const weightsOf = (aim: string) => FIT_WEIGHTS[aim as Aim];
 const home = { fromMinute: 18 * 60, toMinute: 22 * 60 };
 function walked(ask: FitAsk): FitAnswer[] {
   const steps = answerSteps(ask);
@@ -59,14 +64,14 @@ test.each(CONTROLLERS.map((c) => [c.id, c.profile] as const))(
       const kind = lib(id);
       const ask = askFor(kind, controller);
       const found = walked(ask);
-      expect(found.flatMap((a) => a.aims).sort()).toEqual(Object.keys(FIT_AIMS).sort());
+      expect(found.flatMap((a) => a.aims).sort()).toEqual([...AIMS].sort());
       const terms = fitJudge(ask);
       for (const a of found) {
         expect(misfits(behind(kind, controller), a.threads)).toEqual([]);
         for (const aim of a.aims)
           for (const b of found)
-            expect(fitCost(terms(a.threads), FIT_WEIGHTS[aim])).toBeLessThanOrEqual(
-              1.05 * fitCost(terms(b.threads), FIT_WEIGHTS[aim]) + 1e-9,
+            expect(fitCost(terms(a.threads), weightsOf(aim))).toBeLessThanOrEqual(
+              1.05 * fitCost(terms(b.threads), weightsOf(aim)) + 1e-9,
             );
         // what is said is what it is
         expect(a.terms).toEqual(terms(a.threads, a.capShare / ask.capShare));
@@ -87,7 +92,7 @@ test('four whole hours: the same evening keeps the evening, the same light keeps
   const kind = lib('lib-nine');
   const ask = askFor(kind, profile('four-slots'));
   const found = walked(ask);
-  const of = (aim: FitAim) => found.find((a) => a.aims.includes(aim))!;
+  const of = (aim: Aim) => found.find((a) => a.aims.includes(aim))!;
   expect(Math.abs(of('sameDose').terms.doseShare)).toBeLessThan(0.02);
   // the least largest error alone would be lit for hours before it is wanted
   for (const a of found.filter((x) => !x.aims.includes('truest')))
@@ -114,7 +119,7 @@ test('small cases: within a twentieth of the best there is, for each weighting',
     const ask = askFor(kind, controller, threads);
     const found = walked(ask);
     const terms = fitJudge(ask);
-    const costs = new Map<FitAim, number>();
+    const costs = new Map<string, number>();
     const id = kind.controls[0]!.id;
     const values = [0, 0.25, 0.5, 0.75, 1];
     for (const points of [2, 3])
@@ -132,17 +137,74 @@ test('small cases: within a twentieth of the best there is, for each weighting',
                     .slice(0, points)
                     .map(([slot, v]) => threadFromValues(kind, slot! * 120, { [id]: v! }));
                   const judged = terms(day);
-                  for (const aim of Object.keys(FIT_AIMS) as FitAim[])
-                    costs.set(aim, Math.min(costs.get(aim) ?? Infinity, fitCost(judged, FIT_WEIGHTS[aim])));
+                  for (const aim of AIMS)
+                    costs.set(aim, Math.min(costs.get(aim) ?? Infinity, fitCost(judged, weightsOf(aim))));
                 }
     for (const a of found)
       for (const aim of a.aims)
-        expect([aim, fitCost(terms(a.threads), FIT_WEIGHTS[aim]) <= 1.05 * costs.get(aim)! + 1e-9]).toEqual([
+        expect([aim, fitCost(terms(a.threads), weightsOf(aim)) <= 1.05 * costs.get(aim)! + 1e-9]).toEqual([
           aim,
           true,
         ]);
   }
 }, 60_000);
+
+test('what is weighed by hand is an answer of its own, the best for that; all as usual is none', () => {
+  expect(ownWeights({})).toBeUndefined();
+  expect(ownWeights({ dose: 'usual' })).toBeUndefined();
+  const all = { hours: 'nothing', dose: 'nothing', look: 'nothing', peak: 'nothing' } as const;
+  expect(ownWeights({ ...all, error: 'nothing', turn: 'nothing' })).toBeUndefined();
+  const ask = askFor(lib('lib-five-step'), profile('four-slots'));
+  const terms = fitJudge(ask);
+  const hours = ownWeights({ ...all, hours: 'much' })!;
+  const [own] = walked({ ...ask, own: hours });
+  expect(own!.aims[0]).toBe('own');
+  for (const other of walked(ask))
+    expect(fitCost(terms(own!.threads), hours)).toBeLessThanOrEqual(fitCost(other.terms, hours) + 1e-9);
+  expect(Math.abs(own!.terms.firstMin) + Math.abs(own!.terms.lastMin)).toBeLessThanOrEqual(60);
+  expect(weighedWords({ hours: 'much', dose: 'usual', turn: 'nothing' })).toBe(
+    'first and last light for much, few points for nothing',
+  );
+});
+
+test('a lamp that dims, its colours on two circuits of a clock: each is switched for its own colours, at where its dial stands', () => {
+  const kind = lib('lib-five-step');
+  const controller = profile('two-circuits');
+  const half = kind.controls.length / 2;
+  const threads = story(kind);
+  const wiring = Object.fromEntries(kind.controls.map((c, i) => [c.id, i < half ? 1 : 2]));
+  const dials = dialsOf(kind, threads);
+  const lamp = wired(kind, controller, wiring, dials);
+  expect(lamp.controls.map((c) => c.kind)).toEqual(['onOff', 'onOff']);
+  expect(lamp.controls[0]!.name).toMatch(new RegExp(`^Circuit 1: ${kind.controls[0]!.name}`));
+  // everything on is every colour at the most it reaches
+  const whole = lampLevels(lamp, { 'circuit-1': 1, 'circuit-2': 1 }, 1);
+  whole.forEach((v, c) => expect(v).toBeCloseTo(dials[c]!, 9));
+  const [best] = walked({ ...askFor(kind, controller), wired: lamp });
+  expect(misfits(lamp, best!.threads)).toEqual([]);
+  // blue from the morning, white in the evening only
+  const hoursOn = (id: string) =>
+    best!.threads.reduce((sum, t, i) => {
+      const next = best!.threads[(i + 1) % best!.threads.length]!;
+      return sum + (t.mix[id]! > 0 ? (next.minute - t.minute + 1440) % 1440 : 0);
+    }, 0) / 60;
+  expect(hoursOn('circuit-1')).toBeGreaterThan(10);
+  expect(hoursOn('circuit-2')).toBeGreaterThan(3);
+  expect(hoursOn('circuit-2')).toBeLessThan(7);
+  // and that is nearer than the whole lamp at once
+  const [together] = walked(askFor(kind, controller));
+  expect(best!.terms.errorShare).toBeLessThan(together!.terms.errorShare);
+  // a mix of the lamp as it was is its circuits
+  expect(onCircuits(kind, wiring, { [kind.controls[0]!.id]: 0.3 })).toEqual({
+    'circuit-1': 1,
+    'circuit-2': 0,
+  });
+  expect([canBeWired(kind), canBeWired(lib('lib-tint')), canBeWired(lib('lib-violet-bar'))]).toEqual([
+    true,
+    false,
+    false,
+  ]);
+});
 
 test('no day has no answers; a controller that takes it as it stands loses nothing; hours are told', () => {
   const kind = lib('lib-nine');

@@ -5,54 +5,10 @@ import { hasCap, typedControls } from '../spectrum/controls';
 import type { ControllerProfile, LampKind, Levels } from '../spectrum/lampKind';
 import { seeded } from '../spectrum/random';
 import { type ChannelWorth, fitSteps } from './fit';
-import { FIT_AIMS, type FitAim } from './fitWords';
+import { type FitAim, type FitTerms, FIT_WEIGHTS, type FitWeights, fitCost } from './fitTerms';
 import { behind, misfits } from './misfits';
 import { settable } from './reduce';
 import { threadFromValues } from './typed';
-
-/** What a keeper minds of a day that a controller makes of a wanted one. */
-export interface FitTerms {
-  /** first and last light, min from the wanted ones; negative = earlier */
-  firstMin: number;
-  lastMin: number;
-  /** light a day over the wanted, − 1 */
-  doseShare: number;
-  /** photons in another band in the hours at home, over the wanted ones there */
-  lookShare: number;
-  /** brightest light over the wanted, − 1 */
-  peakShare: number;
-  /** farthest at any moment, over the wanted peak */
-  errorShare: number;
-  /** points, or how often a circuit is switched */
-  turns: number;
-}
-
-interface Weights {
-  hours: number;
-  dose: number;
-  look: number;
-  peak: number;
-  error: number;
-  turn: number;
-}
-/**
- * What a unit of each term is worth: an hour of first or last light, all of the dose, the look and the peak, the largest error, a point.
- * Mark: rule of thumb.
- */
-export const FIT_WEIGHTS: Readonly<Record<FitAim, Weights>> = {
-  truest: { hours: 0.1, dose: 1, look: 1, peak: 1, error: 3, turn: 0.001 },
-  sameDose: { hours: 0.3, dose: 12, look: 0.5, peak: 2, error: 0.5, turn: 0.001 },
-  sameEvening: { hours: 0.6, dose: 4, look: 10, peak: 2, error: 0.3, turn: 0.001 },
-  fewest: { hours: 0.1, dose: 2, look: 0.5, peak: 1, error: 0.5, turn: 0.1 },
-};
-
-export const fitCost = (t: FitTerms, w: Weights): number =>
-  (w.hours * (Math.abs(t.firstMin) + Math.abs(t.lastMin))) / 60 +
-  w.dose * Math.abs(t.doseShare) +
-  w.look * t.lookShare +
-  w.peak * Math.abs(t.peakShare) +
-  w.error * t.errorShare +
-  w.turn * t.turns;
 
 /** Moments are compared in steps of this. */
 const STEP_MIN = 5;
@@ -191,7 +147,14 @@ export interface FitAsk {
   controller: ControllerProfile;
   home: { fromMinute: number; toMinute: number };
   capShare: number;
+  /** the lamp with its colours on circuits, where the controller switches them apart */
+  wired?: LampKind;
+  /** what a keeper weighs by hand: an answer of its own */
+  own?: FitWeights;
 }
+
+/** The lamp as it hangs behind the controller. */
+const targetOf = ({ kind, controller, wired }: FitAsk): LampKind => wired ?? behind(kind, controller);
 
 const open = { capShare: 1, easingShare: 1 };
 /** A cap gives back the dose where the brightest light then stays below this of the wanted. Mark: rule of thumb. */
@@ -211,8 +174,9 @@ const AS_GOOD = 1.02;
 const NOTHING_LOST = 0.0011;
 
 /** Judges any day against the wanted one. */
-export function fitJudge({ kind, threads, worth, controller, home }: FitAsk) {
-  const target = behind(kind, controller);
+export function fitJudge(ask: FitAsk) {
+  const { kind, threads, worth, controller, home } = ask;
+  const target = targetOf(ask);
   const day = lampDay(kind, threads, open);
   const looked = lookedAt(home);
   const want = sampled(
@@ -248,17 +212,18 @@ export function* answerSteps(ask: FitAsk): Generator<number, FitAnswer[]> {
   );
   const pool: ResolvedThread[][] = [];
   for (const [i, maxPoints] of sizes.entries()) {
-    const steps = fitSteps(kind, threads, worth, { ...controller, maxPoints });
+    const steps = fitSteps(kind, threads, worth, { ...controller, maxPoints }, ask.wired);
     let next = steps.next();
     for (; !next.done; next = steps.next()) yield (0.5 * (i + next.value)) / sizes.length;
     if (next.value.threads.length > 0) pool.push(next.value.threads);
   }
   if (pool.length === 0) return [];
   const out: FitAnswer[] = [];
-  const aims = Object.keys(FIT_AIMS) as FitAim[];
-  const costs = aims.map(
-    (aim) => (made: readonly ResolvedThread[]) => fitCost(terms(made), FIT_WEIGHTS[aim]),
-  );
+  // what is weighed by hand comes first
+  const weights = { ...(ask.own ? { own: ask.own } : {}), ...FIT_WEIGHTS };
+  const aims = Object.keys(weights) as FitAim[];
+  const weightsOf = (aim: FitAim) => weights[aim]!;
+  const costs = aims.map((aim) => (made: readonly ResolvedThread[]) => fitCost(terms(made), weightsOf(aim)));
   const each: ResolvedThread[][] = [];
   for (const [i, cost] of costs.entries()) {
     yield 0.5 + (0.5 * i) / aims.length;
@@ -269,22 +234,22 @@ export function* answerSteps(ask: FitAsk): Generator<number, FitAnswer[]> {
     const found = each.reduce((a, b) => (costs[i]!(b) < costs[i]!(a) - 1e-12 ? b : a), each[i]!);
     const twin = out.find((o) => costs[i]!(o.threads) <= AS_GOOD * costs[i]!(found) + 1e-9);
     if (twin) twin.aims.push(aim);
-    else out.push({ aims: [aim], threads: found, ...capped(ask, found, terms, FIT_WEIGHTS[aim]) });
+    else out.push({ aims: [aim], threads: found, ...capped(ask, found, terms, weightsOf(aim)) });
   }
   return out;
 }
 
 /** The cap that gives an answer the wanted dose, where it can and its brightest stays that of the wanted day. */
 function capped(
-  { kind, controller, capShare }: FitAsk,
+  ask: FitAsk,
   made: readonly ResolvedThread[],
   terms: ReturnType<typeof fitJudge>,
-  weights: Weights,
+  weights: FitWeights,
 ): Pick<FitAnswer, 'capShare' | 'terms'> {
   const plain = terms(made);
-  const target = behind(kind, controller);
+  const { controller, capShare } = ask;
   if (
-    !hasCap(target) ||
+    !hasCap(targetOf(ask)) ||
     controller.capMeans !== 'multiplies' ||
     Math.abs(plain.doseShare) < WORTH_A_CAP ||
     plain.doseShare <= -1
@@ -305,8 +270,8 @@ function best(
   pool: readonly (readonly ResolvedThread[])[],
   cost: (made: readonly ResolvedThread[]) => number,
 ): ResolvedThread[] {
-  const { kind, controller } = ask;
-  const target = behind(kind, controller);
+  const { controller } = ask;
+  const target = targetOf(ask);
   const wanted = wantedAt(ask);
   let tried = 0;
   const better = (start: readonly ResolvedThread[]) => {

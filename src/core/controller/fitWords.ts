@@ -3,15 +3,38 @@ import { plural } from '../shape/counts';
 import { finePercent } from '../shape/percent';
 import { dims } from '../spectrum/controls';
 import type { FitAnswer, FitAsk } from './answers';
+import type { ByHand, Counts, FitAim, FitWeights } from './fitTerms';
 
-/** What an answer is made for. */
-export type FitAim = 'truest' | 'sameDose' | 'sameEvening' | 'fewest';
 export const FIT_AIMS: Readonly<Record<FitAim, string>> = {
+  own: 'As you weigh it',
   truest: 'Truest',
   sameDose: 'Same light a day',
   sameEvening: 'Same evening',
   fewest: 'Fewest points',
 };
+
+/** What can be weighed, and in which words. */
+export const FIT_TERMS: Readonly<Record<keyof FitWeights, string>> = {
+  hours: 'first and last light',
+  dose: 'light a day',
+  look: 'the look while somebody is home',
+  peak: 'the peak',
+  error: 'every single moment',
+  turn: 'few points',
+};
+export const COUNT_WORDS: Readonly<Record<Counts, string>> = {
+  nothing: 'for nothing',
+  little: 'for little',
+  usual: 'as usual',
+  much: 'for much',
+};
+
+/** What is weighed by hand, in a line: "light a day counts for much; few points for nothing". */
+export const weighedWords = (byHand: ByHand): string =>
+  (Object.keys(FIT_TERMS) as (keyof FitWeights)[])
+    .filter((t) => (byHand[t] ?? 'usual') !== 'usual')
+    .map((t) => `${FIT_TERMS[t]} ${COUNT_WORDS[byHand[t]!]}`)
+    .join(', ');
 
 /** Less than this earlier or later is not worth naming, min. */
 const LEAST_MIN = 5;
@@ -19,7 +42,7 @@ const LEAST_MIN = 5;
 /** What an answer keeps and loses, in a few sentences. */
 export function fitWords(
   { terms: t, capShare }: FitAnswer,
-  ask: Pick<FitAsk, 'capShare' | 'controller' | 'kind'>,
+  ask: Pick<FitAsk, 'capShare' | 'controller' | 'kind' | 'wired'>,
 ): string {
   const light = (name: string, off: number) =>
     Math.abs(off) < LEAST_MIN
@@ -41,7 +64,7 @@ export function fitWords(
       : `its peak ${share(t.peakShare)} ${t.peakShare > 0 ? 'higher' : 'lower'}`,
     t.errorShare < small ? null : `at most ${share(t.errorShare)} of the peak off at any moment`,
   ].filter(Boolean);
-  const what = ask.controller.sets === 'switch' && !dims(ask.kind) ? 'time' : 'point';
+  const what = ask.controller.sets === 'switch' && !dims(ask.wired ?? ask.kind) ? 'time' : 'point';
   const cap =
     capShare === ask.capShare
       ? ''

@@ -6,6 +6,8 @@ interface ControllerEntry {
   profile: ControllerProfile;
   /** a control it sets, which a lamp behind it has to have */
   sets?: Control['kind'];
+  /** circuits that it switches apart */
+  circuits?: number;
 }
 
 /** Kinds of controllers that hang on reef lamps, invented and generic. Mark of every figure: rule of thumb. */
@@ -71,6 +73,7 @@ export const CONTROLLERS: readonly ControllerEntry[] = [
   {
     id: 'two-circuits',
     about: 'A clock that switches each circuit on and off twice a day, on quarter hours.',
+    circuits: 2,
     profile: {
       ...PLAIN_CONTROLLER,
       name: 'Two circuits on a clock',

@@ -9,19 +9,21 @@ import { USUAL_HOME } from '@/core/record/zone';
 import { baseOf } from '@/core/case/baseOf';
 import { behind, misfits } from '@/core/controller/misfits';
 import type { FitAsk } from '@/core/controller/answers';
-import { fitWords } from '@/core/controller/fitWords';
+import { canBeWired, dialsOf, onCircuits, type Wiring, wired } from '@/core/controller/circuits';
+import { type ByHand, ownWeights } from '@/core/controller/fitTerms';
+import { fitWords, weighedWords } from '@/core/controller/fitWords';
 import type { ChannelWorth } from '@/core/controller/fit';
 import { CONTROLLERS, foreignTo, profileWords } from '@/core/controller/profiles';
 import type { ResolvedThread } from '@/core/day/thread';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { BANDS, bandPhotons } from '@/core/spectrum/bands';
-import { TwoDays } from '@/pieces/TwoDays';
 import { setLampKind } from '@/state/commands/lamps';
 import { takeDay } from '@/state/days';
 import { type Desk, useDesk } from '@/state/desk';
 import { run } from '@/state/session';
 import { useDoable, useFit } from '@/state/solvers';
 import { Button } from '@/ui/Button';
-import { Page, usePageSize } from '@/ui/Page';
+import { Page } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Sentence } from '@/ui/Sentence';
@@ -32,12 +34,11 @@ import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { spotPart } from '../shared/spotPart';
 import { useDraftLight } from '../shared/useDraftLight';
-import { mol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 import { ControllerSheet } from './ControllerSheet';
-import { curveOf, stepWords } from './changed';
-import { Answer, takenAs } from './FitAnswer';
-import { windowOf } from './model';
+import { stepWords } from './changed';
+import { Answer, DoableDay } from './FitAnswer';
+import { Weighed, Wired } from './FitAsked';
 
 /** What a controller makes of a day, and the day it can do well. */
 export function FitPage() {
@@ -60,10 +61,11 @@ function Filled({ desk }: { desk: Desk }) {
   const { groups, light, error, judge } = useDraftLight(desk);
   const [chosen, setChosen] = useState<string>('own');
   const [editing, setEditing] = useState(false);
+  const [wiring, setWiring] = useState<Wiring>({});
+  const [byHand, setByHand] = useState<ByHand>({});
   const about = [kind, group, spot];
   const doable = useDoable(about);
   const { fit, found, progress, error: failed, cancel, clear } = useFit(about);
-  const page = usePageSize();
   const ready = light !== null && spotIndex >= 0;
   const index = groups.findIndex((g) => g.groupId === group.id);
   const lit = groups[index]!;
@@ -71,10 +73,30 @@ function Filled({ desk }: { desk: Desk }) {
   const foreign = entryOf ? foreignTo(entryOf, kind) : null;
   const profile = chosen === 'own' ? kind.controller : entryOf!.profile;
   const wrong = misfits(behind(kind, profile), lit.threads);
+  const circuits = entryOf?.circuits !== undefined && canBeWired(kind) ? entryOf.circuits : 0;
+  const apart = circuits > 1 && new Set(kind.controls.map((c) => wiring[c.id] ?? 1)).size > 1;
+  /** The lamp with its colours on circuits, whose dials stand as bright as the day gets, under a cap or without one. */
+  const onClock = (capShare: number) =>
+    apart
+      ? wired(
+          kind,
+          profile,
+          wiring,
+          dialsOf(kind, lit.threads).map((v) => v * capShare),
+        )
+      : undefined;
   /** Takes a day, and with it the controller it was made for: one step of undo. */
-  const keep = (name: string, threads: readonly ResolvedThread[], capShare?: number): boolean => {
+  const keep = (
+    name: string,
+    threads: readonly ResolvedThread[],
+    capShare?: number,
+    hung?: LampKind,
+  ): boolean => {
     const day = takeDay(doc, group, name, threads, capShare);
-    const lamp = setLampKind({ ...kind, controller: profile });
+    const lamp = setLampKind(
+      hung ?? { ...kind, controller: profile },
+      hung && ((mix) => onCircuits(kind, wiring, mix)),
+    );
     return run(chosen === 'own' ? day : { name, apply: (b: CaseBundle) => day.apply(lamp.apply(b)) });
   };
   const choose = (id: string) => {
@@ -86,6 +108,8 @@ function Filled({ desk }: { desk: Desk }) {
     ...{ kind, threads: lit.threads, controller: profile, home: zone.home ?? USUAL_HOME },
     worth: worthOf(light!, index, spotIndex),
     capShare: group.capShare,
+    wired: onClock(1),
+    own: ownWeights(byHand),
   });
   return (
     <Page
@@ -150,6 +174,16 @@ function Filled({ desk }: { desk: Desk }) {
         <LightPending error={error} noSpot={zone.spots.length === 0} height={240} />
       ) : (
         <>
+          {circuits > 1 && (
+            <Wired
+              {...{ kind, circuits, wiring }}
+              onWire={(next) => {
+                clear();
+                setWiring(next);
+              }}
+            />
+          )}
+          <Weighed {...{ byHand }} onWeigh={setByHand} />
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
             <Button
               label="Fit this day"
@@ -202,12 +236,24 @@ function Filled({ desk }: { desk: Desk }) {
               {found.map((answer, i) => (
                 <Answer
                   key={answer.aims[0]}
-                  {...{ desk, groups, light, answer, profile }}
-                  said={fitWords(answer, { kind, controller: profile, capShare: group.capShare })}
+                  {...{ desk, groups, light, answer }}
+                  hung={onClock(group.capShare) ?? behind(kind, profile)}
+                  said={fitWords(answer, {
+                    ...{ kind, controller: profile, capShare: group.capShare },
+                    wired: onClock(1),
+                  })}
+                  weighed={weighedWords(byHand)}
                   stepOf={(after) => stepWords(judge(after), zone)}
                   first={i === 0}
                   onKeep={() => {
-                    if (keep(`fitted to ${profile.name}`, answer.threads, answer.capShare))
+                    if (
+                      keep(
+                        `fitted to ${profile.name}`,
+                        answer.threads,
+                        answer.capShare,
+                        onClock(group.capShare),
+                      )
+                    )
                       toDay(`The day fitted to ${profile.name}`);
                   }}
                 />
@@ -227,28 +273,18 @@ function Filled({ desk }: { desk: Desk }) {
                   ? 'No pattern meets the present light on this controller within 2 %: the fit above says what comes nearest.'
                   : `${plural(doable.found.length, 'day')} with the present light that this controller runs as drawn, most like yours first:`}
               </Type>
-              {doable.found
-                .map((d) => ({ ...d, after: takenAs(groups, group.id, d.threads, profile) }))
-                .map((d) => (
-                  <View key={d.name} style={{ gap: space.s }}>
-                    <Type kind="heading">{d.name}</Type>
-                    <TwoDays
-                      before={curveOf(light, groups, spotIndex)}
-                      after={curveOf(light, d.after, spotIndex)}
-                      {...windowOf([...groups, ...d.after])}
-                      width={page.main}
-                      name={`${d.name}, over the present day`}
-                    />
-                    <Type kind="small">{`${mol(d.dli)} mol at ${spot!.name}; at most ${percent(d.awayShare)} of the peak from the present day at any moment. ${stepWords(judge(d.after), zone)}`}</Type>
-                    <Button
-                      label="Take this day"
-                      name={`Take ${d.name}`}
-                      onPress={() => {
-                        if (keep(`${d.name} for ${profile.name}`, d.threads)) toDay(d.name);
-                      }}
-                    />
-                  </View>
-                ))}
+              {doable.found.map((d) => (
+                <DoableDay
+                  key={d.name}
+                  {...{ desk, groups, light }}
+                  day={d}
+                  hung={behind(kind, profile)}
+                  stepOf={(after) => stepWords(judge(after), zone)}
+                  onTake={() => {
+                    if (keep(`${d.name} for ${profile.name}`, d.threads)) toDay(d.name);
+                  }}
+                />
+              ))}
             </View>
           )}
         </>

@@ -2,14 +2,15 @@ import { View } from 'react-native';
 
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
+import type { Doable } from '@/core/case/doable';
 import type { FitAnswer } from '@/core/controller/answers';
 import { FIT_AIMS } from '@/core/controller/fitWords';
-import { behind } from '@/core/controller/misfits';
 import { capital } from '@/core/shape/counts';
+import { percent } from '@/core/shape/percent';
 import { formatTime } from '@/core/day/clock';
 import type { ResolvedThread } from '@/core/day/thread';
 import { dims, typedControls } from '@/core/spectrum/controls';
-import type { ControllerProfile } from '@/core/spectrum/lampKind';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { TwoDays } from '@/pieces/TwoDays';
 import type { Desk } from '@/state/desk';
 import { Button } from '@/ui/Button';
@@ -19,18 +20,19 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { curveOf, withThreads } from './changed';
+import { mol } from '../shared/words';
 import { windowOf } from './model';
 
-/** The groups as they would be lit with the fitted day behind that controller. */
-export const takenAs = (
+/** The groups as they would be lit with the fitted day, the lamp hung as it was fitted for. */
+const takenAs = (
   groups: LitGroup[],
   groupId: string,
   threads: readonly ResolvedThread[],
-  profile: ControllerProfile,
+  hung: LampKind,
   capShare?: number,
 ): LitGroup[] =>
   withThreads(
-    groups.map((g) => (g.groupId === groupId ? { ...g, lampKind: behind(g.lampKind, profile) } : g)),
+    groups.map((g) => (g.groupId === groupId ? { ...g, lampKind: hung } : g)),
     groupId,
     threads,
     capShare,
@@ -42,8 +44,9 @@ export function Answer({
   groups,
   light,
   answer,
-  profile,
+  hung,
   said,
+  weighed,
   stepOf,
   first,
   onKeep,
@@ -52,20 +55,23 @@ export function Answer({
   groups: LitGroup[];
   light: ZoneLight;
   answer: FitAnswer;
-  profile: ControllerProfile;
+  hung: LampKind;
   said: string;
+  /** what was weighed by hand, for the answer to that */
+  weighed: string;
   stepOf: (groups: LitGroup[]) => string;
   first: boolean;
   onKeep: () => void;
 }) {
   const { spot, spotIndex } = desk;
   const page = usePageSize();
-  const after = takenAs(groups, desk.group!.id, answer.threads, profile, answer.capShare);
+  const after = takenAs(groups, desk.group!.id, answer.threads, hung, answer.capShare);
   const id = answer.aims[0]!;
   const name = capital(answer.aims.map((a) => FIT_AIMS[a].toLowerCase()).join(', '));
   return (
     <View style={{ gap: space.s }} testID={`fit-${id}`}>
       <Type kind="heading">{name}</Type>
+      {id === 'own' && <Type kind="small">{`${capital(weighed)}.`}</Type>}
       <Type kind="strong" testID={`fit-${id}-said`}>
         {said}
       </Type>
@@ -79,7 +85,7 @@ export function Answer({
       />
       <Type kind="small">{stepOf(after)}</Type>
       <Fold title="Its points">
-        <PointTable desk={desk} threads={answer.threads} profile={profile} />
+        <PointTable kind={hung} threads={answer.threads} />
       </Fold>
       <Button
         label="Keep this day"
@@ -92,17 +98,45 @@ export function Answer({
   );
 }
 
-/** The chosen points and what is set at each. */
-function PointTable({
+/** A day that the controller runs as drawn, over the present one. */
+export function DoableDay({
   desk,
-  threads,
-  profile,
+  groups,
+  light,
+  day,
+  hung,
+  stepOf,
+  onTake,
 }: {
   desk: Desk;
-  threads: readonly ResolvedThread[];
-  profile: ControllerProfile;
+  groups: LitGroup[];
+  light: ZoneLight;
+  day: Doable;
+  hung: LampKind;
+  stepOf: (groups: LitGroup[]) => string;
+  onTake: () => void;
 }) {
-  const kind = behind(desk.lampKind!, profile);
+  const { spot, spotIndex } = desk;
+  const page = usePageSize();
+  const after = takenAs(groups, desk.group!.id, day.threads, hung);
+  return (
+    <View style={{ gap: space.s }}>
+      <Type kind="heading">{day.name}</Type>
+      <TwoDays
+        before={curveOf(light, groups, spotIndex)}
+        after={curveOf(light, after, spotIndex)}
+        {...windowOf([...groups, ...after])}
+        width={page.main}
+        name={`${day.name}, over the present day`}
+      />
+      <Type kind="small">{`${mol(day.dli)} mol at ${spot!.name}; at most ${percent(day.awayShare)} of the peak from the present day at any moment. ${stepOf(after)}`}</Type>
+      <Button label="Take this day" name={`Take ${day.name}`} onPress={onTake} />
+    </View>
+  );
+}
+
+/** The chosen points and what is set at each. */
+function PointTable({ kind, threads }: { kind: LampKind; threads: readonly ResolvedThread[] }) {
   return (
     <View role="table" aria-label="Points of the fitted day" testID="fit-points">
       {threads.map((t) => {

@@ -36,12 +36,15 @@ export const removeLampKind = (kindId: string): Command =>
     if (doc.days) keep(doc.days, (d) => d.lampKindId !== kindId);
   });
 
-/** Replaces a lamp kind; controls that vanish also vanish from plates, kept days and threads. */
-export const setLampKind = (kind: LampKind): Command =>
+/**
+ * Replaces a lamp kind; controls that vanish also vanish from plates, kept days and threads.
+ * @param inThem what a mix of the former controls is in the new ones, where they differ
+ */
+export const setLampKind = (kind: LampKind, inThem = (mix: Levels): Levels => mix): Command =>
   onCase(`lamp ${kind.name}`, (doc) => {
     const ids = new Set(kind.controls.map((c) => c.id));
     const known = (mix: Levels): Levels =>
-      Object.fromEntries(Object.entries(mix).filter(([id]) => ids.has(id)));
+      Object.fromEntries(Object.entries(inThem(mix)).filter(([id]) => ids.has(id)));
     swap(doc.lampKinds, kind);
     for (const p of doc.plates.filter((x) => x.lampKindId === kind.id)) {
       p.mix = known(p.mix);

@@ -123,6 +123,8 @@ const TOLD: [fault: string, words: RegExp][] = [
   ['manual', /^▲ It holds the new program but was left in manual/],
   ['capTwice', /^▲ It emits \d+(\.\d)? % of what it should: its cap acts twice/],
   ['colourDown', /^▲ Royal blue emits \d+(\.\d)? % where \d+(\.\d)? % was sent/],
+  ['colourDead', /^▲ Royal blue gives no light where \d+(\.\d)? % was sent/],
+  ['lampDead', /^▲ It gives no light where it should be lit/],
 ];
 
 test('@phone every fault of every kind of head is told', async ({ page, request }) => {

@@ -15,6 +15,8 @@ const wrap = (m: number) => ((m % DAY) + DAY) % DAY;
 const FEW = 3;
 /** What a colour that was turned down is left at, and which one it is. */
 const DOWN = { share: 0.3, control: 2 };
+/** Firmware that rounds stores nothing finer than this. */
+const ROUGH = 0.05;
 /** Light of a head falls a little below its drive at low levels: light = drive^curve. */
 const CURVES = [1, 1.08, 1.15] as const;
 
@@ -95,7 +97,8 @@ export class LampHead {
   }
 
   private round(value: number): number {
-    const { stepShare, lowestShare, switches } = this.make.profile;
+    const { lowestShare, switches } = this.make.profile;
+    const stepShare = this.has('rounds') ? ROUGH : this.make.profile.stepShare;
     if (switches) return value > 0 ? 1 : 0;
     const whole =
       stepShare > 0
@@ -244,8 +247,9 @@ export class LampHead {
     const once = this.make.profile.capMeans === 'rescales' && top > 0 ? capShare / top : capShare;
     const factor = this.make.profile.switches ? 1 : once * (this.has('capTwice') ? capShare : 1);
     return raw.map((x, i) => {
-      const down = this.has('colourDown') && i === Math.min(DOWN.control, raw.length - 1) ? DOWN.share : 1;
-      return Math.min(1, x * factor) * down;
+      const it = i === Math.min(DOWN.control, raw.length - 1);
+      const dead = this.has('lampDead') || (it && this.has('colourDead'));
+      return dead ? 0 : Math.min(1, x * factor) * (it && this.has('colourDown') ? DOWN.share : 1);
     });
   }
 

@@ -3,6 +3,7 @@ import { act, screen, waitFor } from '@testing-library/react';
 import { litRunning, rigOf } from '@/core/case/lit';
 import { parOf, levelsAt } from '@/core/day/day';
 import { Bench } from '@/heads/bench';
+import type { HeadMake } from '@/wire/wire';
 import { pageLine, setLine } from '@/state/bench';
 import { createCase, undo, useSession } from '@/state/session';
 import { withId } from '@/store/file';
@@ -41,6 +42,26 @@ const cap = (capShare: number) =>
   }));
 
 describe('Into the lamp', () => {
+  test('two heads of one name are told apart, and one shows which lamp it is', async () => {
+    show(Load);
+    await waitFor(() => expect(screen.getByTestId('place-heads')).toBeTruthy());
+    tap('place-heads');
+    await waitFor(() => expect(screen.getByTestId('load-Panels left')).toBeTruthy());
+    const made = bench.handle('GET', '/heads/head-1', null).body as HeadMake;
+    const { name, profile, controls } = made;
+    bench.handle('POST', '/heads', { name, profile, controls });
+    await waitFor(() => expect(screen.getByTestId('find-Panels left (2)')).toBeTruthy());
+    tap('find-Panels left (2)');
+    await waitFor(() =>
+      expect(text('load-sentence')).toMatch(/^Panels left \(2\) is dimly lit for a minute/),
+    );
+    expect(bench.handle('GET', '/heads/head-3', null).body).toMatchObject({ mode: 'look' });
+    expect(bench.handle('GET', '/heads/head-1', null).body).toMatchObject({ mode: 'program' });
+    bench.handle('POST', '/heads/head-3/faults', { faults: ['offline'] });
+    tap('find-Panels left (2)');
+    await waitFor(() => expect(text('load-sentence')).toMatch(/did not show itself: no answer/));
+  });
+
   test('heads are placed, the day is loaded, read back, and runs; what was held can be put back', async () => {
     cap(0.7);
     show(Load);

@@ -10,6 +10,7 @@ import {
   benchSchema,
   type BenchState,
   errorSchema,
+  type Head,
   type HeadMake,
   type HeadProfile,
   type Live,
@@ -199,6 +200,15 @@ export const headsOfEveryKind = (kind: LampKind): HeadMake[] =>
 const QUERY = ['bench'];
 const POLL_MS = 1000;
 
+/** Heads of one name told apart by their order on the bench: "Left (1)", "Left (2)". */
+export function namedApart(heads: readonly Head[]): Head[] {
+  const of = (name: string) => heads.filter((h) => h.name === name);
+  return heads.map((h) =>
+    of(h.name).length > 1 ? { ...h, name: `${h.name} (${of(h.name).indexOf(h) + 1})` } : h,
+  );
+}
+const apart = (bench: BenchState): BenchState => ({ ...bench, heads: namedApart(bench.heads) });
+
 /** The bench as it stands, asked every second while somebody looks. */
 export function useBench(): {
   line: Line | null;
@@ -218,6 +228,7 @@ export function useBench(): {
   const query = useQuery({
     queryKey: QUERY,
     queryFn: () => must(at!.send('GET', '/heads', null, benchSchema)),
+    select: apart,
     enabled: at !== null,
     refetchInterval: POLL_MS,
     staleTime: 0,

@@ -1,6 +1,6 @@
 import type { CaseBundle, Part } from '@/core/record/documents';
 import type { LeftOut } from '@/core/record/documentKind';
-import { NOTHING_CHOSEN , changeSettings, readSettings } from './settings';
+import { NOTHING_CHOSEN, changeSettings, readSettings } from './settings';
 import { problemLine } from '@/core/record/read';
 import { NAME_LENGTH } from '@/core/shape/shape';
 import { slug } from '@/core/shape/slug';

@@ -6,6 +6,7 @@ import {
   answerSchema,
   checksum,
   CHUNK,
+  type Head,
   headSchema,
   type HeadProfile,
   heldSchema,
@@ -235,6 +236,18 @@ export async function loadHead(input: {
   return end(light.ending, light.words);
 }
 
+/** How bright a head shows itself to be told from another, as a share of full. */
+const FOUND_SHARE = 0.1;
+
+/** Tells which lamp a head is: all its colours dimly lit for a minute, then its program again. */
+export const findHead = (line: Line, head: Head): Promise<Answer<unknown>> =>
+  line.send(
+    'POST',
+    `/heads/${head.id}/look`,
+    { values: head.controls.map(() => FOUND_SHARE), minutes: SHOWN_MIN, neverEnds: false },
+    answerSchema,
+  );
+
 /** Minutes for which a head is asked to show its brightest point. */
 const SHOWN_MIN = 1;
 
@@ -317,6 +330,9 @@ function lightOf(
 /** How far what is emitted may lie off what it should, as a share of full. */
 const DRIVE_SLACK = 0.012;
 
+/** Less than this is no light at all. */
+const DEAD = 0.005;
+
 /** What is wrong with what a head emits against what it should, in words; null = it is as it should be. */
 export function emissionWords(
   program: Program,
@@ -332,8 +348,13 @@ export function emissionWords(
   const even = lit.length > 1 && lit.every((x) => Math.abs(x - factor) < 0.03);
   if (even && Math.abs(factor - program.capShare) < 0.03 && program.capShare < 0.97)
     return `it emits ${finePercent(factor)} of what it should: its cap acts twice`;
+  if (even && factor < DEAD)
+    return 'it gives no light where it should be lit: is its plug in, its supply alive?';
   if (even) return `it emits ${finePercent(factor)} of what it should, every colour alike`;
-  return `${names[k] ?? 'a colour'} emits ${finePercent(drive[k] ?? 0)} where ${finePercent(should[k]!)} was sent`;
+  const name = names[k] ?? 'a colour';
+  if (drive[k]! < DEAD && should[k]! > LIT)
+    return `${name} gives no light where ${finePercent(should[k]!)} was sent`;
+  return `${name} emits ${finePercent(drive[k] ?? 0)} where ${finePercent(should[k]!)} was sent`;
 }
 
 /** Puts back what a head held before. */

@@ -78,6 +78,9 @@ export const FAULTS = [
   'manual',
   'capTwice',
   'colourDown',
+  'colourDead',
+  'lampDead',
+  'rounds',
 ] as const;
 export type Fault = (typeof FAULTS)[number];
 

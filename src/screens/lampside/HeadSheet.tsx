@@ -22,6 +22,9 @@ const FAULT_WORDS: Record<Fault, string> = {
   manual: 'Was left in manual',
   capTwice: 'Applies its cap twice',
   colourDown: 'Has a colour turned down',
+  colourDead: 'Has a colour that gives no light',
+  lampDead: 'Gives no light at all',
+  rounds: 'Rounds what it is sent to 5 %',
 };
 
 /** A head of the bench: what is wrong with it on request, and what can happen to it. */

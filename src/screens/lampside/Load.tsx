@@ -14,7 +14,7 @@ import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { judgementOf, useDraftState } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
-import { loadHead, type LoadResult, type LoadStep, restoreHead, showHead } from '@/state/load';
+import { findHead, loadHead, type LoadResult, type LoadStep, restoreHead, showHead } from '@/state/load';
 import { runIn } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
@@ -285,6 +285,19 @@ function Loading() {
             result={results[head.id]}
             onRestore={known[head.id]?.before ? () => void restore(head) : undefined}
             onShow={() => void show(head)}
+            onFind={
+              // told apart by a number alone
+              / \(\d+\)$/.test(head.name)
+                ? () =>
+                    void findHead(line!, head).then((found) =>
+                      setSaid(
+                        found.ok
+                          ? `${head.name} is dimly lit for a minute: that is the lamp it is.`
+                          : `${head.name} did not show itself: ${found.message}.`,
+                      ),
+                    )
+                : undefined
+            }
             busy={busy}
           />
         ))}
@@ -355,6 +368,7 @@ interface HeadRowProps {
   result: LoadResult | undefined;
   onRestore: (() => void) | undefined;
   onShow: () => void;
+  onFind: (() => void) | undefined;
   busy: boolean;
 }
 
@@ -370,6 +384,7 @@ function HeadRow({
   result,
   onRestore,
   onShow,
+  onFind,
   busy,
 }: HeadRowProps) {
   const held = useQuery({
@@ -388,6 +403,16 @@ function HeadRow({
         disabled={busy}
         aside={head.profile.name}
       />
+      {onFind && (
+        <Button
+          label="Which lamp is it? Light it for a minute"
+          name={`Which lamp is ${head.name}? Light it for a minute`}
+          kind="plain"
+          disabled={busy}
+          onPress={onFind}
+          testID={`find-${head.name}`}
+        />
+      )}
       {step && !result && (
         <Type kind="small" role="status">{`${step.words}, ${Math.round(step.share * 100)} %`}</Type>
       )}

@@ -3,9 +3,11 @@ import { dayAt, levelsOfGroups, parTable, spectrumUnder, zoneLight } from '@/cor
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { replay } from '@/core/case/replay';
 import { patternDay } from '@/core/case/patterns';
+import { answerSteps, type FitAsk, fitJudge } from '@/core/controller/answers';
+import { FIT_WEIGHTS, fitCost } from '@/core/controller/fitTerms';
 import { reduceDay } from '@/core/controller/reduce';
 import { dli, levelsAt, parOf } from '@/core/day/day';
-import { lampDay } from '@/core/day/thread';
+import { lampDay, threadBetween } from '@/core/day/thread';
 import { seeded } from '@/core/spectrum/random';
 import { computeResponse, parAt, spectrumAt } from '@/core/optics/response';
 import { seeUnder } from '@/core/colour/look';
@@ -25,7 +27,7 @@ import { photographMix } from '@/core/mix/photograph';
 import { keptSpectrum, mixSpectrum } from '@/core/spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
 import { emissionSpectrum } from '@/core/spectrum/emission';
-import { par } from '@/core/spectrum/bands';
+import { BANDS, bandPhotons, par } from '@/core/spectrum/bands';
 import { attenuationPerM } from '@/core/optics/water';
 import { fresnelIntoWater, SEA_WATER_INDEX } from '@/core/optics/refraction';
 import { demoCase } from '@/demo/lagoon';
@@ -374,6 +376,45 @@ console.log(
       }),
   ).toFixed(1)} ms`,
 );
+
+/** A day fitted for each thing that is minded, beside as many days at random with the wanted values at their times. */
+const fitAsk: FitAsk = {
+  kind: demoPanel,
+  threads: groups[0]!.threads,
+  worth: {
+    par: parAtFull,
+    bands: demoPanel.channels.map((c, i) => {
+      const photons = bandPhotons(keptSpectrum(c));
+      return BANDS.map((b) => (parAtFull[i]! * photons[b.id]) / par(keptSpectrum(c)));
+    }),
+  },
+  controller: { ...demoPanel.controller, maxPoints: MOST, everyMin: 15 },
+  home: { fromMinute: 1080, toMinute: 1320 },
+  capShare: 0.8,
+};
+const judgeFit = fitJudge(fitAsk);
+const chance = seeded(5);
+const randomDays = Array.from({ length: 20_000 }, () =>
+  [...new Set(Array.from({ length: MOST }, () => Math.floor(chance() * 96) * 15))]
+    .sort((a, b) => a - b)
+    .map((minute) => ({ ...threadBetween(fitAsk.threads, minute, demoPanel), minute })),
+);
+for (const [aim, weights] of Object.entries(FIT_WEIGHTS)) {
+  const walk = () => {
+    const steps = answerSteps(fitAsk, { [aim]: weights });
+    let next = steps.next();
+    while (!next.done) next = steps.next();
+    return next.value[0]!;
+  };
+  const byChance = () => randomDays.reduce((least, d) => Math.min(least, fitCost(judgeFit(d), weights)), 9e9);
+  const [ours, naive] = [fitCost(judgeFit(walk().threads), weights), byChance()];
+  report(
+    `a day fitted to ${MOST} points: ${aim}`,
+    medianMs(walk, 3),
+    medianMs(byChance, 1),
+    `cost ${ours.toFixed(3)}, the best of 20 000 days at random ${naive.toFixed(3)}`,
+  );
+}
 
 /** A mat of algae through its day, minute by minute, every place's spectrum made anew: what bends and products save. */
 const sump = bundle.case.zones[1]!;

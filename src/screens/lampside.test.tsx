@@ -3,11 +3,10 @@ import { act, screen, waitFor } from '@testing-library/react';
 import { litRunning, rigOf } from '@/core/case/lit';
 import { parOf, levelsAt } from '@/core/day/day';
 import { Bench } from '@/heads/bench';
-import type { HeadMake } from '@/wire/wire';
 import { pageLine, setLine } from '@/state/bench';
 import { createCase, undo, useSession } from '@/state/session';
 import { withId } from '@/store/file';
-import type { BenchState } from '@/wire/wire';
+import type { BenchState, HeadMake } from '@/wire/wire';
 import { computeResponse } from '@/core/optics/response';
 import { zoneLight } from '@/core/case/light';
 

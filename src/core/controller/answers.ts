@@ -202,7 +202,14 @@ export function fitJudge(ask: FitAsk) {
  * Several answers of a controller to a day, each the best for something a keeper minds; those that come out as one together. They start
  * from the days with the least largest error, with all points and with fewer, and go to the best day about them. Yields how far it is.
  */
-export function* answerSteps(ask: FitAsk): Generator<number, FitAnswer[]> {
+export function* answerSteps(
+  ask: FitAsk,
+  weights: Readonly<Partial<Record<FitAim, FitWeights>>> = {
+    // what is weighed by hand comes first
+    ...(ask.own ? { own: ask.own } : {}),
+    ...FIT_WEIGHTS,
+  },
+): Generator<number, FitAnswer[]> {
   const { kind, threads, worth, controller } = ask;
   if (threads.length === 0) return [];
   const terms = fitJudge(ask);
@@ -219,8 +226,6 @@ export function* answerSteps(ask: FitAsk): Generator<number, FitAnswer[]> {
   }
   if (pool.length === 0) return [];
   const out: FitAnswer[] = [];
-  // what is weighed by hand comes first
-  const weights = { ...(ask.own ? { own: ask.own } : {}), ...FIT_WEIGHTS };
   const aims = Object.keys(weights) as FitAim[];
   const weightsOf = (aim: FitAim) => weights[aim]!;
   const costs = aims.map((aim) => (made: readonly ResolvedThread[]) => fitCost(terms(made), weightsOf(aim)));

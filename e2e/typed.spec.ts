@@ -144,7 +144,7 @@ test('the start form keeps what was typed over a reload and another place @phone
   await expect(page.getByTestId('case-name')).toHaveValue('Kitchen reef');
   await expect(page.getByTestId('channel-1-name')).toHaveValue('Violet');
   await press(page.getByTestId('start-over'));
-  await expect(page.getByTestId('case-name')).toHaveValue('');
+  await expect(page.getByTestId('case-name')).toHaveValue('My tank');
   await expect(page.getByTestId('channel-1-name')).toHaveCount(0);
 });
 

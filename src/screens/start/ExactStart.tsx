@@ -141,11 +141,11 @@ const emptySpot = (name: string): StartForm['spots'][number] => ({
   need: 'soft',
 });
 const empty = (): StartForm => ({
-  name: '',
+  name: 'My tank',
   length: '',
   width: '',
   depth: '',
-  lamp: emptyLamp(newId()),
+  lamp: { ...emptyLamp(newId()), name: 'My lamp' },
   lamps: '1',
   height: '',
   spots: [emptySpot('First coral')],

@@ -33,22 +33,40 @@ function DueStep({ plan }: { plan: EasingPlan }) {
   );
 }
 
-/** The one thing due. */
-export function Due({
-  desk,
-  entries,
-  readings,
-  today,
-  spotId,
-  nowMs,
-}: {
+interface Props {
   desk: Desk;
   entries: RunningEntry[];
   readings: number;
   today: string;
   spotId: string | null;
   nowMs: number;
-}) {
+}
+
+/** What was typed in by hand is worth a proof for so many days, whatever else is due. Mark: rule of thumb. */
+const FRESH_DAYS = 3;
+const justTyped = (entries: readonly RunningEntry[], nowMs: number): boolean =>
+  entries.some((e) => e.sure === 'typedIn' && nowMs - Date.parse(e.atUtc) < FRESH_DAYS * 86_400_000);
+
+/** The one thing due, and the way to prove what was just typed in. */
+export function Due(props: Props) {
+  return (
+    <>
+      <OneDue {...props} />
+      {justTyped(props.entries, props.nowMs) && <ProveKey />}
+    </>
+  );
+}
+
+const ProveKey = () => (
+  <Button
+    label="Does it really run this?"
+    kind="plain"
+    onPress={() => router.navigate('/prove')}
+    testID="today-prove"
+  />
+);
+
+function OneDue({ desk, entries, readings, today, spotId, nowMs }: Props) {
   const { zone } = desk;
   const due = activePlans(desk.bundle.history, zone.id).find((p) => dueStep(p, today));
   const unknown = zone.groups.find((g) => !entries.some((e) => e.groupId === g.id));
@@ -93,14 +111,7 @@ export function Due({
       <Type kind="small" style={{ fontFamily: font.sans }} testID="due">
         Nothing is due today.
       </Type>
-      {entries.some((e) => e.sure !== 'proven') && (
-        <Button
-          label="Does it really run this?"
-          kind="plain"
-          onPress={() => router.navigate('/prove')}
-          testID="today-prove"
-        />
-      )}
+      {!justTyped(entries, nowMs) && entries.some((e) => e.sure !== 'proven') && <ProveKey />}
     </View>
   );
 }

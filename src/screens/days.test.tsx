@@ -475,7 +475,7 @@ describe('Fit to a controller', () => {
     show(FitPage);
     await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
     pick('two-circuits');
-    expect(text('wiring')).toMatch(/^On the clock, .* hangs on circuit 1, .*\.$/);
+    expect(text('wiring')).toMatch(/^Circuits of the clock: .* on 1, .* on 1\.$/);
     const kind = () => doc().lampKinds[0]!;
     const last = kind().controls.at(-1)!;
     const plates = doc().plates.filter((p) => p.lampKindId === kind().id).length;

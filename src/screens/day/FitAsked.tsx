@@ -28,7 +28,7 @@ export function Wired({
     return {
       id: `circuit-of-${c.id}`,
       name: `Circuit of ${c.name}`,
-      value: `circuit ${on}`,
+      value: String(on),
       options: numbers.map((n) => ({ value: String(n), label: `circuit ${n}` })),
       chosen: String(on),
       onChoose: (v) => onWire({ ...wiring, [c.id]: Number(v) }),
@@ -40,7 +40,10 @@ export function Wired({
       <Sentence
         testID="wiring"
         parts={[
-          ...listed(parts, (i) => `${i === 0 ? 'On the clock, ' : ', '}${kind.controls[i]!.name} hangs on `),
+          ...listed(
+            parts,
+            (i) => `${i === 0 ? 'Circuits of the clock: ' : ', '}${kind.controls[i]!.name} on `,
+          ),
           '.',
         ]}
       />

@@ -265,7 +265,7 @@ const portrait = (corals: number, lamps: number) => {
   }));
   const water = { ...zone, spots, groups: [{ ...first!, lamps: hung }] };
   const lit = draftGroups(bundle.case, water);
-  const cal = bareCalibration(hungGroups(bundle.case, water), water.water);
+  const cal = bareCalibration(hungGroups(bundle.case, water), water);
   const input = portraitOf(bundle.case, water, lit, cal, {
     fish: true,
     card: false,

@@ -6,7 +6,7 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   await open(page);
   await expect(page.getByText(/A made-up tank/).first()).toBeVisible();
   await expect(page.getByTestId('today-sentence')).toHaveText(
-    'All five are within what they are used to; perhaps too much at Straw polyp; perhaps too little at Moss branch. The lamps run as typed in 12 days ago.',
+    'All five are within what they are used to; perhaps too much at Slate plate, Straw polyp; perhaps too little at Moss branch. The lamps run as typed in 12 days ago.',
   );
   const todayBefore = await figure(page.getByTestId('now-umol'));
 

@@ -28,7 +28,7 @@ test('the picture on screen is what the core computes, pixel by pixel @phone', a
   const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
   const moment = momentOf(light, groups, zone.groups[0]!, 'demo-noon', 0);
   const levels = levelsOfGroups(groups, moment.minute);
-  const cal = bareCalibration(hungGroups(doc, zone), zone.water);
+  const cal = bareCalibration(hungGroups(doc, zone), zone);
   const scene = portraitScene(
     portraitOf(doc, zone, groups, cal, { fish: true, card: true, width: 716, height: 279, coarse: false }),
   );

@@ -225,7 +225,7 @@ describe('the other pages of a refugium', () => {
     show(Tank);
     await waitFor(() =>
       expect(text('tank-sentence')).toBe(
-        'The alga has the light it wants at the day’s brightest, as it runs.',
+        'At the day’s brightest, as it runs: perhaps too much at Green tangle.',
       ),
     );
   });

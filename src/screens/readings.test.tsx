@@ -108,7 +108,7 @@ describe('Calibration', () => {
     );
     show(CalibrationPage);
     await waitFor(() => expect(text('calibration-sentence')).toContain('1 reading does not fit'));
-    expect(text('residuals')).toMatch(/^▲ Moss branch8 channels lit · left out of the fit/);
+    expect(text('residuals')).toMatch(/^▲ Moss branch8 channels lit · hardly counts in the fit/);
   });
 
   test('a reading left out is listed with its reason and comes back by one tap, and goes again', async () => {
@@ -119,12 +119,14 @@ describe('Calibration', () => {
       ),
     );
     show(CalibrationPage);
-    await waitFor(() => expect(text('parameters')).toMatch(/Moss branch: left outread \d+, the others say/));
+    await waitFor(() =>
+      expect(text('parameters')).toMatch(/Moss branch: hardly countsread \d+, the others say/),
+    );
     press('Bring back: Moss branch');
     await waitFor(() => expect(text('parameters')).toContain('Moss branch: counts, as you said'));
-    expect(text('residuals')).not.toContain('left out of the fit');
+    expect(text('residuals')).not.toContain('hardly counts in the fit');
     press('Leave to the fit: Moss branch');
-    await waitFor(() => expect(text('parameters')).toContain('Moss branch: left out'));
+    await waitFor(() => expect(text('parameters')).toContain('Moss branch: hardly counts'));
   });
 
   test('a meter’s scale that was fitted is said, and the meter taken at its word by one tap', async () => {
@@ -175,9 +177,7 @@ describe('Calibration', () => {
   test('few readings say that they are few; a fit that fails leaves the bare model and says so', async () => {
     withSessions(session('a', [reading(0, noon, 260, 'one')]));
     const page = show(CalibrationPage);
-    await waitFor(() =>
-      expect(text('calibration-sentence')).toContain('1 reading so far, which moves one overall gain'),
-    );
+    await waitFor(() => expect(text('calibration-sentence')).toContain('1 reading fitted. At your corals'));
     page.unmount();
     worker.calibrate = jest.fn(() => Promise.reject(new Error('no room')));
     withSessions(session('b', [reading(1, noon, 260, 'two')]));

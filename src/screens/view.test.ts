@@ -191,7 +191,7 @@ describe('what Mix says of its plate', () => {
       zone,
       groups,
       light,
-      cal: bareCalibration(groups, zone.water),
+      cal: bareCalibration(groups, zone),
       accustomed,
       ceiling: 1.3,
       ...(levels ? { levels } : {}),

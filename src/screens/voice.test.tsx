@@ -182,7 +182,9 @@ test('who is said to be used to a light makes no step when it is typed in, and i
   await waitFor(() => expect(text('safety')).toMatch(/^Ease this in/));
   choose('They are used to it');
   await waitFor(() =>
-    expect(text('safety')).toMatch(/^As you say they are used to it, .*; too much at Straw polyp/),
+    expect(text('safety')).toMatch(
+      /^As you say they are used to it, .*; perhaps too much at Plum table, Slate plate, Straw polyp/,
+    ),
   );
   expect(screen.queryByTestId(`ratio-${CORALS[0]}`)).toBeNull();
   expect(screen.queryByTestId('to-ease')).toBeNull();

@@ -23,7 +23,7 @@ import { utcIso } from './time';
 
 /** What is known of the zone without its readings. */
 export function useBare({ case: doc }: CaseBundle, zone: Zone): Calibration {
-  return useMemo(() => bareCalibration(hungGroups(doc, zone), zone.water), [doc, zone]);
+  return useMemo(() => bareCalibration(hungGroups(doc, zone), zone), [doc, zone]);
 }
 
 export interface CalibrationState {
@@ -132,7 +132,7 @@ export function askAhead(client: QueryClient, desk: Desk, nowMs: number): void {
   const { doc, zone } = desk;
   const groups = litNow(desk, nowMs);
   if (groups.length > 0 && zone.spots.length > 0)
-    void client.prefetchQuery(lightQuery(groups, zone, bareCalibration(hungGroups(doc, zone), zone.water)));
+    void client.prefetchQuery(lightQuery(groups, zone, bareCalibration(hungGroups(doc, zone), zone)));
 }
 
 /** The light of lit groups over the zone's spots, from the worker; the same rig is computed once. */

@@ -12,7 +12,7 @@ import { service } from './service';
 const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
-const bare = bareCalibration(hungGroups(bundle.case, zone), zone.water);
+const bare = bareCalibration(hungGroups(bundle.case, zone), zone);
 const small = { nx: 16, ny: 8, depthsCm: [0, 15, 30, 50] };
 const rig = rigOf(groups, zone, []);
 

@@ -1,26 +1,22 @@
 import { deviation } from 'd3-array';
 
-import { type Fit, fitSteps, type Prediction } from '../meter/fit';
-import { meterKind, parFactor } from '../meter/kinds';
-import {
-  GAIN_BOUNDS,
-  LEAST_READINGS,
-  METER_NOISE_SHARE,
-  METER_NOISE_UMOL,
-  UNREAD_SHARE,
-} from '../meter/noise';
+import { type Fit, type FitInput, fitSteps, type Prediction } from '../meter/fit';
+import { meterKind, PIECE_BOUNDS, PIECE_TRAITS, parFactor, pieceSlopes } from '../meter/kinds';
+import { METER_NOISE_LUX, METER_NOISE_SHARE, METER_NOISE_UMOL } from '../meter/noise';
+import { FIELD_SHARE, fieldWeights } from '../meter/places';
 import { computeResponse, type ResponseMatrix } from '../optics/response';
 import { BANDS, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, integrate, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import {
   bareCalibration,
+  byLog,
   type Calibration,
   hungGroups,
   levelsIn,
   type Parameter,
   type Residual,
 } from './calibration';
-import { type Bent, rigOf, rowNames } from './lit';
+import { type Bent, lampKey, rigOf, rowNames } from './lit';
 import type { CaseDoc } from '../record/caseDoc';
 import {
   type MeterUse,
@@ -37,9 +33,32 @@ const BAND_NOISE_SHARE = 0.08;
 /** Bending and fitting are repeated until nothing moves, at most this often. */
 const PASSES = 6;
 const SETTLED = 1e-3;
-/** What a fit may find for yellow substances, m⁻¹, and for factors on beam exponents. Mark: rule of thumb. */
-const YELLOW_BOUNDS = [0, 3] as const;
-const BEAM_BOUNDS = [0.5, 2] as const;
+/** What a fit may find: logarithms of factors, yellowness per m, cm for heights. Mark: rule of thumb. */
+const BOUNDS: Record<Parameter['what'], readonly [number, number]> = {
+  gain: [Math.log(0.05), Math.log(5)],
+  lamp: [Math.log(0.02), Math.log(2)],
+  height: [-10, 10],
+  beam: [Math.log(0.4), Math.log(2.5)],
+  yellow: [0, 4],
+  panes: [Math.log(0.2), Math.log(1.3)],
+  floor: [Math.log(0.2), Math.log(2.5)],
+  field: [-0.5, 0.5],
+};
+/** Readings scatter like Student's t with so many degrees of freedom: most as said, some far off. Mark: rule of thumb. */
+const NOISE_TAILS = 4;
+/**
+ * The same of what may lie far off: one lamp in about twenty gives less than half of its light, water can be far yellower than anybody
+ * thinks, and a piece of a meter unlike its kind. Mark: rule of thumb.
+ */
+const TAILS: Readonly<Partial<Record<Parameter['what'], Tail>>> = {
+  lamp: { nu: 2, heldAtMost: 1 },
+  yellow: { nu: 3, heldAtMost: 0.35 },
+};
+const TRAIT_TAILS: Readonly<Record<(typeof PIECE_TRAITS)[number], Tail>> = {
+  shift: { nu: 3, heldAtMost: 0.4 },
+  tail: { nu: 3, heldAtMost: 0.4 },
+  ends: { nu: 3, heldAtMost: 0.6 },
+};
 
 /** A reading at its place under the lamps of its session. */
 interface Place {
@@ -68,9 +87,9 @@ function placeOf(zone: Zone, session: Session, reading: Reading): Place | null {
 }
 
 /**
- * Fits what is unknown of a zone's light to its readings: a gain per channel, the water's yellowness, the beams, and the scale of
- * each meter (which no reading of that meter alone can tell from the lamps, and which therefore stays in the bands). With
- * fewer than three readings only one overall gain moves. Yields how far it is, 0..1.
+ * Fits what is unknown of a zone's light to its readings: the light of each colour and of each lamp, how high lamps hang, beams, the
+ * water's yellowness, panes and floor, each meter's scale and response, and what is left over place by place. What readings do not
+ * tell stays as doubtful as it was. Yields how far it is, 0..1. Source: docs/science, Calibration.
  */
 export function* calibrateSteps(
   doc: CaseDoc,
@@ -80,17 +99,15 @@ export function* calibrateSteps(
   const now = hungGroups(doc, zone);
   const counted = sessionsThatCount(sessions, zone.id);
   const rigs = counted.map((s) => s.rig ?? now);
-  const bare = bareCalibration(everyGroup([now, ...rigs]), zone.water);
+  const bare = bareCalibration(everyGroup([now, ...rigs]), zone);
   const sets = counted.map((session, s) => ({
     rig: rigs[s]!,
     places: session.readings.flatMap((r) => (r.tries.length > 0 ? (placeOf(zone, session, r) ?? []) : [])),
   }));
-  const model = new Model(zone, sets, bare.parameters);
+  const model = new Model(zone, sets, bare.parameters, bare.box);
   const count = model.observations.length;
   if (count === 0) return bare;
 
-  const overallOnly = sets.reduce((n, s) => n + s.places.length, 0) < LEAST_READINGS;
-  model.overallOnly = overallOnly;
   const prior = model.prior(bare);
   let parameters: number[] = prior.mean;
   let fit: Fit | null = null;
@@ -105,6 +122,8 @@ export function* calibrateSteps(
       bounds: model.bounds(),
       sigma: (predicted, i) => model.sigma(predicted, i),
       trusted: (i) => model.reading(i).trusted === true,
+      noiseTails: NOISE_TAILS,
+      priorTails: model.tails(),
     });
     for (;;) {
       const next = steps.next();
@@ -136,14 +155,22 @@ function everyGroup(rigs: readonly RigGroup[][]): RigGroup[] {
   return [...seen.values()];
 }
 
+type Tail = NonNullable<ReturnType<NonNullable<FitInput['priorTails']>['get']>>;
+
 interface Observation {
   set: number;
   place: number;
   /** a band of a spectrometer; -1 = the whole reading */
   band: number;
   observed: number;
-  /** doubt that the meter's response leaves, as a share */
-  mixError: number;
+  /** what each trait of this piece of the meter would do to it, per standard deviation */
+  traits: number[];
+  /** doubt that the nodes of the field leave at its place, as a share */
+  leftShare: number;
+  /** what its response may be off under this light beside all traits, as a share */
+  shapeShare: number;
+  /** what the last digit of the meter stands for, µmol */
+  digitUmol: number;
   /** doubt of the median of its tries from their own spread, µmol */
   spread: number;
 }
@@ -151,23 +178,27 @@ interface Observation {
 /** A row of light under a reading: its level, and the parameter that scales it. */
 interface LitRow {
   level: number;
-  group: RigGroup;
+  /** places of the parameters that are its own; −1 = it has none */
   gain: number;
+  lamp: number;
+  height: number;
+  beam: number;
 }
 
-/** The readings of a zone as a model of the fit's parameters: gains (or one for all), yellow, beams, meter scales. */
+/** The readings of a zone as a model of the fit's parameters: the zone's, then each meter's scale and traits. */
 class Model {
-  overallOnly = false;
   readonly observations: Observation[];
   private readonly meters: MeterUse[];
   private readonly litRows: LitRow[][][];
   private matrices: ResponseMatrix[] = [];
-  private at: Bent = { yellow440PerM: 0, beams: {} };
+  /** parameters at which the light was computed */
+  private at: number[] = [];
 
   constructor(
     private readonly zone: Zone,
     private readonly sets: readonly { rig: RigGroup[]; places: Place[] }[],
-    private readonly parameters: readonly Parameter[],
+    readonly parameters: readonly Parameter[],
+    private readonly box: Calibration['box'],
   ) {
     const seen = new Map<string, MeterUse>();
     for (const { places } of sets)
@@ -183,7 +214,17 @@ class Model {
         const bands = p.reading.bands
           ? BANDS.map((_, b) => b).filter((b) => b > 0 && b < BANDS.length - 1)
           : [-1];
-        return bands.map((band) => ({ set, place, band, observed: 0, mixError: 0, spread: 0 }));
+        return bands.map((band) => ({
+          set,
+          place,
+          band,
+          observed: 0,
+          traits: [],
+          leftShare: 0,
+          shapeShare: 0,
+          digitUmol: METER_NOISE_UMOL,
+          spread: 0,
+        }));
       }),
     );
   }
@@ -193,79 +234,87 @@ class Model {
     return this.sets[set]!.places[place]!.reading;
   }
 
-  /** Places of the zone's parameters in the fit; in an overall fit gains share one and the rest stand still. */
-  private slot(i: number): number {
-    if (!this.overallOnly) return i;
-    return this.parameters[i]!.what === 'gain' ? 0 : -1;
-  }
   private get own(): number {
-    return this.overallOnly ? 1 : this.parameters.length;
+    return this.parameters.length;
+  }
+  private index(what: Parameter['what']): number {
+    return this.parameters.findIndex((q) => q.what === what);
   }
 
   prior(bare: Calibration): { mean: number[]; covariance: number[][] } {
-    const scales = this.meters.map((m) => (m.trusted ? TRUSTED_SCALE : meterKind(m.kind).scaleError) ** 2);
-    const own = this.overallOnly ? [[bare.covariance[0]![0]!]] : bare.covariance;
-    const size = own.length + scales.length;
+    const meters = this.meters.flatMap((m) => {
+      const scale = m.trusted ? TRUSTED_SCALE : meterKind(m.kind).scaleError;
+      return [scale, ...PIECE_TRAITS.map(() => (m.trusted ? TRUSTED_TRAIT : 1))].map((sd) => sd ** 2);
+    });
+    const size = this.own + meters.length;
     return {
-      mean: [...(this.overallOnly ? [1] : this.parameters.map((p) => p.nominal)), ...scales.map(() => 1)],
+      mean: [
+        ...this.parameters.map((p) => (byLog(p.what) ? Math.log(p.nominal) : p.nominal)),
+        ...meters.map(() => 0),
+      ],
       covariance: Array.from({ length: size }, (_, i) =>
         Array.from({ length: size }, (__, j) => {
-          if (i < own.length && j < own.length) return own[i]![j]!;
-          return i === j ? scales[i - own.length]! : 0;
+          if (i < this.own && j < this.own) return bare.covariance[i]![j]!;
+          return i === j ? meters[i - this.own]! : 0;
         }),
       ),
     };
   }
 
   bounds(): (readonly [number, number])[] {
-    const own = this.overallOnly
-      ? [GAIN_BOUNDS]
-      : this.parameters.map((p) =>
-          p.what === 'yellow' ? YELLOW_BOUNDS : p.what === 'beam' ? BEAM_BOUNDS : GAIN_BOUNDS,
-        );
-    return [...own, ...this.meters.map(() => GAIN_BOUNDS)];
+    return [
+      ...this.parameters.map((p) => BOUNDS[p.what]),
+      ...this.meters.flatMap((m) => [BOUNDS.gain, ...PIECE_TRAITS.map((t) => PIECE_BOUNDS[t](m.kind))]),
+    ];
   }
 
+  /** Parameters that may lie far off, with the degrees of freedom of their tails. */
+  tails(): Map<number, Tail> {
+    return new Map([
+      ...this.parameters.flatMap((q, i): [number, Tail][] => {
+        const tail = TAILS[q.what];
+        return tail ? [[i, tail]] : [];
+      }),
+      ...this.meters.flatMap((m) =>
+        PIECE_TRAITS.map((t, k): [number, Tail] => [this.meterAt(m) + 1 + k, TRAIT_TAILS[t]]),
+      ),
+    ]);
+  }
+
+  /** A parameter as it is: a factor, per m, cm. */
   private value(p: readonly number[], i: number): number {
-    const slot = this.slot(i);
-    return slot < 0 ? this.parameters[i]!.nominal : p[slot]!;
+    return byLog(this.parameters[i]!.what) ? Math.exp(p[i]!) : p[i]!;
   }
 
-  private bent(p: readonly number[]): Bent {
+  private bent(p: readonly number[]): Required<Bent> {
     const beams: Record<string, number> = {};
-    let yellow440PerM = this.zone.water.yellow440PerM;
+    const lamps: Record<string, { gain: number; higherCm: number }> = {};
     this.parameters.forEach((q, i) => {
-      if (q.what === 'yellow') yellow440PerM = this.value(p, i);
-      if (q.what === 'beam') beams[q.groupId] = this.value(p, i);
+      const v = this.value(p, i);
+      const key = lampKey(q.groupId, q.lampId);
+      if (q.what === 'beam') beams[q.groupId] = v;
+      if (q.what === 'lamp') lamps[key] = { higherCm: 0, ...lamps[key], gain: v };
+      if (q.what === 'height') lamps[key] = { gain: 1, ...lamps[key], higherCm: v };
     });
-    return { yellow440PerM, beams };
+    const of = (what: Parameter['what']) => this.value(p, this.index(what));
+    return { yellow440PerM: of('yellow'), beams, lamps, panes: of('panes'), floor: of('floor') };
   }
 
   /** Computes light exactly at these parameters; around them it then follows its slopes, and meters are read under its mixes. */
   settleAt(p: readonly number[]): void {
-    this.at = this.bent(p);
+    this.at = [...p];
+    const bent = this.bent(p);
     this.matrices = this.sets.map(({ rig, places }) =>
       computeResponse(
         rigOf(
           rig,
           this.zone,
           places.map((q) => ({ xCm: q.xCm, yCm: q.yCm, depthCm: q.sensorCm, openShare: q.openShare })),
-          this.at,
+          bent,
         ),
       ),
     );
     this.observe(p);
-  }
-
-  /** Light of a row at other parameters over that where it was computed: exponential in yellowness, a power of the beam factor. */
-  private factor(matrix: ResponseMatrix, at: number, groupId: string, bent: Bent): number {
-    const whole = matrix.par[at]!;
-    if (!(whole > 0)) return 1;
-    const beam = Math.log((bent.beams[groupId] ?? 1) / (this.at.beams[groupId] ?? 1));
-    return Math.exp(
-      ((bent.yellow440PerM - this.at.yellow440PerM) * matrix.byYellow[at]! + beam * matrix.byBeam[at]!) /
-        whole,
-    );
   }
 
   /** Level of every row of a set's rig under a reading, with the parameter that scales it. */
@@ -275,14 +324,18 @@ class Model {
     const { rig, places } = this.sets[set]!;
     const { levels } = places[place]!.reading;
     const own = new Map(rig.map((group) => [group.groupId, { group, levels: levelsIn(group, levels) }]));
-    return (this.litRows[set]![place] = rowNames(rig).map(({ groupId, channelId }) => {
+    const find = (what: Parameter['what'], groupId: string, channelId = '', lampId = '') =>
+      this.parameters.findIndex(
+        (q) => q.what === what && q.groupId === groupId && q.channelId === channelId && q.lampId === lampId,
+      );
+    return (this.litRows[set]![place] = rowNames(rig).map(({ groupId, lampId, channelId }) => {
       const { group, levels: lit } = own.get(groupId)!;
       return {
-        group,
         level: lit[group.lampKind.channels.findIndex((c) => c.id === channelId)]!,
-        gain: this.parameters.findIndex(
-          (q) => q.what === 'gain' && q.groupId === groupId && q.channelId === channelId,
-        ),
+        gain: find('gain', groupId, channelId),
+        lamp: find('lamp', groupId, '', lampId),
+        height: find('height', groupId, '', lampId),
+        beam: find('beam', groupId),
       };
     }));
   }
@@ -292,6 +345,7 @@ class Model {
     this.rows(set, place).forEach(({ level, gain }, r) => {
       if (level === 0) return;
       const at = (place * matrix.rows + r) * GRID_SIZE;
+      // the lamp's own factor is in the matrix
       addScaled(out, matrix.spectra.subarray(at, at + GRID_SIZE), level * this.value(p, gain));
     });
     return out;
@@ -308,7 +362,13 @@ class Model {
       const factor = parFactor(meter, light) ?? { parPerShown: 1, errorShare: meter.scaleError };
       const umol = shown * factor.parPerShown;
       o.observed = o.band < 0 ? umol : umol * parShare(reading.bands!, o.band);
-      o.mixError = Math.sqrt(Math.max(0, factor.errorShare ** 2 - meter.scaleError ** 2));
+      o.digitUmol = meter.unit === 'lux' ? METER_NOISE_LUX * factor.parPerShown : METER_NOISE_UMOL;
+      o.shapeShare =
+        meter.unit === 'lux'
+          ? SHAPE_PART * Math.sqrt(Math.max(0, factor.errorShare ** 2 - meter.scaleError ** 2))
+          : 0;
+      o.traits = pieceSlopes(meter, light);
+      o.leftShare = FIELD_SHARE * Math.sqrt(fieldWeights(this.box, this.matrices[o.set]!.at[o.place]!).left);
       o.spread = spreadOf(reading.tries) * immersionFactor * factor.parPerShown;
     }
   }
@@ -317,90 +377,137 @@ class Model {
     const o = this.observations[i]!;
     const noise =
       o.band < 0
-        ? METER_NOISE_SHARE * Math.abs(predicted) + METER_NOISE_UMOL
+        ? METER_NOISE_SHARE * Math.abs(predicted) + o.digitUmol
         : BAND_NOISE_SHARE * Math.abs(predicted) + METER_NOISE_UMOL;
-    return Math.hypot(Math.max(noise, o.band < 0 ? o.spread : 0), o.mixError * predicted);
+    return Math.hypot(
+      Math.max(noise, o.band < 0 ? o.spread : 0),
+      o.leftShare * predicted,
+      o.shapeShare * predicted,
+    );
   }
 
   predict(p: readonly number[]): Prediction {
-    const bent = this.bent(p);
-    const size = this.own + this.meters.length;
+    const size = p.length;
+    const [yellow, panes, floor] = [this.index('yellow'), this.index('panes'), this.index('floor')];
+    const moved = p.map((v, i) => v - this.at[i]!);
     const out: Prediction = { value: [], slope: [] };
+    const fields = this.parameters.flatMap((q, i) => (q.what === 'field' ? [i] : []));
     for (const o of this.observations) {
       const { session } = this.sets[o.set]!.places[o.place]!;
       const matrix = this.matrices[o.set]!;
-      const meter = this.own + this.meters.findIndex((m) => meterId(m) === meterId(session.meter));
-      const scale = p[meter]!;
       const slope = new Array<number>(size).fill(0);
+      const { weights } = fieldWeights(this.box, matrix.at[o.place]!);
       let sum = 0;
-      this.rows(o.set, o.place).forEach(({ level, gain, group }, r) => {
+      this.rows(o.set, o.place).forEach(({ level, gain, lamp, height, beam }, r) => {
         if (level === 0) return;
         const at = o.place * matrix.rows + r;
-        const factor = this.factor(matrix, at, group.groupId, bent);
-        const whole = matrix.par[at]! * factor;
-        const part = o.band < 0 ? whole : factor * bandOf(matrix, at, o.band);
-        // slopes of the whole, for the part
-        const share = whole > 0 ? (factor * part) / whole : 0;
-        const lit = level * this.value(p, gain);
-        sum += lit * part;
-        const add = (i: number, by: number) => {
-          const slot = this.slot(i);
-          if (slot >= 0) slope[slot]! += scale * by;
+        const whole = matrix.par[at]!;
+        if (!(whole > 0)) return;
+        // how its logarithm moves with each
+        const by = {
+          yellow: matrix.byYellow[at]! / whole,
+          beam: beam < 0 ? 0 : matrix.byBeam[at]! / whole,
+          height: matrix.byHeight[at]! / whole,
+          panes: matrix.byPane[at]! / whole,
+          floor: matrix.byFloor[at]! / whole,
         };
-        add(gain, level * part);
-        this.parameters.forEach((q, i) => {
-          if (q.what === 'yellow') add(i, lit * share * matrix.byYellow[at]!);
-          if (q.what === 'beam' && q.groupId === group.groupId)
-            add(i, (lit * share * matrix.byBeam[at]!) / this.value(p, i));
-        });
+        const off =
+          moved[yellow]! * by.yellow +
+          (beam < 0 ? 0 : moved[beam]! * by.beam) +
+          moved[height]! * by.height +
+          moved[panes]! * by.panes +
+          moved[floor]! * by.floor +
+          moved[lamp]!;
+        const term =
+          level * this.value(p, gain) * Math.exp(off) * (o.band < 0 ? whole : bandOf(matrix, at, o.band));
+        sum += term;
+        slope[gain]! += term;
+        slope[lamp]! += term;
+        slope[height]! += term * by.height;
+        if (beam >= 0) slope[beam]! += term * by.beam;
+        slope[yellow]! += term * by.yellow;
+        slope[panes]! += term * by.panes;
+        slope[floor]! += term * by.floor;
       });
-      slope[meter] = sum;
-      out.value.push(scale * sum);
+      const meter = this.meterAt(session.meter);
+      const [shift, ...shares] = o.traits;
+      const added = Math.max(
+        LEAST_SHOWN,
+        1 + shares.reduce((total, t, k) => total + t * p[meter + 2 + k]!, 0),
+      );
+      const field = fields.reduce((total, i, n) => total + weights[n]! * p[i]!, 0);
+      const shown = Math.exp(p[meter]! + shift! * p[meter + 1]! + field) * added;
+      for (let i = 0; i < this.own; i += 1) slope[i]! *= shown;
+      const value = sum * shown;
+      fields.forEach((i, n) => (slope[i] = value * weights[n]!));
+      slope[meter] = value;
+      slope[meter + 1] = value * shift!;
+      shares.forEach((t, k) => (slope[meter + 2 + k] = (value * t) / added));
+      out.value.push(value);
       out.slope.push(slope);
     }
     return out;
+  }
+
+  /** Place of a meter's scale in the parameters; its traits follow. */
+  private meterAt(use: MeterUse): number {
+    return this.own + (1 + PIECE_TRAITS.length) * this.meters.findIndex((m) => meterId(m) === meterId(use));
   }
 
   describe(bare: Calibration, fit: Fit): Calibration {
     const p = fit.parameters;
     const widen = fit.scatter > WIDE ? fit.scatter ** 2 : 1;
     const covariance = this.parameters.map((_, i) =>
-      this.parameters.map((__, j) => {
-        const [a, b] = [this.slot(i), this.slot(j)];
-        if (a < 0 || b < 0) return bare.covariance[i]![j]!;
-        return widen * fit.covariance[a]![b]!;
-      }),
+      this.parameters.map((__, j) => widen * fit.covariance[i]![j]!),
     );
-    if (this.overallOnly) {
-      this.parameters.forEach((q, i) => {
-        if (q.what === 'gain' && !this.readAlone(i))
-          covariance[i]![i] = Math.max(covariance[i]![i]!, UNREAD_SHARE ** 2);
-      });
-    }
     const gains: Calibration['gains'] = {};
     const parameters = this.parameters.map((q, i): Parameter => {
       const value = this.value(p, i);
       if (q.what === 'gain') (gains[q.groupId] ??= {})[q.channelId] = value;
-      return { ...q, value, standardError: Math.sqrt(covariance[i]![i]!) };
+      const sd = Math.sqrt(covariance[i]![i]!);
+      return { ...q, value, standardError: byLog(q.what) ? value * sd : sd };
     });
     return {
       ...this.bent(p),
       readings: this.sets.reduce((n, s) => n + s.places.length, 0),
       simulated: this.meters.some((m) => m.simulated),
-      overallOnly: this.overallOnly,
       gains,
       parameters,
       covariance,
+      box: bare.box,
       residuals: this.residuals(fit),
       meter: this.newestMeter(fit, widen),
-      meters: this.meters.map((m, i) => ({
-        kind: m.kind,
-        simulated: m.simulated,
-        trusted: m.trusted === true,
-        scale: p[this.own + i]!,
-        standardError: Math.sqrt(widen * fit.covariance[this.own + i]![this.own + i]!),
-      })),
+      meters: this.meters.map((m) => {
+        const { factor, variance } = this.meterUnder(m, fit);
+        return {
+          kind: m.kind,
+          simulated: m.simulated,
+          trusted: m.trusted === true,
+          scale: factor,
+          standardError: factor * Math.sqrt(widen * variance),
+        };
+      }),
       scatter: fit.scatter,
+    };
+  }
+
+  /** What a meter shows over what is there, under the mean of the lights it was read in: its scale and its traits. */
+  private meterUnder(m: MeterUse, { parameters: p, covariance }: Fit): { factor: number; variance: number } {
+    const at = this.meterAt(m);
+    const own = this.observations.filter(
+      (o) => meterId(this.sets[o.set]!.places[o.place]!.session.meter) === meterId(m),
+    );
+    const [shift, ...shares] = PIECE_TRAITS.map(
+      (_, k) => own.reduce((s, o) => s + o.traits[k]!, 0) / own.length,
+    );
+    const added = Math.max(LEAST_SHOWN, 1 + shares.reduce((s, t, k) => s + t * p[at + 2 + k]!, 0));
+    const slope = [1, shift!, ...shares.map((t) => t / added)];
+    return {
+      factor: Math.exp(p[at]! + shift! * p[at + 1]!) * added,
+      variance: slope.reduce(
+        (s, x, i) => s + slope.reduce((t, y, j) => t + x * y * covariance[at + i]![at + j]!, 0),
+        0,
+      ),
     };
   }
 
@@ -408,24 +515,11 @@ class Model {
     const newest = this.sets.reduce((a, b) =>
       (b.places[0]?.session.atUtc ?? '') >= (a.places[0]?.session.atUtc ?? '') ? b : a,
     );
-    const used = newest.places[0]!.session.meter;
-    const at = this.own + this.meters.findIndex((m) => meterId(m) === meterId(used));
+    const at = this.meterAt(newest.places[0]!.session.meter);
     return {
       variance: widen * fit.covariance[at]![at]!,
-      cross: this.parameters.map((_, i) => {
-        const slot = this.slot(i);
-        return slot < 0 ? 0 : widen * fit.covariance[slot]![at]!;
-      }),
+      cross: this.parameters.map((_, i) => widen * fit.covariance[i]![at]!),
     };
-  }
-
-  private readAlone(parameter: number): boolean {
-    return this.sets.some((s, set) =>
-      s.places.some((_, place) => {
-        const lit = this.rows(set, place).filter((r) => r.level > 0);
-        return lit.length > 0 && lit.every((r) => r.gain === parameter);
-      }),
-    );
   }
 
   private residuals(fit: Fit): Residual[] {
@@ -460,8 +554,13 @@ class Model {
   }
 }
 
-/** Scale error of a meter that is taken at its word. Mark: rule of thumb. */
+/** So much of what a lux meter's response may be off is each light's own, between its traits. Mark: rule of thumb. */
+const SHAPE_PART = 0.5;
+/** However much of a reading a trait takes, this is left. */
+const LEAST_SHOWN = 0.05;
+/** Scale error of a meter that is taken at its word, and of its traits. Mark: rule of thumb. */
 const TRUSTED_SCALE = 0.005;
+const TRUSTED_TRAIT = 0.05;
 /** Readings that scatter this much wider than their noise widen every band. Mark: rule of thumb. */
 const WIDE = 1.3;
 

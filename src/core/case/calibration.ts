@@ -1,22 +1,28 @@
-import { NINETY, PRIOR_SHARE } from '../meter/noise';
+import { FIELD_SHARE, type FieldBox, FIELD_PRIOR, fieldWeights } from '../meter/places';
+import { NINETY } from '../meter/noise';
 import { dot, times } from '../meter/linear';
 import type { Levels } from '../spectrum/lampKind';
-import { type Bent, channelIds, type HungGroup, lampKindOf } from './lit';
+import type { SpotPlace } from '../optics/response';
+import { type Bent, channelIds, type HungGroup, lampKey, lampKindOf } from './lit';
 import type { CaseDoc } from '../record/caseDoc';
 import type { MeterUse, RigGroup } from '../record/readings';
 import type { Zone } from '../record/zone';
 
 /** One unknown of a zone's light. */
 export interface Parameter {
-  what: 'gain' | 'yellow' | 'beam';
+  /** light of a channel, of a lamp; how much higher a lamp hangs, cm; the rest as factors. `field`: what no other explains at a place */
+  what: 'gain' | 'lamp' | 'height' | 'beam' | 'yellow' | 'panes' | 'floor' | 'field';
   groupId: string;
   channelId: string;
+  /** of `lampKey`, for what is a lamp's own */
+  lampId: string;
   /** as it is called beside its value */
   name: string;
   value: number;
   standardError: number;
-  /** what the model says without readings */
+  /** what the model says without readings, and how unsure it is, as a share for what counts as a factor */
   nominal: number;
+  before: number;
 }
 
 /** What a reading said against what the calibrated model says. */
@@ -36,6 +42,7 @@ export interface Residual {
   predictedUmol: number;
   sigmas: number;
   suspect: boolean;
+  /** so far off that it counts for next to nothing */
   dropped: boolean;
   /** it counts however far it lies off */
   trusted: boolean;
@@ -54,13 +61,13 @@ export interface Calibration extends Bent {
   readings: number;
   /** true when readings of a simulated meter are among them */
   simulated: boolean;
-  /** true while there are too few readings to tell channels apart */
-  overallOnly: boolean;
   /** factor on every channel's light by group */
   gains: Record<string, Record<string, number>>;
   parameters: Parameter[];
-  /** of the parameters, in their order */
+  /** of the parameters, in their order: of their logarithms, of cm for heights, of m⁻¹ for yellowness */
   covariance: number[][];
+  /** the box in which places are told apart */
+  box: FieldBox;
   residuals: Residual[];
   /** scale of the meter used last: its variance, and its covariance with the parameters; readings cannot tell it from the lamps */
   meter: { variance: number; cross: number[] };
@@ -71,16 +78,27 @@ export interface Calibration extends Bent {
 }
 
 /**
- * How much of a gain's doubt all channels share before any reading: what makes one wrong (height, lens, drive current, a
- * maker's optimism) usually makes all of them wrong. Mark: rule of thumb.
+ * What may be wrong of a lamp before any reading, one standard deviation of the logarithm: shared by all lamps of a kind (a maker's
+ * optimism, drive current), of each colour, of each hung lamp (film, age, a string of emitters that is dark). Mark: rule of thumb.
  */
-export const SHARED = 0.6;
-/** Doubt of the water's yellowness before any reading: this share of it, and this much more. Mark: rule of thumb. */
-const YELLOW_DOUBT = [0.6, 0.05] as const;
+export const DOUBT = {
+  ...{
+    kind: 0.25,
+    channel: 0.15,
+    lamp: 0.12,
+    heightCm: 1.5,
+    beam: 0.25,
+
+    panes: 0.35,
+    floor: 0.4,
+  },
+} as const;
+/** Doubt of the water's yellowness before any reading: this share of it, and this much more, m⁻¹. Mark: rule of thumb. */
+export const yellowDoubt = (yellow440PerM: number): number => 0.6 * yellow440PerM + 0.15;
+/** Light of a lamp that nothing is known of may be off by this. */
+export const PRIOR_SHARE = Math.hypot(DOUBT.kind, DOUBT.channel, DOUBT.lamp);
 /** Scale error of a meter nobody has named yet. Mark: rule of thumb. */
 const ANY_METER = 0.05;
-/** Doubt of a beam exponent before any reading, as a share. Mark: rule of thumb. */
-const BEAM_DOUBT = 0.15;
 
 export const gainOf = (cal: Pick<Calibration, 'gains'>, groupId: string, channelId: string): number =>
   cal.gains[groupId]?.[channelId] ?? 1;
@@ -89,58 +107,77 @@ export const gainOf = (cal: Pick<Calibration, 'gains'>, groupId: string, channel
 export const hungGroups = (doc: CaseDoc, zone: Zone): RigGroup[] =>
   zone.groups.map((g) => ({ groupId: g.id, name: g.name, lampKind: lampKindOf(doc, g), lamps: g.lamps }));
 
+/** Whether a parameter is counted by its logarithm. */
+export const byLog = (what: Parameter['what']): boolean =>
+  what !== 'height' && what !== 'field' && what !== 'yellow';
+
 /** What is known before any reading: the model as it stands, and how far it may be off. */
 export function bareCalibration(
   groups: readonly (HungGroup & { name: string })[],
-  water: Zone['water'],
+  { water, tank }: Pick<Zone, 'water' | 'tank'>,
 ): Calibration {
+  const one = groups.length < 2;
+  const made = (
+    what: Parameter['what'],
+    name: string,
+    sd: number,
+    of: Partial<Pick<Parameter, 'groupId' | 'channelId' | 'lampId' | 'nominal'>> = {},
+  ): Parameter => {
+    const nominal = of.nominal ?? (byLog(what) ? 1 : 0);
+    return {
+      ...{ what, groupId: '', channelId: '', lampId: '', ...of, name, value: nominal, nominal },
+      standardError: byLog(what) ? nominal * sd : sd,
+      before: sd,
+    };
+  };
+  const lamps = groups.flatMap((g) =>
+    g.lamps.map((l) => ({ groupId: g.groupId, lampId: l.id, name: one ? l.name : `${l.name}, ${g.name}` })),
+  );
+  const { kind, channel, lamp, heightCm, beam, panes, floor } = DOUBT;
   const parameters: Parameter[] = [
     ...groups.flatMap((g) =>
-      g.lampKind.channels.map((c): Parameter => ({
-        what: 'gain',
-        groupId: g.groupId,
-        channelId: c.id,
-        name: groups.length > 1 ? `${c.name}, ${g.name}` : c.name,
-        value: 1,
-        standardError: PRIOR_SHARE,
-        nominal: 1,
-      })),
+      g.lampKind.channels.map((c) =>
+        made('gain', one ? c.name : `${c.name}, ${g.name}`, Math.hypot(kind, channel), {
+          groupId: g.groupId,
+          channelId: c.id,
+        }),
+      ),
     ),
-    {
-      what: 'yellow',
-      groupId: '',
-      channelId: '',
-      name: 'Yellow substances at 440 nm',
-      value: water.yellow440PerM,
-      standardError: YELLOW_DOUBT[0] * water.yellow440PerM + YELLOW_DOUBT[1],
+    ...lamps.map(({ name, ...l }) => made('lamp', `Light of lamp ${name}`, lamp, l)),
+    ...lamps.map(({ name, ...l }) => made('height', `Lamp ${name} hangs higher by`, heightCm, l)),
+    made('yellow', 'Yellow substances at 440 nm', yellowDoubt(water.yellow440PerM), {
       nominal: water.yellow440PerM,
-    },
+    }),
     ...groups
       .filter((g) => !g.lampKind.optic)
-      .map((g): Parameter => ({
-        what: 'beam',
-        groupId: g.groupId,
-        channelId: '',
-        name: groups.length > 1 ? `Beam exponent, ${g.name}` : 'Beam exponent',
-        value: 1,
-        standardError: BEAM_DOUBT,
-        nominal: 1,
-      })),
+      .map((g) =>
+        made('beam', one ? 'Beam exponent' : `Beam exponent, ${g.name}`, beam, { groupId: g.groupId }),
+      ),
+    made('panes', 'Light the panes throw back', panes),
+    made('floor', 'Light the floor throws back', floor),
+    ...FIELD_PRIOR.map(() => made('field', 'What nothing else explains', FIELD_SHARE)),
   ];
+  const kindOf = new Map(groups.map((g) => [g.groupId, g.lampKind.id]));
+  const fields = parameters.findIndex((p) => p.what === 'field');
+  const field = FIELD_PRIOR;
   return {
     readings: 0,
     simulated: false,
-    overallOnly: true,
     yellow440PerM: water.yellow440PerM,
     beams: {},
     gains: {},
     parameters,
     covariance: parameters.map((a, i) =>
       parameters.map((b, j) => {
-        if (i === j) return a.standardError ** 2;
-        return a.what === 'gain' && b.what === 'gain' ? SHARED * PRIOR_SHARE ** 2 : 0;
+        if (a.what === 'field' && b.what === 'field') return field[i - fields]![j - fields]!;
+        if (i === j) return (byLog(a.what) ? a.standardError / a.nominal : a.standardError) ** 2;
+        // what makes one colour of a lamp wrong makes all of them wrong, and all lamps of its kind
+        return a.what === 'gain' && b.what === 'gain' && kindOf.get(a.groupId) === kindOf.get(b.groupId)
+          ? kind ** 2
+          : 0;
       }),
     ),
+    box: { lengthCm: tank.lengthCm, widthCm: tank.widthCm, depthCm: tank.depthCm },
     residuals: [],
     meter: { variance: ANY_METER ** 2, cross: parameters.map(() => 0) },
     meters: [],
@@ -155,6 +192,12 @@ export interface Part {
   par: number;
   byYellow: number;
   byBeam: number;
+  byPane: number;
+  byFloor: number;
+  /** what of it each hung lamp gives, by `lampKey` */
+  lamps: readonly { key: string; par: number; byHeight: number }[];
+  /** where it falls; null where nothing is known of places */
+  at: SpotPlace | null;
 }
 
 /** A channel of a group, wherever light is told apart by it. */
@@ -184,7 +227,7 @@ export function ratioBandShare(
     const key = channelKey(p.groupId, p.channelId);
     const share = p.what === 'gain' ? (apart.get(key) ?? 0) : 0;
     if (p.what === 'gain') apart.delete(key);
-    return share / p.value;
+    return share;
   });
   // lamps that no parameter speaks of: each group as doubtful as before any reading
   const strangers = new Map<string, number>();
@@ -200,16 +243,32 @@ export function ratioBandShare(
   return NINETY * Math.sqrt(variance);
 }
 
-/** How the sum of parts moves with every parameter. */
+/** How the sum of parts moves with every parameter: with its logarithm, per cm, per m⁻¹. */
 export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
-  return cal.parameters.map((p) =>
-    parts.reduce((sum, part) => {
-      if (p.what === 'yellow') return sum + part.byYellow;
-      if (p.groupId !== part.groupId) return sum;
-      if (p.what === 'beam') return sum + part.byBeam / p.value;
-      return p.channelId === part.channelId ? sum + part.par / p.value : sum;
-    }, 0),
-  );
+  let node = -1;
+  const place = parts[0]?.at ?? null;
+  const near = place && fieldWeights(cal.box, place);
+  const sum = parts.reduce((s, p) => s + p.par, 0);
+  return cal.parameters.map((p) => {
+    if (p.what === 'field') {
+      node += 1;
+      return near ? sum * near.weights[node]! : 0;
+    }
+    let total = 0;
+    for (const part of parts) {
+      if (p.what === 'yellow') total += part.byYellow;
+      else if (p.what === 'panes') total += part.byPane;
+      else if (p.what === 'floor') total += part.byFloor;
+      else if (p.groupId !== part.groupId) continue;
+      else if (p.what === 'beam') total += part.byBeam;
+      else if (p.what === 'gain') total += p.channelId === part.channelId ? part.par : 0;
+      else {
+        const key = lampKey(p.groupId, p.lampId);
+        for (const l of part.lamps) if (l.key === key) total += p.what === 'lamp' ? l.par : l.byHeight;
+      }
+    }
+    return total;
+  });
 }
 
 /**
@@ -228,11 +287,35 @@ export function shareCovariance(cal: Calibration, sums: readonly (readonly Part[
       (s, p) => (known.has(channelKey(p.groupId, p.channelId)) ? s : s + p.par),
       0,
     );
-    return { slopes, through: times(cal.covariance, slopes), stranger: of(stranger) };
+    const at = parts[0]?.at ?? null;
+    return {
+      slopes,
+      through: times(cal.covariance, slopes),
+      stranger: of(stranger),
+      // what the nodes of the field cannot follow, and what they found that the light does not follow
+      apart: sum > 0 && at ? unfollowed(cal, at) : 0,
+      at,
+    };
   });
-  return shares.map((a) =>
-    shares.map((b) => dot(a.slopes, b.through) + PRIOR_SHARE ** 2 * a.stranger * b.stranger),
+  return shares.map((a, i) =>
+    shares.map(
+      (b, j) =>
+        dot(a.slopes, b.through) +
+        PRIOR_SHARE ** 2 * a.stranger * b.stranger +
+        (i === j || (a.at !== null && a.at === b.at) ? Math.min(a.apart, b.apart) : 0),
+    ),
   );
+}
+
+/** Variance at a place beside that of the parameters: the field there that light is not bent by, and what its nodes leave out. */
+function unfollowed(cal: Calibration, at: SpotPlace): number {
+  const { weights, left } = fieldWeights(cal.box, at);
+  let node = -1;
+  const mean = cal.parameters.reduce(
+    (s, p) => (p.what === 'field' ? s + weights[(node += 1)]! * p.value : s),
+    0,
+  );
+  return left * FIELD_SHARE ** 2 + mean ** 2;
 }
 
 /** Half width of the 90 % band of a sum of parts, as a share of it; 0 for no light. */
@@ -241,7 +324,17 @@ export const bandShare = (cal: Calibration, parts: readonly Part[]): number =>
 
 /** Content key: the same key means the same light and the same bands. */
 export const calibrationKey = (cal: Calibration): string =>
-  cal.readings === 0 ? '' : JSON.stringify([cal.yellow440PerM, cal.beams, cal.gains, cal.covariance[0]]);
+  cal.readings === 0
+    ? ''
+    : JSON.stringify([
+        cal.yellow440PerM,
+        cal.beams,
+        cal.lamps,
+        cal.panes,
+        cal.floor,
+        cal.gains,
+        cal.covariance[0],
+      ]);
 
 /** Levels differ by less than this when they are one light. Mark: rule of thumb. */
 const ONE_LIGHT = 0.02;

@@ -39,7 +39,7 @@ const parOf: ParOf = (g, yellow440PerM, places) =>
   parTable(computeResponse(rigOf(g, { ...zone, water: { ...zone.water, yellow440PerM } }, places)), g, null);
 const used = (z: Zone, history: HistoryDoc, at: string) => replay(z, history, bundle.log, null, at, parOf);
 const light = zoneLight(matrixOf(groups), groups);
-const cal = bareCalibration(groups, zone.water);
+const cal = bareCalibration(groups, zone);
 const judged = (accustomed: DayLight[], of = zone) =>
   judgeWater({ state: 'runs', zone: of, groups, light, cal, accustomed, ceiling: 1.3 }).corals;
 

@@ -67,7 +67,7 @@ async function firstOf(
   const judged = judgeWater({
     ...{ state: 'draft', zone, groups, light, accustomed: used, ceiling: CEILINGS.usual },
     // the model's own doubt would say "perhaps" of everything
-    cal: { ...bareCalibration(groups, zone.water) },
+    cal: { ...bareCalibration(groups, zone) },
   });
   const ask: WaysAsk = { zone, groups, used, ceiling: CEILINGS.usual, lightOf };
   return { zone, groups, light, used, judged, ask, bundle };
@@ -170,7 +170,7 @@ test('who lives under this very lamp gets its day as it is, and no step is claim
   expect(zone.groups[0]).toMatchObject({ usedTo: true, capShare: 1 });
   const judged = judgeWater({
     ...{ state: 'draft', zone, groups, light, accustomed: used, ceiling: CEILINGS.usual, usedToIt: true },
-    cal: bareCalibration(groups, zone.water),
+    cal: bareCalibration(groups, zone),
   });
   judged.corals.forEach((c) => c.step && expect(c.step.ratio).toBeCloseTo(1, 12));
   expect(verdict(judged, { one: 'coral', many: 'corals' })).toMatch(

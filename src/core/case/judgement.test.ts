@@ -5,7 +5,7 @@ import { judgementWith } from '../fixtures/judgement';
 import { computeResponse } from '../optics/response';
 import { normalBelow } from '../shape/normal';
 import { seeded } from '../spectrum/random';
-import { bareCalibration, channelKey, ratioBandShare } from './calibration';
+import { bareCalibration, channelKey, DOUBT, ratioBandShare } from './calibration';
 import { type Judgement, judgeWater, type Place, placed, SIDE } from './judgement';
 import {
   bandUnder,
@@ -25,7 +25,7 @@ const { case: doc } = displayCase(NOW, 'UTC');
 const zone = doc.zones[0]!;
 const groups = draftGroups(doc, zone);
 const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
-const cal = bareCalibration(groups, zone.water);
+const cal = bareCalibration(groups, zone);
 const corals = { one: 'coral', many: 'corals' };
 
 /** Corals, lamps, pasts and readings at will. */
@@ -219,12 +219,9 @@ describe('a water is judged once for all', () => {
     const gains = cal.parameters.filter((p) => p.what === 'gain');
     const parts = partsOf(light, groups, bluer, 0);
     const ratios = Array.from({ length: 4000 }, () => {
-      const all = normal() * Math.sqrt(0.6);
+      const all = normal() * DOUBT.kind;
       const drawn = new Map(
-        gains.map((p) => [
-          channelKey(p.groupId, p.channelId),
-          1 + p.standardError * (all + Math.sqrt(0.4) * normal()),
-        ]),
+        gains.map((p) => [channelKey(p.groupId, p.channelId), Math.exp(all + DOUBT.channel * normal())]),
       );
       const lights = parts.reduce((n, p) => n + p.par * drawn.get(channelKey(p.groupId, p.channelId))!, 0);
       return lights / Object.entries(made).reduce((n, [key, v]) => n + v * drawn.get(key)!, 0);
@@ -434,7 +431,7 @@ test('what readings changed is said where something is lit, of spots where nobod
   const lit = draftGroups(doc, water);
   const under = (of: typeof water, levels?: number[][]) => {
     const light = zoneLight(computeResponse(rigOf(lit, of, of.spots)), lit);
-    const cal = bareCalibration(lit, of.water);
+    const cal = bareCalibration(lit, of);
     return judgeWater({
       state: 'runs',
       zone: of,

@@ -9,12 +9,12 @@ import {
   secondsBetween,
 } from '../day/day';
 import type { DayLight } from '../easing/accustomed';
-import { type ResponseMatrix } from '../optics/response';
+import type { ResponseMatrix, SpotPlace } from '../optics/response';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
 import { bandShare, type Calibration, gainOf, type Part } from './calibration';
-import { channelIds, type HungGroup, type LitGroup, rowFinder } from './lit';
+import { channelIds, type HungGroup, lampKey, type LitGroup, rowFinder } from './lit';
 
 /**
  * The light of a zone: per group, spot and channel the PAR and spectrum at full emission (summed over the group's lamps),
@@ -31,6 +31,13 @@ export interface ZoneLight {
   /** [group][spot][channel] how that PAR moves with yellow substances and with the logarithm of the beam exponent */
   byYellow: number[][][];
   byBeam: number[][][];
+  /** the same with the logarithm of a factor on the panes, and what the floor sends */
+  byPane: number[][][];
+  byFloor: number[][][];
+  /** [group][lamp][spot][channel] how that lamp's PAR moves with its height, per cm */
+  byHeight: number[][][][];
+  /** the spots, cm; empty where nothing is known of places */
+  at: readonly SpotPlace[];
 }
 
 /** Where a matrix has the rows of groups: [group][lamp][channel]. @throws when it has no light of one of them */
@@ -74,11 +81,21 @@ export function zoneLight(
   const gains = gainsOf(groups, cal);
   const spots = Array.from({ length: matrix.spots }, (_, s) => s);
   const summed = (table: Float64Array) => summedTable(table, matrix, rows, gains);
+  const byLamp = (table: Float64Array) =>
+    rows.map((lamps, g) =>
+      lamps.map((own) =>
+        spots.map((s) => own.map((row, c) => gains[g]![c]! * table[s * matrix.rows + row]!)),
+      ),
+    );
   return {
     spots: matrix.spots,
     par: summed(matrix.par),
     byYellow: summed(matrix.byYellow),
     byBeam: summed(matrix.byBeam),
+    byPane: summed(matrix.byPane),
+    byFloor: summed(matrix.byFloor),
+    byHeight: byLamp(matrix.byHeight),
+    at: matrix.at,
     spectra: rows.map((lamps, g) =>
       spots.map((s) =>
         gains[g]!.map((gain, c) => {
@@ -91,11 +108,7 @@ export function zoneLight(
         }),
       ),
     ),
-    lampPar: rows.map((lamps, g) =>
-      lamps.map((own) =>
-        spots.map((s) => own.map((row, c) => gains[g]![c]! * matrix.par[s * matrix.rows + row]!)),
-      ),
-    ),
+    lampPar: byLamp(matrix.par),
   };
 }
 
@@ -107,6 +120,10 @@ export const lightOfGroup = (light: ZoneLight, index: number): ZoneLight => ({
   lampPar: [light.lampPar[index]!],
   byYellow: [light.byYellow[index]!],
   byBeam: [light.byBeam[index]!],
+  byPane: [light.byPane[index]!],
+  byFloor: [light.byFloor[index]!],
+  byHeight: [light.byHeight[index]!],
+  at: light.at,
 });
 
 /** Emitted shares per group at a minute. */
@@ -146,6 +163,14 @@ export const partsOf = (
       par: levels[i]![k]! * light.par[i]![spot]![k]!,
       byYellow: levels[i]![k]! * light.byYellow[i]![spot]![k]!,
       byBeam: levels[i]![k]! * light.byBeam[i]![spot]![k]!,
+      byPane: levels[i]![k]! * light.byPane[i]![spot]![k]!,
+      byFloor: levels[i]![k]! * light.byFloor[i]![spot]![k]!,
+      lamps: g.lamps.map((l, n) => ({
+        key: lampKey(g.groupId, l.id),
+        par: levels[i]![k]! * light.lampPar[i]![n]![spot]![k]!,
+        byHeight: levels[i]![k]! * light.byHeight[i]![n]![spot]![k]!,
+      })),
+      at: light.at[spot] ?? null,
     })),
   );
 

@@ -13,5 +13,9 @@ export function lightThere(spectra: readonly Spectrum[]): ZoneLight {
     lampPar: [[[full]]],
     byYellow: [[none]],
     byBeam: [[none]],
+    byPane: [[none]],
+    byFloor: [[none]],
+    byHeight: [[[none]]],
+    at: [],
   };
 }

@@ -143,7 +143,39 @@ export interface Bent {
   yellow440PerM: number;
   /** factor on the beam exponent by group */
   beams: Readonly<Record<string, number>>;
+  /** by `lampKey`: factor on a lamp's light, and how much higher it hangs than is said, cm; absent = as said */
+  lamps?: Readonly<Record<string, { gain: number; higherCm: number }>>;
+  /** factors on what the panes and the floor throw back; absent = 1 */
+  panes?: number;
+  floor?: number;
 }
+/** A hung lamp, wherever what is known is told apart by it. */
+export const lampKey = (groupId: string, lampId: string): string => `${groupId} ${lampId}`;
+
+/** Nothing hangs lower than this, cm. */
+const LOWEST_CM = 1;
+/** No matt floor throws back more. Mark: rule of thumb. */
+const WHITEST = 0.95;
+
+const tankOf = ({ tank }: Pick<Zone, 'tank'>, bent: Bent | null): Zone['tank'] => {
+  const { panes = 1, floor = 1 } = bent ?? {};
+  if (panes === 1 && floor === 1) return tank;
+  const wall = (share: number) => Math.min(1, share * panes);
+  const { left, right, front, back } = tank.walls;
+  return {
+    ...tank,
+    walls: { left: wall(left), right: wall(right), front: wall(front), back: wall(back) },
+    floorReflectance: Math.min(Math.max(WHITEST, tank.floorReflectance), tank.floorReflectance * floor),
+  };
+};
+/** A lamp as readings say that it hangs and shines. */
+const hungBy = (bent: Bent | null, groupId: string, lamp: HungLamp) => {
+  const { gain = 1, higherCm = 0 } = bent?.lamps?.[lampKey(groupId, lamp.id)] ?? {};
+  return {
+    hanging: higherCm === 0 ? lamp : { ...lamp, heightCm: Math.max(LOWEST_CM, lamp.heightCm + higherCm) },
+    gain,
+  };
+};
 
 const waterOf = (zone: Pick<Zone, 'water'>, bent: Bent | null) =>
   bent ? { ...zone.water, yellow440PerM: bent.yellow440PerM } : zone.water;
@@ -179,10 +211,15 @@ export function rigOf(
 ): Rig {
   const names = rowNames(groups);
   return {
-    tank: zone.tank,
+    tank: tankOf(zone, bent),
     water: waterOf(zone, bent),
     rows: groups
-      .flatMap((g) => g.lamps.flatMap((l) => lampRows(g.lampKind, l, beamOf(bent, g.groupId))))
+      .flatMap((g) =>
+        g.lamps.flatMap((l) => {
+          const { hanging, gain } = hungBy(bent, g.groupId, l);
+          return lampRows(g.lampKind, hanging, beamOf(bent, g.groupId), gain);
+        }),
+      )
       .map((row, i) => ({ ...row, of: names[i]! })),
     spots: spots.map(({ xCm, yCm, depthCm, openShare }) => ({ xCm, yCm, depthCm, openShare })),
   };
@@ -216,16 +253,20 @@ export const rigKey = (
   bent: Bent | null = null,
 ): string =>
   JSON.stringify([
-    zone.tank,
+    tankOf(zone, bent),
     waterOf(zone, bent),
     spots.map((s) => [s.xCm, s.yCm, s.depthCm, s.openShare]),
     groups.map((g) => [
       g.groupId,
       opticsKey(g.lampKind),
       beamOf(bent, g.groupId),
-      g.lamps.map((l) => [
-        ...[l.id, l.xCm, l.yCm, l.heightCm, l.turnDeg],
-        ...[l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0, l.screenShare ?? 1],
-      ]),
+      g.lamps.map((l) => {
+        const { hanging, gain } = hungBy(bent, g.groupId, l);
+        return [
+          ...[l.id, l.xCm, l.yCm, hanging.heightCm, l.turnDeg],
+          ...[l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0, l.screenShare ?? 1],
+          ...(gain === 1 ? [] : [gain]),
+        ];
+      }),
     ]),
   ]);

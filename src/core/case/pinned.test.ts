@@ -333,7 +333,7 @@ describe('meters', () => {
 
 test('the band that is promised of the next reading is about what a real refit gives', () => {
   const groups = draftGroups(bundle.case, zone);
-  const bare = bareCalibration(hungGroups(bundle.case, zone), zone.water);
+  const bare = bareCalibration(hungGroups(bundle.case, zone), zone);
   const matrix = computeResponse(rigOf(groups, zone, zone.spots));
   const light = zoneLight(matrix, groups);
   const levels = groups.map((g) => levelsAt(g.day, 845));

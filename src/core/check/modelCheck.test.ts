@@ -41,5 +41,5 @@ test('lamps with an optic from a file are left out and named; a dark tank has no
     ),
   );
   expect(found).toMatchObject({ cells: 0, agree: 0, leftOut: ['Panels'] });
-  expect(bareCalibration(groups, zone.water).parameters.some((p) => p.what === 'beam')).toBe(true);
+  expect(bareCalibration(groups, zone).parameters.some((p) => p.what === 'beam')).toBe(true);
 });

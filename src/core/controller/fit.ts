@@ -84,15 +84,16 @@ export function lossOf(wanted: Day, fitted: Day, worth: ChannelWorth): FitLoss {
 /**
  * Fits a day to a controller: chosen points and values, and what is lost. Lamps whose controls are levels are fitted in their
  * controls, exactly; others (tint, trims) at times chosen by their light, with the settings the day has there.
- * @param target the lamp as it hangs behind that controller, its colours on circuits where they are. Yields how far it is.
+ * @param wired the lamp with its colours on circuits, where the controller switches them apart. Yields how far it is.
  */
 export function* fitSteps(
   kind: LampKind,
   threads: readonly ResolvedThread[],
   worth: ChannelWorth,
   controller: ControllerProfile,
-  target = behind(kind, controller),
+  wired?: LampKind,
 ): Generator<number, FittedDay> {
+  const target = wired ?? behind(kind, controller);
   const wanted = lampDay(kind, threads, open);
   const eased = (day: Pick<Day, 'knots' | 'interpolation'>) =>
     day.interpolation === 'hold' && controller.interpolation === 'ramp' ? jumpsAsRamps(day) : day;
@@ -115,7 +116,7 @@ export function* fitSteps(
     keepDark: true,
   };
   if (controller.sets === 'switch') {
-    return made(yield* switchSteps(target, threads, wanted, worth, controller));
+    return made(yield* switchSteps(wired ?? kind, threads, wanted, worth, controller));
   }
   const linear = kind.controls.every((c) => c.kind === 'level');
   if (linear) {

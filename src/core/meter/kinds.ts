@@ -60,7 +60,7 @@ export const METER_KINDS: readonly MeterKind[] = [
     name: 'Lux meter',
     unit: 'lux',
     response: photopic,
-    spread: { shiftNm: 4, blueTail: 0.008 },
+    spread: { shiftNm: 6, blueTail: 0.012 },
     scaleError: 0.05,
   },
   {
@@ -107,6 +107,44 @@ export function shownUnder(
   const tail = piece.blueTail * kind.spread.blueTail * TAIL_SCALE;
   if (tail > 0) for (let nm = FIRST_NM; nm < 500; nm += 1) response[nm - FIRST_NM]! += tail;
   return integrateWeighted(light, response);
+}
+
+/** In what one piece of a meter may differ from its kind: its response moved, a stray blue tail, ends cut as a cheaper one's are. */
+export const PIECE_TRAITS = ['shift', 'tail', 'ends'] as const;
+type Trait = (typeof PIECE_TRAITS)[number];
+/** A sensor's ends may be cut this far of the way to those of a low-cost one, one standard deviation. Mark: rule of thumb. */
+const ENDS_CUT = 0.65;
+/** How far a trait may lie from its kind's, standard deviations: a tail only adds, ends are only cut where they were said to be whole. */
+export const PIECE_BOUNDS: Readonly<Record<Trait, (kind: MeterKindId) => readonly [number, number]>> = {
+  shift: () => [-4, 4],
+  tail: () => [0, 4],
+  ends: (kind) => (kind === 'lowCost' ? [-3, 3] : [0, 3]),
+};
+
+/**
+ * What a standard deviation of each trait does to what a piece shows under a light; the doubt belongs to the mix.
+ * @returns in the order of PIECE_TRAITS: of its logarithm for the shift, as a share of it for what adds or takes (which is linear);
+ * 0 where the kind has no such trait or sees nothing
+ */
+export function pieceSlopes(kind: MeterKind, light: Spectrum): number[] {
+  const response = kind.response();
+  const shown = integrateWeighted(light, response);
+  if (!(shown > 0)) return PIECE_TRAITS.map(() => 0);
+  const { shiftNm, blueTail } = kind.spread;
+  const under = (r: Spectrum) => Math.log(integrateWeighted(light, r) / shown);
+  const tail = sample((nm) => (nm < 500 ? blueTail * TAIL_SCALE : 0));
+  return [
+    shiftNm > 0 ? (under(shifted(response, shiftNm)) - under(shifted(response, -shiftNm))) / 2 : 0,
+    blueTail > 0 ? integrateWeighted(light, tail) / shown : 0,
+    kind.unit === 'µmol' && kind.id !== 'spectrometer' ? ENDS_CUT * endsOf(light) : 0,
+  ];
+}
+
+/** What a sensor with cut ends shows less of a light than one with whole ends, as a share, negative. */
+function endsOf(light: Spectrum): number {
+  const cut = integrateWeighted(light, meterKind('lowCost').response());
+  const whole = integrateWeighted(light, meterKind('ideal').response());
+  return cut > 0 && whole > 0 ? cut / whole - 1 : 0;
 }
 
 export interface MeterFactor {

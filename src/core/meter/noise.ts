@@ -1,6 +1,8 @@
 /** Noise of a borrowed quantum meter: 5 % + 1 µmol unless it says otherwise. Mark: rule of thumb. */
 export const METER_NOISE_SHARE = 0.05;
 export const METER_NOISE_UMOL = 1;
+/** The same of a lux meter, in its unit. Mark: rule of thumb. */
+export const METER_NOISE_LUX = 20;
 /** Readings of one meter repeat to this, beside 1 µmol: its scale error falls out of a comparison with itself. Mark: rule of thumb. */
 export const REPEAT_SHARE = 0.03;
 export const repeatNoise = (umol: number): number => Math.hypot(REPEAT_SHARE * umol, METER_NOISE_UMOL);

@@ -210,6 +210,32 @@ describe('how light moves with what a fit may find', () => {
     expect(base.byBeam[2]!).toBeLessThan(0);
   });
 
+  test('slopes in height and panes are those of finite differences; the floor tells what it sends', () => {
+    const moved = (heightCm: number, pane: number) =>
+      computeResponse({
+        tank: {
+          ...plainTank(100, 60, 50),
+          floorReflectance: 0,
+          walls: { left: pane, right: pane, front: pane, back: pane },
+        },
+        water,
+        rows: lampRows(kind, { xCm: 30, yCm: 30, heightCm, turnDeg: 0 }, 1),
+        spots: [
+          { xCm: 32, yCm: 30, depthCm: 12, openShare: 1 },
+          { xCm: 90, yCm: 10, depthCm: 45, openShare: 0.5 },
+        ],
+      });
+    const [low, high] = [moved(23.5, 0.9), moved(24.5, 0.9)];
+    const [dim, clear] = [moved(24, 0.8), moved(24, 0.9)];
+    clear.byHeight.forEach((slope, i) => {
+      expect(Math.abs(slope - (high.par[i]! - low.par[i]!))).toBeLessThan(0.01 * clear.par[i]!);
+      const real = (clear.par[i]! - dim.par[i]!) / Math.log(0.9 / 0.8);
+      expect(Math.abs(clear.byPane[i]! - real)).toBeLessThan(0.2 * Math.abs(real) + 0.01 * clear.par[i]!);
+    });
+    const bright = at(0.2, 1, 0.4);
+    bright.byFloor.forEach((v, i) => expect(bright.par[i]! - v).toBeCloseTo(base.par[i]!, 6));
+  });
+
   test('the floor gives light back, most near itself, and nothing where it is black', () => {
     const bright = at(0.2, 1, 0.4);
     base.par.forEach((par, i) => expect(bright.par[i]!).toBeGreaterThan(par));

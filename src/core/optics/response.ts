@@ -35,7 +35,16 @@ export interface ResponseMatrix {
   byYellow: Float64Array;
   /** how PAR moves with the beam exponent, per unit of its logarithm; 0 for optics from a file */
   byBeam: Float64Array;
+  /** how PAR moves with the height of its lamp, per cm; with the logarithm of a factor on all panes; and what the floor sends back of it */
+  byHeight: Float64Array;
+  byPane: Float64Array;
+  byFloor: Float64Array;
+  /** the spots, for what is known of places */
+  at: readonly SpotPlace[];
 }
+
+/** Where a spot lies, cm. */
+export type SpotPlace = Pick<RigSpot, 'xCm' | 'yCm' | 'depthCm'>;
 
 /** Paths are told apart this finely at spots: the error in yellow, deep water stays below 1e-4. */
 const NODES = 40;
@@ -43,18 +52,28 @@ const NODES = 40;
 /** The response matrix at spots: refraction, Fresnel, water, rim, lid, walls, floor, solids, shade. */
 export function computeResponse(rig: Rig): ResponseMatrix {
   const { tank, rows, spots } = rig;
+  const table = () => new Float64Array(spots.length * rows.length);
   const out: ResponseMatrix = {
     spots: spots.length,
     rows: rows.length,
     names: rows.map((r) => r.of ?? null),
     spectra: new Float64Array(spots.length * rows.length * GRID_SIZE),
-    par: new Float64Array(spots.length * rows.length),
-    byYellow: new Float64Array(spots.length * rows.length),
-    byBeam: new Float64Array(spots.length * rows.length),
+    ...{ par: table(), byYellow: table(), byBeam: table(), byHeight: table() },
+    ...{ byPane: table(), byFloor: table() },
+    at: spots.map(({ xCm, yCm, depthCm }) => ({ xCm, yCm, depthCm })),
   };
   if (spots.length === 0) return out;
   const loss = attenuationPerM(rig.water);
   const bounce = floorBounce(tank, rig.water, rows);
+  const filmed: Tank = {
+    ...tank,
+    walls: {
+      left: tank.walls.left * PANE_STEP,
+      right: tank.walls.right * PANE_STEP,
+      front: tank.walls.front * PANE_STEP,
+      back: tank.walls.back * PANE_STEP,
+    },
+  };
   const depths = [...new Set(spots.map((s) => s.depthCm))];
   depths.forEach((depthCm) => {
     const here = spots.flatMap((s, i) => (s.depthCm === depthCm ? [i] : []));
@@ -65,15 +84,20 @@ export function computeResponse(rig: Rig): ResponseMatrix {
     };
     const through = nodeTransmission(loss, depthCm, NODES);
     rows.forEach((row, r) => {
-      const gathered = (emitters: readonly RigEmitter[]) => {
+      const gathered = (emitters: readonly RigEmitter[], within = tank) => {
         const into = row.spectra.map(() => new Float64Array(here.length * NODES));
-        gather(tank, plane, emitters, into, { nodes: NODES });
+        gather(within, plane, emitters, into, { nodes: NODES });
         return into;
       };
       const weights = gathered(row.emitters);
+      const every = Math.ceil(row.emitters.length / SLOPE_EMITTERS);
+      const some = row.emitters.filter((_, i) => i % every === 0);
+      const plain = every === 1 ? weights : gathered(some);
       const sharper = row.emitters.some((e) => e.optic.photometry === null)
-        ? gathered(row.emitters.map((e) => ({ ...e, optic: withExponent(e.optic, BEAM_STEP) })))
-        : weights;
+        ? gathered(some.map((e) => ({ ...e, optic: withExponent(e.optic, BEAM_STEP) })))
+        : plain;
+      const higher = gathered(some.map((e) => ({ ...e, heightCm: e.heightCm + HEIGHT_STEP_CM })));
+      const dimmer = gathered(some, filmed);
       here.forEach((s, t) => {
         const at = (s * rows.length + r) * GRID_SIZE;
         const into = out.spectra.subarray(at, at + GRID_SIZE);
@@ -86,9 +110,12 @@ export function computeResponse(rig: Rig): ResponseMatrix {
           -open *
           integrateWeighted(into, YELLOW, PAR_FROM_NM, PAR_TO_NM) *
           meanPathM(weights, t * NODES, depthCm);
-        out.byBeam[s * rows.length + r] =
-          (open * direct * (ratioOf(sharper, weights, t * NODES) - 1)) / Math.log(BEAM_STEP);
+        const moved = (by: readonly Float64Array[]) => open * direct * (ratioOf(by, plain, t * NODES) - 1);
+        out.byBeam[s * rows.length + r] = moved(sharper) / Math.log(BEAM_STEP);
+        out.byHeight[s * rows.length + r] = moved(higher) / HEIGHT_STEP_CM;
+        out.byPane[s * rows.length + r] = moved(dimmer) / Math.log(PANE_STEP);
         bounce.add(r, depthCm, into);
+        out.byFloor[s * rows.length + r] = open * (par(into) - direct);
         if (open !== 1) for (let i = 0; i < GRID_SIZE; i += 1) into[i]! *= open;
         out.par[s * rows.length + r] = par(into);
       });
@@ -97,8 +124,12 @@ export function computeResponse(rig: Rig): ResponseMatrix {
   return out;
 }
 
-/** Beam exponents are tried this much sharper to see what that does. */
+/** Beam exponents are tried this much sharper to see what that does, lamps so much higher, panes so much less bright. */
 const BEAM_STEP = 1.1;
+const HEIGHT_STEP_CM = 1;
+const PANE_STEP = 0.9;
+/** Slopes are found on so many emitters of a row: how its light moves is alike all over a face. */
+const SLOPE_EMITTERS = 6;
 const YELLOW = yellowShape();
 
 const nodesOf = (weights: readonly Float64Array[], at: number, of: (k: number) => number): number =>

@@ -120,9 +120,9 @@ const opticsKept = new WeakMap<LampKind, Optic[][]>();
 
 /**
  * One row of the response matrix per channel of a hung lamp.
- * @param beamFactor times the beam exponent of its optics
+ * @param beamFactor times the beam exponent of its optics; @param gain times its light
  */
-export function lampRows(kind: LampKind, hanging: Hanging, beamFactor = 1): RigRow[] {
+export function lampRows(kind: LampKind, hanging: Hanging, beamFactor = 1, gain = 1): RigRow[] {
   const emitters = kind.layout === 'line' ? lineEmitters(kind) : pointEmitters(kind);
   let optics = opticsKept.get(kind);
   if (!optics) opticsKept.set(kind, (optics = opticsOf(kind)));
@@ -130,7 +130,7 @@ export function lampRows(kind: LampKind, hanging: Hanging, beamFactor = 1): RigR
   const tilt = hanging.tiltDeg ?? 0;
   const frame: Frame = lampFrame(hanging.turnDeg, tilt, hanging.tiltTowardDeg ?? 0);
   // what a matt sheet in front of the emitters keeps back, and a screen under the lamp
-  const through = (1 - DIFFUSER_LOSS * (kind.diffuserShare ?? 0)) * (hanging.screenShare ?? 1);
+  const through = gain * (1 - DIFFUSER_LOSS * (kind.diffuserShare ?? 0)) * (hanging.screenShare ?? 1);
 
   return kind.channels.map((c, channel) => ({
     spectra: c.groups.map((g) => {

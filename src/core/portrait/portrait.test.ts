@@ -25,7 +25,7 @@ import { coralWords, colourWords } from './words';
 const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
 const [zone, sump] = [doc.zones[0]!, doc.zones[1]!];
 const groups = draftGroups(doc, zone);
-const cal = bareCalibration(hungGroups(doc, zone), zone.water);
+const cal = bareCalibration(hungGroups(doc, zone), zone);
 const look: PortraitLook = { fish: false, card: true, width: 240, height: 94, coarse: false };
 const input = portraitOf(doc, zone, groups, cal, look);
 const scene = portraitScene(input);
@@ -355,7 +355,7 @@ describe('what is seen', () => {
       doc,
       sump,
       draftGroups(doc, sump),
-      bareCalibration(hungGroups(doc, sump), sump.water),
+      bareCalibration(hungGroups(doc, sump), sump),
       look,
     );
     expect(mat.fish).toBe(false);

@@ -27,7 +27,7 @@ const bundle = demoCase(NOW, 'UTC');
 const doc = bundle.case;
 const sump = doc.zones[1]!;
 const groups = draftGroups(doc, sump);
-const cal = bareCalibration(hungGroups(doc, sump), sump.water);
+const cal = bareCalibration(hungGroups(doc, sump), sump);
 const lightOf = (laid: Laid, lit: readonly LitGroup[] = groups) =>
   zoneLight(computeResponse(rigOf(lit, laid.zone, laid.zone.spots)), lit);
 const withSpot = (change: Partial<Zone['spots'][number]>): Zone => ({

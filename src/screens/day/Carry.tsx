@@ -142,7 +142,7 @@ function Filled({ desk }: { desk: Desk }) {
     () => ({ ...zone, spots: spot ? [{ ...spot, depthCm: Math.min(depthCm, zone.tank.depthCm) }] : [] }),
     [zone, spot, depthCm],
   );
-  const bare = useMemo(() => bareCalibration([], zone.water), [zone.water]);
+  const bare = useMemo(() => bareCalibration([], zone), [zone]);
   // the light it had where it was made, if its file tells; else that of its lamps over this water
   const [asHere, setAsHere] = useState(false);
   const its = source?.file.light;

@@ -3,7 +3,7 @@ import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { bareCalibration, type Calibration, hungGroups } from '@/core/case/calibration';
+import { bareCalibration, type Calibration, hungGroups, type Parameter } from '@/core/case/calibration';
 import { bandUnder, brightestLevels, parUnder, type ZoneLight } from '@/core/case/light';
 import { nextReading } from '@/core/case/nextReading';
 import { levelsById } from '@/core/case/plateaus';
@@ -136,11 +136,9 @@ export function CalibrationPage() {
 
 function calibrationSentence(cal: Calibration, suspects: number, odd: number): string {
   if (cal.readings === 0)
-    return 'No reading counts yet: PAR is the bare model’s estimate. Each figure’s ± says within what 90 of 100 tanks would lie.';
+    return 'No reading counts yet: PAR is an estimate from typical lamps; yours may well differ by a third, and more often downwards. One reading tells most.';
   const parts = [
-    cal.overallOnly
-      ? `${plural(cal.readings, 'reading')} so far, which ${cal.readings === 1 ? 'moves' : 'move'} one overall gain; from three on colours are told apart.`
-      : `${plural(cal.readings, 'reading')} fitted.`,
+    `${plural(cal.readings, 'reading')} fitted.`,
     suspects > 0
       ? `${plural(suspects, 'reading')} ${suspects === 1 ? 'does' : 'do'} not fit: look again at ${suspects === 1 ? 'it' : 'them'} below.`
       : '',
@@ -164,11 +162,20 @@ function Meaning({ desk, cal }: { desk: Desk; cal: Calibration }) {
 /** The water as it is lit, by the bare model and by what was fitted. */
 function useBoth({ zone, doc, ...desk }: Desk, cal: Calibration) {
   const groups = litNow({ zone, doc, ...desk }, useNowMs());
-  const bare = useMemo(() => bareCalibration(hungGroups(doc, zone), zone.water), [doc, zone]);
+  const bare = useMemo(() => bareCalibration(hungGroups(doc, zone), zone), [doc, zone]);
   const { light: before } = useLight(groups, zone, bare);
   const { light: after } = useLight(groups, zone, cal);
   return { groups, bare, before, after };
 }
+
+const UNIT: Partial<Record<Parameter['what'], string>> = { yellow: ' per m', height: ' cm' };
+/** Doubt that fell by less than this says nothing worth a line. Mark: rule of thumb. */
+const LEARNT = 0.9;
+/** What readings told: colours always, the rest where they made it surer. */
+const told = (p: Parameter): boolean =>
+  p.what === 'gain' ||
+  (p.what !== 'field' &&
+    p.standardError < LEARNT * p.before * (p.what === 'height' || p.what === 'yellow' ? 1 : p.value));
 
 /** A meter's scale this near to 1 is as it shows. Mark: rule of thumb. */
 const AS_SHOWN = 0.02;
@@ -179,12 +186,12 @@ function Parameters({ cal, sessions }: { cal: Calibration; sessions: readonly Se
   return (
     <Section title="What was fitted">
       <View testID="parameters">
-        {cal.parameters.map((p) => (
-          <Row key={`${p.what} ${p.groupId} ${p.channelId}`} style={{ minHeight: 44 }}>
+        {cal.parameters.filter(told).map((p) => (
+          <Row key={`${p.what} ${p.groupId} ${p.channelId} ${p.lampId}`} style={{ minHeight: 44 }}>
             <Type kind="label" style={{ flex: 1 }}>
               {p.name}
             </Type>
-            <Type kind="strong">{`${p.value.toFixed(2)}${p.what === 'yellow' ? ' per m' : ' ×'}`}</Type>
+            <Type kind="strong">{`${p.value.toFixed(2)}${UNIT[p.what] ?? ' ×'}`}</Type>
             <Type kind="small" style={{ width: 60, textAlign: 'right' }}>
               {`± ${p.standardError.toFixed(2)}`}
             </Type>
@@ -217,7 +224,7 @@ function Parameters({ cal, sessions }: { cal: Calibration; sessions: readonly Se
         {apart.map((r) => (
           <Row key={r.readingId} style={{ minHeight: 44 }}>
             <View style={{ flex: 1 }}>
-              <Type kind="label">{`${r.name}: ${r.trusted ? 'counts, as you said' : 'left out'}`}</Type>
+              <Type kind="label">{`${r.name}: ${r.trusted ? 'counts, as you said' : 'hardly counts'}`}</Type>
               <Type kind="small">
                 {`read ${umolExact(r.observedUmol)}, the others say ${umolExact(r.predictedUmol)} µmol: ${Math.abs(r.sigmas).toFixed(1)} standard deviations off`}
               </Type>
@@ -232,8 +239,9 @@ function Parameters({ cal, sessions }: { cal: Calibration; sessions: readonly Se
         ))}
       </View>
       <Type kind="small">
-        Times what the lamp’s description says; ± is one standard error. Without readings a gain is 1 ± 0.25
-        (rule of thumb), and most of that doubt is shared by all colours.
+        Times what the lamp’s description says; ± is one standard error. Without readings a colour is 1 ± 0.3
+        (rule of thumb), most of it shared by all colours. What readings could not tell stays as it was and is
+        not listed.
       </Type>
     </Section>
   );
@@ -326,7 +334,7 @@ function Residuals({ desk, cal }: { desk: Desk; cal: Calibration }) {
               <View style={{ flex: 1 }}>
                 <Type kind={r.suspect ? 'strong' : 'label'}>{`${r.suspect ? '▲ ' : ''}${r.name}`}</Type>
                 <Type kind="small">
-                  {`${reading && session ? litWords(reading, session, groups) : ''}${r.dropped ? ' · left out of the fit' : r.suspect ? ' · likely a bad reading' : ''}`}
+                  {`${reading && session ? litWords(reading, session, groups) : ''}${r.dropped ? ' · hardly counts in the fit' : r.suspect ? ' · likely a bad reading' : ''}`}
                 </Type>
               </View>
               <View style={{ alignItems: 'flex-end' }}>

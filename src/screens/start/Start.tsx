@@ -256,7 +256,7 @@ function Previewed({ bundle, width }: { bundle: CaseBundle; width: number }) {
   const groups = draftGroups(bundle.case, zone);
   const cal = bareCalibration(
     zone.groups.map((g, i) => ({ ...groups[i]!, name: g.name })),
-    zone.water,
+    zone,
   );
   const { light } = useLight(groups, zone, cal);
   if (!light || light.spots === 0) return <View style={{ height: lookRoom(width) + 50 }} />;

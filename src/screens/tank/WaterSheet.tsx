@@ -70,7 +70,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   return (
     <Sheet title="Yellow water" onClose={onClose} typed={typed}>
       <Type testID="yellow-now">
-        {`The model takes ${water.yellow440PerM.toFixed(2)} per metre at 440 nm, more towards violet${cal.readings > 0 && !cal.overallOnly && fitted ? `; the readings say ${fitted.value.toFixed(2)} ± ${fitted.standardError.toFixed(2)} (standard error)` : ''}.`}
+        {`The model takes ${water.yellow440PerM.toFixed(2)} per metre at 440 nm, more towards violet${cal.readings > 0 && fitted ? `; the readings say ${fitted.value.toFixed(2)} ± ${fitted.standardError.toFixed(2)} (standard error)` : ''}.`}
       </Type>
       <Section title="By a white card">
         <Choice
@@ -124,7 +124,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
           alone at two depths tell more.
         </Type>
       </Section>
-      {cal.readings > 0 && !cal.overallOnly && fitted && (
+      {cal.readings > 0 && fitted && (
         <Button
           label={`Take what the readings say, ${fitted.value.toFixed(2)}`}
           wide

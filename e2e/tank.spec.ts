@@ -125,7 +125,7 @@ test('a simulated evening calibrates the tank, and every figure says so @phone',
   await expect(page.getByText(/follows a made-up truth/)).toBeVisible();
   await press(page.getByTestId('what-changed'));
   await expect(page.getByTestId('changed')).toContainText(/Copper table\d+ ± 5\d %→ \d+ ± [12]?\d %/);
-  await expect(page.getByTestId('next-reading')).not.toBeEmpty();
+  await expect(page.getByTestId('visit')).not.toBeEmpty();
   await go(page, 'Today');
   await expect(page.getByText(/fitted to 5 readings, simulated ones among them, ± 1?\d %/)).toBeVisible();
   await go(page, 'Tank');

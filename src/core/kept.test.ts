@@ -38,7 +38,7 @@ import { aims } from './case/howMuch';
 import { brightestLevels, dayAt, lightBetween, parTable, parUnder, zoneLight } from './case/light';
 import { draftGroups, litRunnable, rigKey, rigOf } from './case/lit';
 import { moonColour, moonStrength } from './case/moonlight';
-import { nextReading } from './case/nextReading';
+import { planVisit } from './case/visit';
 import { patternSteps } from './case/patterns';
 import { levelsById, plateaus, rigGroups } from './case/plateaus';
 import { placeName, placesFor } from './case/places';
@@ -865,7 +865,7 @@ describe('a tank', () => {
   keeps('truth', () => truth);
   keeps('calibrated', () => {
     const found = calibrate(bundle.case, zone, sessions);
-    return [found, beforeAfter(found, 'a', 'b').found, nextReading(found, light, groups, noon, [0, 1, 2])];
+    return [found, beforeAfter(found, 'a', 'b').found, planVisit(found, light, groups, noon, [0, 1, 2], 10)];
   });
   keeps('calibrated by bands', () => {
     const found = calibrate(bundle.case, zone, [withBands(), session('c', alone, 1)]);

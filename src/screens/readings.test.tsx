@@ -1,4 +1,4 @@
-import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+import { act, within, fireEvent, screen, waitFor } from '@testing-library/react';
 
 import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
@@ -161,8 +161,13 @@ describe('Calibration', () => {
   test('the next best reading is one tap away, with its colour already chosen', async () => {
     show(CalibrationPage);
     await waitFor(() =>
-      expect(text('next-reading')).toMatch(/ at .*: it would narrow the mean band .* to ± \d+ %\./),
+      expect(text('visit')).toMatch(
+        /^In 10 minutes the mean ± over the corals would fall from \d\d % to \d+ %, by \d readings:$/,
+      ),
     );
+    const few = within(screen.getByTestId('visit-stops')).getAllByText(/^\d · .* at /).length;
+    choose('40 minutes');
+    expect(within(screen.getByTestId('visit-stops')).getAllByText(/^\d+ · /).length).toBeGreaterThan(few);
     tap('read-next');
     expect(navigate).toHaveBeenCalledWith({
       pathname: '/readings',

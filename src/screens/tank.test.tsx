@@ -318,7 +318,7 @@ describe('Readings', () => {
     tap('what-changed');
     await waitFor(() => expect(text('changed')).toMatch(/Copper table\d+ ± 5\d %→ \d+ ± \d+ %/));
     expect(text('parameters')).toMatch(/Royal blue\d\.\d\d ×± 0\.\d\d/);
-    expect(text('next-reading')).toMatch(/narrow|No single reading/);
+    expect(text('visit')).toMatch(/^In 10 minutes .*(narrow|fall)/);
     expect(text('residuals')).toContain('standard deviations');
     press(/^Set aside/);
     await waitFor(() => expect(text('calibration-sentence')).toContain('No reading counts yet'));

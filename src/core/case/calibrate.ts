@@ -492,7 +492,7 @@ class Model {
   }
 
   /** What a meter shows over what is there, under the mean of the lights it was read in: its scale and its traits. */
-  private meterUnder(m: MeterUse, { parameters: p, covariance }: Fit): { factor: number; variance: number } {
+  private meterUnder(m: MeterUse, { parameters: p, covariance }: Fit) {
     const at = this.meterAt(m);
     const own = this.observations.filter(
       (o) => meterId(this.sets[o.set]!.places[o.place]!.session.meter) === meterId(m),
@@ -503,6 +503,8 @@ class Model {
     const added = Math.max(LEAST_SHOWN, 1 + shares.reduce((s, t, k) => s + t * p[at + 2 + k]!, 0));
     const slope = [1, shift!, ...shares.map((t) => t / added)];
     return {
+      at,
+      slope,
       factor: Math.exp(p[at]! + shift! * p[at + 1]!) * added,
       variance: slope.reduce(
         (s, x, i) => s + slope.reduce((t, y, j) => t + x * y * covariance[at + i]![at + j]!, 0),
@@ -515,11 +517,74 @@ class Model {
     const newest = this.sets.reduce((a, b) =>
       (b.places[0]?.session.atUtc ?? '') >= (a.places[0]?.session.atUtc ?? '') ? b : a,
     );
-    const at = this.meterAt(newest.places[0]!.session.meter);
+    const { variance, slope, at } = this.meterUnder(newest.places[0]!.session.meter, fit);
     return {
-      variance: widen * fit.covariance[at]![at]!,
-      cross: this.parameters.map((_, i) => widen * fit.covariance[i]![at]!),
+      variance: widen * variance,
+      cross: this.parameters.map(
+        (_, i) => widen * slope.reduce((s, x, k) => s + x * fit.covariance[i]![at + k]!, 0),
+      ),
     };
+  }
+
+  /** What would explain a reading that does not fit: another light, a lamp that gives less, a slip of the hand. */
+  private fitsIf(fit: Fit, i: number): string[] {
+    const o = this.observations[i]!;
+    const { rig, places } = this.sets[o.set]!;
+    const matrix = this.matrices[o.set]!;
+    const factor = o.observed / fit.predicted[i]!;
+    const names = rowNames(rig);
+    const rows = this.rows(o.set, o.place);
+    /** light of rows at other levels, over all of it as it was said to be lit */
+    const over = (levelOf: (row: LitRow, r: number) => number) => {
+      let [sum, whole] = [0, 0];
+      rows.forEach((row, r) => {
+        const full = this.value(fit.parameters, row.gain) * matrix.par[o.place * matrix.rows + r]!;
+        sum += levelOf(row, r) * full;
+        whole += row.level * full;
+      });
+      return whole > 0 ? sum / whole : 0;
+    };
+    const lamps = rig.flatMap((g) => g.lamps.map((l) => ({ groupId: g.groupId, ...l })));
+    const without = lamps.flatMap((l) => {
+      const own = (r: number) => names[r]!.groupId === l.groupId && names[r]!.lampId === l.id;
+      const rest = over((row, r) => (own(r) ? 0 : row.level));
+      const left = rest < 1 ? (factor - rest) / (1 - rest) : 1;
+      if (rest > 0.97 || left < -0.05 || left > 0.8) return [];
+      return [
+        {
+          words: `lamp ${l.name} gave ${left < 0.05 ? 'no light' : `${Math.round(left * 100)} % of its light`}`,
+          ratio: factor,
+        },
+      ];
+    });
+    const others = places
+      .filter((p, k) => k !== o.place && p.reading.spotId !== places[o.place]!.reading.spotId)
+      .map((p) => ({
+        words: `it was read at ${p.reading.name}`,
+        ratio: this.lightAt(fit, o.set, places.indexOf(p), o.place) / fit.predicted[i]!,
+      }));
+    return [
+      { words: 'everything was at full', ratio: over(() => 1) },
+      ...without,
+      ...others,
+      { words: 'a digit slipped, ten times', ratio: 10 },
+      { words: 'a digit slipped, a tenth', ratio: 0.1 },
+    ]
+      .filter((x) => x.ratio > 0 && Math.abs(Math.log(factor / x.ratio)) < EXPLAINED)
+      .sort((a, b) => Math.abs(Math.log(factor / a.ratio)) - Math.abs(Math.log(factor / b.ratio)))
+      .map((x) => x.words)
+      .filter((w, k, all) => all.indexOf(w) === k)
+      .slice(0, MOST_EXPLAINED);
+  }
+
+  /** Light at one place of a set under the levels of another's reading. */
+  private lightAt(fit: Fit, set: number, place: number, levelsOf: number): number {
+    const matrix = this.matrices[set]!;
+    return this.rows(set, levelsOf).reduce(
+      (sum, row, r) =>
+        sum + row.level * this.value(fit.parameters, row.gain) * matrix.par[place * matrix.rows + r]!,
+      0,
+    );
   }
 
   private residuals(fit: Fit): Residual[] {
@@ -548,6 +613,7 @@ class Model {
           suspect: own.some((i) => fit.suspects.includes(i)),
           dropped: own.some((i) => fit.dropped.includes(i)),
           trusted: reading.trusted === true,
+          fitsIf: own.some((i) => fit.suspects.includes(i)) ? this.fitsIf(fit, own[0]!) : [],
         };
       }),
     );
@@ -556,6 +622,9 @@ class Model {
 
 /** So much of what a lux meter's response may be off is each light's own, between its traits. Mark: rule of thumb. */
 const SHAPE_PART = 0.5;
+/** A reading is explained by what comes within this of it, of the logarithm. Mark: rule of thumb. */
+const EXPLAINED = 0.12;
+const MOST_EXPLAINED = 2;
 /** However much of a reading a trait takes, this is left. */
 const LEAST_SHOWN = 0.05;
 /** Scale error of a meter that is taken at its word, and of its traits. Mark: rule of thumb. */

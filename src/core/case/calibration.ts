@@ -46,6 +46,8 @@ export interface Residual {
   dropped: boolean;
   /** it counts however far it lies off */
   trusted: boolean;
+  /** what would explain it, where it does not fit: the likeliest first */
+  fitsIf: string[];
 }
 
 /** What was found of one meter: it shows `scale` times what is there. */
@@ -97,8 +99,8 @@ export const DOUBT = {
 export const yellowDoubt = (yellow440PerM: number): number => 0.6 * yellow440PerM + 0.15;
 /** Light of a lamp that nothing is known of may be off by this. */
 export const PRIOR_SHARE = Math.hypot(DOUBT.kind, DOUBT.channel, DOUBT.lamp);
-/** Scale error of a meter nobody has named yet. Mark: rule of thumb. */
-const ANY_METER = 0.05;
+/** What a meter that nobody has named yet may be off, by its scale and its response. Mark: rule of thumb. */
+const ANY_METER = 0.1;
 
 export const gainOf = (cal: Pick<Calibration, 'gains'>, groupId: string, channelId: string): number =>
   cal.gains[groupId]?.[channelId] ?? 1;

@@ -28,7 +28,7 @@ import { windowsOf, onHours, steppedDawn, threadsOfWindows } from './dawn';
 import { forecast } from './forecast';
 import { bandUnder, lightBetween, parTable, zoneLight } from './light';
 import { draftGroups, litRunnable, litRunning, riseShare, rigOf } from './lit';
-import { nextReading } from './nextReading';
+import { planVisit } from './visit';
 import { levelsById, rigGroups } from './plateaus';
 import type { ParOf } from './replay';
 import { runnable } from './runnable';
@@ -338,7 +338,8 @@ test('the band that is promised of the next reading is about what a real refit g
   const light = zoneLight(matrix, groups);
   const levels = groups.map((g) => levelsAt(g.day, 845));
   const corals = zone.spots.map((_, s) => s);
-  const next = nextReading(bare, light, groups, levels, corals)!;
+  const visit = planVisit(bare, light, groups, levels, corals, 3)!;
+  const next = { ...visit, ...visit.stops[0]! };
   const under = next.alone
     ? groups.map((g) => g.lampKind.channels.map((c) => (c.id === next.alone!.channelId ? 1 : 0)))
     : levels;

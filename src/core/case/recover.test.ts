@@ -61,3 +61,16 @@ test('a gross error is named, and what is right is not', () => {
   expect(named / all).toBeGreaterThanOrEqual(0.8);
   expect(wrongly / all).toBeLessThan(0.25);
 }, 60_000);
+
+test('what would explain a reading is said: everything at full, ten times too much', () => {
+  for (const [of, words] of [
+    ['full', /everything was at full/],
+    ['ten', /a digit slipped, ten times/],
+  ] as const) {
+    const { cal } = recovered('assumed', 700, 9, 1, of);
+    const suspect = cal.residuals.find((r) => r.readingId === 'r1')!;
+    expect(suspect.suspect).toBe(true);
+    expect(suspect.fitsIf.join()).toMatch(words);
+    expect(cal.residuals.find((r) => r.readingId === 'r0')!.fitsIf).toEqual([]);
+  }
+});

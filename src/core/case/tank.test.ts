@@ -9,6 +9,7 @@ import { calibrate } from './calibrate';
 import {
   bandShare,
   bareCalibration,
+  type Calibration,
   DOUBT,
   PRIOR_SHARE,
   calibrationKey,
@@ -26,7 +27,7 @@ import {
   zoneLight,
 } from './light';
 import { draftGroups, rigOf } from './lit';
-import { nextReading } from './nextReading';
+import { planVisit } from './visit';
 import { likings, placeName, placesFor } from './places';
 import { standingOf, livesByLight, lowerEdgeUmol, NEEDS, wantsOf } from '../record/needs';
 import { brightestMinute, levelsById, plateaus, rigGroups } from './plateaus';
@@ -238,22 +239,40 @@ test('colours read alone give a place’s light without optics, and their sum is
   expect(Object.values(bandsOf([0.25, 0.75])).reduce((a, b) => a + b, 0)).toBe(1);
 });
 
-test('the next best reading narrows the bands, and once it is taken another is better', () => {
+test('a round with the meter: as many minutes as there are, what narrows most, and less to gain once it was walked', () => {
   const corals = [0, 1, 2, 3, 4];
-  const first = nextReading(bare, light, groups, noon, corals)!;
-  expect(first.bandAfter).toBeLessThan(first.bandBefore / 2);
-  const taken = corals.map((s) => reading(s, noon, parUnder(light, noon, s)));
-  const cal = calibrate(doc, zone, [session(taken)]);
-  const next = nextReading(cal, light, groups, noon, corals)!;
-  // the same meter cannot read its own scale away
-  expect(next.bandBefore - next.bandAfter).toBeLessThan(0.06);
+  const plan = (cal: Calibration, minutes: number) => planVisit(cal, light, groups, noon, corals, minutes)!;
+  const [short, long] = [plan(bare, 3), plan(bare, 20)];
+  expect(short.stops).toHaveLength(1);
+  expect(short.bandAfter).toBeLessThan(0.7 * short.bandBefore);
+  // what is said now is what the figures say
+  const shown = corals.reduce((s, c) => s + bandUnder(bare, light, groups, noon, c), 0) / corals.length;
+  expect(short.bandBefore).toBeCloseTo(shown, 6);
+  expect(long.minutes).toBeLessThanOrEqual(20);
+  expect(long.stops.length).toBeGreaterThan(4);
+  expect(long.bandAfter).toBeLessThan(short.bandAfter);
+  // light by light: nothing is lit twice
+  const lit = long.stops.map((s) => s.alone?.channelId ?? '');
+  expect(lit.filter((l, i) => l !== lit[i - 1])).toHaveLength(new Set(lit).size);
+  // walked, it does what was said, and there is less left to gain
+  const readings = long.stops.map(({ spot, alone: one }, i) => {
+    const levels = one ? alone(channel.indexOf(one.channelId)) : noon;
+    return reading(spot, levels, parUnder(light, levels, spot), { id: `v${i}` });
+  });
+  const cal = calibrate(doc, zone, [session(readings)]);
+  const after = corals.reduce((s, c) => s + bandUnder(cal, light, groups, noon, c), 0) / corals.length;
+  expect(after).toBeLessThan(1.35 * long.bandAfter);
+  expect(after).toBeGreaterThan(0.65 * long.bandAfter);
+  const again = plan(cal, 20);
+  expect(again.bandBefore - again.bandAfter).toBeLessThan((long.bandBefore - long.bandAfter) / 2);
   expect(
-    nextReading(
+    planVisit(
       bare,
       light,
       groups,
       noon.map((l) => l.map(() => 0)),
       corals,
+      10,
     ),
   ).toBeNull();
 });

@@ -167,8 +167,17 @@ export interface Recovered {
   cal: Calibration;
 }
 
-/** One truth of a scenario, read so often, and what the fit makes of corals that were not read. @param spoil a reading 2.5 times too high */
-export function recovered(scenario: string, seed: number, readings: 3 | 9, spoil = -1): Recovered {
+/**
+ * One truth of a scenario, read so often, and what the fit makes of corals that were not read.
+ * @param spoil a reading that is wrong, and @param by what: 2.5 or ten times too high, or read under everything at full
+ */
+export function recovered(
+  scenario: string,
+  seed: number,
+  readings: 3 | 9,
+  spoil = -1,
+  by: 'high' | 'ten' | 'full' = 'high',
+): Recovered {
   const random = seeded(seed);
   const { truth, meter } = SCENARIOS[scenario]!(home(random), random);
   const real = lightOf(truth.group, truth.bent, truth.gains);
@@ -182,7 +191,8 @@ export function recovered(scenario: string, seed: number, readings: 3 | 9, spoil
     meter: { kind: meter, immersionFactor: 1, sensorAboveCm: 0, simulated: false },
     ...{ pumpsOn: false, lit: '', counts: true, rig: [said] },
     readings: shots.map(({ spot, levels }, i) => {
-      const light = spectrumUnder(real, levels, spot);
+      const full = i === spoil && by === 'full';
+      const light = spectrumUnder(real, full ? [ids.map(() => 1)] : levels, spot);
       const exact = truth.scale * shownUnder(meterKind(truth.meter), light, truth.piece);
       const unit = meterKind(truth.meter).unit === 'lux' ? 20 : 1;
       const noisy = exact * (1 + 0.04 * normal(random)) + unit * normal(random);
@@ -198,7 +208,7 @@ export function recovered(scenario: string, seed: number, readings: 3 | 9, spoil
           atUtc: '2026-11-24T18:00:00.000Z',
           bands: null,
         },
-        tries: [Math.max(0, i === spoil ? 2.5 * noisy : noisy)],
+        tries: [Math.max(0, i === spoil && !full ? (by === 'ten' ? 10 : 2.5) * noisy : noisy)],
         levels: { g: Object.fromEntries(ids.map((c, k) => [c, levels[0]![k]!])) },
       };
     }),

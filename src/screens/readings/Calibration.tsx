@@ -1,11 +1,11 @@
-import { plural } from '@/core/shape/counts';
+import { capital, plural } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { bareCalibration, type Calibration, hungGroups, type Parameter } from '@/core/case/calibration';
 import { bandUnder, brightestLevels, parUnder, type ZoneLight } from '@/core/case/light';
-import { nextReading } from '@/core/case/nextReading';
+import { planVisit, type Visit } from '@/core/case/visit';
 import { levelsById } from '@/core/case/plateaus';
 import { parBySolo, soloPlaces, sumChecks } from '@/core/case/superposition';
 import { fittedWords } from '@/core/case/verdict';
@@ -25,6 +25,7 @@ import { Button } from '@/ui/Button';
 import { Page } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
+import { Sentence } from '@/ui/Sentence';
 import { Type } from '@/ui/Type';
 
 import { bandWords, tenantsOf, umol, umolExact } from '../shared/words';
@@ -276,44 +277,70 @@ function WhatChanged({ desk, cal }: { desk: Desk; cal: Calibration }) {
   );
 }
 
+/** Minutes that a round with the meter may take. */
+const MINUTES = [5, 10, 20, 40] as const;
+
 function Next({ desk, cal }: { desk: Desk; cal: Calibration }) {
   const { zone } = desk;
   const nowMs = useNowMs();
   const groups = litNow(desk, nowMs);
   const { light } = useLight(groups, zone, cal);
-  if (!light || zone.spots.length === 0) return null;
-  const corals = zone.spots.flatMap((s, i) => (s.need ? [i] : []));
-  const first = corals[0] ?? 0;
-  const levels = brightestLevels(light, groups, first);
-  const best = nextReading(
-    cal,
-    light,
-    groups,
-    levels,
-    corals.length > 0 ? corals : zone.spots.map((_, i) => i),
-  );
-  if (!best) return null;
-  const spot = zone.spots[best.spot]!;
-  const group = groups.find((g) => g.groupId === best.alone?.groupId);
-  const channel = group?.lampKind.channels.find((c) => c.id === best.alone?.channelId);
-  const worth = best.bandBefore - best.bandAfter > 0.005;
+  const [minutes, setMinutes] = useState<number>(10);
+  const visit = useMemo(() => {
+    if (!light || zone.spots.length === 0) return null;
+    const corals = zone.spots.flatMap((s, i) => (s.need ? [i] : []));
+    const about = corals.length > 0 ? corals : zone.spots.map((_, i) => i);
+    return planVisit(cal, light, groups, brightestLevels(light, groups, about[0]!), about, minutes);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the light is made of the groups
+  }, [cal, light, zone.spots, minutes]);
+  if (!visit) return null;
+  const named = (stop: Visit['stops'][number]) => {
+    const group = groups.find((g) => g.groupId === stop.alone?.groupId);
+    const channel = group?.lampKind.channels.find((c) => c.id === stop.alone?.channelId);
+    return `${channel ? `${channel.name} alone at full` : 'the day at its brightest'} at ${zone.spots[stop.spot]!.name}`;
+  };
+  const first = visit.stops[0];
+  const worth = first !== undefined && visit.bandBefore - visit.bandAfter > 0.005;
   return (
-    <Section title="The next best reading">
-      <Type testID="next-reading">
-        {worth
-          ? `${channel ? `${channel.name} alone at full` : 'The plateau of the day'} at ${spot.name}: it would narrow the mean band over the corals from ${bandWords(best.bandBefore)} to ${bandWords(best.bandAfter)}.`
-          : `No single reading would narrow the bands by much: they stand at ${bandWords(best.bandBefore)} on average.`}
-      </Type>
+    <Section title="What to read next">
+      <Sentence
+        testID="visit"
+        parts={[
+          'In ',
+          {
+            id: 'visit-minutes',
+            name: 'Minutes with the meter',
+            value: `${minutes} minutes`,
+            options: MINUTES.map((m) => ({ value: String(m), label: `${m} minutes` })),
+            chosen: String(minutes),
+            onChoose: (v) => setMinutes(Number(v)),
+          },
+          worth
+            ? ` the mean ± over the corals would fall from ${percent(visit.bandBefore)} to ${percent(visit.bandAfter)}, by ${plural(visit.stops.length, 'reading')}:`
+            : ` no reading would narrow the bands by much: they stand at ${bandWords(visit.bandBefore)} on average.`,
+        ]}
+      />
       {worth && (
-        <Button
-          label="Read it"
-          testID="read-next"
-          onPress={() => {
-            changeSettings({ spotId: spot.id });
-            const lit = best.alone ? `alone:${best.alone.groupId}/${best.alone.channelId}` : 'now';
-            router.navigate({ pathname: '/readings', params: { read: spot.id, lit } });
-          }}
-        />
+        <>
+          <View testID="visit-stops">
+            {visit.stops.map((stop, i) => (
+              <Type key={`${stop.spot} ${stop.alone?.channelId}`} kind={i === 0 ? 'strong' : 'body'}>
+                {`${i + 1} · ${capital(named(stop))}`}
+              </Type>
+            ))}
+          </View>
+          <Button
+            label="Read the first"
+            testID="read-next"
+            onPress={() => {
+              const spot = zone.spots[first.spot]!;
+              changeSettings({ spotId: spot.id });
+              const lit = first.alone ? `alone:${first.alone.groupId}/${first.alone.channelId}` : 'now';
+              router.navigate({ pathname: '/readings', params: { read: spot.id, lit } });
+            }}
+          />
+          <Type kind="small">The round is planned anew with every reading.</Type>
+        </>
       )}
     </Section>
   );
@@ -334,7 +361,7 @@ function Residuals({ desk, cal }: { desk: Desk; cal: Calibration }) {
               <View style={{ flex: 1 }}>
                 <Type kind={r.suspect ? 'strong' : 'label'}>{`${r.suspect ? '▲ ' : ''}${r.name}`}</Type>
                 <Type kind="small">
-                  {`${reading && session ? litWords(reading, session, groups) : ''}${r.dropped ? ' · hardly counts in the fit' : r.suspect ? ' · likely a bad reading' : ''}`}
+                  {`${reading && session ? litWords(reading, session, groups) : ''}${r.dropped ? ' · hardly counts in the fit' : r.suspect ? ' · likely a bad reading' : ''}${r.fitsIf.length > 0 ? `; it would fit if ${r.fitsIf.join(', or if ')}` : ''}`}
                 </Type>
               </View>
               <View style={{ alignItems: 'flex-end' }}>

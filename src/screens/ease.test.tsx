@@ -89,7 +89,7 @@ describe('Plan a change', () => {
     show(Ease);
     await waitFor(() =>
       expect(text('ease-sentence')).toMatch(
-        /^Made at once, .* would get 2\.00 × what it is used to\. In \w+ steps it takes \d+ days and nobody gets more than 1\.\d\d ×\.$/,
+        /^Made at once, .* would get 2\.00 × what it is used to\. In \w+ steps it takes \d+ days \(\d+ to \d+, by how fast corals follow\) and nobody gets more than 1\.\d\d ×\.$/,
       ),
     );
     const days = () => Number(/takes (\d+) days/.exec(text('ease-sentence'))![1]);

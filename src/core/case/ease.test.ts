@@ -73,7 +73,10 @@ describe('accustomed light from all that happened', () => {
     );
     const met = (r: typeof calm) => r.changes.find((c) => c.ids.includes('louder'))!;
     expect(met(calm).used[0]!.dli).toBeCloseTo(light[0]!.dli, 9);
-    expect(met(out).used[0]!.dli).toBeCloseTo(light[0]!.dli * (1 - (1 - Math.exp(-0.3)) * Math.exp(-0.1)), 6);
+    expect(met(out).used[0]!.dli).toBeCloseTo(
+      light[0]!.dli * (1 - (1 - Math.exp(-3 / 7)) * Math.exp(-0.1)),
+      6,
+    );
     expect(stepRatio(met(out).after[0]!, met(out).used[0]!).ratio).toBeGreaterThan(
       1.2 * stepRatio(met(calm).after[0]!, met(calm).used[0]!).ratio,
     );
@@ -233,6 +236,13 @@ describe('plans', () => {
   test('a higher cap: under the ceiling at every coral, in whole percents, to the target', () => {
     const answer = plan(history([quiet]), ask({ targets: [target], from: [runnable(quiet)] }));
     expect(answer.refused).toBeNull();
+    // who follows twice as fast, or half as fast, takes about half or twice as long
+    const last = dayNumber(answer.steps.at(-1)!.date) - dayNumber(TODAY);
+    const [fast, slow] = answer.daysRange!;
+    expect(fast).toBeGreaterThan(0.35 * last);
+    expect(fast).toBeLessThan(0.75 * last);
+    expect(slow).toBeGreaterThan(1.5 * last);
+    expect(slow).toBeLessThan(2.5 * last);
     expect(answer.atOnce.worst.ratio).toBeCloseTo(2, 6);
     expect(answer.course!.worst.ratio).toBeLessThanOrEqual(1.3 + 1e-6);
     expect(answer.steps[0]!.date).toBe(TODAY);

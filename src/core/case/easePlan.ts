@@ -1,5 +1,5 @@
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
-import { AS_PRINTED, type DayLight, dliRatio, stepRatio, type StepRatio } from '../easing/accustomed';
+import { atPace, AS_PRINTED, type DayLight, dliRatio, stepRatio, type StepRatio } from '../easing/accustomed';
 import {
   accustomedAfter,
   fastestRises,
@@ -86,6 +86,8 @@ export interface EaseAnswer {
   limits: SpotRatio[];
   /** where a straight line of the controller's own begins, as a share, and how many days it takes */
   itself: { fromShare: number; days: number } | null;
+  /** days the plan would take if corals followed as fast, and as slowly, as is published; null where its days are given */
+  daysRange: readonly [quick: number, slow: number] | null;
   /** a peak that hours cannot ease: the largest ratio by peak when the lamps come on */
   peak: SpotRatio | null;
 }
@@ -309,6 +311,7 @@ export function* easeSteps(
     ceiling: q.ceiling,
     course: null,
     itself: null,
+    daysRange: null,
     ...open,
   });
   const problem = methodProblem(q);
@@ -351,8 +354,33 @@ export function* easeSteps(
     ceiling: ceilingTaken(lived, growers, q.ceiling),
     course: courseFrom([...waited, ...lived], zero),
     itself,
+    daysRange: asPlanned || later > 0 ? null : daysRange(q, start, wait, ladder, growers, rules),
     ...open,
   };
+}
+
+/** How long from today the same plan takes at both ends of what is published of how fast corals follow. */
+function daysRange(
+  { schedule }: EaseQuestion,
+  start: string,
+  wait: number,
+  ladder: Rungs,
+  growers: readonly Grower[],
+  rules: Rules,
+): EaseAnswer['daysRange'] {
+  if (schedule.kind !== 'fastest' && schedule.kind !== 'itself') return null;
+  const [quick, slow] = (['quick', 'slow'] as const).map((end) => {
+    const made = risesFor(
+      { schedule, start },
+      ladder,
+      ladder.settings,
+      growers.map((g) => ({ ...g, pace: atPace(g.pace, end) })),
+      rules,
+      false,
+    );
+    return made.ok ? (made.value.itself?.days ?? wait + made.value.rises.at(-1)!.day) : null;
+  });
+  return quick != null && slow != null ? [quick, slow] : null;
 }
 
 /** Steps still to come as rises of a ladder. */

@@ -1,6 +1,14 @@
 import { DAY_MINUTES } from '../shape/ring';
 import { civilDay, dateOf, dayNumber } from '../day/wallClock';
-import { accustom, type DayLight, NEVER_USED, steadyDay, unknownStart } from '../easing/accustomed';
+import {
+  accustom,
+  type DayLight,
+  kept,
+  NEVER_USED,
+  type Pace,
+  steadyDay,
+  unknownStart,
+} from '../easing/accustomed';
 import type { RigSpot } from '../optics/response';
 import { actsOf, actsOnLight, type LogDoc } from '../record/log';
 import { type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
@@ -132,13 +140,13 @@ function channelsRun(zone: Zone, { entries }: HistoryDoc): Map<string, number> {
 
 const blend = (a: Float64Array, l: Float64Array, keep: number) => a.map((v, k) => l[k]! + (v - l[k]!) * keep);
 /** A light to which one grows used for some days. */
-const grown = (a: MadeLight, l: MadeLight, days: number, tauDays: number): MadeLight => {
-  const keep = Math.exp(-days / tauDays);
-  return {
-    ...accustom(a, l, days, tauDays),
-    made: { dli: blend(a.made.dli, l.made.dli, keep), peak: blend(a.made.peak, l.made.peak, keep) },
-  };
-};
+const grown = (a: MadeLight, l: MadeLight, days: number, pace: Pace): MadeLight => ({
+  ...accustom(a, l, days, pace),
+  made: {
+    dli: blend(a.made.dli, l.made.dli, kept(a.dli, l.dli, days, pace)),
+    peak: blend(a.made.peak, l.made.peak, kept(a.peak, l.peak, days, pace)),
+  },
+});
 /** Light of one stretch of a day after another. */
 const joined = (a: MadeLight, b: MadeLight): MadeLight => ({
   dli: a.dli + b.dli,
@@ -153,7 +161,7 @@ const bare = ({ dli, peak }: DayLight): DayLight => ({ dli, peak });
 /**
  * What the corals of a zone are used to as the local day of an instant begins, replayed day by day from what really ran and what
  * the log knows: typed-in days, caps and lamps, steps of easing in, interludes, outages, fresh carbon, wiped lenses, moves,
- * arrivals. A day's light is exact, also where something changed within it; A ← L + (A − L)·e^(−1/τ).
+ * arrivals. A day's light is exact, also where something changed within it; A ← L + (A − L)·e^(−1/τ), τ by whether it is more light or less.
  * Before the first entry a coral is used to that entry's light when the keeper said so, else it stands at its start. What is met
  * within the instant's own day is listed but not yet grown used to.
  */
@@ -178,7 +186,7 @@ export function replay(
 
   const light = lighter(zone, course, parOf, keys);
   const happened = happenings(zone, history, log);
-  const taus = zone.spots.map((s) => paceOf(s).tauDays);
+  const paces = zone.spots.map(paceOf);
   const arrivals = zone.spots.map((s) => (s.arrived === null ? -Infinity : dayNumber(s.arrived)));
   const today = dayNumber(civilDay(nowMs, zone.timeZone).date);
   const first = cuts[0]!;
@@ -188,7 +196,7 @@ export function replay(
   let sum: MadeLight[] = [];
   const clear = () => (sum = zone.spots.map(() => ({ dli: 0, peak: 0, made: nothing })));
   const live = (by: readonly MadeLight[], days: number) =>
-    (used = used.map((a, s) => (never[s] ? a : grown(a, by[s]!, days, taus[s]!))));
+    (used = used.map((a, s) => (never[s] ? a : grown(a, by[s]!, days, paces[s]!))));
   const add = (part: readonly MadeLight[]) => (sum = sum.map((a, s) => joined(a, part[s]!)));
   const arrive = (day: number) => (used = used.map((a, s) => (arrivals[s] === day ? start[s]! : a)));
   /** the first day counts from its first entry, by what stood at its end */

@@ -1,8 +1,12 @@
 /**
- * Time constant with which a coral grows used to its light: dA/dt = (L − A)/τ. Mark: rule of thumb from photoacclimation
- * studies (1-3 weeks).
+ * Time constants with which a coral grows used to its light, dA/dt = (L − A)/τ: to more of it, and to less. Published ones lie at 5-20
+ * and at 5-15 days (Falkowski & Dubinsky 1981; Titlyanov et al. 2001; Anthony & Hoegh-Guldberg 2003). Mark: rule of thumb within a
+ * literature range.
  */
 export const TAU_DAYS = 10;
+const TAU_DOWN_DAYS = 7;
+/** The quickest and the slowest of that range, over the middle. */
+export const PACE_RANGE = { quick: 0.5, slow: 2 } as const;
 /** Step ratios above which a change deserves a warning: gentle, usual, brisk; above 2 is the classic disaster. Mark: rule of thumb. */
 export const CEILINGS = { gentle: 1.15, usual: 1.3, brisk: 1.5 } as const;
 export const DISASTER = 2;
@@ -10,13 +14,15 @@ export const DISASTER = 2;
 /** How a kind of tenant follows its light. */
 export interface Pace {
   tauDays: number;
+  /** the same to less light */
+  downDays: number;
   /** how many times the step of a coral it takes: a ceiling of 1.3 is 1.6 for a kind that takes twice the step */
   stretch: number;
 }
 /** Corals, and macroalgae, which follow within days and take larger steps. Mark: rule of thumb. */
 export const PACES = {
-  coral: { tauDays: TAU_DAYS, stretch: 1 },
-  algae: { tauDays: 4, stretch: 2 },
+  coral: { tauDays: TAU_DAYS, downDays: TAU_DOWN_DAYS, stretch: 1 },
+  algae: { tauDays: 4, downDays: 3, stretch: 2 },
 } as const satisfies Record<string, Pace>;
 
 /** Ratios are printed with two places: what is printed as the ceiling is not above it. */
@@ -33,13 +39,23 @@ export interface DayLight {
   peak: number;
 }
 
-const approach = (a: number, l: number, keep: number) => l + (a - l) * keep;
+/** What is left of a difference after some days: less light is grown used to faster than more. */
+export const kept = (a: number, light: number, days: number, { tauDays, downDays }: Rates): number =>
+  Math.exp(-days / (light > a ? tauDays : downDays));
+type Rates = Pick<Pace, 'tauDays' | 'downDays'>;
 
 /** Accustomed light after `days` under constant daily light. */
-export function accustom(a: DayLight, light: DayLight, days: number, tauDays: number = TAU_DAYS): DayLight {
-  const keep = Math.exp(-days / tauDays);
-  return { dli: approach(a.dli, light.dli, keep), peak: approach(a.peak, light.peak, keep) };
+export function accustom(a: DayLight, light: DayLight, days: number, pace: Rates = PACES.coral): DayLight {
+  const approach = (from: number, to: number) => to + (from - to) * kept(from, to, days, pace);
+  return { dli: approach(a.dli, light.dli), peak: approach(a.peak, light.peak) };
 }
+
+/** A pace at the quick or slow end of what is published. */
+export const atPace = (pace: Pace, end: keyof typeof PACE_RANGE): Pace => ({
+  ...pace,
+  tauDays: pace.tauDays * PACE_RANGE[end],
+  downDays: pace.downDays * PACE_RANGE[end],
+});
 
 /** Light of a peak held for so many hours: what a seller or a band of needs can say of a day. */
 export const steadyDay = (peakUmol: number, hours: number): DayLight => ({

@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 
 import { seeded } from '../spectrum/random';
-import { accustom, ceilingFor, type DayLight, type Pace, PACES, stepRatio, unknownStart } from './accustomed';
+import {
+  accustom,
+  atPace,
+  ceilingFor,
+  type DayLight,
+  type Pace,
+  PACES,
+  stepRatio,
+  unknownStart,
+} from './accustomed';
 import {
   accustomedAfter,
   fastestRises as risesFastest,
@@ -227,4 +236,20 @@ describe('ladders', () => {
     expect(rises[1]!.day).toBeGreaterThan(0);
     expect(rises.at(-1)!.rung).toBe(4);
   });
+});
+
+test('less light is grown used to faster than more; a day and its light each by its own direction', () => {
+  const from = { dli: 10, peak: 100 };
+  const after = accustom(from, { dli: 5, peak: 200 }, 7);
+  expect(after.dli).toBeCloseTo(5 + 5 * Math.exp(-1), 9);
+  expect(after.peak).toBeCloseTo(200 - 100 * Math.exp(-0.7), 9);
+  // in one go or day by day
+  let daily = from;
+  for (let i = 0; i < 7; i += 1) daily = accustom(daily, { dli: 5, peak: 200 }, 1);
+  expect(daily.dli).toBeCloseTo(after.dli, 9);
+  expect(daily.peak).toBeCloseTo(after.peak, 9);
+  expect(atPace(PACES.coral, 'quick')).toEqual({ tauDays: 5, downDays: 3.5, stretch: 1 });
+  expect(accustom(from, { dli: 20, peak: 100 }, 3, atPace(PACES.coral, 'slow')).dli).toBeLessThan(
+    accustom(from, { dli: 20, peak: 100 }, 3).dli,
+  );
 });

@@ -63,7 +63,7 @@ const within = (
 
 /** What everybody is used to after days of one light. */
 export const accustomedAfter = (light: readonly DayLight[], growers: readonly Grower[], days = 1): Grower[] =>
-  growers.map((g, i) => ({ ...g, accustomed: accustom(g.accustomed, light[i]!, days, g.pace.tauDays) }));
+  growers.map((g, i) => ({ ...g, accustomed: accustom(g.accustomed, light[i]!, days, g.pace) }));
 
 /** Highest rung from `from` on, up or down, that everybody takes on a day; null when not even the lowest one. */
 function highest(

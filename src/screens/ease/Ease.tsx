@@ -152,8 +152,8 @@ export function Ease() {
         ))}
       </View>
       <Type kind="small">
-        Made at once, against what each is used to then; 10 days to grow accustomed, 4 for macroalgae (rule of
-        thumb). Light: {basis}.
+        Made at once, against what each is used to then: 10 days to grow used to more light, 7 to less, 4 and
+        3 for macroalgae (rule of thumb; published ones lie between half and twice that). Light: {basis}.
       </Type>
     </Section>
   );

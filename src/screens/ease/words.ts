@@ -42,7 +42,12 @@ export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, to
   const last = answer.itself ? answer.itself.days : daysBetween(today, answer.steps.at(-1)!.date);
   const worst = answer.course.worst;
   const over = worst.ratio > ceilingOf(zone.spots[worst.spot]!, ceiling) * 1.0005;
-  return `${once}. ${answer.itself ? `The lamp rises by itself over ${plural(last, 'day')}` : `In ${counted(answer.steps.length, 'step')} it takes ${plural(last, 'day')}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
+  const range = answer.daysRange;
+  const span =
+    range && range[0] < range[1]
+      ? `${plural(last, 'day')} (${range[0]} to ${range[1]}, by how fast corals follow)`
+      : plural(last, 'day');
+  return `${once}. ${answer.itself ? `The lamp rises by itself over ${span}` : `In ${counted(answer.steps.length, 'step')} it takes ${span}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
 }
 
 /** When everybody is used to it. */

@@ -1,5 +1,5 @@
-import { symbiontAbsorption } from '../feeding/symbiont';
-import { BANDS, type BandId, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
+import { feedingAbsorptance } from '../feeding/symbiont';
+import { BANDS, type BandId, PAR_TO_NM } from '../spectrum/bands';
 import { nmAt } from '../spectrum/grid';
 import type { CoralForm } from './form';
 import { regionWeights } from './seen';
@@ -14,7 +14,7 @@ export interface BandWork {
 
 /** What each band of a light does at a coral: feed it, and let it be seen. All 0 in the dark. */
 export function bandWork(form: Pick<CoralForm, 'regions'>, light: ArrayLike<number>): BandWork[] {
-  const usable = symbiontAbsorption();
+  const usable = feedingAbsorptance();
   const weights = form.regions.map(regionWeights);
   const sums = BANDS.map(() => ({ feeds: 0, lights: 0 }));
   for (let i = 0; i < light.length; i += 1) {
@@ -24,7 +24,7 @@ export function bandWork(form: Pick<CoralForm, 'regions'>, light: ArrayLike<numb
       BANDS.findIndex((b) => nm < b.toNm),
     );
     const sum = sums[nm >= BANDS.at(-1)!.toNm ? BANDS.length - 1 : at]!;
-    if (nm >= PAR_FROM_NM && nm <= PAR_TO_NM) sum.feeds += light[i]! * usable[i]!;
+    if (nm <= PAR_TO_NM) sum.feeds += light[i]! * usable[i]!;
     for (const w of weights) sum.lights += light[i]! * (w.reflected[1][i]! + w.fluorescent[1][i]!);
   }
   const whole = (pick: 'feeds' | 'lights') => sums.reduce((all, s) => all + s[pick], 0) || 1;

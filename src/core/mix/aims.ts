@@ -3,7 +3,7 @@ import { xyzOf, type Xyz } from '../colour/xyz';
 import { varietyOf } from '../coral/glow';
 import type { CoralForm } from '../coral/form';
 import { formSeen } from '../coral/seen';
-import { symbiontAbsorption } from '../feeding/symbiont';
+import { absorbedLight } from '../feeding/symbiont';
 import { FIRST_NM, type Spectrum, integrate, integrateWeighted } from '../spectrum/grid';
 import { PAR_FROM_NM, PAR_TO_NM, par } from '../spectrum/bands';
 import { channelLevels, followsStrength, isLinear } from '../spectrum/controls';
@@ -104,12 +104,11 @@ export interface Prepared {
 
 export function prepare(input: DesignInput): Prepared {
   const sources = [...input.channels, input.beside];
-  const absorption = symbiontAbsorption();
   return {
     input,
     columns: sources.map((s) => ({
       par: par(s),
-      usable: integrateWeighted(s, absorption, PAR_FROM_NM, PAR_TO_NM),
+      usable: absorbedLight(s),
       red: integrate(s, 620, 680),
       violet: integrate(s, 400, 430),
       nearUv: integrate(s, FIRST_NM, PAR_FROM_NM),

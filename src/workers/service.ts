@@ -6,7 +6,7 @@ import { type PatternAnswer, type PatternsInput, patternSteps } from '@/core/cas
 import { rigKey, rigOf } from '@/core/case/lit';
 import { type EaseAnswer, type EaseCourse, type EaseQuestion, easeSteps } from '@/core/case/easePlan';
 import { forecast } from '@/core/case/forecast';
-import { parTable } from '@/core/case/light';
+import { type KeptMatrix, keptMatrix, parTable } from '@/core/case/light';
 import { type ParOf, replay, type Replayed, soFarAt, type Stretch } from '@/core/case/replay';
 import { type ClimbPlaces, climbSteps } from '@/core/case/climb';
 import { type Rescue, rescueOf } from '@/core/case/rescue';
@@ -35,9 +35,9 @@ import { sayIn, type Units } from '@/core/shape/units';
 import { checkSteps, type ModelCheck } from '@/core/check/modelCheck';
 
 const MOST_KEPT = 400;
-const kept = new Map<string, Pick<ResponseMatrix, 'par' | 'rows' | 'spots' | 'names'>>();
+const kept = new Map<string, KeptMatrix>();
 
-/** Light of historical and planned rigs comes back again and again while they are lived through: only its PAR is kept. */
+/** Light of historical and planned rigs comes back again and again while they are lived through: its spectra are not kept. */
 const parOf =
   (zone: Zone, cal: Calibration): ParOf =>
   (groups, yellow440PerM, places) => {
@@ -45,9 +45,9 @@ const parOf =
     const key = rigKey(groups, zone, places, bent);
     let matrix = kept.get(key);
     if (!matrix) {
-      const { par, rows, spots, names } = computeResponse(rigOf(groups, zone, places, bent));
+      matrix = keptMatrix(computeResponse(rigOf(groups, zone, places, bent)));
       if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
-      kept.set(key, (matrix = { par, rows, spots, names }));
+      kept.set(key, matrix);
     }
     return parTable(matrix, groups, cal);
   };

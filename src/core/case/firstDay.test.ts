@@ -1,4 +1,4 @@
-import { ceilingFor, CEILINGS } from '../easing/accustomed';
+import { AS_PRINTED, ceilingFor, stepRatio, CEILINGS } from '../easing/accustomed';
 import { lampLibrary } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { plainTank } from '../optics/tank';
@@ -81,10 +81,10 @@ async function fits({ zone, used, lightOf }: WaysAsk, of: readonly LitGroup[], p
     zone.spots.map((_, i) => i),
   );
   return zone.spots.every((s, i) => {
-    const most = ceilingFor(CEILINGS.usual, paceOf(s)) * used[i]!.peak;
+    const step = stepRatio({ ...days[i]!, dli: 0, taken: { ...days[i]!.taken, dli: 0 } }, used[i]!).ratio;
     return (
-      days[i]!.peak <=
-      Math.min(livesByLight(s) ? most : Infinity, wantsOf(s, zone)?.toUmol ?? Infinity) + 1e-6
+      (!livesByLight(s) || step <= ceilingFor(CEILINGS.usual, paceOf(s)) + AS_PRINTED + 1e-6) &&
+      days[i]!.peak <= (wantsOf(s, zone)?.toUmol ?? Infinity) + 1e-6
     );
   });
 }

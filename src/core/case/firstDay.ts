@@ -72,11 +72,11 @@ const switchedDay = (hours: number): [minute: number, strengthShare: number][] =
   [12 * 60 + Math.round(hours * 60), 0],
 ];
 
-/** What a tenant may get at once, not knowing more: what it is used to or what its kind begins at, and never above its range. */
-function mayGet(spot: Spot, zone: Zone): DayLight {
+/** What a tenant may get at once, not knowing more: what it is used to or what its kind begins at, and µmol never above its range. */
+function mayGet(spot: Spot, zone: Zone): DayLight & { topUmol: number } {
   const used =
     livesByLight(spot) && spot.cameFrom ? startLight(spot, zone) : unknownStart(lowerEdgeUmol(spot, zone));
-  return { dli: used.dli, peak: Math.min(used.peak, wantsOf(spot, zone)?.toUmol ?? Infinity) };
+  return { ...used, topUmol: wantsOf(spot, zone)?.toUmol ?? Infinity };
 }
 
 /** Sets of circuits, the first mix's first, then from all of them down. */
@@ -118,8 +118,8 @@ export async function safeFirst(
     );
     return {
       group: own,
-      peak: Math.max(...days.map((d, i) => d.peak / may[i]!.peak)),
-      dli: Math.max(...days.map((d, i) => d.dli / may[i]!.dli)),
+      peak: Math.max(...days.map((d, i) => Math.max(d.taken.peak / may[i]!.peak, d.peak / may[i]!.topUmol))),
+      dli: Math.max(...days.map((d, i) => d.taken.dli / may[i]!.dli)),
       sum: days.reduce((sum, d) => sum + d.peak, 0),
     };
   };

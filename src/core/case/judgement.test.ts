@@ -1,7 +1,9 @@
 import { inWords } from '../shape/counts';
 import { displayCase } from '@/demo/lagoon';
+import { demoPanel } from '@/demo/panel';
 
 import { judgementWith } from '../fixtures/judgement';
+import { usableShare } from '../feeding/symbiont';
 import { computeResponse } from '../optics/response';
 import { normalBelow } from '../shape/normal';
 import { seeded } from '../spectrum/random';
@@ -15,6 +17,8 @@ import {
   levelsOfGroups,
   partsOf,
   parUnder,
+  spectrumUnder,
+  takenUnder,
   zoneLight,
 } from './light';
 import { draftGroups, rigOf } from './lit';
@@ -172,7 +176,8 @@ describe('where light lies against what is wanted', () => {
 describe('a water is judged once for all', () => {
   const used = zone.spots.map((_, i) => {
     const day = dayAt(light, groups, i);
-    return { dli: day.dli / 1.2, peak: day.peak / 1.1 };
+    const taken = { dli: day.taken.dli / 1.2, peak: day.taken.peak / 1.1 };
+    return { dli: day.dli / 1.2, peak: day.peak / 1.1, taken };
   });
   const judge = (more: Partial<Parameters<typeof judgeWater>[0]> = {}): Judgement =>
     judgeWater({ state: 'draft', zone, groups, light, cal, accustomed: used, ceiling: 1.3, ...more });
@@ -186,7 +191,8 @@ describe('a water is judged once for all', () => {
         minute: days[i]!.peakMinute,
       });
       expect(c.dayMol).toBe(dayAt(light, groups, i).dli);
-      expect(c.step).toMatchObject({ by: 'DLI', large: false, harmful: false, accustomed: used[i] });
+      expect(c.step).toMatchObject({ by: 'DLI', large: false, harmful: false });
+      expect(c.step!.accustomed).toEqual({ dli: used[i]!.dli, peak: used[i]!.peak });
       expect(c.step!.ratio).toBeCloseTo(1.2, 9);
     });
     expect(judge().stepsKnown).toBe(true);
@@ -233,9 +239,14 @@ describe('a water is judged once for all', () => {
 
   test('a judged step carries that doubt, and its words name it only where it is one', () => {
     const usedTo = zone.spots.map((_, i) => {
-      const { dli, peak } = dayAt(light, groups, i);
+      const { dli, peak, taken } = dayAt(light, groups, i);
       const made = madeBy(brightestLevels(light, groups, i), i);
-      return { dli: dli / 1.2, peak, made: { dli: { 'gone x': dli / 1.2 }, peak: made } };
+      return {
+        dli: dli / 1.2,
+        peak,
+        taken: { dli: taken.dli / 1.2, peak: taken.peak },
+        made: { dli: { 'gone x': dli / 1.2 }, peak: made },
+      };
     });
     const [byDose] = judge({ accustomed: usedTo }).corals;
     expect(byDose!.step!.by).toBe('DLI');
@@ -248,6 +259,27 @@ describe('a water is judged once for all', () => {
     expect(stepOf(byPeak, 'mix')).not.toContain('±');
   });
 
+  test('white in place of blue at equal PAR is a step down, and blue in place of white one up, as they are taken up', () => {
+    const blue = [demoPanel.channels.map((c) => (c.id === 'royal-blue' ? 0.6 : 0))];
+    const white = [demoPanel.channels.map((c) => (c.id === 'cool-white' ? 1 : 0))];
+    const scale = parUnder(light, white, 0) / parUnder(light, blue, 0);
+    const equal = blue.map((l) => l.map((v) => v * scale));
+    expect(parUnder(light, equal, 0)).toBeCloseTo(parUnder(light, white, 0), 6);
+    const asUsed = (levels: number[][]) => {
+      const peak = parUnder(light, levels, 0);
+      return zone.spots.map(() => ({ dli: 1, peak, taken: { dli: 1, peak: takenUnder(light, levels, 0) } }));
+    };
+    const ratio = (levels: number[][], from: number[][]) =>
+      judge({ state: 'mix', levels, accustomed: asUsed(from) }).corals[0]!.step!.ratio;
+    const up = ratio(equal, white);
+    expect(up).toBeGreaterThan(1.2);
+    expect(up).toBeLessThan(1.5);
+    expect(ratio(white, equal)).toBeCloseTo(1 / up, 9);
+    // and is what the two spectra say
+    const share = (levels: number[][]) => usableShare(spectrumUnder(light, levels, 0))!;
+    expect(up).toBeCloseTo(share(equal) / share(white), 6);
+  });
+
   test('a mix that is no day is judged by its peak alone, at its own levels', () => {
     const levels = levelsOfGroups(groups, 720).map((l) => l.map((v) => v * 2));
     const j = judge({ state: 'mix', levels });
@@ -255,7 +287,7 @@ describe('a water is judged once for all', () => {
       expect(c.peak.umol).toBeCloseTo(parUnder(light, levels, i), 9);
       expect([c.dayMol, c.peak.minute]).toEqual([null, null]);
       expect(c.step!.by).toBe('peak');
-      expect(c.step!.ratio).toBeCloseTo(c.peak.umol / used[i]!.peak, 9);
+      expect(c.step!.ratio).toBeCloseTo(takenUnder(light, levels, i) / used[i]!.taken.peak, 9);
     });
   });
 
@@ -269,7 +301,11 @@ describe('a water is judged once for all', () => {
             ? { ...s, need: 'macroalgae' as const }
             : s,
     );
-    const double = used.map((u) => ({ dli: u.dli * 0.8, peak: u.peak * 0.8 }));
+    const double = used.map((u) => ({
+      dli: u.dli * 0.8,
+      peak: u.peak * 0.8,
+      taken: { dli: u.taken.dli * 0.8, peak: u.taken.peak * 0.8 },
+    }));
     const j = judge({ zone: { ...zone, spots }, accustomed: double });
     expect(j.corals[0]!.step).toBeNull();
     expect([j.corals[1]!.placed, j.corals[1]!.wants]).toEqual([null, null]);

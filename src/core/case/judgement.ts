@@ -14,7 +14,7 @@ import { normalBelow } from '../shape/normal';
 import { dims } from '../spectrum/controls';
 import { fullSeconds } from '../day/day';
 import { type Calibration, ratioBandShare } from './calibration';
-import { bandUnder, daysAt, levelsOfGroups, partsOf, parUnder, type ZoneLight } from './light';
+import { bandUnder, daysAt, levelsOfGroups, partsOf, parUnder, takenUnder, type ZoneLight } from './light';
 import type { LitGroup } from './lit';
 import type { UsedLight } from './replay';
 
@@ -151,7 +151,8 @@ export function judgeWater(of: {
     const used: UsedLight | undefined = livesByLight(spot)
       ? (usedToIt ? drafted : accustomed)?.[i]
       : undefined;
-    const bare = used ? stepTo(day ?? { dli: 0, peak: umol }, used, paceOf(spot), ceiling) : null;
+    const mixed = () => ({ dli: 0, peak: umol, taken: { dli: 0, peak: takenUnder(light, lit, i) } });
+    const bare = used ? stepTo(day ?? mixed(), used, paceOf(spot), ceiling) : null;
     const measure = bare?.by === 'peak' ? 'peak' : 'dli';
     const step = bare && {
       ...bare,

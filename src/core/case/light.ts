@@ -10,6 +10,7 @@ import {
 } from '../day/day';
 import type { DayLight } from '../easing/accustomed';
 import type { ResponseMatrix, SpotPlace } from '../optics/response';
+import { absorbedLight, TYPICAL_SHARE } from '../feeding/symbiont';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
@@ -24,6 +25,8 @@ export interface ZoneLight {
   spots: number;
   /** [group][spot][channel] µmol m⁻² s⁻¹ at full */
   par: number[][][];
+  /** the same of light as corals take it, in µmol of a typical light */
+  taken: number[][][];
   /** [group][spot][channel] µmol m⁻² s⁻¹ nm⁻¹ at full */
   spectra: Spectrum[][][];
   /** [group][lamp][spot][channel] µmol m⁻² s⁻¹ at full */
@@ -79,6 +82,7 @@ export function zoneLight(
 ): ZoneLight {
   const rows = rowsOf(matrix, groups);
   const gains = gainsOf(groups, cal);
+  const takenAtFull = takenOf(matrix);
   const spots = Array.from({ length: matrix.spots }, (_, s) => s);
   const summed = (table: Float64Array) => summedTable(table, matrix, rows, gains);
   const byLamp = (table: Float64Array) =>
@@ -90,6 +94,7 @@ export function zoneLight(
   return {
     spots: matrix.spots,
     par: summed(matrix.par),
+    taken: summed(takenAtFull),
     byYellow: summed(matrix.byYellow),
     byBeam: summed(matrix.byBeam),
     byPane: summed(matrix.byPane),
@@ -116,6 +121,7 @@ export function zoneLight(
 export const lightOfGroup = (light: ZoneLight, index: number): ZoneLight => ({
   spots: light.spots,
   par: [light.par[index]!],
+  taken: [light.taken[index]!],
   spectra: [light.spectra[index]!],
   lampPar: [light.lampPar[index]!],
   byYellow: [light.byYellow[index]!],
@@ -133,6 +139,13 @@ export const levelsOfGroups = (groups: readonly LitGroup[], minute: number): num
 /** PAR at a spot under the given levels per group. */
 export const parUnder = (light: ZoneLight, levels: readonly (readonly number[])[], spot: number): number =>
   levels.reduce((sum, l, g) => sum + parOf(l, light.par[g]![spot]!), 0);
+
+/** Light at a spot as corals take it, µmol of a typical light, under the given levels per group. */
+export const takenUnder = (
+  light: Pick<ZoneLight, 'taken'>,
+  levels: readonly (readonly number[])[],
+  spot: number,
+): number => levels.reduce((sum, l, g) => sum + parOf(l, light.taken[g]![spot]!), 0);
 
 /** Spectrum at a spot under the given levels per group. */
 export function spectrumUnder(
@@ -212,16 +225,45 @@ const wholeMinute = (m: number): number => {
   return (next !== m && next - m < 1e-5 ? Math.floor(m) : Math.round(m)) % DAY_MINUTES;
 };
 
-export interface ZoneDay extends DayLight {
+export interface ZoneDay extends Required<DayLight> {
   peakMinute: number;
 }
 
-/** PAR at full per group, spot and channel, with the calibration's gains, when spectra are not needed. */
-export const parTable = (
-  matrix: Pick<ResponseMatrix, 'par' | 'rows' | 'spots' | 'names'>,
+/** Light at full, [group][spot][channel]: PAR, and as corals take it in µmol of a typical light. */
+export interface LightTable {
+  par: readonly (readonly (readonly number[])[])[];
+  taken: readonly (readonly (readonly number[])[])[];
+}
+
+/** What of a matrix is kept where spectra are not needed. */
+export type KeptMatrix = Pick<ResponseMatrix, 'par' | 'rows' | 'spots' | 'names'> & { taken: Float64Array };
+export const keptMatrix = (matrix: ResponseMatrix): KeptMatrix => {
+  const { par, rows, spots, names } = matrix;
+  return { par, rows, spots, names, taken: takenOf(matrix) };
+};
+
+/** Light of every row at every spot as corals take it, µmol of a typical light, spot-major. */
+function takenOf({ rows, spots, spectra }: ResponseMatrix): Float64Array {
+  return Float64Array.from(
+    { length: rows * spots },
+    (_, i) => absorbedLight(spectra.subarray(i * GRID_SIZE, (i + 1) * GRID_SIZE)) / TYPICAL_SHARE,
+  );
+}
+
+/** Light at full per group, spot and channel, with the calibration's gains, when spectra are not needed. */
+export function parTable(
+  matrix: KeptMatrix | ResponseMatrix,
   groups: readonly HungGroup[],
   cal: Pick<Calibration, 'gains'> | null,
-): number[][][] => summedTable(matrix.par, matrix, rowsOf(matrix, groups), gainsOf(groups, cal));
+): LightTable {
+  const rows = rowsOf(matrix, groups);
+  const gains = gainsOf(groups, cal);
+  const taken = 'taken' in matrix ? matrix.taken : takenOf(matrix);
+  return {
+    par: summedTable(matrix.par, matrix, rows, gains),
+    taken: summedTable(taken, matrix, rows, gains),
+  };
+}
 
 /** What each channel gave of a light at one spot, [group][channel]. */
 export interface ByChannel {
@@ -231,11 +273,11 @@ export interface ByChannel {
 
 /**
  * Light between two minutes of a day at every spot: its integral and its peak. Levels are computed once for all spots.
- * @param par µmol at full [group][spot][channel]
+ * @param table light at full
  * @param made filled with what each channel gave of it, per spot
  */
 export function lightBetween(
-  par: readonly (readonly (readonly number[])[])[],
+  { par, taken }: LightTable,
   groups: readonly LitGroup[],
   spots: number,
   fromMinute = 0,
@@ -252,16 +294,23 @@ export function lightBetween(
   const out = new Array<DayLight>(spots);
   // many corals over many changes: plain loops, no closure per product
   for (let s = 0; s < spots; s += 1) {
-    let dose = 0;
-    for (let g = 0; g < groups.length; g += 1) dose += dot(seconds[g]!, par[g]![s]!);
-    let peak = 0;
+    let [dose, takenDose] = [0, 0];
+    for (let g = 0; g < groups.length; g += 1) {
+      dose += dot(seconds[g]!, par[g]![s]!);
+      takenDose += dot(seconds[g]!, taken[g]![s]!);
+    }
+    let [peak, takenPeak] = [0, 0];
     let brightest = levels[0];
     for (const l of levels) {
-      let here = 0;
-      for (let g = 0; g < groups.length; g += 1) here += dot(l[g]!, par[g]![s]!);
+      let [here, takenHere] = [0, 0];
+      for (let g = 0; g < groups.length; g += 1) {
+        here += dot(l[g]!, par[g]![s]!);
+        takenHere += dot(l[g]!, taken[g]![s]!);
+      }
       if (here > peak) [peak, brightest] = [here, l];
+      if (takenHere > takenPeak) takenPeak = takenHere;
     }
-    out[s] = { dli: dose / 1e6, peak };
+    out[s] = { dli: dose / 1e6, peak, taken: { dli: takenDose / 1e6, peak: takenPeak } };
     const of = (times: readonly (readonly number[])[] | undefined, unit: number) =>
       groups.map((_, g) => par[g]![s]!.map((v, c) => (times?.[g]?.[c] ?? 0) * v * unit));
     if (made) made[s] = { dli: of(seconds, 1e-6), peak: of(brightest, 1) };
@@ -280,13 +329,15 @@ export function daysAt(light: ZoneLight, groups: readonly LitGroup[], spots: rea
   const seconds = groups.map((g) => fullSeconds(g.day));
   const moments = peakMinutes(groups).map((m) => ({ minute: m, levels: levelsOfGroups(groups, m) }));
   return spots.map((spot) => {
-    let peak = 0;
+    let [peak, takenPeak] = [0, 0];
     let peakMinute = 0;
     for (const m of moments) {
       const value = parUnder(light, m.levels, spot);
       if (value > peak) [peak, peakMinute] = [value, wholeMinute(m.minute)];
+      takenPeak = Math.max(takenPeak, takenUnder(light, m.levels, spot));
     }
-    return { dli: parUnder(light, seconds, spot) / 1e6, peak, peakMinute };
+    const taken = { dli: takenUnder(light, seconds, spot) / 1e6, peak: takenPeak };
+    return { dli: parUnder(light, seconds, spot) / 1e6, peak, taken, peakMinute };
   });
 }
 

@@ -1,3 +1,4 @@
+import { absorbedLight, TYPICAL_SHARE } from '../feeding/symbiont';
 import { par } from '../spectrum/bands';
 import type { Spectrum } from '../spectrum/grid';
 import type { ZoneLight } from './light';
@@ -9,6 +10,7 @@ export function lightThere(spectra: readonly Spectrum[]): ZoneLight {
   return {
     spots: 1,
     par: [[full]],
+    taken: [[spectra.map((s) => absorbedLight(s) / TYPICAL_SHARE)]],
     spectra: [[[...spectra]]],
     lampPar: [[[full]]],
     byYellow: [[none]],

@@ -12,19 +12,19 @@ import {
 import type { RigSpot } from '../optics/response';
 import { actsOf, actsOnLight, type LogDoc } from '../record/log';
 import { type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
-import { type ByChannel, lightBetween } from './light';
+import { type ByChannel, lightBetween, type LightTable } from './light';
 import { channelIds, type LitGroup, litRunning } from './lit';
 import { type Calibration, channelKey } from './calibration';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import { livesByLight, lowerEdgeUmol, paceOf } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
 
-/** PAR at full [group][place][channel] of hung groups in water of some yellowness; computed elsewhere and kept there. */
+/** Light at full of hung groups at places in water of some yellowness; computed elsewhere and kept there. */
 export type ParOf = (
   groups: readonly LitGroup[],
   yellow440PerM: number,
   places: readonly RigSpot[],
-) => number[][][];
+) => LightTable;
 
 /** A change of the light as the corals met it. */
 export interface MetChange {
@@ -68,7 +68,7 @@ interface MadeLight extends DayLight {
 function lighter(zone: Zone, course: Course, parOf: ParOf, keys: ReadonlyMap<string, number>) {
   const whole = new Map<string, MadeLight[]>();
   const plain = new Map<RunningEntry, LitGroup>();
-  const pars = new Map<string, number[][][]>();
+  const pars = new Map<string, LightTable>();
   const spots = zone.spots.length;
   const plainOf = (e: RunningEntry): LitGroup => {
     let made = plain.get(e);
@@ -76,15 +76,18 @@ function lighter(zone: Zone, course: Course, parOf: ParOf, keys: ReadonlyMap<str
     return made;
   };
   /** [group][spot][channel] at full: where everybody is, through what is left of the lenses */
-  const parsOf = (s: Standing): number[][][] => {
+  const parsOf = (s: Standing): LightTable => {
     let made = pars.get(s.key);
     if (!made) {
-      made = parOf(s.entries.map(plainOf), s.yellow440PerM, course.places).map((atPlace, i) =>
-        s.places.map((p) => {
-          const share = s.lensShares[i]!;
-          return share === 1 ? atPlace[p]! : atPlace[p]!.map((v) => v * share);
-        }),
-      );
+      const whole = parOf(s.entries.map(plainOf), s.yellow440PerM, course.places);
+      const through = (table: LightTable['par']) =>
+        table.map((atPlace, i) =>
+          s.places.map((p) => {
+            const share = s.lensShares[i]!;
+            return share === 1 ? atPlace[p]! : atPlace[p]!.map((v) => v * share);
+          }),
+        );
+      made = { par: through(whole.par), taken: through(whole.taken) };
       pars.set(s.key, made);
     }
     return made;
@@ -151,12 +154,13 @@ const grown = (a: MadeLight, l: MadeLight, days: number, pace: Pace): MadeLight 
 const joined = (a: MadeLight, b: MadeLight): MadeLight => ({
   dli: a.dli + b.dli,
   peak: Math.max(a.peak, b.peak),
+  taken: { dli: a.taken!.dli + b.taken!.dli, peak: Math.max(a.taken!.peak, b.taken!.peak) },
   made: {
     dli: a.made.dli.map((v, k) => v + b.made.dli[k]!),
     peak: a.peak >= b.peak ? a.made.peak : b.made.peak,
   },
 });
-const bare = ({ dli, peak }: DayLight): DayLight => ({ dli, peak });
+const bare = ({ dli, peak, taken }: DayLight): DayLight => ({ dli, peak, ...(taken ? { taken } : {}) });
 
 /**
  * What the corals of a zone are used to as the local day of an instant begins, replayed day by day from what really ran and what
@@ -194,7 +198,8 @@ export function replay(
   let used = start;
   /** light of the day under way, and which day that is */
   let sum: MadeLight[] = [];
-  const clear = () => (sum = zone.spots.map(() => ({ dli: 0, peak: 0, made: nothing })));
+  const clear = () =>
+    (sum = zone.spots.map(() => ({ dli: 0, peak: 0, taken: { dli: 0, peak: 0 }, made: nothing })));
   const live = (by: readonly MadeLight[], days: number) =>
     (used = used.map((a, s) => (never[s] ? a : grown(a, by[s]!, days, paces[s]!))));
   const add = (part: readonly MadeLight[]) => (sum = sum.map((a, s) => joined(a, part[s]!)));

@@ -1,5 +1,5 @@
 import { dims } from '../spectrum/controls';
-import { type DayLight } from '../easing/accustomed';
+import { AS_PRINTED, type DayLight } from '../easing/accustomed';
 import { ceilingOf, livesByLight, wantsOf } from '../record/needs';
 import type { Place, Zone } from '../record/zone';
 import { circuitsOf, windowsOf } from './dawn';
@@ -44,21 +44,25 @@ export interface WaysAsk {
   lightOf: (groups: readonly LitGroup[], places: readonly Place[]) => Promise<ZoneLight>;
 }
 
-/** The most a spot's tenant may get at its brightest, µmol. */
-const mostUmol = ({ zone, used, ceiling }: WaysAsk, spot: number): number => {
-  const s = zone.spots[spot]!;
-  const step = livesByLight(s) ? ceilingOf(s, ceiling) * used[spot]!.peak : Infinity;
-  return Math.min(step, wantsOf(s, zone)?.toUmol ?? Infinity);
+const takenPeak = (l: DayLight): number => (l.taken ?? l).peak;
+const peakRatio = ({ used }: WaysAsk, spot: number, day: DayLight): number =>
+  takenPeak(day) / takenPeak(used[spot]!);
+
+/** How many times what it may get at its brightest a spot's tenant gets: against what it is used to, and against its range. */
+const overOf = (ask: WaysAsk, spot: number, day: DayLight): number => {
+  const s = ask.zone.spots[spot]!;
+  const step = livesByLight(s) ? peakRatio(ask, spot, day) / (ceilingOf(s, ask.ceiling) + AS_PRINTED) : 0;
+  return Math.max(step, day.peak / (wantsOf(s, ask.zone)?.toUmol ?? Infinity));
 };
 
 /** How many times what it may get the worst of them gets. */
-function worstOf(ask: WaysAsk, peaks: readonly number[]): Worst & { over: number } {
-  return peaks.reduce<Worst & { over: number }>(
-    (worst, umol, spot) => {
-      const over = umol / mostUmol(ask, spot);
-      return over > worst.over ? { spot, umol, ratio: umol / ask.used[spot]!.peak, over } : worst;
+function worstOf(ask: WaysAsk, days: readonly DayLight[]): Worst & { over: number } {
+  return days.reduce<Worst & { over: number }>(
+    (worst, day, spot) => {
+      const over = overOf(ask, spot, day);
+      return over > worst.over ? { spot, umol: day.peak, ratio: peakRatio(ask, spot, day), over } : worst;
     },
-    { spot: 0, umol: peaks[0] ?? 0, ratio: 0, over: 0 },
+    { spot: 0, umol: days[0]?.peak ?? 0, ratio: 0, over: 0 },
   );
 }
 
@@ -85,9 +89,9 @@ export async function waysDown(ask: WaysAsk): Promise<WayDown[] | null> {
   const { zone, groups, lightOf } = ask;
   const fixed = groups.filter((g) => !dims(g.lampKind));
   const all = zone.spots.map((_, i) => i);
-  const peaksOf = (light: ZoneLight, of: readonly LitGroup[]) => daysAt(light, of, all).map((d) => d.peak);
+  const daysOf = (light: ZoneLight, of: readonly LitGroup[]) => daysAt(light, of, all);
   const light = await lightOf(groups, zone.spots);
-  const now = worstOf(ask, peaksOf(light, groups));
+  const now = worstOf(ask, daysOf(light, groups));
   if (fixed.length === 0 || now.over <= 1) return null;
   const out: WayDown[] = [];
 
@@ -100,7 +104,7 @@ export async function waysDown(ask: WaysAsk): Promise<WayDown[] | null> {
   );
   const tried = circuits.map((c) => {
     const of = groups.map((g) => (g.groupId === c.groupId ? onlyCircuits(g, [c.controlId!]) : g));
-    return { c, worst: worstOf(ask, peaksOf(light, of)) };
+    return { c, worst: worstOf(ask, daysOf(light, of)) };
   });
   const dark = tried.filter((t) => t.worst.over <= 1).sort((a, b) => b.worst.over - a.worst.over)[0];
   if (circuits.length > 1 && dark)
@@ -118,7 +122,7 @@ export async function waysDown(ask: WaysAsk): Promise<WayDown[] | null> {
     );
   const at = async (steps: number) => {
     const of = raised(steps * STEP_CM);
-    return worstOf(ask, peaksOf(await lightOf(of, zone.spots), of));
+    return worstOf(ask, daysOf(await lightOf(of, zone.spots), of));
   };
   const room = MOST_HEIGHT_CM - Math.max(...fixed.flatMap((g) => g.lamps.map((l) => l.heightCm)));
   let [low, high] = [0, Math.max(0, Math.floor(Math.min(HIGHEST_CM, room) / STEP_CM))];
@@ -143,11 +147,12 @@ export async function waysDown(ask: WaysAsk): Promise<WayDown[] | null> {
   const passShare = Math.floor(1 / now.over / SCREEN_STEP + 1e-9) * SCREEN_STEP;
   if (passShare >= DARKEST_SCREEN) {
     const of = screened(passShare);
-    const worst = worstOf(ask, peaksOf(await lightOf(of, zone.spots), of));
+    const worst = worstOf(ask, daysOf(await lightOf(of, zone.spots), of));
     if (worst.over <= 1) out.push({ kind: 'screen', passShare, worst });
   }
 
-  const over = all.filter((i) => peaksOf(light, groups)[i]! > mostUmol(ask, i));
+  const days = daysOf(light, groups);
+  const over = all.filter((i) => overOf(ask, i, days[i]!) > 1);
   const depths = over.flatMap((spot) => {
     const s = zone.spots[spot]!;
     const steps = Math.floor((zone.tank.depthCm - s.depthCm) / STEP_CM);
@@ -164,7 +169,7 @@ export async function waysDown(ask: WaysAsk): Promise<WayDown[] | null> {
       places.map((_, i) => i),
     );
     const lower = over.map((spot) => {
-      const k = depths.findIndex((d, i) => d.spot === spot && there[i]!.peak <= mostUmol(ask, spot));
+      const k = depths.findIndex((d, i) => d.spot === spot && overOf(ask, spot, there[i]!) <= 1);
       return k < 0 ? null : { spot, depthCm: depths[k]!.depthCm, umol: there[k]!.peak };
     });
     if (lower.every((x) => x !== null)) out.push({ kind: 'lower', places: lower });

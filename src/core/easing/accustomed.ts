@@ -37,7 +37,11 @@ export interface DayLight {
   dli: number;
   /** highest PAR of the day, µmol m⁻² s⁻¹ */
   peak: number;
+  /** the same of light as corals take it, in µmol of a typical light; absent = a typical light, of which nothing more is known */
+  taken?: { dli: number; peak: number };
 }
+/** What of a light counts for a step. */
+const taken = (l: DayLight): { dli: number; peak: number } => l.taken ?? l;
 
 /** What is left of a difference after some days: less light is grown used to faster than more. */
 export const kept = (a: number, light: number, days: number, { tauDays, downDays }: Rates): number =>
@@ -47,7 +51,12 @@ type Rates = Pick<Pace, 'tauDays' | 'downDays'>;
 /** Accustomed light after `days` under constant daily light. */
 export function accustom(a: DayLight, light: DayLight, days: number, pace: Rates = PACES.coral): DayLight {
   const approach = (from: number, to: number) => to + (from - to) * kept(from, to, days, pace);
-  return { dli: approach(a.dli, light.dli), peak: approach(a.peak, light.peak) };
+  const both = (x: { dli: number; peak: number }, y: { dli: number; peak: number }) => ({
+    dli: approach(x.dli, y.dli),
+    peak: approach(x.peak, y.peak),
+  });
+  const out: DayLight = both(a, light);
+  return a.taken || light.taken ? { ...out, taken: both(taken(a), taken(light)) } : out;
 }
 
 /** A pace at the quick or slow end of what is published. */
@@ -77,12 +86,14 @@ export interface StepRatio {
 
 const over = (l: number, a: number) => (a > 0 ? l / a : l > 0 ? Infinity : 1);
 
-/** Step ratio J = L/A by DLI and by peak, the larger of both. */
+/** Step ratio J = L/A of light as corals take it, by the day's sum and by its peak, the larger of both. */
 export function stepRatio(light: DayLight, accustomed: DayLight): StepRatio {
-  const byDli = over(light.dli, accustomed.dli);
-  const byPeak = over(light.peak, accustomed.peak);
+  const [l, a] = [taken(light), taken(accustomed)];
+  const byDli = over(l.dli, a.dli);
+  const byPeak = over(l.peak, a.peak);
   return byPeak > byDli ? { ratio: byPeak, by: 'peak' } : { ratio: byDli, by: 'DLI' };
 }
 
 /** The same by DLI alone: for changes of hours, which leave the peak as it is. */
-export const dliRatio = (light: DayLight, accustomed: DayLight): number => over(light.dli, accustomed.dli);
+export const dliRatio = (light: DayLight, accustomed: DayLight): number =>
+  over(taken(light).dli, taken(accustomed).dli);

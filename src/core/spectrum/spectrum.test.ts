@@ -7,7 +7,7 @@ import { beamExponent, channelSpectrum, efficacyUmolPerJ, groupFluxUmolPerS, lam
 import { fullWallWatts, wallWatts } from './watts';
 import { luxPerPar } from './lux';
 import { CIE_1931_5NM, cmf } from './observer';
-import { usableShare, symbiontAbsorption } from '../feeding/symbiont';
+import { feedingAbsorptance, symbiontAbsorption, tissueAbsorptance, usableShare } from '../feeding/symbiont';
 
 const line = (peakNm: number, fwhmNm: number, flux = 1): Emission => ({
   shape: 'line',
@@ -125,9 +125,37 @@ test('symbiont absorption has the published shape', () => {
   expect(at(500)).toBeGreaterThan(0.3);
 });
 
-test('royal blue is used far better than amber; no light has no usable share', () => {
+test('intact tissue takes every colour: absorptance and what feeds lie where they were measured', () => {
+  const a = tissueAbsorptance();
+  const at = (nm: number) => a[nm - 360]!;
+  expect(at(440)).toBeGreaterThan(0.85);
+  expect(at(675)).toBeGreaterThan(0.75);
+  expect(at(675)).toBeLessThan(0.9);
+  for (const nm of [560, 580, 600]) {
+    expect(at(nm)).toBeGreaterThan(0.45);
+    expect(at(nm)).toBeLessThan(0.65);
+  }
+  feedingAbsorptance().forEach((f, i) => {
+    expect(f).toBeGreaterThanOrEqual(0);
+    expect(f).toBeLessThanOrEqual(a[i]!);
+  });
+  const share = (...lines: [number, number, number][]) =>
+    usableShare(sumEmissions(lines.map(([p, w, flux]) => line(p, w, flux))))!;
+  const blue = share([450, 20, 1]);
+  const white = share([450, 20, 3], [555, 125, 7]) / blue;
+  expect(white).toBeGreaterThan(0.75);
+  expect(white).toBeLessThan(0.9);
+  const green = share([530, 32, 1]) / blue;
+  expect(green).toBeGreaterThan(0.5);
+  expect(green).toBeLessThanOrEqual(0.76);
+  const red = share([660, 18, 1]) / blue;
+  expect(red).toBeGreaterThan(0.7);
+  expect(red).toBeLessThan(0.9);
+});
+
+test('royal blue is used better than amber; no light has no usable share', () => {
   expect(usableShare(emissionSpectrum(line(445, 18)))!).toBeGreaterThan(
-    4 * usableShare(emissionSpectrum(line(590, 18)))!,
+    1.5 * usableShare(emissionSpectrum(line(590, 18)))!,
   );
   expect(usableShare(new Float64Array(421))).toBeNull();
   expect(luxPerPar(new Float64Array(421))).toBeNull();

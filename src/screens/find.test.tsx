@@ -70,7 +70,7 @@ test('by keyboard: typed, moved down, entered; a word is explained on the spot',
   expect(closed).toHaveBeenCalled();
   fireEvent.change(field, { target: { value: 'pur' } });
   fireEvent.click(screen.getByRole('button', { name: /^Usable share \(PUR\)/ }));
-  expect(screen.getByTestId('find-means').textContent).toMatch(/algae in a coral absorb/);
+  expect(screen.getByTestId('find-means').textContent).toMatch(/feeds the algae in a coral/);
   fireEvent.change(field, { target: { value: 'qqq' } });
   expect(screen.getByRole('status').textContent).toMatch(/Nothing here is called “qqq”/);
 });

@@ -261,7 +261,7 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', as
   const zone = bundle.case.zones[0]!;
   const groups = draftGroups(bundle.case, zone);
   const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
-  expect(dayAt(light, groups, 0).dli).toBeLessThanOrEqual((50 * 8 * 3600) / 1e6 + 1e-9);
+  expect(dayAt(light, groups, 0).taken.dli).toBeLessThanOrEqual((50 * 8 * 3600) / 1e6 + 1e-9);
   expect(firstMix(kind)).toEqual({ blue: 1, white: 0 });
   for (const { kind: any } of lampLibrary()) expect(par(mixSpectrum(any, firstMix(any)))).toBeGreaterThan(10);
 });

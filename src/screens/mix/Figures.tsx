@@ -9,7 +9,7 @@ import { fullWallWatts } from '@/core/spectrum/watts';
 import { Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-import { tintWords, umolExact, watts } from '../shared/words';
+import { tintWords, umolExact, usableWords, watts } from '../shared/words';
 import type { MixModel } from './model';
 
 /** The figures of a mix where it is looked at; until they are known their room is kept. */
@@ -37,10 +37,7 @@ export function Figures({
               value={feeds === null ? '–' : `${percent(feeds.share)} of PAR`}
             />
           ) : (
-            <Figure
-              name="Usable share (PUR/PAR)"
-              value={figures.usableShare === null ? '–' : `${percent(figures.usableShare)} of PAR`}
-            />
+            <Figure name="Usable share (PUR/PAR)" value={usableWords(figures.usableShare) ?? '–'} />
           )}
           <Figure
             name="Lux per µmol of PAR"

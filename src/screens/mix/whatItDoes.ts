@@ -4,7 +4,7 @@ import { blueBreadthNm } from '@/core/mix/shape';
 import { type BandId, BANDS } from '@/core/spectrum/bands';
 
 import { percent } from '@/core/shape/percent';
-import { tintWords } from '../shared/words';
+import { tintWords, usableWords } from '../shared/words';
 
 /** What light of a band does in a reef tank, in a sentence each. Mark: rule of thumb, literature where pigments are named. */
 const DOES: Record<BandId, string> = {
@@ -17,8 +17,8 @@ const DOES: Record<BandId, string> = {
   blue: 'Feeds through chlorophyll c₂ and a little peridinin; lights green pigments strongly and widens the blue region.',
   cyan: 'Feeds through peridinin, lights yellow and orange pigments, and fills the gap between blue and white.',
   green:
-    'Hardly absorbed for feeding, very bright to the eye: a little makes fish, sand and a natural look, more washes glow out.',
-  amber: 'Feeds little. Shows warm colours of fish and coral; soon looks yellow.',
+    'Feeds, though less than blue; very bright to the eye: a little makes fish, sand and a natural look, more washes glow out.',
+  amber: 'Feeds less than blue. Shows warm colours of fish and coral; soon looks yellow.',
   red: 'Absorbed by chlorophyll a near 675 nm. Shows red and brown, dirt and algae too; much of it is widely held to harm.',
   farRed: 'Outside PAR from 700 nm on; looks dim deep red and warms.',
 };
@@ -31,6 +31,7 @@ export function whatItDoes(light: Float64Array): { figures: string; does: string
   const main = BANDS.map((b) => ({ b, share: f.bandShares[b.id] })).sort((x, y) => y.share - x.share);
   const broad = main[0]!.share < 0.5;
   const breadth = blueBreadthNm(light);
+  const usable = usableWords(f.usableShare);
   return {
     figures: [
       main
@@ -38,7 +39,7 @@ export function whatItDoes(light: Float64Array): { figures: string; does: string
         .slice(0, 3)
         .map((m) => `${percent(m.share)} ${m.b.name}`)
         .join(', '),
-      f.usableShare === null ? null : `usable ${percent(f.usableShare)} of PAR`,
+      usable === null ? null : `usable ${usable}`,
       f.luxPerPar === null ? null : `${f.luxPerPar.toFixed(1)} lux per µmol`,
       breadth !== null && f.bandShares.royalBlue + f.bandShares.blue > 0.5
         ? `${Math.round(breadth)} nm broad`

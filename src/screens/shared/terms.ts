@@ -28,7 +28,7 @@ export const TERMS: readonly Term[] = [
     also: 'step ratio accustomed acclimation ease',
     seen: /× what|used to\b/,
     means:
-      'How many times the light that the coral has grown used to in the last weeks: over the whole day or at the peak, whichever is larger. 1.00 × is no change. Above the most you allow at a time, usually 1.3 ×, ease it in.',
+      'How many times the light that the coral has grown used to in the last weeks: over the whole day or at the peak, whichever is larger. Light counts as the coral takes it: at equal PAR blue counts up to half as much again as white. 1.00 × is no change. Above the most you allow at a time, usually 1.3 ×, ease it in.',
   },
   {
     name: '± and “perhaps”',
@@ -75,7 +75,8 @@ export const TERMS: readonly Term[] = [
     name: 'Usable share (PUR)',
     also: 'pur photosynthetically usable',
     seen: /\bPUR\b|usable share/i,
-    means: 'The share of PAR that the algae in a coral absorb: blue counts for more than green.',
+    means:
+      'What feeds the algae in a coral, over PAR: intact tissue takes half of most lights, more of blue than of green. Near UV feeds too and is no PAR.',
   },
   {
     name: 'Glow',

@@ -1,3 +1,4 @@
+import { percent } from '@/core/shape/percent';
 import { plural } from '@/core/shape/counts';
 import { lengthWords } from '@/core/shape/units';
 import type { Calibration } from '@/core/case/calibration';
@@ -127,3 +128,7 @@ export const longWords = (faceCm: number, tankCm: number): string =>
 /** How far apart colours look, in words, by their spread (CAM16-UCS). Mark: rule of thumb. */
 export const varietyWords = (spread: number): string =>
   spread < 6 ? 'nearly one colour' : spread < 14 ? 'close together' : spread < 22 ? 'apart' : 'far apart';
+
+/** What of a light feeds, over its PAR; near UV feeds beside it. Null without PAR. */
+export const usableWords = (share: number | null): string | null =>
+  share === null ? null : share > 1 ? 'more than its PAR: near UV feeds too' : `${percent(share)} of PAR`;

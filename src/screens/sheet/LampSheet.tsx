@@ -294,7 +294,7 @@ function Filled() {
                 ))}
                 <Type kind="small">
                   {accustomed!.known
-                    ? 'Used to: from what ran here, with 10 days to grow accustomed, 4 for macroalgae (rule of thumb).'
+                    ? 'Used to: from what ran here; 10 days to grow used to more light, 7 to less, 4 and 3 for macroalgae (rule of thumb). × counts light as corals take it, µmol and mol are PAR.'
                     : 'Nothing is known to have run: each counts as used to the lower edge of its band for 8 hours (rule of thumb).'}
                   {` Light: ${basisAt(calibration, light, groups, desk.spotIndex)}.`}
                 </Type>

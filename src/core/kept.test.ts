@@ -81,7 +81,8 @@ import { clockRuns, nextClockChange } from './day/wallClock';
 import { ALGAE, feedingShare } from './feeding/algae';
 import { asPpm, DRAINED_IDS, removed } from './feeding/removal';
 import { usableShare } from './feeding/symbiont';
-import { bandsHeld, cheapestFor, compare, leftUnused } from './library/compare';
+import { cheapestFor, compare, leftUnused } from './library/compare';
+import { bandsHeld } from './library/held';
 import { colourClass, controlLight, mixTurns } from './library/colours';
 import { lampLibrary } from './library/lamps';
 import { mixWarnings } from './library/warnings';
@@ -1090,7 +1091,6 @@ describe('easing', () => {
       dli: a.dli * f,
       peak: a.peak * peak,
       litHours: a.litHours + later / 60,
-      hoursAbove: a.hoursAbove === null ? null : a.hoursAbove + later / 50,
       whiteMinute: a.whiteMinute === null ? null : a.whiteMinute + later,
       dose: Object.fromEntries(
         Object.entries(a.dose).map(([id, v], i) => [id, v * (i === 2 ? band : f)]),

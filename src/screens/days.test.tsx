@@ -229,7 +229,9 @@ describe('Day', () => {
     show(Day);
     await waitFor(() => expect(screen.getByTestId('gives-fold')).toBeTruthy());
     tap('gives-fold');
-    expect(text('gives')).toMatch(/Straw polyppeak .* above 90 µmol, where a soft coral is about saturated/);
+    expect(text('gives')).toMatch(
+      /Straw polyppeak .* h above saturation, \d+ (to \d+ )?% of its light feeds/,
+    );
     expect(text('energy')).toMatch(/^0\.\d\d kWh a day$/);
     fill('kwh-price', '0,4');
     expect(text('energy')).toMatch(/kWh a day, 1\d\d a year$/);

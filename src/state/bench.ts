@@ -17,6 +17,7 @@ import {
   liveMessage,
 } from '@/wire/wire';
 
+import { pageHeads } from './pageHeads';
 import { deviceTimeZone, wallMinute } from './time';
 
 /** The way to lamp heads: a server beside the app, or the same heads inside this page. */
@@ -151,14 +152,11 @@ let pageBench: Heads | null = null;
 /** A bench begins at the hour it is put up. */
 const minuteNow = (): number => wallMinute(Date.now(), deviceTimeZone());
 
-/** Heads in this page, for where no server has any. */
-export const pageHeads = () => import('@/heads/bench');
-
 /** The line, found once: the server's bench where there is one, else one in this page, which forgets with it. */
 export function findLine(): Promise<Line> {
   line ??= serverLine.send('GET', '/heads', null, benchSchema).then(async (found) => {
     if (found.ok) return serverLine;
-    const heads = await import('@/heads/bench');
+    const heads = await pageHeads();
     return pageLine((pageBench ??= new heads.Bench(() => Date.now(), minuteNow())));
   });
   return line;

@@ -4,7 +4,8 @@ import { at } from '../spectrum/grid';
 import { fullSeconds, kneeMinutes } from '../day/day';
 import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
 import { channelWallWatts } from '../spectrum/watts';
-import { dayAt, doseAt, levelsOfGroups, parUnder, type ZoneLight, zoneLitHours } from './light';
+import { dayResponse, type DayResponse, ekUsedTo } from '../feeding/response';
+import { dayAt, doseAt, levelsOfGroups, parUnder, takenUnder, type ZoneLight, zoneLitHours } from './light';
 import type { LitGroup } from './lit';
 import { alga } from '../feeding/algae';
 import type { NeedId } from '../record/needs';
@@ -24,9 +25,75 @@ export const EK_UMOL: Readonly<Record<NeedId, number | null>> = {
   macroalgae: 150,
 };
 
+/** Where that lies at the kind's lowest and highest. Mark: literature, rounded; the rest rule of thumb. */
+const EK_RANGE: Readonly<Record<NeedId, readonly [number, number]>> = {
+  soft: [60, 120],
+  largePolyp: [80, 160],
+  smallPolyp: [180, 400],
+  nonPhotosynthetic: [60, 120],
+  clam: [180, 400],
+  anemone: [150, 350],
+  macroalgae: [60, 250],
+};
+
 /** The same for a spot's tenant: an alga that is known has its own. */
 export const ekOf = (spot: Pick<Spot, 'need' | 'algaId'>): number | null =>
   spot.need === null ? null : spot.algaId ? alga(spot.algaId).ekUmol : EK_UMOL[spot.need];
+
+/** How a tenant answers a day, at the lowest and the highest Ek of its kind, or narrower about the light it is used to. */
+export interface TenantResponse {
+  low: DayResponse;
+  high: DayResponse;
+}
+/** How far Ek of one tenant may lie from what it follows, as a factor. Mark: rule of thumb. */
+const EK_DOUBT = 1.25;
+
+/**
+ * What a day does at a spot's tenant: light as it takes it, over its response. Only for comparing days of one tenant.
+ * @param usedPeak peak it is used to, µmol as taken; null = not known: then over all that its kind has
+ * @returns null for who has no algae
+ */
+export function responseOf(
+  light: ZoneLight,
+  groups: readonly LitGroup[],
+  spot: number,
+  need: NeedId | null,
+  rangeMiddleUmol: number | null,
+  usedPeak: number | null = null,
+): TenantResponse | null {
+  const kind = need ?? 'soft';
+  const middle = EK_UMOL[kind];
+  if (middle === null) return null;
+  const limits = EK_RANGE[kind];
+  const own =
+    usedPeak !== null && rangeMiddleUmol !== null && usedPeak > 0 && Number.isFinite(usedPeak)
+      ? ekUsedTo(middle, limits, usedPeak, rangeMiddleUmol)
+      : null;
+  const [low, high] = own === null ? limits : [own / EK_DOUBT, own * EK_DOUBT];
+  const knees = kneeMinutes(groups.map((g) => g.day));
+  const at = (m: number) => takenUnder(light, levelsOfGroups(groups, wrapMinute(m)), spot);
+  const stretches = knees.flatMap((a, i) => {
+    const b = knees[i + 1] ?? knees[0]! + 1440;
+    return b - a < 1e-9 ? [] : [{ minutes: b - a, from: at(a), to: at(b - 1e-6) }];
+  });
+  return { low: dayResponse(stretches, low), high: dayResponse(stretches, high) };
+}
+
+const span = (a: number, b: number, unit: string): string =>
+  a === b ? `${a} ${unit}` : `${a} to ${b} ${unit}`;
+/** Hours above saturation as a range: "5 to 8 h". */
+export const saturatedWords = ({ low, high }: TenantResponse): string =>
+  span(Math.round(high.hoursAbove), Math.round(low.hoursAbove), 'h');
+/** How much of its light feeds, as a range in fives: "60 to 75 %". */
+export const feedsWords = ({ low, high }: TenantResponse): string => {
+  const fives = (v: number) => Math.round(v * 20) * 5;
+  return span(fives(low.feedShare), fives(high.feedShare), '%');
+};
+/** Light beyond its use, mol a day, as a range. */
+export const excessWords = ({ low, high }: TenantResponse): string => {
+  const [a, b] = [high.excessMol, low.excessMol].map((v) => (v < 0.05 ? 0 : Math.round(v * 10) / 10));
+  return span(a!, b!, 'mol');
+};
 
 /** What a day gives at a coral, and what it takes from the wall. */
 export interface DayFigures {
@@ -36,8 +103,8 @@ export interface DayFigures {
   peak: number;
   peakMinute: number;
   litHours: number;
-  /** hours with PAR above Ek; null when the tenant has none */
-  hoursAbove: number | null;
+  /** how its tenant answers it; null for who has no algae */
+  response: TenantResponse | null;
   kWhPerDay: number;
   /** clock time about which its white, green and red light lies; null without any */
   whiteMinute: number | null;
@@ -111,14 +178,13 @@ export function dayFigures(
   need: NeedId | null,
 ): DayFigures {
   const { dli, peak, peakMinute } = dayAt(light, groups, spot);
-  const ek = need === null ? EK_UMOL.soft : EK_UMOL[need];
   return {
     dli,
     dose: doseAt(light, groups, spot),
     peak,
     peakMinute,
     litHours: zoneLitHours(groups),
-    hoursAbove: ek === null ? null : hoursAbove(light, groups, spot, ek),
+    response: responseOf(light, groups, spot, need, null),
     kWhPerDay: kWhPerDay(groups),
     whiteMinute: whiteMinute(light, groups, spot),
   };

@@ -243,7 +243,7 @@ describe('what a day gives and takes', () => {
         litHours: a.litHours + 2,
       }),
     ).toBe('The same light a day, its peak 20 % lower, violet 30 % up, lit 2 h longer.');
-    expect(dayFigures(light, groups, 0, 'nonPhotosynthetic').hoursAbove).toBeNull();
+    expect(dayFigures(light, groups, 0, 'nonPhotosynthetic').response).toBeNull();
   });
 });
 

@@ -1,4 +1,4 @@
-import { bareWidth, recovered, SCENARIOS } from '../oracle/recovery';
+import { bareWidth, recovered, SCENARIOS } from '../fixtures/recovery';
 
 /** All forty in `npm run long`; the table of two hundred is in docs/science. */
 const SEEDS = process.env.LONG ? 40 : 5;

@@ -5,7 +5,7 @@ import { seeUnder } from '../colour/look';
 import { intoGamut, linearSrgb, oklab } from '../colour/screen';
 import { xyzOf } from '../colour/xyz';
 import { REFERENCES } from '../library/references';
-import { bandsHeld } from '../library/compare';
+import { bandsHeld } from '../library/held';
 import { design, randomMix } from '../mix/design';
 import { type DesignInput, beats, figuresOf, prepare, scoresOf } from '../mix/aims';
 import { SCHOOLS } from '../mix/schools';

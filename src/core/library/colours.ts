@@ -1,7 +1,7 @@
 import type { Control, Levels, LampKind } from '../spectrum/lampKind';
 import { addScaled, zeroSpectrum } from '../spectrum/grid';
 import { keptSpectrum } from '../spectrum/lamp';
-import { centreNm } from './compare';
+import { centreNm } from './held';
 
 /** Broader than this a light counts as white or lime, nm. Mark: rule of thumb. */
 const BROAD_NM = 90;

@@ -2,7 +2,7 @@ import { tintOf } from '../colour/tint';
 import { blueBreadthNm, bandName, bandRange, sharesOfPar } from '../mix/shape';
 import type { Spectrum } from '../spectrum/grid';
 import type { LampKind } from '../spectrum/lampKind';
-import { bandsHeld, TOKEN_SHARE } from './compare';
+import { bandsHeld, TOKEN_SHARE } from './held';
 
 export interface MixWarning {
   id: 'looksViolet' | 'hardly' | 'red' | 'singleBlue';

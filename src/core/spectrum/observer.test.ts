@@ -1,5 +1,5 @@
 import { planckUv } from '../colour/temperature';
-import { centreNm } from '../library/compare';
+import { centreNm } from '../library/held';
 
 import { bandPhotons } from './bands';
 import { FIRST_NM, integrate, integrateWeighted, zeroSpectrum } from './grid';

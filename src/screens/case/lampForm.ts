@@ -2,7 +2,7 @@ import { lengthRange, unitsSaid } from '@/core/shape/units';
 import { FIRST_NM, LAST_NM } from '@/core/spectrum/grid';
 import * as v from 'valibot';
 
-import { centreNm } from '@/core/library/compare';
+import { centreNm } from '@/core/library/held';
 import { phosphorWhite, WHITE_EFFICACY_UMOL_PER_J, WHITE_FROM_K, WHITE_TO_K } from '@/core/mix/phosphor';
 import type { ReadSpectrum } from '@/core/formats/table';
 import { emissionSpectrum } from '@/core/spectrum/emission';

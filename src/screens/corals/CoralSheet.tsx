@@ -13,7 +13,7 @@ import { formOf, shapeOf, sizeOf } from '@/core/portrait/ofZone';
 import { FORMS } from '@/core/coral/form';
 import { glowByBand, glowDerivative, glowOf } from '@/core/coral/glow';
 import { formSeen, lightFrom, regionOptics } from '@/core/coral/seen';
-import { bandsHeld } from '@/core/library/compare';
+import { bandsHeld } from '@/core/library/held';
 import { bandName } from '@/core/mix/shape';
 import { BANDS } from '@/core/spectrum/bands';
 import type { LampKind } from '@/core/spectrum/lampKind';

@@ -19,7 +19,7 @@ import {
 } from '@/core/coral/advice';
 import { appearanceUnder, glowByBand, glowOf, varietyOf } from '@/core/coral/glow';
 import { formSeen } from '@/core/coral/seen';
-import { bandsHeld, centreNm } from '@/core/library/compare';
+import { bandsHeld, centreNm } from '@/core/library/held';
 import { bandName } from '@/core/mix/shape';
 import { BANDS } from '@/core/spectrum/bands';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';

@@ -112,7 +112,7 @@ function Filled({ desk }: { desk: Desk }) {
           : 'on or off',
       })}
       stage={
-        <View style={{ gap: 2, minHeight: zone.spots.length === 0 ? 0 : page.wide ? 88 : 116 }}>
+        <View style={{ gap: 2, minHeight: zone.spots.length === 0 ? 0 : page.wide ? 88 : 136 }}>
           {day ? (
             <>
               <Sentence

@@ -1,12 +1,25 @@
+import { useMemo } from 'react';
 import { View } from 'react-native';
 
-import { DAYS_PER_YEAR, ekOf, hoursAbove, kWhPerDay } from '@/core/case/dayFigures';
+import {
+  DAYS_PER_YEAR,
+  ekOf,
+  excessWords,
+  feedsWords,
+  hoursAbove,
+  kWhPerDay,
+  responseOf,
+  saturatedWords,
+} from '@/core/case/dayFigures';
 import { dayAt, type ZoneLight, zoneLitHours } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { formatHours, formatTime } from '@/core/day/clock';
+import { wantsOf } from '@/core/record/needs';
 import { setKwhPrice } from '@/state/commands/waters';
 import { useDesk } from '@/state/desk';
+import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
+import { useNowMs } from '@/state/time';
 import { Fold, Row } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
@@ -23,7 +36,26 @@ export function GivesSection({
   groups: LitGroup[];
   open: boolean;
 }) {
-  const { doc, zone } = useDesk();
+  const { doc, zone, bundle } = useDesk();
+  const nowMs = useNowMs();
+  const cal = useCalibration(bundle, zone);
+  const accustomed = useAccustomed(zone, bundle, cal, nowMs);
+  const responses = useMemo(
+    () =>
+      zone.spots.map((s, i) => {
+        const wants = wantsOf(s, zone);
+        const used = accustomed?.known ? accustomed.perSpot[i] : undefined;
+        return responseOf(
+          light,
+          groups,
+          i,
+          s.need,
+          wants ? (wants.fromUmol + wants.toUmol) / 2 : null,
+          used ? (used.taken ?? used).peak : null,
+        );
+      }),
+    [zone, light, groups, accustomed],
+  );
   const price = doc.kwhPrice ?? null;
   const all = kWhPerDay(groups);
   const cost = (kwh: number) => (price === null ? '' : `, ${Math.round(kwh * DAYS_PER_YEAR * price)} a year`);
@@ -46,7 +78,9 @@ export function GivesSection({
                     day.peak > 0 ? `peak ${umol(day.peak)} µmol at ${formatTime(day.peakMinute)}` : 'dark',
                     ek === null
                       ? null
-                      : `${formatHours(hoursAbove(light, groups, i, ek))} above ${ek} µmol, where ${tenantName(s)} is about saturated`,
+                      : !s.algaId && responses[i]
+                        ? `${saturatedWords(responses[i])} above saturation, ${feedsWords(responses[i])} of its light feeds${responses[i].low.excessMol < 0.05 ? '' : `, ${excessWords(responses[i])} beyond its use`}`
+                        : `${formatHours(hoursAbove(light, groups, i, ek))} above ${ek} µmol, where ${tenantName(s)} is about saturated`,
                   ]
                     .filter(Boolean)
                     .join('; ')}
@@ -81,7 +115,7 @@ export function GivesSection({
         low={0}
         high={1e6}
         wrong="Give a price from 0 on, or nothing."
-        hint="Watts from emitters and a driver of 88 % (rule of thumb); saturation mid-range from the literature."
+        hint="Watts from emitters and a driver of 88 % (rule of thumb). Saturation follows what each is used to, within what is published for its kind; for comparing days of one coral, never as growth."
         testID="kwh-price"
         empty={() => run(setKwhPrice(null))}
         take={(v) => run(setKwhPrice(v))}

@@ -1,7 +1,14 @@
 import { useMemo } from 'react';
 import { View } from 'react-native';
 
-import { DAYS_PER_YEAR, type DayFigures, whatChanged } from '@/core/case/dayFigures';
+import {
+  DAYS_PER_YEAR,
+  type DayFigures,
+  excessWords,
+  feedsWords,
+  saturatedWords,
+  whatChanged,
+} from '@/core/case/dayFigures';
 import { levelsOfGroups, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { misfits } from '@/core/controller/misfits';
@@ -142,10 +149,9 @@ const OUTLINE: readonly (readonly [string, (f: DayFigures) => string])[] = [
   ['Light a day', (f) => `${mol(f.dli)} mol`],
   ['Peak', (f) => (f.peak > 0 ? `${umol(f.peak)} µmol at ${formatTime(f.peakMinute)}` : 'dark')],
   ['Lit', (f) => formatHours(f.litHours)],
-  [
-    'Above saturation (Ek, mid-range)',
-    (f) => (f.hoursAbove === null ? 'no algae to saturate' : formatHours(f.hoursAbove)),
-  ],
+  ['Above saturation', (f) => (f.response ? saturatedWords(f.response) : 'no algae to saturate')],
+  ['Of its light feeds', (f) => (f.response ? feedsWords(f.response) : 'none')],
+  ['Light beyond its use', (f) => (f.response ? excessWords(f.response) : 'none')],
   ['Power', (f) => `${Math.round(f.kWhPerDay * 1000)} Wh a day`],
 ];
 

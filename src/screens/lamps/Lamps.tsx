@@ -6,7 +6,7 @@ import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import { bandsHeld } from '@/core/library/compare';
+import { bandsHeld } from '@/core/library/held';
 import { lampLibrary } from '@/core/library/lamps';
 import { bandName } from '@/core/mix/shape';
 import { par } from '@/core/spectrum/bands';

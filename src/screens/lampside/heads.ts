@@ -7,7 +7,7 @@ import type { RunningEntry } from '@/core/record/history';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { changeSettings, useSettings } from '@/state/settings';
 import type { Head, Live, WireSchedule } from '@/wire/wire';
-import { emissionWords } from '@/state/load';
+import { emissionWords } from '@/state/emission';
 import { formatTime } from '@/core/day/clock';
 
 /** True when a head has the controls of a lamp, in their order. */

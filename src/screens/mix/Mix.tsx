@@ -208,6 +208,7 @@ function Filled() {
           when={momentWords}
           judged={judged}
           live={touching}
+          lines={page.wide ? 1 : 2}
           ids={{ figure: 'mix-umol', verdict: 'mix-step' }}
           more={
             solo && (

@@ -1,5 +1,5 @@
 import { lightFigures } from '@/core/mix/figures';
-import { centreNm } from '@/core/library/compare';
+import { centreNm } from '@/core/library/held';
 import { blueBreadthNm } from '@/core/mix/shape';
 import { type BandId, BANDS } from '@/core/spectrum/bands';
 

@@ -22,6 +22,7 @@ export function Stage({
   ids = {},
   more,
   live = false,
+  lines = 1,
 }: {
   desk: Desk;
   picture: ReactNode;
@@ -34,6 +35,8 @@ export function Stage({
   ids?: { figure?: string; verdict?: string };
   /** a finger moves what it says: then every µmol is shown, for differences are better known than what they lie between */
   live?: boolean;
+  /** lines that its verdict may come to take while a finger is on what it stands over */
+  lines?: number;
   /** what else has to stay in sight */
   more?: ReactNode;
 }) {
@@ -58,7 +61,7 @@ export function Stage({
         <Type
           kind={mine?.step?.large ? 'strong' : 'label'}
           // its line is kept free until it is known, so that nothing moves then
-          roomLines={1}
+          roomLines={lines}
           testID={mine && (place || step) ? (ids.verdict ?? 'stage-verdict') : undefined}
         >
           {[

@@ -4,7 +4,7 @@ import { type ReactNode, useEffect, useState } from 'react';
 import { useWindowDimensions, View } from 'react-native';
 import { GestureHandlerRootView } from 'react-native-gesture-handler';
 
-import { pageHeads } from '@/state/bench';
+import { pageHeads } from '@/state/pageHeads';
 import { boot } from '@/state/boot';
 import { openDesk } from '@/state/desk';
 import { find, setFinding, useFinding } from '@/state/finding';

@@ -1,0 +1,2 @@
+/** Heads in this page, for where no server has any. */
+export const pageHeads = () => import('@/heads/bench');

@@ -113,7 +113,7 @@ export function shownUnder(
 export const PIECE_TRAITS = ['shift', 'tail', 'ends'] as const;
 type Trait = (typeof PIECE_TRAITS)[number];
 /** A sensor's ends may be cut this far of the way to those of a low-cost one, one standard deviation. Mark: rule of thumb. */
-const ENDS_CUT = 0.65;
+const ENDS_CUT = 0.7;
 /** How far a trait may lie from its kind's, standard deviations: a tail only adds, ends are only cut where they were said to be whole. */
 export const PIECE_BOUNDS: Readonly<Record<Trait, (kind: MeterKindId) => readonly [number, number]>> = {
   shift: () => [-4, 4],

@@ -498,6 +498,30 @@ describe('Fit to a controller', () => {
     expect(kind().controls.length).toBeGreaterThan(2);
   });
 
+  test('a circuit that is switched on at the minute of a dark thread is lit there once it is kept', async () => {
+    const [dark, lit] = [group().threads[0]!, group().threads[2]!];
+    const at = (id: string, minute: number, strengthShare: number) => ({ ...lit, id, minute, strengthShare });
+    const square = [at(dark.id, 540, 0), at('a', 541, 1), at('b', 1200, 1), at('c', 1201, 0)];
+    edit(onGroup((g) => ({ ...g, threads: square })));
+    show(FitPage);
+    await waitFor(() => expect(screen.getByTestId('fit-day')).toBeTruthy());
+    pick('two-circuits');
+    tap(`set-circuit-of-${doc().lampKinds[0]!.controls.at(-1)!.id}`);
+    choose('circuit 2');
+    tap('fit-day');
+    await waitFor(() => expect(screen.getByTestId('fitted')).toBeTruthy());
+    fireEvent.click(screen.getAllByRole('button', { name: 'Its points' })[0]!);
+    const told = within(screen.getByTestId('fit-points')).getAllByRole('row');
+    const lights = told.map((r) => [r.textContent!.slice(0, 5), / on\b/.test(r.textContent!)]);
+    expect(lights[0]).toEqual(['09:00', true]);
+    fireEvent.click(screen.getAllByTestId(/^keep-/)[0]!);
+    const kept = group().threads.map((t) => [
+      `${String(Math.floor(t.minute / 60)).padStart(2, '0')}:${String(t.minute % 60).padStart(2, '0')}`,
+      t.strengthShare > 0,
+    ]);
+    expect(kept).toEqual(lights);
+  });
+
   test('progress has a figure and a stop; a failure changes nothing and says so', async () => {
     let report: ((share: number) => boolean) | undefined;
     worker.fitDay = jest.fn((...input: unknown[]) => {

@@ -92,12 +92,20 @@ function Filled({ desk }: { desk: Desk }) {
     capShare?: number,
     hung?: LampKind,
   ): boolean => {
-    const day = takeDay(doc, group, name, threads, capShare);
     const lamp = setLampKind(
       hung ?? { ...kind, controller: profile },
       hung && ((mix) => onCircuits(kind, wiring, mix)),
     );
-    return run(chosen === 'own' ? day : { name, apply: (b: CaseBundle) => day.apply(lamp.apply(b)) });
+    if (chosen === 'own') return run(takeDay(doc, group, name, threads, capShare));
+    return run({
+      name,
+      // the day is of the lamp as it then hangs: its threads are told apart by that lamp's controls
+      apply: (b: CaseBundle) => {
+        const hung = lamp.apply(b);
+        const then = hung.case.zones.flatMap((z) => z.groups).find((g) => g.id === group.id)!;
+        return takeDay(hung.case, then, name, threads, capShare).apply(hung);
+      },
+    });
   };
   const choose = (id: string) => {
     clear();

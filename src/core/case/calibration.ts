@@ -208,23 +208,32 @@ export const channelKey = (groupId: string, channelId: string): string => `${gro
 /** Light that no channel is known to have given, of a coral's past before this tank: how far off it may be. Mark: rule of thumb. */
 const START_DOUBT = 0.25;
 
+/** What a channel gives of a light. */
+export interface ChannelPart {
+  groupId: string;
+  channelId: string;
+  light: number;
+}
+
 /**
  * Half width of the 90 % band of a light over one that was grown used to, as a share. What both share, a lamp brighter than its model,
  * falls out; what differs, other colours or other lamps, stays. The water and beams are the same for both.
  * @param parts the light; @param made what each channel gave of the other, and @param total of all of it
+ * @param counts shares with which either counts in the ratio: less than 1 where it is near darkness
  */
 export function ratioBandShare(
   cal: Calibration,
-  parts: readonly Part[],
+  parts: readonly ChannelPart[],
   made: Readonly<Record<string, number>>,
   total: number,
+  [above, below]: readonly [number, number] = [1, 1],
 ): number {
-  const sum = parts.reduce((s, p) => s + p.par, 0);
+  const sum = parts.reduce((s, p) => s + p.light, 0);
   if (!(sum > 0) || !(total > 0) || !Number.isFinite(total)) return 0;
   const apart = new Map<string, number>();
   const count = (key: string, share: number) => apart.set(key, (apart.get(key) ?? 0) + share);
-  for (const p of parts) count(channelKey(p.groupId, p.channelId), p.par / sum);
-  for (const [key, v] of Object.entries(made)) count(key, -v / total);
+  for (const p of parts) count(channelKey(p.groupId, p.channelId), (above * p.light) / sum);
+  for (const [key, v] of Object.entries(made)) count(key, (-below * v) / total);
   const slopes = cal.parameters.map((p) => {
     const key = channelKey(p.groupId, p.channelId);
     const share = p.what === 'gain' ? (apart.get(key) ?? 0) : 0;
@@ -241,7 +250,7 @@ export function ratioBandShare(
   const variance =
     Math.max(0, dot(slopes, times(cal.covariance, slopes))) +
     [...strangers.values()].reduce((s, v) => s + (PRIOR_SHARE * v) ** 2, 0) +
-    (START_DOUBT * Math.max(0, start)) ** 2;
+    (START_DOUBT * below * Math.max(0, start)) ** 2;
   return NINETY * Math.sqrt(variance);
 }
 

@@ -4,7 +4,7 @@ import { entriesOf, riseShare } from './lit';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import { actsOf, type LogDoc, type LogEvent } from '../record/log';
 import type { Act } from '../record/log/logKind';
-import { type Place, type Zone, placeOf, samePlace } from '../record/zone';
+import { type Place, placeOf, samePlace, type Spot, type Zone } from '../record/zone';
 
 /** What determines the light of a zone at an instant. */
 export interface Standing {
@@ -18,6 +18,9 @@ export interface Standing {
   key: string;
 }
 
+/** A place, and the alga that has been there. */
+export type CoursePlace = Place & Pick<Spot, 'algaId'>;
+
 /** Where an instant lies on the zone's calendar. */
 export interface Cut {
   ms: number;
@@ -28,7 +31,7 @@ export interface Cut {
 /** A zone's time line: everything that ever changed its light, from running and from the log. */
 export interface Course {
   /** every place a spot has ever been at */
-  places: Place[];
+  places: CoursePlace[];
   /** instants (ms) at which the light may change, rising; the first is the first entry's */
   instants: number[];
   at: (ms: number) => Standing;
@@ -88,10 +91,12 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
   const events = eventsOf(log, zone.id);
   const firstMs = entryMs[0] ?? Infinity;
 
-  const places: Place[] = [];
-  const indexOf = (p: Place): number => {
-    const found = places.findIndex((x) => samePlace(x, p) && x.openShare === p.openShare);
-    return found >= 0 ? found : places.push(placeOf(p)) - 1;
+  const places: CoursePlace[] = [];
+  const indexOf = (p: Place, algaId: Spot['algaId']): number => {
+    const found = places.findIndex(
+      (x) => samePlace(x, p) && x.openShare === p.openShare && (x.algaId ?? null) === (algaId ?? null),
+    );
+    return found >= 0 ? found : places.push({ ...placeOf(p), ...(algaId ? { algaId } : {}) }) - 1;
   };
   const acts = events.flatMap(actsOf);
   const stays = zone.spots.map((spot) => {
@@ -99,7 +104,7 @@ export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow
     return {
       // the last move led to where the spot is now, wherever it was corrected to since
       at: moves.map((m) => m.atMs),
-      index: [...moves.map((m) => indexOf(m.from)), indexOf(spot)],
+      index: [...moves.map((m) => m.from), spot].map((p) => indexOf(p, spot.algaId)),
     };
   });
   const waters = doing(acts, 'water');

@@ -1,5 +1,5 @@
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
-import { atPace, AS_PRINTED, type DayLight, dliRatio, stepRatio, type StepRatio } from '../easing/accustomed';
+import { atPace, AS_PRINTED, type DayLight, peakRatio, type StepRatio } from '../easing/accustomed';
 import {
   accustomedAfter,
   fastestRises,
@@ -9,6 +9,7 @@ import {
   type Ladder,
   lineRises,
   type LivedDay,
+  ratioIn,
   type Rise,
   type Rules,
   selfRise,
@@ -28,7 +29,7 @@ import {
   type Runnable,
   type RunningEntry,
 } from '../record/history';
-import { livesByLight, paceOf } from '../record/needs';
+import { floorUmolOf, livesByLight, paceOf } from '../record/needs';
 import type { Place, Zone } from '../record/zone';
 
 /** What is asked of a plan. */
@@ -198,8 +199,9 @@ class Rungs implements Ladder {
   });
 }
 
-const ratioIn = (judge: 'both' | 'dli', l: DayLight, a: DayLight): StepRatio =>
-  judge === 'dli' ? { ratio: dliRatio(l, a), by: 'DLI' } : stepRatio(l, a);
+/** Everybody of a water, used to what they are. */
+export const growersOf = (zone: Zone, used: readonly DayLight[]): Grower[] =>
+  zone.spots.map((s, i) => ({ accustomed: used[i]!, pace: paceOf(s), floorUmol: floorUmolOf(s, zone) }));
 
 function worstOfDay(ratios: readonly StepRatio[]): SpotRatio {
   return ratios.reduce<SpotRatio>((w, r, spot) => (r.ratio > w.ratio ? { ...r, spot } : w), {
@@ -265,7 +267,7 @@ export function* easeSteps(
   const judge = judgeOf(q.method);
   const wait = Math.max(0, dayNumber(start) - dayNumber(q.today));
   // until the start everything runs on as it is
-  const today: Grower[] = zone.spots.map((s, i) => ({ accustomed: used[i]!, pace: paceOf(s) }));
+  const today: Grower[] = growersOf(zone, used);
   let growers: readonly Grower[] = today;
   const waited: LivedDay[] = [];
   const waitOn = (day: number) => {
@@ -274,7 +276,7 @@ export function* easeSteps(
       rung: -1,
       light,
       used: growers.map((g) => g.accustomed),
-      ratios: light.map((l, i) => ratioIn(judge, l, growers[i]!.accustomed)),
+      ratios: light.map((l, i) => ratioIn(judge, l, growers[i]!)),
     });
     growers = accustomedAfter(light, growers);
   };
@@ -291,12 +293,12 @@ export function* easeSteps(
   const atOnce = livedThrough([{ day: 0, rung: top }], 60);
   const topLight = ladder.lightAt(top, 0);
   const limits = topLight
-    .map((l, spot): SpotRatio => ({ spot, ...ratioIn(judge, l, growers[spot]!.accustomed) }))
+    .map((l, spot): SpotRatio => ({ spot, ...ratioIn(judge, l, growers[spot]!) }))
     .filter((r) => livesByLight(zone.spots[r.spot]!))
     .sort((a, b) => b.ratio - a.ratio);
   const peaks = topLight.map((l, spot): SpotRatio => ({
     spot,
-    ratio: growers[spot]!.accustomed.peak > 0 ? l.peak / growers[spot]!.accustomed.peak : Infinity,
+    ratio: peakRatio(l, growers[spot]!.accustomed, growers[spot]!.floorUmol),
     by: 'peak',
   }));
   const peak =

@@ -2,7 +2,7 @@ import { AS_PRINTED, ceilingFor, stepRatio, CEILINGS } from '../easing/accustome
 import { lampLibrary } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { plainTank } from '../optics/tank';
-import { livesByLight, paceOf, wantsOf } from '../record/needs';
+import { floorUmolOf, livesByLight, paceOf, wantsOf } from '../record/needs';
 import { type Place, plainSpot, type Spot } from '../record/zone';
 import { dims } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
@@ -81,7 +81,11 @@ async function fits({ zone, used, lightOf }: WaysAsk, of: readonly LitGroup[], p
     zone.spots.map((_, i) => i),
   );
   return zone.spots.every((s, i) => {
-    const step = stepRatio({ ...days[i]!, dli: 0, taken: { ...days[i]!.taken, dli: 0 } }, used[i]!).ratio;
+    const step = stepRatio(
+      { ...days[i]!, dli: 0, taken: { ...days[i]!.taken, dli: 0 } },
+      used[i]!,
+      floorUmolOf(s, zone),
+    ).ratio;
     return (
       (!livesByLight(s) || step <= ceilingFor(CEILINGS.usual, paceOf(s)) + AS_PRINTED + 1e-6) &&
       days[i]!.peak <= (wantsOf(s, zone)?.toUmol ?? Infinity) + 1e-6

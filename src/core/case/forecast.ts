@@ -1,11 +1,10 @@
 import { dateOf, dayNumber } from '../day/wallClock';
-import { type DayLight, stepRatio } from '../easing/accustomed';
-import { accustomedAfter, type Grower, type LivedDay } from '../easing/ladder';
+import type { DayLight } from '../easing/accustomed';
+import { accustomedAfter, type Grower, type LivedDay, ratioIn } from '../easing/ladder';
 import { activePlans, type EasingPlan, type HistoryDoc } from '../record/history';
-import { paceOf } from '../record/needs';
 import type { Place, Zone } from '../record/zone';
 import { ended } from '../shape/ended';
-import { courseFrom, type EaseCourse, easeSteps, expectedAt, litOf } from './easePlan';
+import { courseFrom, type EaseCourse, easeSteps, expectedAt, growersOf, litOf } from './easePlan';
 import { lightBetween } from './light';
 import { aheadOf, doneSteps, goesOn } from './planAhead';
 import type { ParOf } from './replay';
@@ -30,7 +29,7 @@ export function forecast(
     return ahead ? { ...plan, steps: [...doneSteps(plan), ...ahead.coming] } : plan;
   };
   const planned = { ...history, plans: history.plans.map((p) => asItGoesOn(p)) };
-  let growers: readonly Grower[] = zone.spots.map((s, i) => ({ accustomed: used[i]!, pace: paceOf(s) }));
+  let growers: readonly Grower[] = growersOf(zone, used);
   const plans = activePlans(planned, zone.id).filter((p) => p.method === 'places');
   const kept = new Map<string, DayLight[]>();
   const lived = Array.from({ length: days }, (_, day): LivedDay => {
@@ -49,9 +48,12 @@ export function forecast(
     let light = kept.get(key);
     if (!light)
       kept.set(key, (light = lightBetween(parOf(groups, yellow440PerM, places), groups, zone.spots.length)));
-    const before = growers.map((g) => g.accustomed);
+    const before = growers;
     growers = accustomedAfter(light, growers);
-    return { rung: 0, light, used: before, ratios: light.map((l, i) => stepRatio(l, before[i]!)) };
+    return {
+      ...{ rung: 0, light, used: before.map((g) => g.accustomed) },
+      ratios: light.map((l, i) => ratioIn('both', l, before[i]!)),
+    };
   });
   return courseFrom(lived, dayNumber(today));
 }

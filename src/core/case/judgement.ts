@@ -1,4 +1,5 @@
 import {
+  aboveFloor,
   ceilingFor,
   type DayLight,
   DISASTER,
@@ -8,13 +9,13 @@ import {
   type StepRatio,
 } from '../easing/accustomed';
 import { NINETY } from '../meter/noise';
-import { livesByLight, paceOf, type Standing, type Wants, wantsOf } from '../record/needs';
+import { floorUmolOf, livesByLight, paceOf, type Standing, type Wants, wantsOf } from '../record/needs';
 import type { Zone } from '../record/zone';
 import { normalBelow } from '../shape/normal';
 import { dims } from '../spectrum/controls';
 import { fullSeconds } from '../day/day';
 import { type Calibration, ratioBandShare } from './calibration';
-import { bandUnder, daysAt, levelsOfGroups, partsOf, parUnder, takenUnder, type ZoneLight } from './light';
+import { bandUnder, daysAt, levelsOfGroups, parUnder, takenParts, takenUnder, type ZoneLight } from './light';
 import type { LitGroup } from './lit';
 import type { UsedLight } from './replay';
 
@@ -151,17 +152,20 @@ export function judgeWater(of: {
     const used: UsedLight | undefined = livesByLight(spot)
       ? (usedToIt ? drafted : accustomed)?.[i]
       : undefined;
+    const floor = floorUmolOf(spot, zone);
     const mixed = () => ({ dli: 0, peak: umol, taken: { dli: 0, peak: takenUnder(light, lit, i) } });
-    const bare = used ? stepTo(day ?? mixed(), used, paceOf(spot), ceiling) : null;
+    const counted = used && (day ?? mixed());
+    const bare = used ? stepTo(counted!, used, paceOf(spot), ceiling, floor) : null;
     const measure = bare?.by === 'peak' ? 'peak' : 'dli';
     const step = bare && {
       ...bare,
       bandShare: used?.made
         ? ratioBandShare(
             cal,
-            partsOf(light, groups, measure === 'peak' ? lit : (seconds ??= secondsOf(groups)), i),
+            takenParts(light, groups, measure === 'peak' ? lit : (seconds ??= secondsOf(groups)), i),
             used.made[measure],
-            used[measure],
+            used.taken![measure],
+            [aboveFloor(counted!, floor, measure), aboveFloor(used, floor, measure)],
           )
         : 0,
     };
@@ -201,8 +205,14 @@ export const waterJudged = (of: Omit<Judgement, 'gravity' | 'worst'>): Judgement
 });
 
 /** A step from what is used to light, judged by the pace of who lives there. */
-export function stepTo(light: DayLight, accustomed: DayLight, pace: Pace, ceiling: number): Step {
-  const step = stepRatio(light, accustomed);
+export function stepTo(
+  light: DayLight,
+  accustomed: DayLight,
+  pace: Pace,
+  ceiling: number,
+  floorUmol = 0,
+): Step {
+  const step = stepRatio(light, accustomed, floorUmol);
   const most = ceilingFor(ceiling, pace);
   const harmful = step.ratio > ceilingFor(DISASTER, pace);
   return {

@@ -8,13 +8,14 @@ import {
   parOf,
   secondsBetween,
 } from '../day/day';
-import type { DayLight } from '../easing/accustomed';
+import { type DayLight, heldPeak, type Straight } from '../easing/accustomed';
 import type { ResponseMatrix, SpotPlace } from '../optics/response';
+import { ALGAE, takenByAlga } from '../feeding/algae';
 import { absorbedLight, TYPICAL_SHARE } from '../feeding/symbiont';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
-import { bandShare, type Calibration, gainOf, type Part } from './calibration';
+import { bandShare, type Calibration, type ChannelPart, gainOf, type Part } from './calibration';
 import { channelIds, type HungGroup, lampKey, type LitGroup, rowFinder } from './lit';
 
 /**
@@ -187,6 +188,20 @@ export const partsOf = (
     })),
   );
 
+/** Light as corals take it at a spot, by channel. */
+export const takenParts = (
+  light: Pick<ZoneLight, 'taken'>,
+  groups: readonly HungGroup[],
+  levels: readonly (readonly number[])[],
+  spot: number,
+): ChannelPart[] =>
+  groups.flatMap((g, i) =>
+    g.lampKind.channels.map((c, k) => ({
+      ...{ groupId: g.groupId, channelId: c.id },
+      light: levels[i]![k]! * light.taken[i]![spot]![k]!,
+    })),
+  );
+
 /** Half width of the 90 % band of PAR at a spot under the given levels, as a share. */
 export const bandUnder = (
   cal: Calibration,
@@ -242,12 +257,13 @@ export const keptMatrix = (matrix: ResponseMatrix): KeptMatrix => {
   return { par, rows, spots, names, taken: takenOf(matrix) };
 };
 
-/** Light of every row at every spot as corals take it, µmol of a typical light, spot-major. */
-function takenOf({ rows, spots, spectra }: ResponseMatrix): Float64Array {
-  return Float64Array.from(
-    { length: rows * spots },
-    (_, i) => absorbedLight(spectra.subarray(i * GRID_SIZE, (i + 1) * GRID_SIZE)) / TYPICAL_SHARE,
-  );
+/** Light of every row at every spot as who lives there takes it, µmol of a typical light, spot-major. */
+function takenOf({ rows, spots, spectra, at }: ResponseMatrix): Float64Array {
+  return Float64Array.from({ length: rows * spots }, (_, i) => {
+    const light = spectra.subarray(i * GRID_SIZE, (i + 1) * GRID_SIZE);
+    const grows = ALGAE.find((a) => a.id === at[Math.floor(i / rows)]?.algaId);
+    return grows ? takenByAlga(light, grows) : absorbedLight(light) / TYPICAL_SHARE;
+  });
 }
 
 /** Light at full per group, spot and channel, with the calibration's gains, when spectra are not needed. */
@@ -265,10 +281,23 @@ export function parTable(
   };
 }
 
-/** What each channel gave of a light at one spot, [group][channel]. */
+/** What each channel gave of a light as corals take it at one spot, [group][channel], and how that light ran. */
 export interface ByChannel {
   dli: number[][];
   peak: number[][];
+  runs: Straight[];
+}
+
+/** Light at moments of a stretch as it runs between them; of a whole day, round to the first. */
+function straights(minutes: readonly number[], values: readonly number[], whole: boolean): Straight[] {
+  if (whole && minutes.length === 1) return [{ minutes: DAY_MINUTES, from: values[0]!, to: values[0]! }];
+  const out: Straight[] = [];
+  for (let i = 0; i < minutes.length - (whole ? 0 : 1); i += 1) {
+    const next = (i + 1) % minutes.length;
+    const length = minutes[next]! - minutes[i]! + (next === 0 ? DAY_MINUTES : 0);
+    out.push({ minutes: length, from: values[i]!, to: values[next]! });
+  }
+  return out;
 }
 
 /**
@@ -289,7 +318,9 @@ export function lightBetween(
     whole ? fullSeconds(g.day) : secondsBetween(g.day, fromMinute, toMinute),
   );
   const inside = peakMinutes(groups).filter((m) => whole || (m >= fromMinute && m < toMinute));
-  const minutes = whole ? inside : [...inside, fromMinute, Math.max(fromMinute, toMinute - 1e-6)];
+  const minutes = [...inside, ...(whole ? [] : [fromMinute, Math.max(fromMinute, toMinute - 1e-6)])].sort(
+    (a, b) => a - b,
+  );
   const levels = minutes.map((m) => levelsOfGroups(groups, m % DAY_MINUTES));
   const out = new Array<DayLight>(spots);
   // many corals over many changes: plain loops, no closure per product
@@ -299,21 +330,27 @@ export function lightBetween(
       dose += dot(seconds[g]!, par[g]![s]!);
       takenDose += dot(seconds[g]!, taken[g]![s]!);
     }
-    let [peak, takenPeak] = [0, 0];
+    let [peak, takenTop] = [0, 0];
     let brightest = levels[0];
-    for (const l of levels) {
+    const course = levels.map((l) => {
       let [here, takenHere] = [0, 0];
       for (let g = 0; g < groups.length; g += 1) {
         here += dot(l[g]!, par[g]![s]!);
         takenHere += dot(l[g]!, taken[g]![s]!);
       }
-      if (here > peak) [peak, brightest] = [here, l];
-      if (takenHere > takenPeak) takenPeak = takenHere;
-    }
+      if (here > peak) peak = here;
+      if (takenHere > takenTop) [takenTop, brightest] = [takenHere, l];
+      return takenHere;
+    });
+    const runs = straights(minutes, course, whole);
+    const takenPeak = heldPeak(runs);
     out[s] = { dli: dose / 1e6, peak, taken: { dli: takenDose / 1e6, peak: takenPeak } };
-    const of = (times: readonly (readonly number[])[] | undefined, unit: number) =>
-      groups.map((_, g) => par[g]![s]!.map((v, c) => (times?.[g]?.[c] ?? 0) * v * unit));
-    if (made) made[s] = { dli: of(seconds, 1e-6), peak: of(brightest, 1) };
+    if (made) {
+      const of = (times: readonly (readonly number[])[] | undefined, unit: number) =>
+        groups.map((_, g) => taken[g]![s]!.map((v, c) => (times?.[g]?.[c] ?? 0) * v * unit));
+      const held = takenTop > 0 ? takenPeak / takenTop : 1;
+      made[s] = { dli: of(seconds, 1e-6), peak: of(brightest, held), runs };
+    }
   }
   return out;
 }
@@ -327,16 +364,22 @@ function dot(a: readonly number[], b: readonly number[]): number {
 /** A day's light at spots: exact DLI and the true peak of the sum of all groups. Levels are computed once for all of them. */
 export function daysAt(light: ZoneLight, groups: readonly LitGroup[], spots: readonly number[]): ZoneDay[] {
   const seconds = groups.map((g) => fullSeconds(g.day));
-  const moments = peakMinutes(groups).map((m) => ({ minute: m, levels: levelsOfGroups(groups, m) }));
+  const minutes = peakMinutes(groups);
+  const moments = minutes.map((m) => ({ minute: m, levels: levelsOfGroups(groups, m) }));
+  const inOrder = minutes.map((_, i) => i).sort((a, b) => minutes[a]! - minutes[b]!);
+  const sorted = inOrder.map((i) => minutes[i]!);
   return spots.map((spot) => {
-    let [peak, takenPeak] = [0, 0];
+    let peak = 0;
     let peakMinute = 0;
     for (const m of moments) {
       const value = parUnder(light, m.levels, spot);
       if (value > peak) [peak, peakMinute] = [value, wholeMinute(m.minute)];
-      takenPeak = Math.max(takenPeak, takenUnder(light, m.levels, spot));
     }
-    const taken = { dli: takenUnder(light, seconds, spot) / 1e6, peak: takenPeak };
+    const course = inOrder.map((i) => takenUnder(light, moments[i]!.levels, spot));
+    const taken = {
+      dli: takenUnder(light, seconds, spot) / 1e6,
+      peak: heldPeak(straights(sorted, course, true)),
+    };
     return { dli: parUnder(light, seconds, spot) / 1e6, peak, taken, peakMinute };
   });
 }

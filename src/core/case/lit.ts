@@ -221,7 +221,10 @@ export function rigOf(
         }),
       )
       .map((row, i) => ({ ...row, of: names[i]! })),
-    spots: spots.map(({ xCm, yCm, depthCm, openShare }) => ({ xCm, yCm, depthCm, openShare })),
+    spots: spots.map(({ xCm, yCm, depthCm, openShare, algaId }) => ({
+      ...{ xCm, yCm, depthCm, openShare },
+      ...(algaId ? { algaId } : {}),
+    })),
   };
 }
 
@@ -255,7 +258,7 @@ export const rigKey = (
   JSON.stringify([
     tankOf(zone, bent),
     waterOf(zone, bent),
-    spots.map((s) => [s.xCm, s.yCm, s.depthCm, s.openShare]),
+    spots.map((s) => [s.xCm, s.yCm, s.depthCm, s.openShare, ...(s.algaId ? [s.algaId] : [])]),
     groups.map((g) => [
       g.groupId,
       opticsKey(g.lampKind),

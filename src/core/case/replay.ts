@@ -1,17 +1,28 @@
 import { DAY_MINUTES } from '../shape/ring';
-import { civilDay, dateOf, dayNumber } from '../day/wallClock';
+import {
+  civilDay,
+  clockChangeDays,
+  clockRuns,
+  dateOf,
+  dayNumber,
+  dayStartMs,
+  neighbour,
+  wallRuns,
+} from '../day/wallClock';
 import {
   accustom,
   type DayLight,
+  heldPeak,
   kept,
   NEVER_USED,
   type Pace,
   steadyDay,
+  type Straight,
   unknownStart,
 } from '../easing/accustomed';
 import type { RigSpot } from '../optics/response';
 import { actsOf, actsOnLight, type LogDoc } from '../record/log';
-import { type Course, courseOf, cutAt, hasOwnDays, ownDay, type Standing } from './course';
+import { type Course, courseOf, type Cut, cutAt, hasOwnDays, ownDay, type Standing } from './course';
 import { type ByChannel, lightBetween, type LightTable } from './light';
 import { channelIds, type LitGroup, litRunning } from './lit';
 import { type Calibration, channelKey } from './calibration';
@@ -40,6 +51,7 @@ export interface MetChange {
 
 /** Light a tenant is used to, and which channel gave how much of it, by `channelKey`; the rest is what it was said to come from. */
 export interface UsedLight extends DayLight {
+  /** as corals take it */
   made?: { dli: Record<string, number>; peak: Record<string, number> };
 }
 
@@ -62,10 +74,18 @@ export const startLight = (spot: Spot, zone: Zone): DayLight =>
 /** Light, and what each channel that ever ran gave of it, in the order of their keys. */
 interface MadeLight extends DayLight {
   made: { dli: Float64Array; peak: Float64Array };
+  /** how it ran as corals take it; only of a stretch of a day */
+  runs?: Straight[];
 }
 
 /** Light of standings over stretches of a day, whole plain days kept. */
-function lighter(zone: Zone, course: Course, parOf: ParOf, keys: ReadonlyMap<string, number>) {
+function lighter(
+  zone: Zone,
+  course: Course,
+  parOf: ParOf,
+  keys: ReadonlyMap<string, number>,
+  oddDays: ReadonlySet<number>,
+) {
   const whole = new Map<string, MadeLight[]>();
   const plain = new Map<RunningEntry, LitGroup>();
   const pars = new Map<string, LightTable>();
@@ -111,21 +131,34 @@ function lighter(zone: Zone, course: Course, parOf: ParOf, keys: ReadonlyMap<str
     return lightBetween(parsOf(s), groups, spots, from, to, made).map((l, i) => ({
       ...l,
       made: { dli: byKey(made[i]!.dli, groups), peak: byKey(made[i]!.peak, groups) },
+      runs: made[i]!.runs,
     }));
   };
   return {
-    /** a whole day; without a date the plain one */
+    /** a whole day, of 23 or 25 hours where it is one; without a date the plain one */
     day: (s: Standing, date: string | null = null): MadeLight[] => {
-      if (
-        date !== null &&
-        s.entries.some((e) => hasOwnDays(e) && ownDay(e, { date, timeZone: zone.timeZone }))
-      )
-        return over(s, date, 0, DAY_MINUTES);
+      const on = date === null ? null : { date, timeZone: zone.timeZone };
+      if (on && oddDays.has(dayNumber(on.date)))
+        return clockRuns(on)
+          .map((r) => over(s, date, r.fromMinute, r.toMinute))
+          .reduce((a, b) => a.map((l, i) => joined(l, b[i]!)));
+      if (on && s.entries.some((e) => hasOwnDays(e) && ownDay(e, on))) return over(s, date, 0, DAY_MINUTES);
       let made = whole.get(s.key);
       if (!made) whole.set(s.key, (made = over(s, null, 0, DAY_MINUTES)));
       return made;
     },
     part: (s: Standing, date: string, from: number, to: number): MadeLight[] => over(s, date, from, to),
+    /** a stretch of a day between two cuts, null = as it begins and ends */
+    between: (s: Standing, date: string, from: Cut | null, to: Cut | null): MadeLight[][] => {
+      if (!oddDays.has(dayNumber(date))) return [over(s, date, from?.minute ?? 0, to?.minute ?? DAY_MINUTES)];
+      const on = { date, timeZone: zone.timeZone };
+      const runs = wallRuns(
+        from?.ms ?? dayStartMs(on),
+        to?.ms ?? dayStartMs(neighbour(on, 1)),
+        zone.timeZone,
+      );
+      return runs.map((r) => over(s, date, r.fromMinute, r.toMinute));
+    },
   };
 }
 
@@ -146,20 +179,27 @@ const blend = (a: Float64Array, l: Float64Array, keep: number) => a.map((v, k) =
 const grown = (a: MadeLight, l: MadeLight, days: number, pace: Pace): MadeLight => ({
   ...accustom(a, l, days, pace),
   made: {
-    dli: blend(a.made.dli, l.made.dli, kept(a.dli, l.dli, days, pace)),
-    peak: blend(a.made.peak, l.made.peak, kept(a.peak, l.peak, days, pace)),
+    dli: blend(a.made.dli, l.made.dli, kept((a.taken ?? a).dli, l.taken!.dli, days, pace)),
+    peak: blend(a.made.peak, l.made.peak, kept((a.taken ?? a).peak, l.taken!.peak, days, pace)),
   },
 });
-/** Light of one stretch of a day after another. */
-const joined = (a: MadeLight, b: MadeLight): MadeLight => ({
-  dli: a.dli + b.dli,
-  peak: Math.max(a.peak, b.peak),
-  taken: { dli: a.taken!.dli + b.taken!.dli, peak: Math.max(a.taken!.peak, b.taken!.peak) },
-  made: {
-    dli: a.made.dli.map((v, k) => v + b.made.dli[k]!),
-    peak: a.peak >= b.peak ? a.made.peak : b.made.peak,
-  },
-});
+/** Light of one stretch of a day after another: its peak is that of all of them. */
+function joined(a: MadeLight, b: MadeLight): MadeLight {
+  const runs = [...(a.runs ?? []), ...(b.runs ?? [])];
+  const brighter = a.taken!.peak >= b.taken!.peak ? a : b;
+  const peak = heldPeak(runs);
+  const held = brighter.taken!.peak > 0 ? peak / brighter.taken!.peak : 1;
+  return {
+    dli: a.dli + b.dli,
+    peak: Math.max(a.peak, b.peak),
+    taken: { dli: a.taken!.dli + b.taken!.dli, peak },
+    made: {
+      dli: a.made.dli.map((v, k) => v + b.made.dli[k]!),
+      peak: held === 1 ? brighter.made.peak : brighter.made.peak.map((v) => v * held),
+    },
+    runs,
+  };
+}
 const bare = ({ dli, peak, taken }: DayLight): DayLight => ({ dli, peak, ...(taken ? { taken } : {}) });
 
 /**
@@ -188,7 +228,8 @@ export function replay(
   const start = zone.spots.map((s): MadeLight => ({ ...startLight(s, zone), made: nothing }));
   const never = zone.spots.map((s) => !livesByLight(s));
 
-  const light = lighter(zone, course, parOf, keys);
+  const odd = clockChangeDays(cuts[0]!.day, dayNumber(civilDay(nowMs, zone.timeZone).date), zone.timeZone);
+  const light = lighter(zone, course, parOf, keys, odd);
   const happened = happenings(zone, history, log);
   const paces = zone.spots.map(paceOf);
   const arrivals = zone.spots.map((s) => (s.arrived === null ? -Infinity : dayNumber(s.arrived)));
@@ -202,7 +243,8 @@ export function replay(
     (sum = zone.spots.map(() => ({ dli: 0, peak: 0, taken: { dli: 0, peak: 0 }, made: nothing })));
   const live = (by: readonly MadeLight[], days: number) =>
     (used = used.map((a, s) => (never[s] ? a : grown(a, by[s]!, days, paces[s]!))));
-  const add = (part: readonly MadeLight[]) => (sum = sum.map((a, s) => joined(a, part[s]!)));
+  const add = (parts: readonly (readonly MadeLight[])[]) =>
+    parts.forEach((part) => (sum = sum.map((a, s) => joined(a, part[s]!))));
   const arrive = (day: number) => (used = used.map((a, s) => (arrivals[s] === day ? start[s]! : a)));
   /** the first day counts from its first entry, by what stood at its end */
   const endDay = (day: number, standing: Standing) => {
@@ -233,25 +275,25 @@ export function replay(
     const next = cuts[i + 1];
     const until = next ? next.day : today;
     if (cut.day >= until) {
-      if (next) add(light.part(standing, dateOf(cut.day), cut.minute, next.minute));
+      if (next) add(light.between(standing, dateOf(cut.day), cut, next));
       return;
     }
-    add(light.part(standing, dateOf(cut.day), cut.minute, DAY_MINUTES));
+    add(light.between(standing, dateOf(cut.day), cut, null));
     endDay(cut.day, standing);
     const own = standing.entries.some(hasOwnDays);
     for (let day = cut.day + 1; day < until;) {
-      if (own) {
+      if (own || odd.has(day)) {
         live(light.day(standing, dateOf(day)), 1);
         day += 1;
       } else {
         // equal days are lived through at once
-        const stop = Math.min(until, ...arrivals.filter((a) => a > day));
+        const stop = Math.min(until, ...arrivals.filter((a) => a > day), ...[...odd].filter((d) => d > day));
         live(light.day(standing), stop - day);
         day = stop;
       }
       arrive(day);
     }
-    if (next) add(light.part(standing, dateOf(until), 0, next.minute));
+    if (next) add(light.between(standing, dateOf(until), null, next));
   });
   const byName = (of: Float64Array) =>
     Object.fromEntries([...keys].flatMap(([key, k]) => (of[k]! > 0 ? [[key, of[k]!]] : [])));
@@ -296,7 +338,7 @@ export function soFarAt(
   parOf: ParOf,
 ): number[] {
   const course = courseOf(zone, history, log, cal?.yellow440PerM ?? zone.water.yellow440PerM);
-  const light = lighter(zone, course, parOf, new Map());
+  const light = lighter(zone, course, parOf, new Map(), new Set());
   return stretches.reduce<number[]>(
     (sums, part) => {
       const ms = Date.parse(part.atUtc);

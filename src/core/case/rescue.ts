@@ -7,7 +7,7 @@ import type { ParOf } from './replay';
 import { runnable } from './runnable';
 import { atSetting, type Eased, settingsOf } from './settings';
 import type { EasingMethod, HistoryDoc, Runnable } from '../record/history';
-import { livesByLight, paceOf } from '../record/needs';
+import { floorUmolOf, livesByLight, paceOf } from '../record/needs';
 import type { Zone } from '../record/zone';
 
 /** What tonight's cut leaves of the light, and who is still over. */
@@ -45,7 +45,9 @@ export function rescueOf(
   const par = parOf(groups, yellow440PerM, zone.spots);
   const lightOf = (threads: typeof groups) => lightBetween(par, threads, zone.spots.length);
   const whole = lightOf(groups);
-  const now = whole.map((light, s) => ({ ratio: stepRatio(light, used[s]!).ratio, light }));
+  const ratio = (light: DayLight, s: number) =>
+    stepRatio(light, used[s]!, floorUmolOf(zone.spots[s]!, zone)).ratio;
+  const now = whole.map((light, s) => ({ ratio: ratio(light, s), light }));
   const over = (ratios: readonly number[]) =>
     ratios.flatMap((r, s) =>
       livesByLight(zone.spots[s]!) && r > ceilingFor(aim, paceOf(zone.spots[s]!)) * (1 + 1e-9) ? [s] : [],
@@ -64,7 +66,7 @@ export function rescueOf(
       const t = set.find((x) => x.groupId === g.groupId) ?? rest.find((x) => x.groupId === g.groupId)!;
       return litRunning({ ...running.find((e) => e.groupId === g.groupId)!, ...t, rise: undefined });
     });
-    return { set, ratios: lightOf(all).map((l, s) => stepRatio(l, used[s]!).ratio) };
+    return { set, ratios: lightOf(all).map(ratio) };
   };
   const settings = settingsOf(eased);
   // from the present light downwards: the first that nobody minds, else the lowest

@@ -1,3 +1,4 @@
+import { floorUmolOf } from '../record/needs';
 import { displayCase } from '@/demo/lagoon';
 
 import { choreDays, CHORES } from '../record/chores';
@@ -261,7 +262,8 @@ test('the log: every kind of line, newest first, with what it brought', () => {
     expect.stringMatching(/^something since removed moved: 17 → 15 cm deep/),
     expect.stringMatching(/^Panels: first typed in, cap 80 %, 6 threads/),
   ]);
-  expect(lines[4]!.met).toMatchObject({ ratioBefore: 1, ratioAfter: 1.3 });
+  const floor = floorUmolOf(zone.spots[0]!, zone);
+  expect(lines[4]!.met).toMatchObject({ ratioBefore: 1, ratioAfter: (260 + floor) / (200 + floor) });
   expect(lines[3]!.details).toEqual(['not back yet']);
   expect(lines[6]!.details).toEqual(['for 3 h 30 min']);
   expect(lines[5]!.details).toEqual(['salt']);

@@ -1,3 +1,4 @@
+import { floorUmolOf } from '../record/needs';
 import { type DayLight, stepRatio } from '../easing/accustomed';
 import { changesBetween } from './difference';
 import { entriesOf } from './lit';
@@ -73,6 +74,7 @@ export function timeline(
   changes: readonly MetChange[],
   spot: number,
 ): LogLine[] {
+  const floor = floorUmolOf(zone.spots[spot]!, zone);
   const met = (id: string): LogLine['met'] => {
     const change = changes.find((c) => c.ids.includes(id));
     const after = change?.after[spot];
@@ -82,8 +84,8 @@ export function timeline(
     return {
       before,
       after,
-      ratioBefore: before ? stepRatio(before, used).ratio : null,
-      ratioAfter: stepRatio(after, used).ratio,
+      ratioBefore: before ? stepRatio(before, used, floor).ratio : null,
+      ratioAfter: stepRatio(after, used, floor).ratio,
     };
   };
   const last = new Map<string, RunningEntry>();

@@ -1,6 +1,6 @@
 import { dims } from '../spectrum/controls';
-import { AS_PRINTED, type DayLight } from '../easing/accustomed';
-import { ceilingOf, livesByLight, wantsOf } from '../record/needs';
+import { AS_PRINTED, type DayLight, peakRatio } from '../easing/accustomed';
+import { ceilingOf, floorUmolOf, livesByLight, wantsOf } from '../record/needs';
 import type { Place, Zone } from '../record/zone';
 import { circuitsOf, windowsOf } from './dawn';
 import { daysAt, type ZoneLight } from './light';
@@ -44,14 +44,13 @@ export interface WaysAsk {
   lightOf: (groups: readonly LitGroup[], places: readonly Place[]) => Promise<ZoneLight>;
 }
 
-const takenPeak = (l: DayLight): number => (l.taken ?? l).peak;
-const peakRatio = ({ used }: WaysAsk, spot: number, day: DayLight): number =>
-  takenPeak(day) / takenPeak(used[spot]!);
+const ratioAt = ({ used, zone }: WaysAsk, spot: number, day: DayLight): number =>
+  peakRatio(day, used[spot]!, floorUmolOf(zone.spots[spot]!, zone));
 
 /** How many times what it may get at its brightest a spot's tenant gets: against what it is used to, and against its range. */
 const overOf = (ask: WaysAsk, spot: number, day: DayLight): number => {
   const s = ask.zone.spots[spot]!;
-  const step = livesByLight(s) ? peakRatio(ask, spot, day) / (ceilingOf(s, ask.ceiling) + AS_PRINTED) : 0;
+  const step = livesByLight(s) ? ratioAt(ask, spot, day) / (ceilingOf(s, ask.ceiling) + AS_PRINTED) : 0;
   return Math.max(step, day.peak / (wantsOf(s, ask.zone)?.toUmol ?? Infinity));
 };
 
@@ -60,7 +59,7 @@ function worstOf(ask: WaysAsk, days: readonly DayLight[]): Worst & { over: numbe
   return days.reduce<Worst & { over: number }>(
     (worst, day, spot) => {
       const over = overOf(ask, spot, day);
-      return over > worst.over ? { spot, umol: day.peak, ratio: peakRatio(ask, spot, day), over } : worst;
+      return over > worst.over ? { spot, umol: day.peak, ratio: ratioAt(ask, spot, day), over } : worst;
     },
     { spot: 0, umol: days[0]?.peak ?? 0, ratio: 0, over: 0 },
   );
@@ -144,11 +143,14 @@ export async function waysDown(ask: WaysAsk): Promise<WayDown[] | null> {
         ? { ...g, lamps: g.lamps.map((l) => ({ ...l, screenShare: passShare * (l.screenShare ?? 1) })) }
         : g,
     );
-  const passShare = Math.floor(1 / now.over / SCREEN_STEP + 1e-9) * SCREEN_STEP;
-  if (passShare >= DARKEST_SCREEN) {
+  for (let steps = Math.floor(1 / now.over / SCREEN_STEP + 1e-9); steps > 0; steps -= 1) {
+    const passShare = steps * SCREEN_STEP;
+    if (passShare < DARKEST_SCREEN) break;
     const of = screened(passShare);
     const worst = worstOf(ask, daysOf(await lightOf(of, zone.spots), of));
-    if (worst.over <= 1) out.push({ kind: 'screen', passShare, worst });
+    if (worst.over > 1) continue;
+    out.push({ kind: 'screen', passShare, worst });
+    break;
   }
 
   const days = daysOf(light, groups);

@@ -111,6 +111,38 @@ export function clockRuns(
   ];
 }
 
+/** What the wall clock runs through between two instants of one day: one run, or the two that a clock change makes of it. */
+export function wallRuns(fromMs: number, toMs: number, timeZone: string): ClockRun[] {
+  const change = changeBetween(fromMs, toMs, timeZone);
+  const parts =
+    change === null
+      ? [[fromMs, toMs]]
+      : [
+          [fromMs, change],
+          [change, toMs],
+        ];
+  return (parts as [number, number][])
+    .filter(([from, to]) => to > from)
+    .map(([from, to]) => {
+      const fromMinute = minuteOnDay(from, { timeZone });
+      return { fromMinute, toMinute: fromMinute + (to - from) / 60_000 };
+    });
+}
+
+/** No zone changes its clocks twice within so many days but for a few weeks of a fast. */
+const CHANGE_STEP_DAYS = 14;
+/** Days, as numbers, of 23 or 25 hours from one day up to another. */
+export function clockChangeDays(fromDay: number, toDay: number, timeZone: string): Set<number> {
+  const offset = (day: number) => DateTime.fromISO(dateOf(day), { zone: timeZone }).startOf('day').offset;
+  const out = new Set<number>();
+  for (let day = fromDay; day <= toDay; day += CHANGE_STEP_DAYS) {
+    const next = Math.min(toDay + 1, day + CHANGE_STEP_DAYS);
+    const before = offset(day);
+    if (offset(next) !== before) out.add(firstWhole((d) => offset(d + 1) === before, day, next - 1));
+  }
+  return out;
+}
+
 /** Seconds at full per channel over runs of the clock. */
 export function secondsOver(day: Day, runs: readonly ClockRun[]): number[] {
   const sums = (day.knots[0]?.levels ?? []).map(() => 0);

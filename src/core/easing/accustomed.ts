@@ -1,3 +1,5 @@
+import { bisect } from '../shape/bisect';
+
 /**
  * Time constants with which a coral grows used to its light, dA/dt = (L − A)/τ: to more of it, and to less. Published ones lie at 5-20
  * and at 5-15 days (Falkowski & Dubinsky 1981; Titlyanov et al. 2001; Anthony & Hoegh-Guldberg 2003). Mark: rule of thumb within a
@@ -78,22 +80,70 @@ export const unknownStart = (lowerEdgeUmol: number): DayLight => steadyDay(lower
 /** Tenants that do not live by light are used to any amount: no change is a step for them. */
 export const NEVER_USED: DayLight = { dli: Infinity, peak: Infinity };
 
+/** Light that runs straight from one value to another for some minutes. */
+export interface Straight {
+  minutes: number;
+  from: number;
+  to: number;
+}
+/** So little of the lit minutes may lie above what counts as a day's peak: a flash of a minute is none. Mark: rule of thumb. */
+const FLASH_SHARE = 0.05;
+/** Minutes count as lit from this share of the brightest on: a moon at night does not lengthen the day. Mark: rule of thumb. */
+const LIT_SHARE = 0.1;
+const PEAK_HALVINGS = 24;
+
+/** The peak that corals answer to: what all but the brightest twentieth of the lit minutes stay under. A plateau's is its height. */
+export function heldPeak(runs: readonly Straight[]): number {
+  let [top, low] = [0, Infinity];
+  for (const r of runs) {
+    if (r.minutes <= 0) continue;
+    top = Math.max(top, r.from, r.to);
+    low = Math.min(low, r.from, r.to);
+  }
+  if (!(top > low)) return top;
+  const minutesFrom = (bound: number) => {
+    let sum = 0;
+    for (const { minutes, from, to } of runs) {
+      const [a, b] = from < to ? [from, to] : [to, from];
+      if (a >= bound) sum += minutes;
+      else if (b > bound) sum += (minutes * (b - bound)) / (b - a);
+    }
+    return sum;
+  };
+  const flash = FLASH_SHARE * minutesFrom(LIT_SHARE * top);
+  if (minutesFrom(top) >= flash) return top;
+  return bisect((v) => minutesFrom(v) >= flash, 0, top, PEAK_HALVINGS);
+}
+
 export interface StepRatio {
   /** the larger of the two; 1 = what it is used to. Infinity when light comes to a coral used to none */
   ratio: number;
   by: 'DLI' | 'peak';
 }
 
-const over = (l: number, a: number) => (a > 0 ? l / a : l > 0 ? Infinity : 1);
+/** Light beside which a ratio means little: what is added above and below, as of a day of so many hours. Mark: rule of thumb. */
+const floorDay = (floorUmol: number) => steadyDay(floorUmol, 8);
+const over = (l: number, a: number, floor: number) =>
+  a + floor > 0 ? (l + floor) / (a + floor) : l > 0 ? Infinity : 1;
 
-/** Step ratio J = L/A of light as corals take it, by the day's sum and by its peak, the larger of both. */
-export function stepRatio(light: DayLight, accustomed: DayLight): StepRatio {
-  const [l, a] = [taken(light), taken(accustomed)];
-  const byDli = over(l.dli, a.dli);
-  const byPeak = over(l.peak, a.peak);
+/**
+ * Step ratio J = (L + q)/(A + q) of light as corals take it, by the day's sum and by its peak, the larger of both.
+ * @param floorUmol q: near darkness ratios mean little; 0 = they are taken at their word
+ */
+export function stepRatio(light: DayLight, accustomed: DayLight, floorUmol = 0): StepRatio {
+  const byDli = dliRatio(light, accustomed, floorUmol);
+  const byPeak = peakRatio(light, accustomed, floorUmol);
   return byPeak > byDli ? { ratio: byPeak, by: 'peak' } : { ratio: byDli, by: 'DLI' };
 }
 
 /** The same by DLI alone: for changes of hours, which leave the peak as it is. */
-export const dliRatio = (light: DayLight, accustomed: DayLight): number =>
-  over(taken(light).dli, taken(accustomed).dli);
+export const dliRatio = (light: DayLight, accustomed: DayLight, floorUmol = 0): number =>
+  over(taken(light).dli, taken(accustomed).dli, floorDay(floorUmol).dli);
+/** And by the peak alone. */
+export const peakRatio = (light: DayLight, accustomed: DayLight, floorUmol = 0): number =>
+  over(taken(light).peak, taken(accustomed).peak, floorUmol);
+/** What a ratio's floor leaves of a light's share in it, 0..1. */
+export const aboveFloor = (light: DayLight, floorUmol: number, measure: 'dli' | 'peak'): number => {
+  const of = taken(light)[measure];
+  return of > 0 ? of / (of + floorDay(floorUmol)[measure]) : 0;
+};

@@ -2,10 +2,13 @@ import fc from 'fast-check';
 
 import { seeded } from '../spectrum/random';
 import {
+  aboveFloor,
   accustom,
   atPace,
   ceilingFor,
   type DayLight,
+  dliRatio,
+  heldPeak,
   type Pace,
   PACES,
   stepRatio,
@@ -31,6 +34,51 @@ const fastestPlan = (...q: Parameters<typeof planned>) => must(planned(...q));
 const fastestRises = (...q: Parameters<typeof risesFastest>) => must(risesFastest(...q));
 const fewestRises = (...q: Parameters<typeof risesFewest>) => must(risesFewest(...q));
 const selfRise = (...q: Parameters<typeof riseItself>) => must(riseItself(...q));
+
+test('a peak is what all but a twentieth of the lit minutes stay under', () => {
+  const run = (minutes: number, from: number, to = from) => ({ minutes, from, to });
+  // a plateau's is its height, however steep its sides and however bright its night
+  expect(heldPeak([run(60, 0, 100), run(300, 100), run(60, 100, 0), run(1020, 0)])).toBe(100);
+  expect(heldPeak([run(60, 3, 100), run(300, 100), run(60, 100, 3), run(1020, 3)])).toBe(100);
+  // a minute's flash is none; half an hour of ten is
+  expect(heldPeak([run(600, 100), run(1, 500)])).toBeCloseTo(100, 3);
+  expect(heldPeak([run(600, 100), run(40, 500)])).toBe(500);
+  // a triangle: the twentieth of what is lit by more than a tenth of it lies above
+  expect(heldPeak([run(300, 0, 100), run(300, 100, 0)])).toBeCloseTo(100 - 0.05 * 90, 3);
+  expect([heldPeak([]), heldPeak([run(1440, 0)]), heldPeak([run(1440, 5)])]).toEqual([0, 0, 5]);
+  const runs = fc.array(
+    fc.record({
+      minutes: fc.double({ min: 0.01, max: 300, noNaN: true }),
+      from: fc.nat(500),
+      to: fc.nat(500),
+    }),
+    { maxLength: 12 },
+  );
+  fc.assert(
+    fc.property(runs, fc.double({ min: 0.1, max: 9, noNaN: true }), (of, times) => {
+      const peak = heldPeak(of);
+      const top = Math.max(0, ...of.flatMap((r) => [r.from, r.to]));
+      expect(peak).toBeLessThanOrEqual(top);
+      // it is of the light, not of its unit or its order
+      const other = [...of]
+        .reverse()
+        .map((r) => ({ minutes: r.minutes, from: r.to * times, to: r.from * times }));
+      expect(heldPeak(other)).toBeCloseTo(times * peak, 1);
+    }),
+  );
+});
+
+test('near darkness ratios mean little; where there is light the floor is next to nothing', () => {
+  const day = (peak: number): DayLight => ({ dli: peak / 40, peak });
+  expect(stepRatio(day(2), day(1)).ratio).toBe(2);
+  expect(stepRatio(day(2), day(1), 10).ratio).toBeLessThan(1.15);
+  expect(stepRatio(day(1), day(0), 10).ratio).toBeLessThan(1.15);
+  expect(stepRatio(day(400), day(200), 10).ratio).toBeGreaterThan(1.9);
+  expect(stepRatio(day(200), day(200), 10).ratio).toBe(1);
+  expect(dliRatio(day(400), day(200), 10)).toBeCloseTo((10 + 0.288) / (5 + 0.288), 9);
+  expect(aboveFloor(day(30), 10, 'peak')).toBe(0.75);
+  expect([aboveFloor(day(0), 10, 'dli'), aboveFloor(day(30), 0, 'dli')]).toEqual([0, 1]);
+});
 
 test('accustomed light approaches the light it gets, 63 % in one time constant', () => {
   const a = accustom({ dli: 2, peak: 100 }, { dli: 4, peak: 200 }, 10);

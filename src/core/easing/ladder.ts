@@ -15,6 +15,8 @@ import { LONGEST_PLAN_DAYS, noPlan, type NoPlan } from './plan';
 export interface Grower {
   accustomed: DayLight;
   pace: Pace;
+  /** near darkness its ratios mean little: see `stepRatio`; absent = 0 */
+  floorUmol?: number;
 }
 
 /**
@@ -48,8 +50,15 @@ export interface Rules {
 const SETTLED_TAUS = 12;
 const SLACK = 1e-9;
 
-const ratioBy = (judge: Rules['judge'], light: DayLight, used: DayLight): number =>
-  judge === 'dli' ? dliRatio(light, used) : stepRatio(light, used).ratio;
+/** A grower's step to a light, by the day's sum alone or by the larger of both. */
+export const ratioIn = (
+  judge: Rules['judge'],
+  light: DayLight,
+  { accustomed, floorUmol }: Grower,
+): StepRatio =>
+  judge === 'dli'
+    ? { ratio: dliRatio(light, accustomed, floorUmol), by: 'DLI' }
+    : stepRatio(light, accustomed, floorUmol);
 
 const within = (
   light: readonly DayLight[],
@@ -57,9 +66,7 @@ const within = (
   ceiling: number,
   judge: Rules['judge'],
 ): boolean =>
-  growers.every(
-    (g, i) => ratioBy(judge, light[i]!, g.accustomed) <= ceilingFor(ceiling, g.pace) * (1 + SLACK),
-  );
+  growers.every((g, i) => ratioIn(judge, light[i]!, g).ratio <= ceilingFor(ceiling, g.pace) * (1 + SLACK));
 
 /** What everybody is used to after days of one light. */
 export const accustomedAfter = (light: readonly DayLight[], growers: readonly Grower[], days = 1): Grower[] =>
@@ -251,9 +258,7 @@ export function follow(
     while (next < rises.length && rises[next]!.day <= day) rung = rises[next++]!.rung;
     const light = ladder.lightAt(rung, day);
     const used = growers.map((g) => g.accustomed);
-    const ratios = light.map((l, i): StepRatio =>
-      judge === 'dli' ? { ratio: dliRatio(l, used[i]!), by: 'DLI' } : stepRatio(l, used[i]!),
-    );
+    const ratios = light.map((l, i) => ratioIn(judge, l, growers[i]!));
     growers = accustomedAfter(light, growers);
     return { rung, light, used, ratios };
   });

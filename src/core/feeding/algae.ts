@@ -1,5 +1,5 @@
 import { PAR_FROM_NM, PAR_TO_NM, par } from '../spectrum/bands';
-import { integrateWeighted, sample, type Spectrum } from '../spectrum/grid';
+import { FIRST_NM, integrateWeighted, sample, type Spectrum } from '../spectrum/grid';
 
 export type PigmentId =
   | 'chlorophyllA'
@@ -298,4 +298,14 @@ export function algaLight(a: Alga): AlgaLight {
 export function feedingShare(spectrum: ArrayLike<number>, a: Alga): number | null {
   const all = par(spectrum);
   return all > 0 ? integrateWeighted(spectrum, algaLight(a).feeds, PAR_FROM_NM, PAR_TO_NM) / all : null;
+}
+
+/** Light as an alga takes it, ∫E·feeds dλ from the near UV to 700 nm, in µmol of an even light, unit of the spectrum. */
+export const takenByAlga = (spectrum: ArrayLike<number>, a: Alga): number =>
+  integrateWeighted(spectrum, algaLight(a).feeds, FIRST_NM, PAR_TO_NM) / evenShare(a);
+const evenShares = new Map<AlgaId, number>();
+function evenShare(a: Alga): number {
+  let share = evenShares.get(a.id);
+  if (share === undefined) evenShares.set(a.id, (share = feedingShare(sample(() => 1), a)!));
+  return share;
 }

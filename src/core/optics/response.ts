@@ -12,6 +12,8 @@ export interface RigSpot {
   depthCm: number;
   /** share of light that overhangs leave, 0..1 */
   openShare: number;
+  /** the alga by whose absorption light counts there; absent = that of a coral */
+  algaId?: string | null;
 }
 export interface Rig {
   tank: Tank;
@@ -44,7 +46,7 @@ export interface ResponseMatrix {
 }
 
 /** Where a spot lies, cm. */
-export type SpotPlace = Pick<RigSpot, 'xCm' | 'yCm' | 'depthCm'>;
+export type SpotPlace = Pick<RigSpot, 'xCm' | 'yCm' | 'depthCm' | 'algaId'>;
 
 /** Paths are told apart this finely at spots: the error in yellow, deep water stays below 1e-4. */
 const NODES = 40;
@@ -60,7 +62,7 @@ export function computeResponse(rig: Rig): ResponseMatrix {
     spectra: new Float64Array(spots.length * rows.length * GRID_SIZE),
     ...{ par: table(), byYellow: table(), byBeam: table(), byHeight: table() },
     ...{ byPane: table(), byFloor: table() },
-    at: spots.map(({ xCm, yCm, depthCm }) => ({ xCm, yCm, depthCm })),
+    at: spots.map(({ openShare: _, ...place }) => place),
   };
   if (spots.length === 0) return out;
   const loss = attenuationPerM(rig.water);

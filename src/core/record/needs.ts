@@ -74,6 +74,9 @@ export const ceilingOf = (spot: Pick<Tenant, 'need'>, ceiling: number): number =
 export const lowerEdgeUmol = (spot: Tenant, zone: OwnNeeds): number =>
   Math.max(1, ((livesByLight(spot) ? wantsOf(spot, zone) : null) ?? wantsOfKind('soft', zone)).fromUmol);
 
+/** So much of the lower edge of its range that steps of near darkness mean little, µmol. Mark: rule of thumb. */
+export const floorUmolOf = (spot: Tenant, zone: OwnNeeds): number => 0.1 * lowerEdgeUmol(spot, zone);
+
 /** Where light lies against what is wanted. */
 export type Standing = 'below' | 'within' | 'above';
 export const standingOf = (umol: number, { fromUmol, toUmol }: Wants): Standing =>

@@ -40,7 +40,9 @@ function laid(zone: Zone, lists: readonly (readonly RigSpot[])[]): Laid {
   return {
     zone: {
       ...zone,
-      spots: lists.flat().map((p, i) => plainSpot({ id: `p${i}`, name: '', need: null, ...p })),
+      spots: lists
+        .flat()
+        .map(({ algaId: _, ...p }, i) => plainSpot({ id: `p${i}`, name: '', need: null, ...p })),
     },
     indices: lists.map((l) => l.map(() => next++)),
   };

@@ -7,7 +7,8 @@ import { activePlans, type EasingPlan } from '@/core/record/history';
 import { type SignAdvice, signAdvice } from '@/core/case/signs';
 import { signsOf, signWords, type Sign } from '@/core/record/log/sign';
 import { roseDaysAgo } from '@/core/case/timeline';
-import type { Spot } from '@/core/record/zone';
+import { floorUmolOf } from '@/core/record/needs';
+import type { Spot, Zone } from '@/core/record/zone';
 import { stepRatio } from '@/core/easing/accustomed';
 import { setEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
@@ -31,7 +32,8 @@ import { tenantsOf } from '../shared/words';
 function adviceOn(
   { changes, perSpot }: Accustomed,
   said: { sign: Sign; atUtc: string },
-  tenant: Pick<Spot, 'need'>,
+  tenant: Spot,
+  zone: Zone,
   spot: number,
   easing: boolean,
 ): SignAdvice {
@@ -39,7 +41,7 @@ function adviceOn(
   const used = perSpot[spot];
   return signAdvice(said.sign, {
     roseDaysAgo: roseDaysAgo(changes, spot, Date.parse(said.atUtc)),
-    ratio: met && used ? stepRatio(met, used).ratio : null,
+    ratio: met && used ? stepRatio(met, used, floorUmolOf(tenant, zone)).ratio : null,
     easing,
     algae: tenant.need === 'macroalgae',
   });
@@ -87,7 +89,7 @@ export function SignSheet({
   };
 
   if (said) {
-    const advice = accustomed ? adviceOn(accustomed, said, spot, spotIndex, plan !== null) : null;
+    const advice = accustomed ? adviceOn(accustomed, said, spot, zone, spotIndex, plan !== null) : null;
     if (!advice)
       return (
         <Sheet title={`${spot.name}: ${signWords(said.sign, spot)}`} onClose={onClose} typed={typed}>

@@ -956,7 +956,7 @@ describe('easing', () => {
     );
     return [
       answer.steps.map((x) => [x.date, x.setting, x.worst.ratio, x.worst.spot]),
-      forecast(zone, history, NOW, '2026-11-24', zone.water.yellow440PerM, used, parOf, 25),
+      forecast(zone, history, NOW, '2026-11-24', zone.water.yellow440PerM, used, parOf, null, 25),
     ];
   });
   keeps('by steps alone', () => [

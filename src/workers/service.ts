@@ -75,7 +75,10 @@ export const service = {
   ): Promise<EaseAnswer> => {
     const lights = parOf(zone, cal);
     const { perSpot } = replay(zone, history, log, cal, nowUtc, lights);
-    return walked(easeSteps(zone, history, nowUtc, cal.yellow440PerM, perSpot, question, lights), onProgress);
+    return walked(
+      easeSteps(zone, history, nowUtc, cal.yellow440PerM, perSpot, question, lights, cal),
+      onProgress,
+    );
   },
   /** what lies ahead of the corals with what runs and the plans under way */
   forecast: (
@@ -88,7 +91,7 @@ export const service = {
   ): EaseCourse => {
     const lights = parOf(zone, cal);
     const { perSpot } = replay(zone, history, log, cal, nowUtc, lights);
-    return forecast(zone, history, nowUtc, today, cal.yellow440PerM, perSpot, lights);
+    return forecast(zone, history, nowUtc, today, cal.yellow440PerM, perSpot, lights, cal);
   },
   rescue: (
     zone: Zone,

@@ -4,7 +4,7 @@ import { at } from '../spectrum/grid';
 import { fullSeconds, kneeMinutes } from '../day/day';
 import { BANDS, type BandId, type PerBand } from '../spectrum/bands';
 import { channelWallWatts } from '../spectrum/watts';
-import { dayResponse, type DayResponse, ekUsedTo } from '../feeding/response';
+import { dayResponse, type DayResponse, ekUsedTo, type Straight } from '../feeding/response';
 import { dayAt, doseAt, levelsOfGroups, parUnder, takenUnder, type ZoneLight, zoneLitHours } from './light';
 import type { LitGroup } from './lit';
 import { alga } from '../feeding/algae';
@@ -61,6 +61,29 @@ export function responseOf(
   rangeMiddleUmol: number | null,
   usedPeak: number | null = null,
 ): TenantResponse | null {
+  const knees = kneeMinutes(groups.map((g) => g.day));
+  const at = (m: number) => takenUnder(light, levelsOfGroups(groups, wrapMinute(m)), spot);
+  const stretches = knees.flatMap((a, i) => {
+    const b = knees[i + 1] ?? knees[0]! + 1440;
+    return b - a < 1e-9 ? [] : [{ minutes: b - a, from: at(a), to: at(b - 1e-6) }];
+  });
+  return overEk(need, stretches, rangeMiddleUmol, usedPeak);
+}
+
+/** The same of a light that stays as it is for some hours. @param takenUmol as it is taken, µmol of a typical light */
+export const steadyResponse = (
+  need: NeedId | null,
+  takenUmol: number,
+  hours: number,
+): TenantResponse | null =>
+  overEk(need, [{ minutes: hours * 60, from: takenUmol, to: takenUmol }], null, null);
+
+function overEk(
+  need: NeedId | null,
+  stretches: readonly Straight[],
+  rangeMiddleUmol: number | null,
+  usedPeak: number | null,
+): TenantResponse | null {
   const kind = need ?? 'soft';
   const middle = EK_UMOL[kind];
   if (middle === null) return null;
@@ -70,12 +93,6 @@ export function responseOf(
       ? ekUsedTo(middle, limits, usedPeak, rangeMiddleUmol)
       : null;
   const [low, high] = own === null ? limits : [own / EK_DOUBT, own * EK_DOUBT];
-  const knees = kneeMinutes(groups.map((g) => g.day));
-  const at = (m: number) => takenUnder(light, levelsOfGroups(groups, wrapMinute(m)), spot);
-  const stretches = knees.flatMap((a, i) => {
-    const b = knees[i + 1] ?? knees[0]! + 1440;
-    return b - a < 1e-9 ? [] : [{ minutes: b - a, from: at(a), to: at(b - 1e-6) }];
-  });
   return { low: dayResponse(stretches, low), high: dayResponse(stretches, high) };
 }
 

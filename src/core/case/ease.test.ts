@@ -6,6 +6,8 @@ import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
 import { accustom, type DayLight, stepRatio, unknownStart } from '../easing/accustomed';
 import { lampLibrary } from '../library/lamps';
 import { computeResponse, type ResponseMatrix } from '../optics/response';
+import { ended } from '../shape/ended';
+import { bareCalibration, type Calibration, hungGroups } from './calibration';
 import { climbSteps } from './climb';
 import { ownDay } from './course';
 import { type EaseAnswer, type EaseQuestion, easeSteps } from './easePlan';
@@ -418,6 +420,57 @@ describe('plans', () => {
     expect(plan(history([quiet]), ask({ targets: [tubes], from: [], method: 'cap' })).refused).toMatch(
       /cannot be dimmed/,
     );
+  });
+
+  test('a light that nobody has measured is planned for by what it may be; the same lamp by itself alone', () => {
+    const cal = bareCalibration(hungGroups(bundle.case, zone), zone);
+    const wary = (h: HistoryDoc, q: EaseQuestion, known: Calibration = cal) =>
+      ended(easeSteps(zone, h, NOW, yellow, used(h).perSpot, q, parOf, known));
+    // more of the same light: what it may be off is the same before and after
+    const same = ask({ targets: [target], from: [runnable(quiet)] });
+    expect(wary(history([quiet]), same)).toEqual(plan(history([quiet]), same));
+    // another lamp in its place
+    const other = { ...target, groupId: 'new', lamps: [{ ...target.lamps[0]!, id: 'n' }] };
+    const swap = ask({ targets: [{ ...target, capShare: 0.05 }, other], from: [runnable(quiet)] });
+    const answer = wary(history([quiet]), swap);
+    const bold = plan(history([quiet]), swap);
+    expect(bold.doubt).toBeNull();
+    const { share, allowed, daysLess } = answer.doubt!;
+    expect(allowed).toBe(true);
+    expect(share).toBeGreaterThan(0.2);
+    expect(answer.steps.length).toBeGreaterThan(bold.steps.length);
+    const lasts = (a: EaseAnswer) => dayNumber(a.steps.at(-1)!.date) - dayNumber(TODAY);
+    expect(daysLess).toBe(lasts(answer) - lasts(bold));
+    expect(daysLess).toBeGreaterThan(0);
+    // were there so much more, nobody would pass the ceiling all the same
+    const growers = used(history([quiet])).perSpot;
+    let living = growers.map((u): DayLight => u);
+    const course = answer.course!.light;
+    course.forEach((lights) => {
+      lights.forEach((l, s) => {
+        const by = 1 + share;
+        const real: DayLight = {
+          ...{ dli: l.dli * by, peak: l.peak * by },
+          taken: { dli: l.taken!.dli * by, peak: l.taken!.peak * by },
+        };
+        if (s === answer.doubt!.spot) {
+          const floor = floorUmolOf(zone.spots[s]!, zone);
+          expect(stepRatio(real, living[s]!, floor).ratio).toBeLessThanOrEqual(1.3 + 1e-6);
+        }
+        living = living.map((a, i) => (i === s ? accustom(a, real, 1) : a));
+      });
+    });
+    // known to a hair, it is planned as reckoned
+    const sure = {
+      ...cal,
+      covariance: cal.covariance.map((r) => r.map(() => 0)),
+      parameters: cal.parameters.map((p) => ({ ...p })),
+    };
+    const ownColours = ask({
+      targets: [{ ...target, threads: target.threads.slice(1) }],
+      from: [runnable(quiet)],
+    });
+    expect(wary(history([quiet]), ownColours, sure).doubt).toBeNull();
   });
 
   test('plans under way are counted in', () => {

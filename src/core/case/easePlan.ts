@@ -1,5 +1,13 @@
+import { DAY_MINUTES } from '../shape/ring';
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
-import { atPace, AS_PRINTED, type DayLight, peakRatio, type StepRatio } from '../easing/accustomed';
+import {
+  aboveFloor,
+  atPace,
+  AS_PRINTED,
+  type DayLight,
+  peakRatio,
+  type StepRatio,
+} from '../easing/accustomed';
 import {
   accustomedAfter,
   fastestRises,
@@ -17,9 +25,10 @@ import {
 } from '../easing/ladder';
 import type { NoPlan } from '../easing/plan';
 import { good, type Result } from '../shape/result';
-import { lightBetween } from './light';
+import { type Calibration, type ChannelPart, ratioBandShare } from './calibration';
+import { type ByChannel, lightBetween } from './light';
 import { type LitGroup, litRunnable, litRunning, runningAt } from './lit';
-import { type ParOf } from './replay';
+import type { ParOf, UsedLight } from './replay';
 import { atSetting, type Eased, judgeOf, mayWait, methodProblem, placeAt, settingsOf } from './settings';
 import {
   activePlans,
@@ -89,9 +98,24 @@ export interface EaseAnswer {
   itself: { fromShare: number; days: number } | null;
   /** days the plan would take if corals followed as fast, and as slowly, as is published; null where its days are given */
   daysRange: readonly [quick: number, slow: number] | null;
+  /** the coral whose new light is least known over what it is used to; null where that is known well enough */
+  doubt: PlanDoubt | null;
   /** a peak that hours cannot ease: the largest ratio by peak when the lamps come on */
   peak: SpotRatio | null;
 }
+
+/** What a plan makes of light that may be more than is reckoned. */
+export interface PlanDoubt {
+  spot: number;
+  /** the light may be this share more than reckoned, at 90 % */
+  share: number;
+  /** the plan stays under its ceiling if it is; else only at what is reckoned */
+  allowed: boolean;
+  /** days that the plan would be shorter if the light were known; null where its days are given */
+  daysLess: number | null;
+}
+/** Doubt of less than this is not planned for: it is within the steps a lamp has. Mark: rule of thumb. */
+const DOUBTFUL = 0.05;
 
 /** How near to its light a coral counts as used to it. */
 const SETTLED = 0.05;
@@ -129,6 +153,10 @@ class Rungs implements Ladder {
   readonly settings: number[];
   readonly rungs: number;
   private readonly kept = new Map<string, DayLight[]>();
+  private readonly parts = new WeakMap<
+    readonly DayLight[],
+    (measure: 'dli' | 'peak', spot: number) => ChannelPart[]
+  >();
   private readonly others = new Map<number, { key: string; list: Runnable[] }>();
   private readonly day0: number;
   private readonly watched: string[];
@@ -185,19 +213,54 @@ class Rungs implements Ladder {
         return climbs ?? s;
       });
       const par = this.parOf(groups, this.yellow, places);
-      this.kept.set(key, (made = lightBetween(par, groups, zone.spots.length)));
+      const channels: ByChannel[] = [];
+      this.kept.set(key, (made = lightBetween(par, groups, zone.spots.length, 0, DAY_MINUTES, channels)));
+      this.parts.set(made, (measure, spot) =>
+        groups.flatMap((g, i) =>
+          g.lampKind.channels.map((c, k) => ({
+            ...{ groupId: g.groupId, channelId: c.id },
+            light: channels[spot]![measure][i]![k]!,
+          })),
+        ),
+      );
     }
     return made;
   }
 
-  lightAt = (rung: number, day: number): DayLight[] => this.light(this.settings[rung]!, day);
+  /** How far above its figure a spot's light may lie over what it is used to, at 90 %, on the last rung. */
+  doubtOf(cal: Calibration, used: readonly UsedLight[]): number[] {
+    const top = this.lightAt(this.rungs - 1, 0);
+    return this.zone.spots.map((s, spot) => {
+      const from = used[spot]!;
+      if (!from.made || !livesByLight(s)) return 0;
+      const floor = floorUmolOf(s, this.zone);
+      return Math.max(
+        ...(['dli', 'peak'] as const).map((m) =>
+          ratioBandShare(cal, this.parts.get(top)!(m, spot), from.made![m], from.taken![m], [
+            aboveFloor(top[spot]!, floor, m),
+            aboveFloor(from, floor, m),
+          ]),
+        ),
+      );
+    });
+  }
 
-  /** the same, its first day so many days later */
-  from = (days: number): Ladder => ({
-    rungs: this.rungs,
-    lightAt: (rung, day) => this.lightAt(rung, day + days),
-  });
+  lightAt = (rung: number, day: number): DayLight[] => this.light(this.settings[rung]!, day);
 }
+/** A ladder, its first day so many days later. */
+const later = (ladder: Ladder, days: number): Ladder => ({
+  rungs: ladder.rungs,
+  lightAt: (rung, day) => ladder.lightAt(rung, day + days),
+});
+/** A ladder on which everybody gets a share more. */
+const brighter = (ladder: Ladder, shares: readonly number[]): Ladder => ({
+  rungs: ladder.rungs,
+  lightAt: (rung, day) => ladder.lightAt(rung, day).map((l, i) => scaled(l, 1 + shares[i]!)),
+});
+const scaled = ({ dli, peak, taken }: DayLight, by: number): DayLight => ({
+  ...{ dli: dli * by, peak: peak * by },
+  ...(taken ? { taken: { dli: taken.dli * by, peak: taken.peak * by } } : {}),
+});
 
 /** Everybody of a water, used to what they are. */
 export const growersOf = (zone: Zone, used: readonly DayLight[]): Grower[] =>
@@ -252,15 +315,17 @@ function changeDays(schedule: EasingPlan['schedule'], start: string): (day: numb
  * Plans a change: rungs by rungs as the schedule says, judged at every coral by replaying what it is used to, all other lamps as
  * they run and as other plans will have them. Yields how far it is.
  * @param used what each spot is used to as today begins
+ * @param cal how far light may lie off; null = nothing is asked of that
  */
 export function* easeSteps(
   zone: Zone,
   history: HistoryDoc,
   nowUtc: string,
   yellow440PerM: number,
-  used: readonly DayLight[],
+  used: readonly UsedLight[],
   q: EaseQuestion,
   parOf: ParOf,
+  cal: Calibration | null = null,
 ): Generator<number, EaseAnswer> {
   const start = q.late ? q.start : dateOf(dayNumber(q.start) + daysToWeekday(q.schedule, q.start));
   const ladder = new Rungs(zone, history, nowUtc, { ...q, start }, yellow440PerM, parOf);
@@ -314,30 +379,51 @@ export function* easeSteps(
     course: null,
     itself: null,
     daysRange: null,
+    doubt: null,
     ...open,
   });
   const problem = methodProblem(q);
   if (problem) return none(problem);
   const rules = { ceiling: q.ceiling, judge, least: 0, mayWait: mayWait(q) };
   const kept = q.open && openRises(q.open, ladder.settings, dayNumber(start));
-  const asPlanned = kept !== undefined && staysUnder(ladder, growers, kept, rules, AS_PRINTED);
   const held = q.planId !== null;
-  let found = asPlanned
-    ? good({ rises: kept, itself: null })
-    : risesFor({ ...q, start }, ladder, ladder.settings, growers, rules, held);
+  const asked = { ...q, start };
+  const shares = cal ? ladder.doubtOf(cal, used) : [];
+  const most = Math.max(0, ...shares);
+  /** where what is asked for could not be kept if there is more light than reckoned, it is at what is reckoned */
+  const climb = (on: Ladder, wary: Ladder | null) => {
+    const made = wary && risesFor(asked, wary, ladder.settings, growers, rules, held);
+    return made?.ok
+      ? { ...made, allowed: true }
+      : { ...risesFor(asked, on, ladder.settings, growers, rules, held), allowed: false };
+  };
+  const wary = most >= DOUBTFUL ? brighter(ladder, shares) : null;
+  const keeps = (on: Ladder | null) =>
+    kept !== undefined && on !== null && staysUnder(on, growers, kept, rules, AS_PRINTED);
+  const asPlanned = keeps(wary ?? ladder);
+  let found: ReturnType<typeof climb> = asPlanned
+    ? { ...good({ rises: kept!, itself: null }), allowed: wary !== null }
+    : climb(ladder, wary);
   // nothing that can be set is small enough yet: a plan under way stays where it is until something is
-  let later = 0;
-  for (; held && !found.ok && later < LONGEST_WAIT; later += 1) {
-    waitOn(later);
-    found = risesFor({ ...q, start }, ladder.from(later + 1), ladder.settings, growers, rules, held);
+  let lateBy = 0;
+  for (; held && !found.ok && lateBy < LONGEST_WAIT; lateBy += 1) {
+    waitOn(lateBy);
+    found = climb(later(ladder, lateBy + 1), wary && later(wary, lateBy + 1));
   }
   if (!found.ok) return none(found.error.say);
   const { rises, itself } = found.value;
-  const risen = ladder.from(later);
+  const risen = later(ladder, lateBy);
+  const taken = wary && found.allowed ? wary : ladder;
   // a rung that leaves everything as it is needs no typing
   const idle = ladder.settings[0] === 0 && q.method !== 'height' && q.method !== 'places';
   const typed = rises.filter((r, i) => !(idle && i === 0 && r.rung === 0));
   const last = rises[rises.length - 1]!.day;
+  /** how much sooner it would be over if the light were what is reckoned */
+  const daysLess = (takes: number): number | null => {
+    if (!ownPace(q.schedule)) return null;
+    const known = risesFor(asked, ladder, ladder.settings, growers, rules, held);
+    return known.ok ? takes - (known.value.itself?.days ?? known.value.rises.at(-1)!.day) : null;
+  };
   const days = Math.min(LONGEST_VIEW, last + AFTERWARDS);
   const lived = follow(risen, growers, rises, days, judge);
   yield 0.95;
@@ -346,7 +432,7 @@ export function* easeSteps(
     steps: typed.map((r) => {
       const day = lived[Math.min(r.day, lived.length - 1)]!;
       return {
-        date: dateOf(dayNumber(start) + later + r.day),
+        date: dateOf(dayNumber(start) + lateBy + r.day),
         setting: ladder.settings[r.rung]!,
         worst: worstOfDay(day.ratios),
         light: [...risen.lightAt(r.rung, r.day)],
@@ -356,26 +442,35 @@ export function* easeSteps(
     ceiling: ceilingTaken(lived, growers, q.ceiling),
     course: courseFrom([...waited, ...lived], zero),
     itself,
-    daysRange: asPlanned || later > 0 ? null : daysRange(q, start, wait, ladder, growers, rules),
+    daysRange:
+      asPlanned || lateBy > 0 ? null : daysRange(q, start, wait, taken, ladder.settings, growers, rules),
+    doubt: wary && {
+      ...{ spot: shares.indexOf(most), share: most, allowed: found.allowed },
+      daysLess: found.allowed && !asPlanned && lateBy === 0 ? daysLess(itself?.days ?? last) : null,
+    },
     ...open,
   };
 }
+
+/** Whether a plan takes as long as corals do. */
+const ownPace = ({ kind }: EasingPlan['schedule']): boolean => kind === 'fastest' || kind === 'itself';
 
 /** How long from today the same plan takes at both ends of what is published of how fast corals follow. */
 function daysRange(
   { schedule }: EaseQuestion,
   start: string,
   wait: number,
-  ladder: Rungs,
+  ladder: Ladder,
+  settings: readonly number[],
   growers: readonly Grower[],
   rules: Rules,
 ): EaseAnswer['daysRange'] {
-  if (schedule.kind !== 'fastest' && schedule.kind !== 'itself') return null;
+  if (!ownPace(schedule)) return null;
   const [quick, slow] = (['quick', 'slow'] as const).map((end) => {
     const made = risesFor(
       { schedule, start },
       ladder,
-      ladder.settings,
+      settings,
       growers.map((g) => ({ ...g, pace: atPace(g.pace, end) })),
       rules,
       false,

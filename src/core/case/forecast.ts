@@ -4,10 +4,11 @@ import { accustomedAfter, type Grower, type LivedDay, ratioIn } from '../easing/
 import { activePlans, type EasingPlan, type HistoryDoc } from '../record/history';
 import type { Place, Zone } from '../record/zone';
 import { ended } from '../shape/ended';
+import type { Calibration } from './calibration';
 import { courseFrom, type EaseCourse, easeSteps, expectedAt, growersOf, litOf } from './easePlan';
 import { lightBetween } from './light';
 import { aheadOf, doneSteps, goesOn } from './planAhead';
-import type { ParOf } from './replay';
+import type { ParOf, UsedLight } from './replay';
 import { placeAt } from './settings';
 
 /** What lies ahead with everything as it runs and the plans under way as they go on from what is so today. */
@@ -17,14 +18,15 @@ export function forecast(
   nowUtc: string,
   today: string,
   yellow440PerM: number,
-  used: readonly DayLight[],
+  used: readonly UsedLight[],
   parOf: ParOf,
+  cal: Calibration | null = null,
   days = 42,
 ): EaseCourse {
   const asItGoesOn = (plan: EasingPlan): EasingPlan => {
     const q = plan.zoneId === zone.id ? goesOn(plan, today) : null;
     if (!q) return plan;
-    const answer = ended(easeSteps(zone, history, nowUtc, yellow440PerM, used, q, parOf));
+    const answer = ended(easeSteps(zone, history, nowUtc, yellow440PerM, used, q, parOf, cal));
     const ahead = answer.refused ? null : aheadOf(plan, answer, today);
     return ahead ? { ...plan, steps: [...doneSteps(plan), ...ahead.coming] } : plan;
   };

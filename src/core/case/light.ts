@@ -8,7 +8,8 @@ import {
   parOf,
   secondsBetween,
 } from '../day/day';
-import { type DayLight, heldPeak, type Straight } from '../easing/accustomed';
+import { type DayLight, heldPeak } from '../easing/accustomed';
+import type { Straight } from '../feeding/response';
 import type { ResponseMatrix, SpotPlace } from '../optics/response';
 import { ALGAE, takenByAlga } from '../feeding/algae';
 import { absorbedLight, TYPICAL_SHARE } from '../feeding/symbiont';

@@ -118,6 +118,7 @@ test('what lies ahead of a coral that climbs is the light of the places it will 
       zone.water.yellow440PerM,
       used,
       parOf,
+      null,
       16,
     );
   const ratios = (plans: EasingPlan[]) => lived(plans).ratios.map((day) => day[0]!);

@@ -17,9 +17,9 @@ import {
   NEVER_USED,
   type Pace,
   steadyDay,
-  type Straight,
   unknownStart,
 } from '../easing/accustomed';
+import type { Straight } from '../feeding/response';
 import type { RigSpot } from '../optics/response';
 import { actsOf, actsOnLight, type LogDoc } from '../record/log';
 import { type Course, courseOf, type Cut, cutAt, hasOwnDays, ownDay, type Standing } from './course';

@@ -1,3 +1,4 @@
+import type { Straight } from '../feeding/response';
 import { bisect } from '../shape/bisect';
 
 /**
@@ -80,12 +81,6 @@ export const unknownStart = (lowerEdgeUmol: number): DayLight => steadyDay(lower
 /** Tenants that do not live by light are used to any amount: no change is a step for them. */
 export const NEVER_USED: DayLight = { dli: Infinity, peak: Infinity };
 
-/** Light that runs straight from one value to another for some minutes. */
-export interface Straight {
-  minutes: number;
-  from: number;
-  to: number;
-}
 /** So little of the lit minutes may lie above what counts as a day's peak: a flash of a minute is none. Mark: rule of thumb. */
 const FLASH_SHARE = 0.05;
 /** Minutes count as lit from this share of the brightest on: a moon at night does not lengthen the day. Mark: rule of thumb. */

@@ -306,6 +306,13 @@ export const takenByAlga = (spectrum: ArrayLike<number>, a: Alga): number =>
 const evenShares = new Map<AlgaId, number>();
 function evenShare(a: Alga): number {
   let share = evenShares.get(a.id);
-  if (share === undefined) evenShares.set(a.id, (share = feedingShare(sample(() => 1), a)!));
+  if (share === undefined)
+    evenShares.set(
+      a.id,
+      (share = feedingShare(
+        sample(() => 1),
+        a,
+      )!),
+    );
   return share;
 }

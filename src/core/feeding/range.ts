@@ -1,3 +1,4 @@
+import { NINETY } from '../shape/normal';
 /** A figure known only within bounds: lowest, likely, highest. */
 export interface Range {
   low: number;
@@ -22,7 +23,7 @@ export const extremes = (a: Range, b: Range): Range => ({
 });
 
 /** 90 % of a normal distribution lie within this many standard deviations. */
-export const NINETY_SD = 1.645;
+export const NINETY_SD = NINETY;
 /** Standard deviation of the logarithm when the bounds are a 90 % band. */
 export const logSd = (r: Range): number => Math.log(r.high / r.low) / (2 * NINETY_SD);
 export const ofLog = (mid: number, sd: number): Range => ({

@@ -3,6 +3,13 @@
  * Only for comparing days of one tenant; never growth. Light in µmol of a typical light as corals take it. Mark: literature.
  */
 
+/** Light that runs straight from one value to another for some minutes. */
+export interface Straight {
+  minutes: number;
+  from: number;
+  to: number;
+}
+
 /** β/α of light that harms: what is published lies at 0-0.02. Mark: literature, middle. */
 export const INHIBITION = 0.01;
 
@@ -48,7 +55,7 @@ const PARTS = 8;
  * @param stretches minutes, and light at both ends, µmol
  */
 export function dayResponse(
-  stretches: readonly { minutes: number; from: number; to: number }[],
+  stretches: readonly Straight[],
   ekUmol: number,
   inhibition = INHIBITION,
 ): DayResponse {

@@ -12,7 +12,6 @@ export const PRIOR_SHARE = 0.25;
 export const UNREAD_SHARE = 0.1;
 /** From this many readings on channels are told apart. Mark: rule of thumb. */
 export const LEAST_READINGS = 3;
-/** 90 % of a normal distribution lies within this many standard errors. Mark: standard. */
-export const NINETY = 1.645;
+export { NINETY } from '../shape/normal';
 /** Gains that a fit may find. Mark: rule of thumb. */
 export const GAIN_BOUNDS = [0.05, 5] as const;

@@ -1,30 +1,79 @@
+import { NINETY } from '../shape/normal';
 import { par as parOf } from '../spectrum/bands';
 import type { RigRow } from './light';
 import { SEA_WATER_INDEX, sinAirForDistance } from './refraction';
 import type { Tank } from './tank';
 import { gather } from './transport';
 
-/** Distance from crest to crest of small waves made by pumps, cm. Mark: rule of thumb. */
-const WAVE_CM = 8;
+/** Distance from crest to crest of waves made by gentle pumps and by strong ones, and the slope that parts them, cm. Mark: rule of thumb. */
+const WAVES = { gentleCm: 8, strongCm: 12, partedAt: 0.085 } as const;
+const waveCm = (slope: number): number => (slope < WAVES.partedAt ? WAVES.gentleCm : WAVES.strongCm);
 
 /** Light of one channel from one place on a lamp, by where its ray crosses the surface. */
 export interface Crossing {
   channel: number;
   xCm: number;
   yCm: number;
+  /** height of its lamp over the water, cm */
+  aboveCm: number;
   /** PAR at the spot, µmol m⁻² s⁻¹ */
   par: number;
 }
 
 /**
- * RMS change that ripples make to a ray's irradiance at a depth: a surface of slope s and wavelength λ bends like a lens of
- * curvature 2πs/λ, and what arrives is stretched by 1 ± z (1 − 1/n) 2πs/λ. Source: geometrical optics, small slopes. Held at 1.
+ * RMS change that ripples make to a ray's irradiance at a depth z: a surface of slope s and wavelength λ bends like a lens of curvature
+ * 2πs/λ, and what arrives is stretched by 1 ± z′ (1 − 1/n) 2πs/λ, where z′ = z·a/(a + z/n) under a lamp a above the water, whose light
+ * already spreads. Source: geometrical optics, small slopes. Held at 1.
  */
-export const focusing = (slope: number, depthCm: number): number =>
-  Math.min(1, depthCm * (1 - 1 / SEA_WATER_INDEX) * ((2 * Math.PI * slope) / WAVE_CM));
+export const focusing = (slope: number, depthCm: number, aboveCm = Infinity): number => {
+  const near = Number.isFinite(aboveCm) ? aboveCm / (aboveCm + depthCm / SEA_WATER_INDEX) : 1;
+  return Math.min(1, depthCm * near * (1 - 1 / SEA_WATER_INDEX) * ((2 * Math.PI * slope) / waveCm(slope)));
+};
 
 /** How alike two rays are focused whose crossings lie this far apart, 0..1. */
-const likeness = (cm: number): number => Math.exp(-((cm / (WAVE_CM / 4)) ** 2));
+const likeness = (cm: number, slope: number): number => Math.exp(-((cm / (waveCm(slope) / 4)) ** 2));
+
+/** Every two rays that cross the surface, with how much they waver together: Σ of what is made of each pair. */
+function overPairs(
+  crossings: readonly Crossing[],
+  slope: number,
+  depthCm: number,
+  of: (a: Crossing, b: Crossing) => number,
+): number {
+  const focus = crossings.map((c) => focusing(slope, depthCm, c.aboveCm));
+  let sum = 0;
+  crossings.forEach((a, i) =>
+    crossings.forEach((b, j) => {
+      const alike = likeness(Math.hypot(a.xCm - b.xCm, a.yCm - b.yCm), slope);
+      sum += focus[i]! * focus[j]! * alike * a.par * b.par * of(a, b);
+    }),
+  );
+  return Math.max(0, sum);
+}
+
+/** What ripples do to the light of a place. */
+export interface Flicker {
+  /** coefficient of variation */
+  cv: number;
+  /** 95 of 100 moments are no brighter, µmol */
+  flashUmol: number;
+}
+
+/**
+ * How the light of a place flickers, its straight rays by the surface and the rest not at all. Moments lie as a logarithm's normal
+ * spread does, which facets traced agree with (tests).
+ * @param meanUmol all PAR there
+ */
+export function flicker(
+  crossings: readonly Crossing[],
+  slope: number,
+  depthCm: number,
+  meanUmol: number,
+): Flicker {
+  const cv = meanUmol > 0 ? Math.sqrt(overPairs(crossings, slope, depthCm, () => 1)) / meanUmol : 0;
+  const spread = Math.sqrt(Math.log(1 + cv ** 2));
+  return { cv, flashUmol: meanUmol * Math.exp(NINETY * spread - spread ** 2 / 2) };
+}
 
 /**
  * Ripple-blend: how much the colour at a spot flickers, as the RMS angle between its light per channel and its mean, degrees.
@@ -40,14 +89,13 @@ export function rippleBlendDeg(crossings: readonly Crossing[], slope: number, de
   if (norm === 0 || slope === 0) return 0;
   const unit = mean.map((v) => v / norm);
   // E|δ⊥|² = σ² Σ_ij k_ij p_i p_j (e_i·e_j − (u·e_i)(u·e_j)), e the unit vectors of the channels
-  let sum = 0;
-  for (const a of crossings) {
-    for (const b of crossings) {
-      const across = (a.channel === b.channel ? 1 : 0) - unit[a.channel]! * unit[b.channel]!;
-      sum += likeness(Math.hypot(a.xCm - b.xCm, a.yCm - b.yCm)) * a.par * b.par * across;
-    }
-  }
-  return (Math.atan((focusing(slope, depthCm) * Math.sqrt(Math.max(0, sum))) / norm) * 180) / Math.PI;
+  const sum = overPairs(
+    crossings,
+    slope,
+    depthCm,
+    (a, b) => (a.channel === b.channel ? 1 : 0) - unit[a.channel]! * unit[b.channel]!,
+  );
+  return (Math.atan(Math.sqrt(sum) / norm) * 180) / Math.PI;
 }
 
 /**
@@ -80,6 +128,7 @@ export function crossingsAt(
         channel: channelOf[r]!,
         xCm: e.xCm + dx * part,
         yCm: e.yCm + dy * part,
+        aboveCm: e.heightCm,
         par: shares[r]! * weight * parOf(row.spectra[e.spectrum]!),
       });
     }

@@ -1,3 +1,4 @@
+import { seeded } from '../spectrum/random';
 /** What must not change when a scene is turned, mirrored or looked at from its edge: mistakes of rows, signs and axes show here. */
 import { lampLibrary } from '../library/lamps';
 import { at, FIRST_NM, integrate, LAST_NM, sample, zeroSpectrum } from '../spectrum/grid';
@@ -6,7 +7,7 @@ import { layerMix, mixAt, onGlass } from './evenness';
 import { cellX, cellY, computeField, fieldAt, layerAt, layerPar, sectionPar } from './field';
 import { computeResponse, type Rig } from './response';
 import { lampRows } from './rig';
-import { crossingsAt, focusing, rippleBlendDeg } from './ripple';
+import { crossingsAt, flicker, focusing, rippleBlendDeg } from './ripple';
 import { blocks, obstacle, plainTank, type Solid, type Tank } from './tank';
 
 const kind = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
@@ -247,15 +248,79 @@ describe('ripples', () => {
     expect([straight!.xCm, straight!.yCm]).toEqual([10, 20]);
   });
 
+  test('light flickers as facets of a surface traced one by one say, under a lamp less than under the sun', () => {
+    const index = 1.339;
+    /** how light under a surface of many waves of one length is spread over cells of 5 mm, by small angles */
+    const traced = (aboveCm: number, depthCm: number, slope: number, lengthCm: number, seed: number) => {
+      const random = seeded(seed);
+      const k = (2 * Math.PI) / lengthCm;
+      const waves = Array.from({ length: 24 }, () => {
+        const turn = random() * 2 * Math.PI;
+        return { x: Math.cos(turn), y: Math.sin(turn), phase: random() * 2 * Math.PI };
+      });
+      const height = slope / Math.sqrt(waves.length / 2);
+      const [half, cell] = [12, 0.5];
+      const cells = new Float64Array((2 * half) ** 2 / cell ** 2);
+      const spreads = Number.isFinite(aboveCm) ? 1 + depthCm / index / aboveCm : 1;
+      const step = cell / spreads / 4;
+      for (let x = -half / spreads - 8; x < half / spreads + 8; x += step)
+        for (let y = -half / spreads - 8; y < half / spreads + 8; y += step) {
+          let [sx, sy] = [0, 0];
+          for (const w of waves) {
+            const s = height * Math.cos(k * (w.x * x + w.y * y) + w.phase);
+            sx += s * w.x;
+            sy += s * w.y;
+          }
+          const bend = depthCm * (1 - 1 / index);
+          const at = [x * spreads - bend * sx, y * spreads - bend * sy].map((v) =>
+            Math.floor((v + half) / cell),
+          );
+          const wide = (2 * half) / cell;
+          if (at.every((v) => v >= 0 && v < wide)) cells[at[1]! * wide + at[0]!]! += 1;
+        }
+      const sorted = [...cells].sort((a, b) => a - b);
+      const mean = sorted.reduce((s, v) => s + v, 0) / sorted.length;
+      const variance = sorted.reduce((s, v) => s + (v - mean) ** 2, 0) / sorted.length;
+      return { cv: Math.sqrt(variance) / mean, flash: sorted[Math.floor(0.95 * sorted.length)]! / mean };
+    };
+    const said = (aboveCm: number, depthCm: number, slope: number) =>
+      flicker([{ channel: 0, xCm: 0, yCm: 0, aboveCm, par: 100 }], slope, depthCm, 100);
+    for (const [aboveCm, depthCm, slope, lengthCm] of [
+      [24, 17, 0.05, 8],
+      [24, 40, 0.05, 8],
+      [Infinity, 17, 0.05, 8],
+      [15, 30, 0.12, 12],
+    ] as const) {
+      const runs = [1, 2, 3, 4].map((seed) => traced(aboveCm, depthCm, slope, lengthCm, seed));
+      const mean = (of: 'cv' | 'flash') => runs.reduce((s, r) => s + r[of], 0) / runs.length;
+      const { cv, flashUmol } = said(aboveCm, depthCm, slope);
+      expect(cv / mean('cv')).toBeGreaterThan(0.75);
+      expect(cv / mean('cv')).toBeLessThan(1.25);
+      expect(flashUmol / 100 / mean('flash')).toBeGreaterThan(0.9);
+      expect(flashUmol / 100 / mean('flash')).toBeLessThan(1.1);
+    }
+    expect(said(24, 40, 0.05).cv).toBeLessThan(0.7 * said(Infinity, 40, 0.05).cv);
+    // half of the light scattered flickers half as much; many emitters apart flicker less than one
+    const one = { channel: 0, xCm: 0, yCm: 0, aboveCm: 24, par: 50 };
+    expect(flicker([one], 0.05, 17, 100).cv).toBeCloseTo(said(24, 17, 0.05).cv / 2, 9);
+    expect(flicker([one, { ...one, xCm: 50 }], 0.05, 17, 100).cv).toBeCloseTo(
+      said(24, 17, 0.05).cv / Math.SQRT2,
+      9,
+    );
+    expect(flicker([one], 0, 17, 50)).toEqual({ cv: 0, flashUmol: 50 });
+    expect(flicker([], 0.05, 17, 0)).toEqual({ cv: 0, flashUmol: 0 });
+  });
+
   test('one colour never wavers in hue; two that cross apart waver as the formula says', () => {
+    const far = { aboveCm: Infinity };
     const one = [
-      { channel: 0, xCm: 0, yCm: 0, par: 10 },
-      { channel: 0, xCm: 9, yCm: 0, par: 10 },
+      { channel: 0, xCm: 0, yCm: 0, par: 10, ...far },
+      { channel: 0, xCm: 9, yCm: 0, par: 10, ...far },
     ];
     expect(rippleBlendDeg(one, 0.05, 20)).toBe(0);
     const two = [
-      { channel: 0, xCm: 0, yCm: 0, par: 10 },
-      { channel: 1, xCm: 100, yCm: 0, par: 10 },
+      { channel: 0, xCm: 0, yCm: 0, par: 10, ...far },
+      { channel: 1, xCm: 100, yCm: 0, par: 10, ...far },
     ];
     // far apart each flickers by itself: σ·|across| with u = (1, 1)/√2
     const sigma = focusing(0.05, 20);
@@ -269,6 +334,6 @@ describe('ripples', () => {
     expect(focusing(1, 100)).toBe(1);
     // where nothing crosses, nothing flickers
     expect(rippleBlendDeg([], 0.05, 20)).toBe(0);
-    expect(rippleBlendDeg([{ channel: 0, xCm: 0, yCm: 0, par: 0 }], 0.05, 20)).toBe(0);
+    expect(rippleBlendDeg([{ channel: 0, xCm: 0, yCm: 0, par: 0, ...far }], 0.05, 20)).toBe(0);
   });
 });

@@ -1,3 +1,6 @@
+/** 90 % of a normal distribution lies within this many standard errors. Mark: standard. */
+export const NINETY = 1.645;
+
 /**
  * Share of a standard normal distribution that lies below z.
  * Source: Abramowitz & Stegun, Handbook of Mathematical Functions, 7.1.26; off by less than 1e-7. Mark: standard.

@@ -8,6 +8,15 @@ import X from 'lucide-react-native/icons/x';
 
 import { type Compared, compare } from '@/core/library/compare';
 import { REFERENCES } from '@/core/library/references';
+import {
+  excessWords,
+  feedsWords,
+  saturatedWords,
+  steadyResponse,
+  type TenantResponse,
+} from '@/core/case/dayFigures';
+import { TYPICAL_SHARE } from '@/core/feeding/symbiont';
+import type { NeedId } from '@/core/record/needs';
 import { bandName, blueBreadthNm } from '@/core/mix/shape';
 import { transmission } from '@/core/optics/water';
 import { BANDS } from '@/core/spectrum/bands';
@@ -190,7 +199,7 @@ export function Compare() {
             height={page.wide ? 220 : 170}
             name={`Outlines of ${lights.map((l) => l.name).join(', ')} over wavelength at the coral`}
           />
-          <Table all={all} />
+          <Table all={all} need={spot?.need ?? null} />
           <Cannot all={all} />
         </>
       )}
@@ -234,7 +243,7 @@ function sentenceOf(all: readonly Compared[], by: 'par' | 'dli'): string {
     : `Equal light a day; ${name(high!)} runs ${ratio.toFixed(2)} × as strong for shorter.`;
 }
 
-function Table({ all }: { all: readonly Compared[] }) {
+function Table({ all, need }: { all: readonly Compared[]; need: NeedId | null }) {
   const styles = useStyles();
   const page = usePageSize();
   const width = Math.max(78, (page.main - 118) / all.length);
@@ -255,6 +264,10 @@ function Table({ all }: { all: readonly Compared[] }) {
       ))}
     </View>
   );
+  const does = all.map((c) =>
+    steadyResponse(need, ((c.usable ?? 0) * c.parUmol) / TYPICAL_SHARE, c.candidate.hours),
+  );
+  const said = (words: (r: TenantResponse) => string) => does.map((r) => (r ? words(r) : '–'));
   const holds = (c: Compared, id: string) => c.bands.find((b) => b.id === id)!.holds;
   return (
     <ScrollView horizontal contentContainerStyle={{ flexGrow: 1 }}>
@@ -295,6 +308,9 @@ function Table({ all }: { all: readonly Compared[] }) {
           'Usable, of PAR',
           all.map((c) => (c.usable === null ? '–' : percent(c.usable))),
         )}
+        {row('Above saturation', said(saturatedWords))}
+        {row('Feeds, of its light', said(feedsWords))}
+        {row('Beyond its use', said(excessWords))}
         {row(
           'Blue breadth, nm',
           all.map((c) => (c.breadthNm === null ? '–' : String(Math.round(c.breadthNm)))),
@@ -341,7 +357,7 @@ function Cannot({ all }: { all: readonly Compared[] }) {
         </View>
       ))}
       <Type kind="small">
-        {`▲ token: under 2 % of photons with all blues full. Unused: of one lamp at this mix, before cap and strength. The ${inWords(all.length)} are scaled to the same light; watts and prices are typical of the kind (rule of thumb, made up).`}
+        {`Saturation and use are of the coral’s kind, only for comparing these lights. ▲ token: under 2 % of photons with all blues full. Unused: of one lamp at this mix, before cap and strength. The ${inWords(all.length)} are scaled to the same light; watts and prices are typical of the kind (rule of thumb, made up).`}
       </Type>
     </Section>
   );

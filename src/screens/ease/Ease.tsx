@@ -41,7 +41,7 @@ import { mol, parBasis, tenantsOf, times, umol } from '../shared/words';
 import { EaseChoicesForm } from './EaseChoicesForm';
 import { HowMuch } from './HowMuch';
 import { planName, useEaseChoices, useEaseQuestion } from './question';
-import { easeSentence, settledWords } from './words';
+import { doubtWords, easeSentence, settledWords } from './words';
 
 /** Plan a change: who limits it, how the lamp can do it, what each day brings, and begin. */
 export function Ease() {
@@ -280,7 +280,7 @@ export function Ease() {
                 </Type>
               )}
               <Type kind="small" testID="settled">
-                {settledWords(answer.course, zone)}
+                {[doubtWords(answer, zone), settledWords(answer.course, zone)].filter(Boolean).join(' ')}
               </Type>
               <Sentence parts={['µmol are at ', spotPart(zone.spots, desk.spot), '.']} />
             </Section>

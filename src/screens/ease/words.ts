@@ -50,6 +50,17 @@ export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, to
   return `${once}. ${answer.itself ? `The lamp rises by itself over ${span}` : `In ${counted(answer.steps.length, 'step')} it takes ${span}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
 }
 
+/** What the plan makes of light that may be more than is reckoned; '' where it is known well enough. */
+export function doubtWords({ doubt }: EaseAnswer, zone: Zone): string {
+  if (!doubt) return '';
+  const who = zone.spots[doubt.spot]!.name;
+  const more = `${who} may get ${Math.round(doubt.share * 100)} % more than reckoned`;
+  if (!doubt.allowed)
+    return `${more}, and the plan does not allow for that: read its light at the first step.`;
+  const less = doubt.daysLess ?? 0;
+  return `${more}, and the plan allows for that.${less > 0 ? ` Readings under this light could make it ${plural(less, 'day')} shorter.` : ''}`;
+}
+
 /** When everybody is used to it. */
 export function settledWords(course: EaseCourse, zone: Zone): string {
   const days = course.settled.flatMap((d, s) => (livesByLight(zone.spots[s]!) ? [{ d, s }] : []));

@@ -5,10 +5,11 @@ import { View } from 'react-native';
 import { rigOf } from '@/core/case/lit';
 import { blending, evenness, lostShare, onGlass } from '@/core/optics/evenness';
 import { layerAt, layerPar, PANES } from '@/core/optics/field';
-import { crossingsAt, rippleBlendDeg } from '@/core/optics/ripple';
+import { crossingsAt, flicker, rippleBlendDeg } from '@/core/optics/ripple';
 import type { Desk } from '@/state/desk';
 import { useSettings } from '@/state/settings';
-import { channelOfRow } from '@/core/case/rows';
+import { parUnder } from '@/core/case/light';
+import { channelOfRow, sharesAt } from '@/core/case/rows';
 import { usePageSize } from '@/ui/Page';
 import { Fold, Row } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
@@ -21,7 +22,7 @@ import { chooseTank, type TankLight } from './useTankLight';
 
 /** How light is spread over the chart's depth, what is lost, and how well colours are blended. */
 export function EvennessSection({ desk, light, open }: { desk: Desk; light: TankLight; open: boolean }) {
-  const { zone, spot } = desk;
+  const { zone, spot, spotIndex } = desk;
   const chosen = useSettings((s) => s.tank);
   const page = usePageSize();
   const field = light.field.field;
@@ -40,15 +41,16 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
     };
   }, [field, shares, depthCm, chosen.bound, channels]);
   const ripple = useMemo(() => {
-    if (!spot || groups.length === 0) return null;
+    if (!spot || groups.length === 0 || !light.light) return null;
     const { rows } = rigOf(groups, zone, [], cal);
     if (rows.length !== shares.length) return null;
-    return rippleBlendDeg(
-      crossingsAt(rows, zone.tank, spot, shares, channels),
-      zone.rippleSlope,
-      spot.depthCm,
-    );
-  }, [groups, zone, spot, shares, cal, channels]);
+    const umol = parUnder(light.light, light.levels, spotIndex);
+    const crossings = crossingsAt(rows, zone.tank, spot, sharesAt(groups, light.minute, cal), channels);
+    return {
+      deg: rippleBlendDeg(crossings, zone.rippleSlope, spot.depthCm),
+      ...flicker(crossings, zone.rippleSlope, spot.depthCm, umol),
+    };
+  }, [groups, zone, spot, spotIndex, shares, light.light, light.levels, light.minute, cal, channels]);
   if (!found?.spread) return null;
   const { spread, blend, lost, glass } = found;
   const f = (v: number) => figureOf(light.what, v);
@@ -83,8 +85,13 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
       : [
           [
             'Ripple-blend',
-            `${ripple.toFixed(1)}°`,
+            `${ripple.deg.toFixed(1)}°`,
             `how far colour flickers at ${spot!.name} under this surface (estimate)`,
+          ] as [string, string, string],
+          [
+            'Flashes',
+            `${Math.round(ripple.flashUmol)} µmol`,
+            `what ripples bring now and then to ${spot!.name}, one moment in twenty more; ± ${percent(ripple.cv)} all the time (estimate)`,
           ] as [string, string, string],
         ]),
   ];

@@ -138,6 +138,8 @@ const place = (l: HungLamp) => [
   l.tiltDeg ?? 0,
   l.tiltDeg ? (l.tiltTowardDeg ?? 0) : 0,
   l.screenShare ?? 1,
+  l.hoursRun ?? 0,
+  l.warmerC ?? 0,
 ];
 
 const shapes = new WeakMap<LampKind, string>();

@@ -269,6 +269,7 @@ export const rigKey = (
           ...[l.id, l.xCm, l.yCm, hanging.heightCm, l.turnDeg],
           ...[l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0, l.screenShare ?? 1],
           ...(gain === 1 ? [] : [gain]),
+          ...(l.hoursRun || l.warmerC ? ['state', l.hoursRun ?? 0, l.warmerC ?? 0] : []),
         ];
       }),
     ]),

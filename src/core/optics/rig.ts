@@ -4,6 +4,7 @@ import { between } from '../shape/shape';
 import { emissionSpectrum } from '../spectrum/emission';
 import { beamExponent, groupEmission, groupFluxUmolPerS } from '../spectrum/lamp';
 import type { LampKind } from '../spectrum/lampKind';
+import { moved, wear } from '../spectrum/lampState';
 import { addScaled, withoutTails, zeroSpectrum } from '../spectrum/grid';
 import type { RigRow } from './light';
 import { beamOptic, fileOptic, type Frame, lampFrame, type Optic, withExponent } from './optic';
@@ -22,6 +23,10 @@ export const hangingEntries = {
   tiltTowardDeg: v.optional(between(-360, 360, '°')),
   /** share that a screen or sheet hung under it lets through; absent = none hangs there */
   screenShare: v.optional(between(0.05, 1)),
+  /** hours lit so far; absent = as new */
+  hoursRun: v.optional(between(0, 200_000, ' h')),
+  /** how much warmer its emitters run than its data say; absent = as they say */
+  warmerC: v.optional(between(0, 60, ' °C')),
 };
 /** A lamp kind at a place: the centre of its face over the tank, turned around the vertical, leaning or level. */
 export type Hanging = v.InferOutput<v.ObjectSchema<typeof hangingEntries, undefined>>;
@@ -132,11 +137,14 @@ export function lampRows(kind: LampKind, hanging: Hanging, beamFactor = 1, gain 
   // what a matt sheet in front of the emitters keeps back, and a screen under the lamp
   const through = gain * (1 - DIFFUSER_LOSS * (kind.diffuserShare ?? 0)) * (hanging.screenShare ?? 1);
 
+  const worn = Boolean(hanging.hoursRun || hanging.warmerC);
+
   return kind.channels.map((c, channel) => ({
     spectra: c.groups.map((g) => {
       const out = zeroSpectrum();
-      if (groupFluxUmolPerS(g) > 0) addScaled(out, emissionSpectrum(groupEmission(g)), through);
-      return withoutTails(out);
+      if (groupFluxUmolPerS(g) > 0)
+        addScaled(out, emissionSpectrum(moved(groupEmission(g), hanging)), through);
+      return withoutTails(worn ? wear(out, hanging) : out);
     }),
     emitters: emitters
       .filter((e) => e.channel === channel)

@@ -14,6 +14,7 @@ import FileUp from 'lucide-react-native/icons/file-up';
 import Plus from 'lucide-react-native/icons/plus';
 import Trash from 'lucide-react-native/icons/trash';
 
+import { droopCurve } from '@/core/spectrum/lampState';
 import { emissionSpectrum } from '@/core/spectrum/emission';
 import { Strip } from '@/pieces/Strip';
 import { newId } from '@/state/id';
@@ -25,7 +26,14 @@ import { Type } from '@/ui/Type';
 
 import { TubeCaution } from '../shared/Cautions';
 import { pickSpectrum, SpectrumKeys } from '../shared/spectrumFiles';
-import { efficacyOfTable, emptyChannel, emptyGroup, type LampForm, type Setting } from './lampForm';
+import {
+  curveText,
+  efficacyOfTable,
+  emptyChannel,
+  emptyGroup,
+  type LampForm,
+  type Setting,
+} from './lampForm';
 
 type LampControl = Control<{ lamp: LampForm }>;
 
@@ -489,6 +497,7 @@ function SettingFields({
 
 function Dimming({ control, index }: { control: LampControl; index: number }) {
   const at = `lamp.channels.${index}` as const;
+  const { field: curve } = useController({ control, name: `${at}.curve` });
   return (
     <Fold title="How it dims">
       <FieldRow>
@@ -505,8 +514,17 @@ function Dimming({ control, index }: { control: LampControl; index: number }) {
           name={`${at}.curve`}
           label="Measured points"
           hint="% of drive : % of light, such as 20:5, 60:40. Empty = even."
+          testID={`curve-${index}`}
         />
       </FieldRow>
+      {curve.value.trim() === '' && (
+        <Button
+          label="As emitters droop (typical)"
+          name="Points as emitters droop when their current is set: half the drive gives about 53 % of the light"
+          onPress={() => curve.onChange(curveText(droopCurve()))}
+          testID={`droop-${index}`}
+        />
+      )}
     </Fold>
   );
 }

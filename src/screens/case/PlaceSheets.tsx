@@ -13,6 +13,7 @@ import { run } from '@/state/session';
 import { isDate, localDate, nowUtcIso, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
+import { Fold } from '@/ui/Parts';
 import { parseNumber } from '@/ui/parseNumber';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
@@ -277,6 +278,8 @@ export function HungLampSheet({
       turn: lamp?.turnDeg ?? 0,
       tilt: lamp?.tiltDeg ?? 0,
       screen: Math.round((lamp?.screenShare ?? 1) * 100),
+      hours: lamp?.hoursRun ?? 0,
+      warmer: lamp?.warmerC ?? 0,
     },
     {
       x: [-100, zone.tank.lengthCm + 100],
@@ -285,6 +288,8 @@ export function HungLampSheet({
       turn: [-180, 180],
       tilt: [0, 60],
       screen: [5, 100],
+      hours: [0, 200_000],
+      warmer: [0, 60],
     },
   );
   const keep = () => {
@@ -301,6 +306,8 @@ export function HungLampSheet({
           turnDeg: n.turn,
           ...(n.tilt > 0 ? { tiltDeg: n.tilt, tiltTowardDeg: Number(toward) } : {}),
           ...(n.screen < 100 ? { screenShare: n.screen / 100 } : {}),
+          ...(n.hours > 0 ? { hoursRun: n.hours } : {}),
+          ...(n.warmer > 0 ? { warmerC: n.warmer } : {}),
         }),
       )
     )
@@ -345,6 +352,24 @@ export function HungLampSheet({
         hint="100 = no screen. A raised diffuser or mesh counts as one; check its share with a reading."
         testID="lamp-screen"
       />
+      <Fold title="Older or warmer than new">
+        <FieldRow>
+          <TextField
+            label="Hours run"
+            {...field('hours')}
+            unit="h"
+            hint="70 % of the light is left after about 45 000 h (typical, 30 000 to 60 000)."
+            testID="lamp-hours"
+          />
+          <TextField
+            label="Warmer by"
+            {...field('warmer')}
+            unit="°C"
+            hint="Than its data say, at full: red loses about 0.5 % a degree, blue 0.15 % (typical)."
+            testID="lamp-warmer"
+          />
+        </FieldRow>
+      </Fold>
       <HangingCautions />
       <Type kind="small">A moved lamp counts as a draft until it is typed in on the sheet.</Type>
       <Button label="Keep" kind="filled" wide onPress={keep} testID="keep-lamp" />

@@ -135,6 +135,10 @@ export function readCurve(text: string): Dimming['curve'] | null {
   return rises && curve.length <= 50 ? curve : null;
 }
 
+/** The same the other way round. */
+export const curveText = (curve: Dimming['curve']): string =>
+  curve.map(([x, y]) => `${typed(x * 100)}:${typed(y * 100)}`).join(', ');
+
 const channelRow = v.object({
   id: v.string(),
   name,
@@ -502,7 +506,7 @@ export const formFromLamp = (kind: LampKind): LampForm => {
           };
         }),
         lowest: c.dimming.lowestLitShare === 0 ? '' : typed(c.dimming.lowestLitShare * 100),
-        curve: c.dimming.curve.map(([x, y]) => `${typed(x * 100)}:${typed(y * 100)}`).join(', '),
+        curve: curveText(c.dimming.curve),
         key: setting === 'tied' ? (key?.name ?? '') : '',
         white: share(0),
         middle: share(1),

@@ -16,7 +16,8 @@ import {
   type Parameter,
   type Residual,
 } from './calibration';
-import { type Bent, lampKey, rigOf, rowNames } from './lit';
+import { type Bent, type LampBent, lampKey, rigOf, rowNames } from './lit';
+import { type Criticism, criticise, type Suspected } from './criticism';
 import type { CaseDoc } from '../record/caseDoc';
 import {
   type MeterUse,
@@ -38,6 +39,8 @@ const BOUNDS: Record<Parameter['what'], readonly [number, number]> = {
   gain: [Math.log(0.05), Math.log(5)],
   lamp: [Math.log(0.02), Math.log(2)],
   height: [-10, 10],
+  leanRight: [-25, 25],
+  leanBack: [-25, 25],
   beam: [Math.log(0.4), Math.log(2.5)],
   yellow: [0, 4],
   panes: [Math.log(0.2), Math.log(1.3)],
@@ -182,6 +185,8 @@ interface LitRow {
   gain: number;
   lamp: number;
   height: number;
+  leanRight: number;
+  leanBack: number;
   beam: number;
 }
 
@@ -288,13 +293,18 @@ class Model {
 
   private bent(p: readonly number[]): Required<Bent> {
     const beams: Record<string, number> = {};
-    const lamps: Record<string, { gain: number; higherCm: number }> = {};
+    const lamps: Record<string, LampBent> = {};
     this.parameters.forEach((q, i) => {
       const v = this.value(p, i);
       const key = lampKey(q.groupId, q.lampId);
       if (q.what === 'beam') beams[q.groupId] = v;
       if (q.what === 'lamp') lamps[key] = { higherCm: 0, ...lamps[key], gain: v };
       if (q.what === 'height') lamps[key] = { gain: 1, ...lamps[key], higherCm: v };
+      if (q.what === 'leanRight' || q.what === 'leanBack') {
+        const side = q.what === 'leanRight' ? 'right' : 'back';
+        const lamp = lamps[key]!;
+        lamps[key] = { ...lamp, lean: { right: 0, back: 0, ...lamp.lean, [side]: v } };
+      }
     });
     const of = (what: Parameter['what']) => this.value(p, this.index(what));
     return { yellow440PerM: of('yellow'), beams, lamps, panes: of('panes'), floor: of('floor') };
@@ -335,6 +345,8 @@ class Model {
         gain: find('gain', groupId, channelId),
         lamp: find('lamp', groupId, '', lampId),
         height: find('height', groupId, '', lampId),
+        leanRight: find('leanRight', groupId, '', lampId),
+        leanBack: find('leanBack', groupId, '', lampId),
         beam: find('beam', groupId),
       };
     }));
@@ -398,7 +410,7 @@ class Model {
       const slope = new Array<number>(size).fill(0);
       const { weights } = fieldWeights(this.box, matrix.at[o.place]!);
       let sum = 0;
-      this.rows(o.set, o.place).forEach(({ level, gain, lamp, height, beam }, r) => {
+      this.rows(o.set, o.place).forEach(({ level, gain, lamp, height, leanRight, leanBack, beam }, r) => {
         if (level === 0) return;
         const at = o.place * matrix.rows + r;
         const whole = matrix.par[at]!;
@@ -408,6 +420,8 @@ class Model {
           yellow: matrix.byYellow[at]! / whole,
           beam: beam < 0 ? 0 : matrix.byBeam[at]! / whole,
           height: matrix.byHeight[at]! / whole,
+          right: matrix.byLean.right[at]! / whole,
+          back: matrix.byLean.back[at]! / whole,
           panes: matrix.byPane[at]! / whole,
           floor: matrix.byFloor[at]! / whole,
         };
@@ -415,6 +429,7 @@ class Model {
           moved[yellow]! * by.yellow +
           (beam < 0 ? 0 : moved[beam]! * by.beam) +
           moved[height]! * by.height +
+          (leanRight < 0 ? 0 : moved[leanRight]! * by.right + moved[leanBack]! * by.back) +
           moved[panes]! * by.panes +
           moved[floor]! * by.floor +
           moved[lamp]!;
@@ -424,6 +439,10 @@ class Model {
         slope[gain]! += term;
         slope[lamp]! += term;
         slope[height]! += term * by.height;
+        if (leanRight >= 0) {
+          slope[leanRight]! += term * by.right;
+          slope[leanBack]! += term * by.back;
+        }
         if (beam >= 0) slope[beam]! += term * by.beam;
         slope[yellow]! += term * by.yellow;
         slope[panes]! += term * by.panes;
@@ -456,7 +475,8 @@ class Model {
 
   describe(bare: Calibration, fit: Fit): Calibration {
     const p = fit.parameters;
-    const widen = fit.scatter > WIDE ? fit.scatter ** 2 : 1;
+    const criticism = this.criticism(bare, fit);
+    const widen = Math.max(fit.scatter > WIDE ? fit.scatter : 1, criticism?.widen ?? 1) ** 2;
     const covariance = this.parameters.map((_, i) =>
       this.parameters.map((__, j) => widen * fit.covariance[i]![j]!),
     );
@@ -488,7 +508,34 @@ class Model {
         };
       }),
       scatter: fit.scatter,
+      criticism,
     };
+  }
+
+  /** Whether what the fit left over says that the model is wrong in kind, and what would explain it. */
+  private criticism(bare: Calibration, fit: Fit): Criticism | null {
+    const { covariance } = this.prior(bare);
+    const now = this.predict(fit.parameters);
+    const left = this.observations.map((o, i) => {
+      const { xCm, yCm, sensorCm } = this.sets[o.set]!.places[o.place]!;
+      const sigma = this.sigma(fit.predicted[i]!, i);
+      return {
+        ...{ xCm, yCm, depthCm: sensorCm, sigmas: fit.sigmas[i]! },
+        slopes: now.slope[i]!.map((v) => v / sigma),
+      };
+    });
+    const known = this.parameters.flatMap((q, at): Suspected[] => {
+      const words = CAUSES[q.what]?.(q.name);
+      return words ? [{ at, variance: covariance[at]![at]!, ...words }] : [];
+    });
+    const meters = this.meters.flatMap((m) =>
+      PIECE_TRAITS.map((_, k): Suspected => {
+        const at = this.meterAt(m) + 1 + k;
+        const words = `the ${meterKind(m.kind).name.toLowerCase()} answers colours otherwise than its kind`;
+        return { at, variance: covariance[at]![at]!, kind: 'meter', words };
+      }),
+    );
+    return criticise(left, covariance, [...known, ...meters], fit.scatter);
   }
 
   /** What a meter shows over what is there, under the mean of the lights it was read in: its scale and its traits. */
@@ -625,6 +672,28 @@ const SHAPE_PART = 0.5;
 /** A reading is explained by what comes within this of it, of the logarithm. Mark: rule of thumb. */
 const EXPLAINED = 0.12;
 const MOST_EXPLAINED = 2;
+/** What a parameter that is wrong by more than was thought means. */
+const CAUSES: Partial<Record<Parameter['what'], (name: string) => Pick<Suspected, 'kind' | 'words'>>> = {
+  lamp: (name) => ({ kind: 'lamp', words: `${uncapital(name)} is far from that of its kind` }),
+  height: (name) => ({
+    kind: 'height',
+    words: `${uncapital(name.replace(' higher by', ' otherwise than said'))}`,
+  }),
+  leanRight: (name) => ({
+    kind: 'lean',
+    words: `${uncapital(name.replace(/ to the .*/, ' otherwise than said'))}`,
+  }),
+  leanBack: (name) => ({
+    kind: 'lean',
+    words: `${uncapital(name.replace(/ to the .*/, ' otherwise than said'))}`,
+  }),
+  beam: () => ({ kind: 'beam', words: 'the beam is narrower or wider than said' }),
+  yellow: () => ({ kind: 'yellow', words: 'the water is far clearer or yellower than said' }),
+  panes: () => ({ kind: 'panes', words: 'the panes throw back far less or more' }),
+  floor: () => ({ kind: 'floor', words: 'the floor throws back far less or more' }),
+};
+const uncapital = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+
 /** However much of a reading a trait takes, this is left. */
 const LEAST_SHOWN = 0.05;
 /** Scale error of a meter that is taken at its word, and of its traits. Mark: rule of thumb. */

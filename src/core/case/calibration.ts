@@ -1,7 +1,9 @@
+import type { Criticism } from './criticism';
 import { FIELD_SHARE, type FieldBox, FIELD_PRIOR, fieldWeights } from '../meter/places';
 import { NINETY } from '../meter/noise';
 import { dot, times } from '../meter/linear';
 import type { Levels } from '../spectrum/lampKind';
+import type { Lean } from '../optics/light';
 import type { SpotPlace } from '../optics/response';
 import { type Bent, channelIds, type HungGroup, lampKey, lampKindOf } from './lit';
 import type { CaseDoc } from '../record/caseDoc';
@@ -10,8 +12,9 @@ import type { Zone } from '../record/zone';
 
 /** One unknown of a zone's light. */
 export interface Parameter {
-  /** light of a channel, of a lamp; how much higher a lamp hangs, cm; the rest as factors. `field`: what no other explains at a place */
-  what: 'gain' | 'lamp' | 'height' | 'beam' | 'yellow' | 'panes' | 'floor' | 'field';
+  /** light of a channel, of a lamp; how much higher a lamp hangs, cm; how much more it leans, degrees; the rest as factors. `field`: what no other explains at a place */
+  what:
+    'gain' | 'lamp' | 'height' | 'leanRight' | 'leanBack' | 'beam' | 'yellow' | 'panes' | 'floor' | 'field';
   groupId: string;
   channelId: string;
   /** of `lampKey`, for what is a lamp's own */
@@ -77,6 +80,8 @@ export interface Calibration extends Bent {
   meters: MeterScale[];
   /** how much wider than expected readings scatter; 1 = as expected */
   scatter: number;
+  /** when what was left over says that the model is wrong in kind; absent or null = it does not */
+  criticism?: Criticism | null;
 }
 
 /**
@@ -89,8 +94,8 @@ export const DOUBT = {
     channel: 0.15,
     lamp: 0.12,
     heightCm: 1.5,
+    leanDeg: 4,
     beam: 0.25,
-
     panes: 0.35,
     floor: 0.4,
   },
@@ -111,7 +116,7 @@ export const hungGroups = (doc: CaseDoc, zone: Zone): RigGroup[] =>
 
 /** Whether a parameter is counted by its logarithm. */
 export const byLog = (what: Parameter['what']): boolean =>
-  what !== 'height' && what !== 'field' && what !== 'yellow';
+  !['height', 'leanRight', 'leanBack', 'field', 'yellow'].includes(what);
 
 /** What is known before any reading: the model as it stands, and how far it may be off. */
 export function bareCalibration(
@@ -133,9 +138,14 @@ export function bareCalibration(
     };
   };
   const lamps = groups.flatMap((g) =>
-    g.lamps.map((l) => ({ groupId: g.groupId, lampId: l.id, name: one ? l.name : `${l.name}, ${g.name}` })),
+    g.lamps.map((l) => ({
+      groupId: g.groupId,
+      lampId: l.id,
+      unsure: l.leanUnsure === true,
+      name: one ? l.name : `${l.name}, ${g.name}`,
+    })),
   );
-  const { kind, channel, lamp, heightCm, beam, panes, floor } = DOUBT;
+  const { kind, channel, lamp, heightCm, leanDeg, beam, panes, floor } = DOUBT;
   const parameters: Parameter[] = [
     ...groups.flatMap((g) =>
       g.lampKind.channels.map((c) =>
@@ -145,8 +155,18 @@ export function bareCalibration(
         }),
       ),
     ),
-    ...lamps.map(({ name, ...l }) => made('lamp', `Light of lamp ${name}`, lamp, l)),
-    ...lamps.map(({ name, ...l }) => made('height', `Lamp ${name} hangs higher by`, heightCm, l)),
+    ...lamps.map(({ name, groupId, lampId }) =>
+      made('lamp', `Light of lamp ${name}`, lamp, { groupId, lampId }),
+    ),
+    ...lamps.map(({ name, groupId, lampId }) =>
+      made('height', `Lamp ${name} hangs higher by`, heightCm, { groupId, lampId }),
+    ),
+    ...lamps
+      .filter((l) => l.unsure)
+      .flatMap(({ name, groupId, lampId }) => [
+        made('leanRight', `Lamp ${name} leans to the right by`, leanDeg, { groupId, lampId }),
+        made('leanBack', `Lamp ${name} leans to the back by`, leanDeg, { groupId, lampId }),
+      ]),
     made('yellow', 'Yellow substances at 440 nm', yellowDoubt(water.yellow440PerM), {
       nominal: water.yellow440PerM,
     }),
@@ -197,7 +217,7 @@ export interface Part {
   byPane: number;
   byFloor: number;
   /** what of it each hung lamp gives, by `lampKey` */
-  lamps: readonly { key: string; par: number; byHeight: number }[];
+  lamps: readonly { key: string; par: number; byHeight: number; byLean: Lean<number> }[];
   /** where it falls; null where nothing is known of places */
   at: SpotPlace | null;
 }
@@ -254,6 +274,15 @@ export function ratioBandShare(
   return NINETY * Math.sqrt(variance);
 }
 
+const lampSlope = (what: Parameter['what'], l: Part['lamps'][number]): number =>
+  what === 'lamp'
+    ? l.par
+    : what === 'height'
+      ? l.byHeight
+      : what === 'leanRight'
+        ? l.byLean.right
+        : l.byLean.back;
+
 /** How the sum of parts moves with every parameter: with its logarithm, per cm, per m⁻¹. */
 export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
   let node = -1;
@@ -275,7 +304,7 @@ export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
       else if (p.what === 'gain') total += p.channelId === part.channelId ? part.par : 0;
       else {
         const key = lampKey(p.groupId, p.lampId);
-        for (const l of part.lamps) if (l.key === key) total += p.what === 'lamp' ? l.par : l.byHeight;
+        for (const l of part.lamps) if (l.key === key) total += lampSlope(p.what, l);
       }
     }
     return total;

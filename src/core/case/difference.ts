@@ -138,6 +138,7 @@ const place = (l: HungLamp) => [
   l.tiltDeg ?? 0,
   l.tiltDeg ? (l.tiltTowardDeg ?? 0) : 0,
   l.screenShare ?? 1,
+  l.leanUnsure ? 1 : 0,
   l.hoursRun ?? 0,
   l.warmerC ?? 0,
 ];

@@ -10,6 +10,7 @@ import {
 } from '../day/day';
 import { type DayLight, heldPeak } from '../easing/accustomed';
 import type { Straight } from '../feeding/response';
+import type { Lean } from '../optics/light';
 import type { ResponseMatrix, SpotPlace } from '../optics/response';
 import { ALGAE, takenByAlga } from '../feeding/algae';
 import { absorbedLight, TYPICAL_SHARE } from '../feeding/symbiont';
@@ -41,6 +42,8 @@ export interface ZoneLight {
   byFloor: number[][][];
   /** [group][lamp][spot][channel] how that lamp's PAR moves with its height, per cm */
   byHeight: number[][][][];
+  /** the same per degree that it leans more */
+  byLean: Lean<number[][][][]>;
   /** the spots, cm; empty where nothing is known of places */
   at: readonly SpotPlace[];
 }
@@ -102,6 +105,7 @@ export function zoneLight(
     byPane: summed(matrix.byPane),
     byFloor: summed(matrix.byFloor),
     byHeight: byLamp(matrix.byHeight),
+    byLean: { right: byLamp(matrix.byLean.right), back: byLamp(matrix.byLean.back) },
     at: matrix.at,
     spectra: rows.map((lamps, g) =>
       spots.map((s) =>
@@ -131,6 +135,7 @@ export const lightOfGroup = (light: ZoneLight, index: number): ZoneLight => ({
   byPane: [light.byPane[index]!],
   byFloor: [light.byFloor[index]!],
   byHeight: [light.byHeight[index]!],
+  byLean: { right: [light.byLean.right[index]!], back: [light.byLean.back[index]!] },
   at: light.at,
 });
 
@@ -184,6 +189,10 @@ export const partsOf = (
         key: lampKey(g.groupId, l.id),
         par: levels[i]![k]! * light.lampPar[i]![n]![spot]![k]!,
         byHeight: levels[i]![k]! * light.byHeight[i]![n]![spot]![k]!,
+        byLean: {
+          right: levels[i]![k]! * light.byLean.right[i]![n]![spot]![k]!,
+          back: levels[i]![k]! * light.byLean.back[i]![n]![spot]![k]!,
+        },
       })),
       at: light.at[spot] ?? null,
     })),

@@ -18,6 +18,7 @@ export function lightThere(spectra: readonly Spectrum[]): ZoneLight {
     byPane: [[none]],
     byFloor: [[none]],
     byHeight: [[[none]]],
+    byLean: { right: [[[none]]], back: [[[none]]] },
     at: [],
   };
 }

@@ -3,7 +3,7 @@ import { extraDay, type Extras } from '../day/extras';
 import type { ResolvedThread } from '../day/thread';
 import { shifted } from '../day/moves';
 import { behindWall, type CivilDay, dayNumber } from '../day/wallClock';
-import type { RowName } from '../optics/light';
+import type { Lean, RowName } from '../optics/light';
 import type { Rig, RigSpot } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import type { LampKind } from '../spectrum/lampKind';
@@ -138,13 +138,21 @@ export const afterTyping = (
   });
 };
 
+/** How one hung lamp shines and hangs otherwise than is said. */
+export interface LampBent {
+  gain: number;
+  higherCm: number;
+  /** leans more than is said to the right and to the back, degrees; absent = as said */
+  lean?: Lean<number>;
+}
+
 /** What of a calibration bends light; its gains come in afterwards. */
 export interface Bent {
   yellow440PerM: number;
   /** factor on the beam exponent by group */
   beams: Readonly<Record<string, number>>;
   /** by `lampKey`: factor on a lamp's light, and how much higher it hangs than is said, cm; absent = as said */
-  lamps?: Readonly<Record<string, { gain: number; higherCm: number }>>;
+  lamps?: Readonly<Record<string, LampBent>>;
   /** factors on what the panes and the floor throw back; absent = 1 */
   panes?: number;
   floor?: number;
@@ -170,12 +178,21 @@ const tankOf = ({ tank }: Pick<Zone, 'tank'>, bent: Bent | null): Zone['tank'] =
 };
 /** A lamp as readings say that it hangs and shines. */
 const hungBy = (bent: Bent | null, groupId: string, lamp: HungLamp) => {
-  const { gain = 1, higherCm = 0 } = bent?.lamps?.[lampKey(groupId, lamp.id)] ?? {};
-  return {
-    hanging: higherCm === 0 ? lamp : { ...lamp, heightCm: Math.max(LOWEST_CM, lamp.heightCm + higherCm) },
-    gain,
-  };
+  const { gain = 1, higherCm = 0, lean } = bent?.lamps?.[lampKey(groupId, lamp.id)] ?? {};
+  const higher = higherCm === 0 ? lamp : { ...lamp, heightCm: Math.max(LOWEST_CM, lamp.heightCm + higherCm) };
+  return { hanging: lean ? leant(higher, lean) : higher, gain };
 };
+const MOST_LEAN_DEG = 60;
+/** A lamp leaning so much more, degrees to the right and to the back. */
+function leant(lamp: HungLamp, { right, back }: Lean<number>): HungLamp {
+  const toward = ((lamp.tiltTowardDeg ?? 0) * Math.PI) / 180;
+  const [x, y] = [
+    (lamp.tiltDeg ?? 0) * Math.cos(toward) + right,
+    (lamp.tiltDeg ?? 0) * Math.sin(toward) + back,
+  ];
+  const tiltDeg = Math.min(MOST_LEAN_DEG, Math.hypot(x, y));
+  return { ...lamp, tiltDeg, tiltTowardDeg: (Math.atan2(y, x) * 180) / Math.PI };
+}
 
 const waterOf = (zone: Pick<Zone, 'water'>, bent: Bent | null) =>
   bent ? { ...zone.water, yellow440PerM: bent.yellow440PerM } : zone.water;
@@ -217,7 +234,16 @@ export function rigOf(
       .flatMap((g) =>
         g.lamps.flatMap((l) => {
           const { hanging, gain } = hungBy(bent, g.groupId, l);
-          return lampRows(g.lampKind, hanging, beamOf(bent, g.groupId), gain);
+          const rows = (of: HungLamp) => lampRows(g.lampKind, of, beamOf(bent, g.groupId), gain);
+          if (!l.leanUnsure) return rows(hanging);
+          const [right, back] = [
+            { right: 1, back: 0 },
+            { right: 0, back: 1 },
+          ].map((by) => rows(leant(hanging, by)));
+          return rows(hanging).map((row, i) => ({
+            ...row,
+            leaning: { right: right![i]!.emitters, back: back![i]!.emitters },
+          }));
         }),
       )
       .map((row, i) => ({ ...row, of: names[i]! })),
@@ -267,7 +293,8 @@ export const rigKey = (
         const { hanging, gain } = hungBy(bent, g.groupId, l);
         return [
           ...[l.id, l.xCm, l.yCm, hanging.heightCm, l.turnDeg],
-          ...[l.tiltDeg ?? 0, l.tiltTowardDeg ?? 0, l.screenShare ?? 1],
+          ...[hanging.tiltDeg ?? 0, hanging.tiltTowardDeg ?? 0, l.screenShare ?? 1],
+          ...(l.leanUnsure ? ['leans'] : []),
           ...(gain === 1 ? [] : [gain]),
           ...(l.hoursRun || l.warmerC ? ['state', l.hoursRun ?? 0, l.warmerC ?? 0] : []),
         ];

@@ -62,6 +62,24 @@ test('a gross error is named, and what is right is not', () => {
   expect(wrongly / all).toBeLessThan(0.25);
 }, 60_000);
 
+test('a model that is wrong in kind says so, widens and names what would tell; one that fits does not', () => {
+  let wrongly = 0;
+  for (let seed = 1; seed <= 4 * SEEDS; seed += 1)
+    wrongly += Number(recovered('assumed', 900 + seed, 9).cal.criticism != null);
+  expect(wrongly / (4 * SEEDS)).toBeLessThan(0.1);
+  // a hand that is unsteady beyond any meter
+  const shaky = recovered('assumed', 800, 9, -1, 'high', (_, nth) => (nth % 2 === 0 ? 0.55 : 1.6)).cal;
+  expect(shaky.criticism).toMatchObject({ by: 'scatter' });
+  expect(shaky.criticism!.widen).toBeGreaterThan(1.5);
+  expect(shaky.criticism!.measure).toMatch(/\.$/);
+  const odds = shaky.criticism!.causes.reduce((s, c) => s + c.odds, 0);
+  expect(odds).toBeLessThanOrEqual(1);
+  const calm = recovered('assumed', 800, 9).cal;
+  const doubt = (cal: typeof calm) =>
+    mean(cal.parameters.filter((p) => p.what === 'gain').map((p) => p.standardError / p.value));
+  expect(doubt(shaky)).toBeGreaterThan(1.4 * doubt(calm));
+});
+
 test('what would explain a reading is said: everything at full, ten times too much', () => {
   for (const [of, words] of [
     ['full', /everything was at full/],

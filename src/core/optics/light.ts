@@ -17,6 +17,13 @@ export interface RigRow {
   of?: RowName;
   spectra: Spectrum[];
   emitters: RigEmitter[];
+  /** the same emitters with the lamp leaning a degree more to the right, and to the back; only where that is not sure */
+  leaning?: Lean<RigEmitter[]>;
+}
+/** What is told apart by the way a lamp leans. */
+export interface Lean<T> {
+  right: T;
+  back: T;
 }
 
 /** Transmission of every node's path to a depth: [node × wavelength]. */

@@ -1,6 +1,6 @@
 import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { GRID_SIZE, integrateWeighted, type Spectrum, zeroSpectrum } from '../spectrum/grid';
-import { addThrough, floorBounce, nodeTransmission, type RigRow, type RowName } from './light';
+import { addThrough, floorBounce, type Lean, nodeTransmission, type RigRow, type RowName } from './light';
 import type { Tank } from './tank';
 import { withExponent } from './optic';
 import { gather, nodeSecant, type RigEmitter } from './transport';
@@ -39,6 +39,8 @@ export interface ResponseMatrix {
   byBeam: Float64Array;
   /** how PAR moves with the height of its lamp, per cm; with the logarithm of a factor on all panes; and what the floor sends back of it */
   byHeight: Float64Array;
+  /** with a lean of its lamp, per degree; 0 where that is sure */
+  byLean: Lean<Float64Array>;
   byPane: Float64Array;
   byFloor: Float64Array;
   /** the spots, for what is known of places */
@@ -61,7 +63,7 @@ export function computeResponse(rig: Rig): ResponseMatrix {
     names: rows.map((r) => r.of ?? null),
     spectra: new Float64Array(spots.length * rows.length * GRID_SIZE),
     ...{ par: table(), byYellow: table(), byBeam: table(), byHeight: table() },
-    ...{ byPane: table(), byFloor: table() },
+    ...{ byPane: table(), byFloor: table(), byLean: { right: table(), back: table() } },
     at: spots.map(({ openShare: _, ...place }) => place),
   };
   if (spots.length === 0) return out;
@@ -100,6 +102,10 @@ export function computeResponse(rig: Rig): ResponseMatrix {
         : plain;
       const higher = gathered(some.map((e) => ({ ...e, heightCm: e.heightCm + HEIGHT_STEP_CM })));
       const dimmer = gathered(some, filmed);
+      const leant = row.leaning && {
+        right: gathered(row.leaning.right.filter((_, i) => i % every === 0)),
+        back: gathered(row.leaning.back.filter((_, i) => i % every === 0)),
+      };
       here.forEach((s, t) => {
         const at = (s * rows.length + r) * GRID_SIZE;
         const into = out.spectra.subarray(at, at + GRID_SIZE);
@@ -115,6 +121,10 @@ export function computeResponse(rig: Rig): ResponseMatrix {
         const moved = (by: readonly Float64Array[]) => open * direct * (ratioOf(by, plain, t * NODES) - 1);
         out.byBeam[s * rows.length + r] = moved(sharper) / Math.log(BEAM_STEP);
         out.byHeight[s * rows.length + r] = moved(higher) / HEIGHT_STEP_CM;
+        if (leant) {
+          out.byLean.right[s * rows.length + r] = moved(leant.right);
+          out.byLean.back[s * rows.length + r] = moved(leant.back);
+        }
         out.byPane[s * rows.length + r] = moved(dimmer) / Math.log(PANE_STEP);
         bounce.add(r, depthCm, into);
         out.byFloor[s * rows.length + r] = open * (par(into) - direct);

@@ -21,6 +21,8 @@ export const hangingEntries = {
   tiltDeg: v.optional(between(0, 60, '°')),
   /** where its light goes when it leans, on the plan: 0 = right, 90 = back, 180 = left, 270 = front */
   tiltTowardDeg: v.optional(between(-360, 360, '°')),
+  /** nobody has held a level to it; absent = it leans as is said */
+  leanUnsure: v.optional(v.boolean()),
   /** share that a screen or sheet hung under it lets through; absent = none hangs there */
   screenShare: v.optional(between(0.05, 1)),
   /** hours lit so far; absent = as new */

@@ -269,6 +269,7 @@ export function HungLampSheet({
   };
   const [name, setName] = typed.of('name', lamp?.name ?? `lamp ${group.lamps.length + 1}`);
   const [toward, setToward] = typed.of('toward', String(lamp?.tiltTowardDeg ?? 270));
+  const [level, setLevel] = typed.of('level', lamp?.leanUnsure ? 'unsure' : 'sure');
   const { field, read } = useNumbers(
     typed,
     {
@@ -305,6 +306,7 @@ export function HungLampSheet({
           heightCm: n.height,
           turnDeg: n.turn,
           ...(n.tilt > 0 ? { tiltDeg: n.tilt, tiltTowardDeg: Number(toward) } : {}),
+          ...(level === 'unsure' ? { leanUnsure: true } : {}),
           ...(n.screen < 100 ? { screenShare: n.screen / 100 } : {}),
           ...(n.hours > 0 ? { hoursRun: n.hours } : {}),
           ...(n.warmer > 0 ? { warmerC: n.warmer } : {}),
@@ -352,7 +354,16 @@ export function HungLampSheet({
         hint="100 = no screen. A raised diffuser or mesh counts as one; check its share with a reading."
         testID="lamp-screen"
       />
-      <Fold title="Older or warmer than new">
+      <Fold title="Older, warmer, or not sure it is level">
+        <Choice
+          label="How it leans"
+          value={level}
+          onChange={setLevel}
+          options={[
+            { value: 'sure', label: 'as said' },
+            { value: 'unsure', label: 'not sure' },
+          ]}
+        />
         <FieldRow>
           <TextField
             label="Hours run"

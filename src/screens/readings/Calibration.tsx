@@ -3,7 +3,14 @@ import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { bareCalibration, type Calibration, hungGroups, type Parameter } from '@/core/case/calibration';
+import type { Criticism } from '@/core/case/criticism';
+import {
+  bareCalibration,
+  byLog,
+  type Calibration,
+  hungGroups,
+  type Parameter,
+} from '@/core/case/calibration';
 import { bandUnder, brightestLevels, parUnder, type ZoneLight } from '@/core/case/light';
 import { planVisit, type Visit } from '@/core/case/visit';
 import { levelsById } from '@/core/case/plateaus';
@@ -137,18 +144,31 @@ export function CalibrationPage() {
 
 function calibrationSentence(cal: Calibration, suspects: number, odd: number): string {
   if (cal.readings === 0)
-    return 'No reading counts yet: PAR is an estimate from typical lamps; yours may well differ by a third, and more often downwards. One reading tells most.';
+    return 'No reading counts yet: PAR is an estimate from typical lamps; yours may well differ by a third, seldom by more than half, and more often downwards. One reading tells most.';
   const parts = [
     `${plural(cal.readings, 'reading')} fitted.`,
     suspects > 0
       ? `${plural(suspects, 'reading')} ${suspects === 1 ? 'does' : 'do'} not fit: look again at ${suspects === 1 ? 'it' : 'them'} below.`
       : '',
     odd > 0 ? 'Some sums of single colours do not add up.' : '',
-    cal.scatter > 1.3
-      ? `They scatter ${cal.scatter.toFixed(1)} times wider than the meter’s noise, so every band was widened.`
-      : '',
+    cal.criticism
+      ? criticismWords(cal.criticism)
+      : cal.scatter > 1.3
+        ? `They scatter ${cal.scatter.toFixed(1)} times wider than the meter’s noise, so every band was widened.`
+        : '',
   ];
   return parts.filter(Boolean).join(' ');
+}
+
+/** What the model says of itself, what may be behind it and what would tell. */
+function criticismWords({ by, causes, measure, widen }: Criticism): string {
+  const how =
+    by === 'scatter' ? 'lie farther off than any meter does' : 'lie off more and more towards one side';
+  const because =
+    causes.length === 0
+      ? 'nothing that is asked about would explain it'
+      : `it may be that ${causes.map((c) => `${c.words} (${percent(c.odds)})`).join(', or that ')}`;
+  return `The model does not fit in kind: readings ${how}; ${because}. Every band was widened ${widen.toFixed(1)} times. ${measure}`;
 }
 
 /** What the fit means for who lives there: how far the doubt fell, and whose standing it changed. */
@@ -169,14 +189,18 @@ function useBoth({ zone, doc, ...desk }: Desk, cal: Calibration) {
   return { groups, bare, before, after };
 }
 
-const UNIT: Partial<Record<Parameter['what'], string>> = { yellow: ' per m', height: ' cm' };
+const UNIT: Partial<Record<Parameter['what'], string>> = {
+  yellow: ' per m',
+  height: ' cm',
+  leanRight: '°',
+  leanBack: '°',
+};
 /** Doubt that fell by less than this says nothing worth a line. Mark: rule of thumb. */
 const LEARNT = 0.9;
 /** What readings told: colours always, the rest where they made it surer. */
 const told = (p: Parameter): boolean =>
   p.what === 'gain' ||
-  (p.what !== 'field' &&
-    p.standardError < LEARNT * p.before * (p.what === 'height' || p.what === 'yellow' ? 1 : p.value));
+  (p.what !== 'field' && p.standardError < LEARNT * p.before * (byLog(p.what) ? p.value : 1));
 
 /** A meter's scale this near to 1 is as it shows. Mark: rule of thumb. */
 const AS_SHOWN = 0.02;

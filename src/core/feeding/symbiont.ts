@@ -67,6 +67,7 @@ function broadened(of: (nm: number) => number): Spectrum {
 }
 
 interface Tissue {
+  pigment: Spectrum;
   absorptance: Spectrum;
   feeding: Spectrum;
 }
@@ -86,11 +87,13 @@ function livingTissue(): Tissue {
       const d = pigment[i]!;
       return all[i]! > 1e-9 ? (a * d * food[i]!) / ((d + bareDepth) * all[i]!) : 0;
     });
-    tissue = { absorptance, feeding };
+    tissue = { pigment: all, absorptance, feeding };
   }
   return tissue;
 }
 
+/** Absorption of all pigments of living tissue, what feeds at its maximum 1, on the grid. */
+export const tissuePigment = (): Spectrum => livingTissue().pigment;
 /** Share of photons that the tissue of a normally pigmented coral absorbs, on the grid. */
 export const tissueAbsorptance = (): Spectrum => livingTissue().absorptance;
 /** Share of photons that feeds: absorbed, and not by what protects or by bare tissue. On the grid. */

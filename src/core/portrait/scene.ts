@@ -2,6 +2,7 @@ import type { CoralForm, ShapeId } from '../coral/form';
 import type { AlgaId } from '../feeding/algae';
 import { type Field, fieldSteps } from '../optics/field';
 import { computeResponse, type Rig } from '../optics/response';
+import { sentUp } from '../optics/sides';
 import type { Tank } from '../optics/tank';
 import { GRID_SIZE } from '../spectrum/grid';
 import { seeded, seedOf } from '../spectrum/random';
@@ -69,8 +70,6 @@ export interface PortraitInput {
 /** Share of light that comes straight from lamps; the rest comes from all around. Light bends round what is soft. Drawing licence. */
 const DIRECT = 0.6;
 const WRAP = 0.5;
-/** Light that the floor sends up under things. Drawing licence. */
-const FROM_BELOW = 0.34;
 /** Shadows are looked for from one to three points along a lamp, and from these directions of the sky. */
 const SKY: readonly (readonly [x: number, y: number])[] = [
   [0, 0],
@@ -482,6 +481,8 @@ class Shader {
   private readonly normal: [number, number, number] = [0, 0, -1];
   private surface = 0;
   private readonly skyUp: number;
+  /** light that the floor sends up under things, of a face turned down */
+  private readonly fromBelow: number;
 
   constructor(
     private readonly input: PortraitInput,
@@ -494,6 +495,7 @@ class Shader {
     private readonly scene: PortraitScene,
   ) {
     this.skyUp = sky.reduce((sum, s) => sum - s.way[2], 0);
+    this.fromBelow = sentUp(input.tank.floorReflectance, 1);
   }
 
   rows(from: number, to: number): void {
@@ -739,7 +741,7 @@ class Shader {
       const facing = nx * s.way[0] + ny * s.way[1] + nz * s.way[2];
       if (facing > 0) around += facing * (pane ? 1 : this.open(s, x, y, z));
     }
-    around = around / this.skyUp + (FROM_BELOW * (1 + nz)) / 2;
+    around = around / this.skyUp + (this.fromBelow * (1 + nz)) / 2;
     const hidden = 1 - 0.5 ** (y / HALF_HIDDEN_CM);
     // ripples: brighter and darker threads of light, one on average
     const ripple = pane

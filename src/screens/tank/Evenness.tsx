@@ -5,6 +5,11 @@ import { View } from 'react-native';
 import { rigOf } from '@/core/case/lit';
 import { blending, evenness, lostShare, onGlass } from '@/core/optics/evenness';
 import { layerAt, layerPar, PANES } from '@/core/optics/field';
+import { lightOnParts } from '@/core/coral/sides';
+import { parInField } from '@/core/optics/field';
+import { sentUp, type Sides, sidesAt } from '@/core/optics/sides';
+import { shapeOf } from '@/core/portrait/ofZone';
+import type { ShapeId } from '@/core/coral/form';
 import { crossingsAt, flicker, rippleBlendDeg } from '@/core/optics/ripple';
 import type { Desk } from '@/state/desk';
 import { useSettings } from '@/state/settings';
@@ -20,9 +25,15 @@ import { percent } from '@/core/shape/percent';
 import { figureOf, unitOf } from './parts';
 import { chooseTank, type TankLight } from './useTankLight';
 
+/** Light on the parts of a coral: "tips 180, flanks 60". Two digits: it is an estimate. */
+const partsWords = (sides: Sides, shape: ShapeId | null): string =>
+  lightOnParts(shape, sides)
+    .map(({ part, umol }) => `${part} ${umol < 10 ? Math.round(umol) : Number(umol.toPrecision(2))}`)
+    .join(', ');
+
 /** How light is spread over the chart's depth, what is lost, and how well colours are blended. */
 export function EvennessSection({ desk, light, open }: { desk: Desk; light: TankLight; open: boolean }) {
-  const { zone, spot, spotIndex } = desk;
+  const { doc, zone, spot, spotIndex } = desk;
   const chosen = useSettings((s) => s.tank);
   const page = usePageSize();
   const field = light.field.field;
@@ -45,10 +56,15 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
     const { rows } = rigOf(groups, zone, [], cal);
     if (rows.length !== shares.length) return null;
     const umol = parUnder(light.light, light.levels, spotIndex);
-    const crossings = crossingsAt(rows, zone.tank, spot, sharesAt(groups, light.minute, cal), channels);
+    const at = sharesAt(groups, light.minute, cal);
+    const up = field
+      ? sentUp(zone.tank.floorReflectance, parInField(field, spot.xCm, spot.yCm, zone.tank.depthCm, at))
+      : 0;
+    const crossings = crossingsAt(rows, zone.tank, spot, at, channels);
     return {
       deg: rippleBlendDeg(crossings, zone.rippleSlope, spot.depthCm),
       ...flicker(crossings, zone.rippleSlope, spot.depthCm, umol),
+      sides: sidesAt(crossings, spot, umol, up),
     };
   }, [groups, zone, spot, spotIndex, shares, light.light, light.levels, light.minute, cal, channels]);
   if (!found?.spread) return null;
@@ -87,6 +103,11 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
             'Ripple-blend',
             `${ripple.deg.toFixed(1)}°`,
             `how far colour flickers at ${spot!.name} under this surface (estimate)`,
+          ] as [string, string, string],
+          [
+            'From all sides',
+            `${(ripple.sides.scalar / Math.max(1e-9, ripple.sides.down)).toFixed(1)} ×`,
+            `of what falls on ${spot!.name} from above; about ${partsWords(ripple.sides, shapeOf(doc, spot!))} µmol (estimate)`,
           ] as [string, string, string],
           [
             'Flashes',

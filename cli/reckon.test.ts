@@ -335,6 +335,41 @@ describe('field and fit', () => {
       suspects: number[];
       predicted: number[];
     };
+    // with lamps apart and places asked for: what readings do not tell keeps its doubt
+    const two = { ...scene, lamps: [scene.lamps[0]!, { ...scene.lamps[0]!, xCm: scene.lamps[0]!.xCm - 8 }] };
+    const wide = {
+      ...{
+        field: two,
+        channels: {
+          A: [
+            [0, 0],
+            [1, 0],
+          ],
+          B: [
+            [0, 1],
+            [1, 1],
+          ],
+        },
+        readings,
+        lamps: true,
+      },
+      at: [
+        { ...points[0]!, levels: { A: 1, B: 1 } },
+        { ...points[0]!, levels: { A: 0 } },
+      ],
+    };
+    const told = reckon('fit', JSON.stringify(wide)) as typeof out & {
+      lampGain: number[];
+      lampStandardError: number[];
+      at: { par: number; bandShare: number }[];
+    };
+    expect(told.lampGain).toHaveLength(2);
+    expect(told.at[0]!.par).toBeGreaterThan(0);
+    expect(told.at[0]!.bandShare).toBeGreaterThan(0.02);
+    expect(told.at[0]!.bandShare).toBeLessThan(0.3);
+    expect(told.at[1]).toEqual({ par: 0, bandShare: 0 });
+    const fewer = reckon('fit', JSON.stringify({ ...wide, readings: readings.slice(0, 2) })) as typeof told;
+    expect(fewer.at[0]!.bandShare).toBeGreaterThan(told.at[0]!.bandShare);
     expect(out.gain.A).toBeCloseTo(1.15, 1);
     expect(out.gain.B).toBeCloseTo(0.85, 1);
     expect(out.suspects).toEqual([]);

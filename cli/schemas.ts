@@ -137,6 +137,9 @@ export const easeSchema = v.object({
   to: notNegative,
   ceiling: number,
   tauDays: v.optional(positive, 10),
+  floor: v.optional(notNegative, 0),
+  doubt: v.optional(notNegative, 0),
+  range: v.optional(v.boolean(), false),
 });
 
 const wall = v.optional(share, 1);
@@ -235,6 +238,9 @@ export const fitSchema = v.pipe(
       ),
     ),
     readings: list(v.object({ ...point, levels: map(share), reading: notNegative })),
+    lamps: v.optional(v.boolean(), false),
+    scaleError: v.optional(notNegative, 0.05),
+    at: v.optional(v.array(v.object({ ...point, levels: map(share) }), 'give a list'), []),
   }),
   v.rawCheck(({ dataset, addIssue }) => {
     if (!dataset.typed) return;
@@ -258,22 +264,23 @@ export const fitSchema = v.pipe(
         seen.add(place.join());
       });
     }
-    data.readings.forEach((r, i) => {
-      const at = (field: string) =>
-        [step(data, 'readings', data.readings), step(data.readings, i, r), step(r, field, null)] as [
-          v.IssuePathItem,
-          ...v.IssuePathItem[],
-        ];
-      const wrong = outside(data.field, r);
-      if (wrong) addIssue({ message: wrong[1], path: at(wrong[0]) });
-      for (const name of Object.keys(r.levels)) {
-        if (!Object.hasOwn(data.channels, name))
-          addIssue({
-            message: 'there is no such channel',
-            path: [...at('levels'), step(r.levels, name, null)],
-          });
-      }
-    });
+    for (const list of ['readings', 'at'] as const)
+      data[list].forEach((r, i) => {
+        const at = (field: string) =>
+          [step(data, list, data[list]), step(data[list], i, r), step(r, field, null)] as [
+            v.IssuePathItem,
+            ...v.IssuePathItem[],
+          ];
+        const wrong = outside(data.field, r);
+        if (wrong) addIssue({ message: wrong[1], path: at(wrong[0]) });
+        for (const name of Object.keys(r.levels)) {
+          if (!Object.hasOwn(data.channels, name))
+            addIssue({
+              message: 'there is no such channel',
+              path: [...at('levels'), step(r.levels, name, null)],
+            });
+        }
+      });
   }),
 );
 

@@ -4,6 +4,8 @@ import { reduceDay } from '@/core/controller/reduce';
 import { isoTime, parseTime } from '@/core/day/clock';
 import { type Day, dli, levelsAt, litHours, parOf } from '@/core/day/day';
 import { threadKnots } from '@/core/day/thread';
+import { DOUBT } from '@/core/case/calibration';
+import { PACE_RANGE } from '@/core/easing/accustomed';
 import { fastestPlan } from '@/core/easing/plan';
 import { alga, ALGAE } from '@/core/feeding/algae';
 import { fitOf } from '@/core/refugium/families';
@@ -15,6 +17,7 @@ import { parseSpdx } from '@/core/formats/spdx';
 import { parseSpectrumCsv } from '@/core/formats/spectrumCsv';
 import { problemWords, type Read } from '@/core/formats/table';
 import { channelGains } from '@/core/meter/channelGains';
+import { lampGains } from '@/core/meter/lampGains';
 import { enteredOfScene, parOfEmitters } from '@/core/optics/points';
 import { carrySpectrum } from '@/core/mix/carry';
 import { lightFigures } from '@/core/mix/figures';
@@ -116,9 +119,13 @@ const reduce = verb(reduceSchema, ({ day: data, controller }) => {
   });
 });
 
-const ease = verb(easeSchema, ({ from, to, ceiling, tauDays }) => {
-  const plan = fastestPlan(from, to, ceiling, tauDays);
-  return plan.ok ? good({ days: plan.value }) : refused(plan.error.field, plan.error.say);
+const ease = verb(easeSchema, ({ from, to, ceiling, tauDays, floor: floorOf, doubt, range }) => {
+  const lasts = (tau: number) => fastestPlan(from, to, ceiling, tau, { floor: floorOf, doubt });
+  const plan = lasts(tauDays);
+  if (!plan.ok) return refused(plan.error.field, plan.error.say);
+  if (!range) return good({ days: plan.value });
+  const ends = (['quick', 'slow'] as const).map((end) => lasts(tauDays * PACE_RANGE[end]));
+  return good({ days: plan.value, range: ends.map((e) => (e.ok ? e.value.length : null)) });
 });
 
 const carry = verb(carrySchema, (data) => {
@@ -139,7 +146,7 @@ const field = verb(fieldSchema, (scene) => {
   });
 });
 
-const fit = verb(fitSchema, ({ field: scene, channels, readings }) => {
+const fit = verb(fitSchema, ({ field: scene, channels, readings, lamps: byLamps, scaleError, at: asked }) => {
   const ids = Object.keys(channels);
   const at = (lamp: number, emitter: number) =>
     scene.lamps.slice(0, lamp).reduce((sum, l) => sum + l.emitters.length, 0) + emitter;
@@ -149,11 +156,37 @@ const fit = verb(fitSchema, ({ field: scene, channels, readings }) => {
       (id) => (r.levels[id] ?? 0) * channels[id]!.reduce((sum, [l, e]) => sum + full[i]![at(l, e)]!, 0),
     ),
   );
-  const found = channelGains(
-    readings.map((r) => r.reading),
-    light,
-  );
   const named = (values: readonly number[]) => Object.fromEntries(ids.map((id, c) => [id, values[c]!]));
+  const observed = readings.map((r) => r.reading);
+  if (byLamps || asked.length > 0) {
+    const places = parOfEmitters({ ...scene, points: asked });
+    /** [place][lamp][channel] under its levels */
+    const apart = (
+      at_: readonly { levels: Readonly<Record<string, number>> }[],
+      full_: readonly (readonly number[])[],
+    ) =>
+      at_.map((r, i) =>
+        scene.lamps.map((_, lamp) =>
+          ids.map(
+            (id) =>
+              (r.levels[id] ?? 0) *
+              channels[id]!.reduce((sum, [l, e]) => sum + (l === lamp ? full_[i]![at(l, e)]! : 0), 0),
+          ),
+        ),
+      );
+    const doubt = { shared: DOUBT.kind, channel: DOUBT.channel, lamp: DOUBT.lamp, scale: scaleError };
+    const told = lampGains(observed, apart(readings, full), doubt, apart(asked, places));
+    return good({
+      gain: named(told.gain),
+      standardError: named(told.standardError),
+      lampGain: told.lampGain,
+      lampStandardError: told.lampStandardError,
+      suspects: told.fit.suspects,
+      predicted: told.fit.predicted,
+      at: told.at,
+    });
+  }
+  const found = channelGains(observed, light);
   return good({
     gain: named(found.gain),
     standardError: named(found.standardError),

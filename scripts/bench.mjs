@@ -7,6 +7,7 @@ await ensureExport();
 const codes = [
   await run(bin('tsx'), ['bench/core.ts']),
   await run(bin('tsx'), ['bench/field.ts']),
+  await run(bin('tsx'), ['bench/recovery.ts']),
   await run(bin('tsx'), ['bench/frame.ts'], { env: { CHROMIUM_PATH: chromium } }),
   await run(bin('tsx'), ['bench/opening.ts'], { env: { CHROMIUM_PATH: chromium } }),
 ];

@@ -301,3 +301,20 @@ test('less light is grown used to faster than more; a day and its light each by 
     accustom(from, { dli: 20, peak: 100 }, 3).dli,
   );
 });
+
+test('a plan for light that may be more stays under its ceiling if it is, and a floor lets it begin in the dark', () => {
+  const [from, to, ceiling, doubt] = [40, 120, 1.3, 0.4];
+  const plain = fastestPlan(from, to, ceiling, 10);
+  const wary = fastestPlan(from, to, ceiling, 10, { doubt });
+  expect(wary.length).toBeGreaterThan(plain.length);
+  let a = from;
+  for (const l of wary) {
+    const real = l * (1 + doubt);
+    expect(real / a).toBeLessThanOrEqual(ceiling + 1e-9);
+    a = real + (a - real) * Math.exp(-1 / 10);
+  }
+  const dark = fastestPlan(0, 50, ceiling, 10, { floor: 5 });
+  expect(dark[0]).toBeCloseTo(0.3 * 5, 9);
+  expect(dark.at(-1)).toBe(50);
+  expect(refusalOf(planned(0, 50, ceiling, 10)).field).toBe('from');
+});

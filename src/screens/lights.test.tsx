@@ -448,6 +448,11 @@ describe('Compare', () => {
     expect(violet.textContent).toMatch(/▲ (token|none)/);
     expect(screen.getAllByText(/would add it\.$/).length).toBeGreaterThan(0);
     expect(screen.getByText('Real output in every band.')).toBeTruthy();
+    // what each does at the coral of the page, by its kind
+    const row = (name: string) => screen.getAllByRole('row').find((r) => r.textContent!.startsWith(name))!;
+    expect(row('Above saturation').textContent).toMatch(/\d h/);
+    expect(row('Feeds, of its light').textContent).toMatch(/\d+ (to \d+ )?%/);
+    expect(row('Beyond its use').textContent).toMatch(/mol/);
   });
 
   test('what is gone is left out; four fill the page; hours are checked', () => {

@@ -94,6 +94,9 @@ describe('an own lamp is changed', () => {
     fill('channel-0-2-count', '6');
     fill('channel-0-2-flux', '1,8');
     press('How it dims');
+    tap('droop-0');
+    expect(value('curve-0')).toBe('25:27.1, 50:52.8, 75:77.1');
+    expect(screen.queryByTestId('droop-0')).toBeNull();
     fireEvent.change(screen.getByLabelText('Measured points'), { target: { value: '60:40, 20:5' } });
     tap('save-lamp');
     await waitFor(() => expect(screen.getByText(/Give rising points such as 20:5, 60:40/)).toBeTruthy());

@@ -2,7 +2,7 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 
 import { typeIn } from '@/state/commands/running';
 import { flush, run, undo, useSession } from '@/state/session';
-import { useSettings } from '@/state/settings';
+import { changeSettings, useSettings } from '@/state/settings';
 
 import { Case } from './case/Case';
 import { Day } from './day/Day';
@@ -36,6 +36,17 @@ describe('Today', () => {
     expect(text('balance-Straw polyp')).toBe('1.00 ×');
     expect(text('stillness')).toMatch(/^12 days without a change/);
     expect(text('easing-step')).toBe('No easing-in step is planned.');
+  });
+
+  test('records older than the way they are reckoned are told of it once', async () => {
+    changeSettings({ reckonedBy: 0 });
+    show(Today);
+    expect(text('reckoned-anew')).toMatch(
+      /Reckoned anew since you were here.*What you typed in is unchanged\./,
+    );
+    tap('told-anew');
+    expect(screen.queryByTestId('reckoned-anew')).toBeNull();
+    expect(useSettings.getState().reckonedBy).toBeGreaterThan(0);
   });
 
   test('a sketch changes nothing here; what is typed in does', async () => {

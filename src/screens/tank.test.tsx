@@ -7,6 +7,7 @@ import { changeSettings, useSettings } from '@/state/settings';
 import { pickText } from '@/ui/files';
 
 import { Case } from './case/Case';
+import { HungLampSheet } from './case/PlaceSheets';
 import { BeforeAfterPage } from './readings/BeforeAfter';
 import { CalibrationPage } from './readings/Calibration';
 import { Readings } from './readings/Readings';
@@ -115,6 +116,26 @@ describe('Tank', () => {
     expect(text('evenness')).toContain('Coefficient'.toLowerCase());
     expect(text('evenness')).toMatch(/Lost light.*%/);
     expect(text('evenness')).toMatch(/Ripple-blend.*°/);
+    expect(text('evenness')).toMatch(/From all sides.*about .*\d+ µmol \(estimate\)1\.\d ×/);
+    expect(text('evenness')).toMatch(/Flashes.*one moment in twenty more; ± \d+ %.*\d+ µmol/);
+  });
+
+  test('a lamp says how long it has run, how warm it is, and that nobody held a level to it', () => {
+    const [lamp] = zone().groups[0]!.lamps;
+    show(() => (
+      <HungLampSheet groupId={zone().groups[0]!.id} lamp={lamp!} zone={zone()} onClose={() => undefined} />
+    ));
+    press('Older, warmer, or not sure it is level');
+    choose('not sure');
+    fill('lamp-hours', '18000');
+    fill('lamp-warmer', '70');
+    tap('keep-lamp');
+    expect(zone().groups[0]!.lamps[0]).toEqual(lamp);
+    fill('lamp-warmer', '12');
+    tap('keep-lamp');
+    expect(zone().groups[0]!.lamps[0]).toMatchObject({ hoursRun: 18000, warmerC: 12, leanUnsure: true });
+    act(() => undo());
+    expect(zone().groups[0]!.lamps[0]).toEqual(lamp);
   });
 
   test('where could it go: places with the light it wants, and one tap moves it', async () => {

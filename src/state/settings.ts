@@ -43,6 +43,7 @@ export function changeSettings(change: Partial<Settings>): void {
 }
 
 export type { Settings };
+export { RECKONED_BY } from '@/store/settings';
 
 /** No water, coral, lamps and plate chosen: the first of each. */
 export const NOTHING_CHOSEN = { zoneId: null, spotId: null, groupId: null, plateId: null };

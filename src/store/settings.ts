@@ -5,6 +5,8 @@ import { between, share } from '@/core/shape/shape';
 import { METRIC } from '@/core/shape/units';
 
 export const SETTINGS_VERSION = 1;
+/** Rises when the same records come to give other figures, which is then said once. */
+export const RECKONED_BY = 1;
 
 const TANK_VIEW = {
   view: 'top' as const,
@@ -45,6 +47,8 @@ export const settingsSchema = v.object({
   version: v.literal(SETTINGS_VERSION),
   paper: v.fallback(v.picklist(['system', 'day', 'night']), 'system'),
   caseId: v.fallback(v.nullable(v.string()), null),
+  /** the way of reckoning whose changes this keeper has been told of */
+  reckonedBy: v.fallback(v.number(), 0),
   zoneId: v.fallback(v.nullable(v.string()), null),
   spotId: v.fallback(v.nullable(v.string()), null),
   groupId: v.fallback(v.nullable(v.string()), null),
@@ -159,6 +163,7 @@ export const DEFAULT_SETTINGS: Settings = {
   paper: 'system',
   units: METRIC,
   caseId: null,
+  reckonedBy: RECKONED_BY,
   zoneId: null,
   spotId: null,
   groupId: null,

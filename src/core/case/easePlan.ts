@@ -236,7 +236,7 @@ class Rungs implements Ladder {
       const floor = floorUmolOf(s, this.zone);
       return Math.max(
         ...(['dli', 'peak'] as const).map((m) =>
-          ratioBandShare(cal, this.parts.get(top)!(m, spot), from.made![m], from.taken![m], [
+          ratioBandShare(cal, this.parts.get(top)!(m, spot), from.made![m], (from.taken ?? from)[m], [
             aboveFloor(top[spot]!, floor, m),
             aboveFloor(from, floor, m),
           ]),

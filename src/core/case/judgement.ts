@@ -164,7 +164,7 @@ export function judgeWater(of: {
             cal,
             takenParts(light, groups, measure === 'peak' ? lit : (seconds ??= secondsOf(groups)), i),
             used.made[measure],
-            used.taken![measure],
+            (used.taken ?? used)[measure],
             [aboveFloor(counted!, floor, measure), aboveFloor(used, floor, measure)],
           )
         : 0,

@@ -6,6 +6,7 @@ import { stepGravity } from '@/core/case/judgement';
 import { civilDay } from '@/core/day/wallClock';
 import type { RunningEntry } from '@/core/record/history';
 import { algaeSpots } from '@/core/record/log/harvest';
+import { changeSettings, RECKONED_BY, useSettings } from '@/state/settings';
 import { Balance } from '@/pieces/Balance';
 import { type Desk, runningOf, useDesk } from '@/state/desk';
 import { judgementOf, useRunningCeiling } from '@/state/judgement';
@@ -14,7 +15,7 @@ import { askMoment } from '@/state/moment';
 import { daysAgo, localDate, longDate, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
-import { Row, Section } from '@/ui/Parts';
+import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -157,6 +158,7 @@ export function Today() {
         )
       }
     >
+      <ReckonedAnew />
       <InterludeNow desk={desk} entries={entries} nowMs={nowMs} />
       {ready ? (
         <NowDay {...now} basis={basisAt(calibration, light, groups, spotIndex)} />
@@ -178,6 +180,25 @@ export function Today() {
         <PlanSheet plan={plan.plan} act={plan.act} holdDays={plan.days} onClose={() => setPlan(null)} />
       )}
     </Page>
+  );
+}
+
+/** Said once where records are older than the way they are reckoned now. */
+function ReckonedAnew() {
+  const told = useSettings((s) => s.reckonedBy) >= RECKONED_BY;
+  if (told) return null;
+  return (
+    <View testID="reckoned-anew">
+      <Note>
+        Reckoned anew since you were here: steps count light as each coral takes it, near UV with it, and a
+        flash of minutes is no peak. Estimates are less sure than before. What you typed in is unchanged.
+      </Note>
+      <Button
+        label="Understood"
+        onPress={() => changeSettings({ reckonedBy: RECKONED_BY })}
+        testID="told-anew"
+      />
+    </View>
   );
 }
 

@@ -116,7 +116,7 @@ describe('Tank', () => {
     expect(text('evenness')).toContain('Coefficient'.toLowerCase());
     expect(text('evenness')).toMatch(/Lost light.*%/);
     expect(text('evenness')).toMatch(/Ripple-blend.*°/);
-    expect(text('evenness')).toMatch(/From all sides.*about .*\d+ µmol \(estimate\)1\.\d ×/);
+    expect(text('evenness')).toMatch(/From all sides.*parts get, in µmol: .*\d+ \(estimate\)1\.\d ×/);
     expect(text('evenness')).toMatch(/Flashes.*one moment in twenty more; ± \d+ %.*\d+ µmol/);
   });
 

@@ -7,6 +7,9 @@ import type { ShapeId } from './form';
  */
 const INSIDE: Partial<Record<ShapeId, number>> = { branch: 0.35, table: 0.5, leather: 0.6, cup: 0.6 };
 
+/** What its own shadow on the floor leaves of the light under a table or plate. Mark: rule of thumb. */
+const OWN_SHADOW = 0.5;
+
 /** Light on the parts of a coral by its form, µmol m⁻² s⁻¹, brightest side first. */
 export function lightOnParts(shape: ShapeId | null, s: Sides): { part: string; umol: number }[] {
   const inside = shape && INSIDE[shape];
@@ -23,7 +26,7 @@ export function lightOnParts(shape: ShapeId | null, s: Sides): { part: string; u
         { part: 'upper face', umol: s.down },
         { part: 'rim', umol: s.flank },
         ...within,
-        { part: 'underside', umol: s.underside },
+        { part: 'underside', umol: OWN_SHADOW * s.underside },
       ];
     case 'polyps':
     case 'tentacles':

@@ -74,7 +74,7 @@ test('every form has its parts, none brighter than a ball there, undersides dark
       expect(umol).toBeLessThanOrEqual(sides.scalar);
     }
   }
-  expect(lightOnParts('plate', sides).at(-1)).toEqual({ part: 'underside', umol: 20 });
+  expect(lightOnParts('plate', sides).at(-1)).toEqual({ part: 'underside', umol: 10 });
   const [tips, flanks, inside] = lightOnParts('branch', sides);
   expect(tips!.umol).toBeGreaterThan(flanks!.umol);
   expect(flanks!.umol).toBeGreaterThan(inside!.umol);

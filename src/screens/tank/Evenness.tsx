@@ -4,9 +4,8 @@ import { View } from 'react-native';
 
 import { rigOf } from '@/core/case/lit';
 import { blending, evenness, lostShare, onGlass } from '@/core/optics/evenness';
-import { layerAt, layerPar, PANES } from '@/core/optics/field';
+import { layerAt, layerPar, PANES, parInField } from '@/core/optics/field';
 import { lightOnParts } from '@/core/coral/sides';
-import { parInField } from '@/core/optics/field';
 import { sentUp, type Sides, sidesAt } from '@/core/optics/sides';
 import { shapeOf } from '@/core/portrait/ofZone';
 import type { ShapeId } from '@/core/coral/form';
@@ -66,7 +65,7 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
       ...flicker(crossings, zone.rippleSlope, spot.depthCm, umol),
       sides: sidesAt(crossings, spot, umol, up),
     };
-  }, [groups, zone, spot, spotIndex, shares, light.light, light.levels, light.minute, cal, channels]);
+  }, [groups, zone, spot, spotIndex, shares, field, light.light, light.levels, light.minute, cal, channels]);
   if (!found?.spread) return null;
   const { spread, blend, lost, glass } = found;
   const f = (v: number) => figureOf(light.what, v);
@@ -107,7 +106,7 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
           [
             'From all sides',
             `${(ripple.sides.scalar / Math.max(1e-9, ripple.sides.down)).toFixed(1)} ×`,
-            `of what falls on ${spot!.name} from above; about ${partsWords(ripple.sides, shapeOf(doc, spot!))} µmol (estimate)`,
+            `of what falls on ${spot!.name} from above. Its parts get, in µmol: ${partsWords(ripple.sides, shapeOf(doc, spot!))} (estimate)`,
           ] as [string, string, string],
           [
             'Flashes',

@@ -19,6 +19,7 @@ export const Day = part(async () => (await import('./day/Day')).Day);
 export const Design = part(async () => (await import('./design/Design')).Design);
 export const Ease = part(async () => (await import('./ease/Ease')).Ease);
 export const FitPage = part(async () => (await import('./day/Fit')).FitPage);
+export const HangPage = part(async () => (await import('./lamps/Hang')).HangPage);
 export const Hours = part(async () => (await import('./hours/Hours')).Hours);
 export const Lamps = part(async () => (await import('./lamps/Lamps')).Lamps);
 export const Load = part(async () => (await import('./lampside/Load')).Load);

@@ -2,6 +2,9 @@ import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react';
 
 import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
+import type { HangAnswer, HangAsk } from '@/core/case/hang';
+import type { HistoryDoc } from '@/core/record/history';
+import type { LogDoc } from '@/core/record/log';
 import type { Doable } from '@/core/case/doable';
 import type { PatternAnswer, PatternsInput } from '@/core/case/patterns';
 import type { FitAnswer, FitAsk } from '@/core/controller/answers';
@@ -166,4 +169,15 @@ export function usePatterns(input: PatternsInput | null): {
     error: query.error?.message ?? null,
     stale: query.isPlaceholderData,
   };
+}
+
+/** Where lamps of a group could hang. */
+export function useHang(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<HangAnswer>(of);
+  const look = useCallback(
+    (ask: Omit<HangAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
+      start((onProgress) => reckoner().hang(ask, history, log, nowUtc, onProgress)),
+    [start],
+  );
+  return { ...rest, look };
 }

@@ -5,6 +5,7 @@ import { type Doable, doableSteps } from '@/core/case/doable';
 import { type PatternAnswer, type PatternsInput, patternSteps } from '@/core/case/patterns';
 import { rigKey, rigOf } from '@/core/case/lit';
 import { type EaseAnswer, type EaseCourse, type EaseQuestion, easeSteps } from '@/core/case/easePlan';
+import { type HangAnswer, type HangAsk, hangSteps } from '@/core/case/hang';
 import { forecast } from '@/core/case/forecast';
 import { type KeptMatrix, keptMatrix, parTable } from '@/core/case/light';
 import { type ParOf, replay, type Replayed, soFarAt, type Stretch } from '@/core/case/replay';
@@ -79,6 +80,17 @@ export const service = {
       easeSteps(zone, history, nowUtc, cal.yellow440PerM, perSpot, question, lights, cal),
       onProgress,
     );
+  },
+  /** where lamps could hang, against what corals are used to now */
+  hang: (
+    ask: Omit<HangAsk, 'used'>,
+    history: HistoryDoc,
+    log: LogDoc,
+    nowUtc: string,
+    onProgress: Progress,
+  ): Promise<HangAnswer> => {
+    const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
+    return walked(hangSteps({ ...ask, used: known ? perSpot : null }), onProgress);
   },
   /** what lies ahead of the corals with what runs and the plans under way */
   forecast: (

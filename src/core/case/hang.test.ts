@@ -16,7 +16,7 @@ const askOf = (zone: Zone, more: Partial<HangAsk> = {}): HangAsk => {
     groups: draftGroups(doc, zone),
     groupId: zone.groups[0]!.id,
     cal: bareCalibration(hungGroups(doc, zone), zone),
-    ...{ lowestCm: 12, highestCm: 60, calm: null },
+    ...{ lowestCm: 12, highestCm: 60, calm: null, used: null },
     ...more,
   };
 };
@@ -71,8 +71,10 @@ test('answers are near the whole light, better than as it hangs, each best at wh
   expect(of('watts').watts).toBeLessThanOrEqual(of('corals').watts + 1e-9);
   for (const w of ways) {
     // what is said of a coral is what a computation of its own finds
-    const whole = hungLight(askOf(demo), w.lamps, w.kind, w.figures.capShare);
-    w.figures.umol.forEach((v, i) => expect(v).toBeCloseTo(whole[i]!, 9));
+    const whole = hungLight(askOf(demo), w.lamps, w.kind, w.figures.capShare).days;
+    w.figures.umol.forEach((v, i) => expect(v).toBeCloseTo(whole[i]!.peak, 9));
+    expect(w.figures.flash!.umol).toBeGreaterThan(Math.max(...w.figures.umol));
+    expect(w.figures.step).toBeNull();
     for (const l of w.lamps) {
       expect(l.heightCm).toBeGreaterThanOrEqual(12);
       expect(l.heightCm).toBeLessThanOrEqual(60);
@@ -96,7 +98,7 @@ test('what is looked at quickly agrees with the whole light', () => {
   };
   const lamps = hanger.lamps(arrangement)!;
   const quick = hanger.figures(hanger.full(lamps, 1), 0.5).umol;
-  hungLight(ask, lamps, hanger.kindOf(1), 0.5).forEach((v, i) => {
+  hungLight(ask, lamps, hanger.kindOf(1), 0.5).days.forEach(({ peak: v }, i) => {
     expect(quick[i]! / v).toBeGreaterThan(0.88);
     expect(quick[i]! / v).toBeLessThan(1.12);
   });

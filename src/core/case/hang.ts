@@ -1,12 +1,22 @@
 import { Glances, type LampGlance } from '../optics/glance';
 import { computeResponse } from '../optics/response';
-import { livesByLight, type Wants, wantsOf } from '../record/needs';
+import { type DayLight, stepRatio, type StepRatio } from '../easing/accustomed';
+import { crossingsAt, flicker, rippleBlendDeg } from '../optics/ripple';
+import { floorUmolOf, livesByLight, type Wants, wantsOf } from '../record/needs';
 import type { HungLamp, Zone } from '../record/zone';
 import { dims } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
 import { wallWatts } from '../spectrum/watts';
 import type { Calibration } from './calibration';
-import { brightestLevels, levelsOfGroups, parUnder, zoneLight } from './light';
+import {
+  brightestLevels,
+  daysAt,
+  levelsOfGroups,
+  parUnder,
+  type ZoneDay,
+  type ZoneLight,
+  zoneLight,
+} from './light';
 import { channelIds, type LitGroup, rigOf } from './lit';
 
 /** Where lamps of one group could hang, and what that would do. */
@@ -20,6 +30,8 @@ export interface HangAsk {
   /** over the water: what splashes and hands need, and what room there is */
   lowestCm: number;
   highestCm: number;
+  /** what each spot is used to; null = not known */
+  used: readonly DayLight[] | null;
   /** a place that is to get no more than this at its brightest */
   calm: { spot: number; mostUmol: number } | null;
 }
@@ -56,6 +68,14 @@ export interface HangFigures {
   watts: number;
 }
 
+/** An answer's figures, its light computed in full. */
+export interface HungFigures extends HangFigures {
+  /** the largest step it is over what somebody is used to; null = not known */
+  step: (StepRatio & { spot: number }) | null;
+  /** at the coral that gets most: what ripples bring now and then, µmol, and how far they turn its colour, degrees */
+  flash: { spot: number; umol: number; blendDeg: number } | null;
+}
+
 export type HangAim = 'corals' | 'even' | 'glass' | 'watts' | 'asNow';
 
 export interface HangWay {
@@ -64,7 +84,14 @@ export interface HangWay {
   arrangement: Arrangement | null;
   lamps: HungLamp[];
   kind: LampKind;
-  figures: HangFigures;
+  figures: HungFigures;
+}
+
+export interface HangAnswer {
+  now: HungFigures;
+  ways: HangWay[];
+  /** everything that was looked at over the whole range, best cap each */
+  seen: HangFigures[];
 }
 
 /** Too little and too much light, and away from the middle, as they weigh. Mark: rule of thumb. */
@@ -292,9 +319,7 @@ const ROUNDS = 14;
  * hang with another cap. Heights and spreads are looked at over the whole range, then every aim climbs on from the best it saw. Answers
  * that come out as one stand once. Yields how far it is.
  */
-export function* hangSteps(
-  ask: HangAsk,
-): Generator<number, { now: HangFigures; ways: HangWay[]; seen: HangFigures[] }> {
+export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
   const hanger = new Hanger(ask);
   yield 0.05;
   const start: Arrangement[] = [];
@@ -390,36 +415,65 @@ function inFull(
   figures: HangFigures,
   kind: LampKind,
   tries = 3,
-): HangFigures {
-  const umol = hungLight(ask, lamps, kind, figures.capShare);
-  const { calm } = ask;
+): HungFigures {
+  const { zone, calm, used } = ask;
+  const { hung, light, days } = hungLight(ask, lamps, kind, figures.capShare);
+  const umol = days.map((d) => d.peak);
   // a glance may be a few percent off: what is to stay calm is held in full
   const over = calm ? umol[calm.spot]! / calm.mostUmol : 1;
   const lower = Math.floor((100 * figures.capShare) / over) / 100;
-  if (over > 1 && hanger.dims && lower >= 0.01 && lower < figures.capShare && tries > 0)
-    return inFull(
-      ask,
-      lamps,
-      hanger,
-      hanger.figures(hanger.full(lamps, kind.diffuserShare ?? 0), lower),
-      kind,
-      tries - 1,
+  if (over > 1 && hanger.dims && lower >= 0.01 && lower < figures.capShare && tries > 0) {
+    const less = hanger.figures(hanger.full(lamps, kind.diffuserShare ?? 0), lower);
+    return inFull(ask, lamps, hanger, less, kind, tries - 1);
+  }
+  const steps = used
+    ? days.flatMap((day, spot) => {
+        const s = zone.spots[spot]!;
+        return livesByLight(s) ? [{ ...stepRatio(day, used[spot]!, floorUmolOf(s, zone)), spot }] : [];
+      })
+    : [];
+  const brightest = umol.indexOf(Math.max(...umol));
+  const ripples = () => {
+    const levels = levelsOfGroups(hung, days[brightest]!.peakMinute);
+    const { rows } = rigOf(hung, zone, [], ask.cal);
+    const shares = hung.flatMap((g, i) => g.lamps.flatMap(() => levels[i]!));
+    const channels = hung.flatMap((g, i) =>
+      g.lamps.flatMap(() => g.lampKind.channels.map((_, c) => 100 * i + c)),
     );
-  return { ...figures, umol, ...hanger.suits(umol) };
+    const crossings = crossingsAt(rows, zone.tank, zone.spots[brightest]!, shares, channels);
+    const { depthCm } = zone.spots[brightest]!;
+    return {
+      ...{ spot: brightest, umol: flicker(crossings, zone.rippleSlope, depthCm, umol[brightest]!).flashUmol },
+      blendDeg: rippleBlendDeg(crossings, zone.rippleSlope, depthCm),
+    };
+  };
+  return {
+    ...{ ...figures, umol, ...hanger.suits(umol) },
+    step: steps.length > 0 ? steps.reduce((a, b) => (b.ratio > a.ratio ? b : a)) : null,
+    flash: light.spots > 0 && umol[brightest]! > 0 ? ripples() : null,
+  };
 }
 
-/** µmol at every spot at its brightest with lamps hung and capped so. */
+/** The light of lamps hung and capped so, the other groups as they are lit. */
 export function hungLight(
   { zone, groups, groupId, cal }: Pick<HangAsk, 'zone' | 'groups' | 'groupId' | 'cal'>,
   lamps: readonly HungLamp[],
   kind: LampKind,
   capShare: number,
-): number[] {
-  const hung = groups.map((g) => {
+): { hung: LitGroup[]; light: ZoneLight; days: ZoneDay[] } {
+  const hung = groups.map((g): LitGroup => {
     if (g.groupId !== groupId) return g;
     const capped = dims(g.lampKind) ? { day: { ...g.day, capShare } } : {};
     return { ...g, ...capped, lampKind: kind, lamps: [...lamps] };
   });
   const light = zoneLight(computeResponse(rigOf(hung, zone, zone.spots, cal)), hung, cal);
-  return zone.spots.map((_, s) => parUnder(light, brightestLevels(light, hung, s), s));
+  return {
+    hung,
+    light,
+    days: daysAt(
+      light,
+      hung,
+      zone.spots.map((_, s) => s),
+    ),
+  };
 }

@@ -27,6 +27,7 @@ const BELONGS: Record<string, string> = {
   '/algae': '/tank',
   '/sizing': '/tank',
   '/which': '/case',
+  '/hang': '/tank',
   '/upkeep': '/case',
   '/hours': '/day',
   '/ease': '/log',

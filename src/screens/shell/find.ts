@@ -31,6 +31,7 @@ const PAGES: readonly (readonly [to: string, name: string, also: string])[] = [
   ['/case', 'Case', 'settings data files export import backup paper night units inches gallons clock'],
   ['/start', 'Start my tank', 'new begin own setup wizard'],
   ['/lamps', 'Lamps', 'library add lamp hang fixture'],
+  ['/hang', 'Hang the lamps', 'height spacing tilt diffuser arrange even section'],
   ['/plates', 'Plates', 'presets versions notes files'],
   ['/compare', 'Compare lamps and mixes', 'side by side'],
   ['/corals', 'Corals and their colours', 'glow white advice'],

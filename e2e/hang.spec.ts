@@ -1,0 +1,30 @@
+import { drag, expect, open, press, saved, test } from './kit';
+
+test('@phone lamps are hung by an answer, pulled higher in section, and taken back', async ({ page }) => {
+  await open(page, '/tank');
+  await press(page.getByText('Readings, rock, water, algae'));
+  await press(page.getByTestId('to-hang'));
+  await expect(page.getByTestId('way-A')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByTestId('hang-sentence')).toContainText('of 5 have the light they want');
+  await press(page.getByTestId('way-B'));
+  await expect(page.getByTestId('way-figures')).toContainText('W at its brightest');
+  await press(page.getByTestId('draft-hang'));
+  await expect(page.getByTestId('draft-line')).toBeVisible();
+  await expect(page.getByTestId('way-A')).toBeVisible({ timeout: 20_000 });
+  // as they hang now is an answer of its own: choose it, and pull a lamp up
+  await press(page.getByText(/As they hang, by the cap alone/));
+  const section = page.getByTestId('hang-section');
+  await section.scrollIntoViewIfNeeded();
+  const box = (await section.boundingBox())!;
+  const height = async () =>
+    page.evaluate(() => document.querySelector('[data-testid="hang-section"]')!.getAttribute('aria-label'));
+  expect(await height()).toContain('As they hang');
+  await saved(page);
+  const before = await page.getByTestId('draft-line').textContent();
+  const scale = box.width / 150;
+  const lampY = box.y + 16 * scale;
+  await drag(page, { x: box.x + 0.3 * box.width, y: lampY }, { x: 0, y: -24 });
+  await expect(page.getByTestId('draft-line')).not.toHaveText(before!);
+  await press(page.getByRole('button', { name: /^Undo/ }).first());
+  await expect(page.getByTestId('draft-line')).toHaveText(before!);
+});

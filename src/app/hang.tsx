@@ -1,0 +1,1 @@
+export { HangPage as default } from '@/screens/places';

@@ -1,0 +1,61 @@
+import { act, screen, waitFor } from '@testing-library/react';
+
+import { undo } from '@/state/session';
+
+import { HangPage } from './lamps/Hang';
+import { choose, doc, edit, fill, freshPlaces, press, show, tap, text } from './test/kit';
+import type * as Router from './test/router';
+import { routeAt, routeParams } from './test/router';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
+const group = () => doc().zones[0]!.groups[0]!;
+const found = () => waitFor(() => expect(screen.getByTestId('way-A')).toBeTruthy(), { timeout: 20_000 });
+
+freshPlaces();
+beforeEach(() => routeAt('/hang'));
+
+test('answers stand with what they do and give up; one is drafted in a tap and taken back in one', async () => {
+  show(HangPage);
+  expect(text('hang-sentence')).toContain('being tried');
+  await found();
+  expect(text('hang-sentence')).toMatch(/^Now \d of 5 have the light they want; the darkest place has \d+ %/);
+  expect(text('way-A')).toMatch(/^A · Best for the corals.*\d+ cm up, \d+ cm apart/);
+  expect(text('way-figures')).toMatch(/of 5 have the light they want.*µmol.*W at its brightest\./);
+  press(/^B · .* Shows it$/);
+  expect(screen.getByText(/^Gives up: /)).toBeTruthy();
+  const before = group();
+  tap('draft-hang');
+  await waitFor(() => expect(group().lamps[0]!.heightCm).not.toBe(before.lamps[0]!.heightCm));
+  expect(group().lamps.map((l) => l.id)).toEqual(before.lamps.map((l) => l.id));
+  act(() => undo());
+  expect(group()).toEqual(before);
+});
+
+test('limits and a place to keep darker are set in the sentence and stay in the address; bad ones are refused', async () => {
+  show(HangPage);
+  await found();
+  tap('set-low');
+  fill('hang-low', '0');
+  expect(screen.getByText('▲ Give 1 to 300 cm.')).toBeTruthy();
+  fill('hang-low', '40');
+  expect(routeParams().low).toBe('40');
+  tap('set-calm');
+  choose('Straw polyp');
+  tap('set-most');
+  fill('hang-most', '55');
+  expect(routeParams()).toMatchObject({ calm: 'demo-straw', most: '55' });
+  expect(text('hang-asked')).toContain('no more than 55 µmol at Straw polyp');
+  await waitFor(() => expect(screen.getByTestId('way-A').textContent).toMatch(/[4-6]\d cm up/), {
+    timeout: 20_000,
+  });
+});
+
+test('without a lamp it says what is missing', () => {
+  edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: [] })) } }));
+  show(HangPage);
+  expect(screen.getByText('There is no lamp to hang yet.')).toBeTruthy();
+});

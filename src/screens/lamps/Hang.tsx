@@ -1,0 +1,264 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { useEffect, useRef, useState } from 'react';
+
+import { calibrationKey } from '@/core/case/calibration';
+import type { HangAsk, HangWay } from '@/core/case/hang';
+import { rigKey } from '@/core/case/lit';
+import { livesByLight, wantsOf } from '@/core/record/needs';
+import { lengthWords } from '@/core/shape/units';
+import { dims } from '@/core/spectrum/controls';
+import { TradeMap } from '@/pieces/TradeMap';
+import { setCap } from '@/state/commands/days';
+import { type Command, together } from '@/state/commands/edit';
+import { setLamp, setLampKind } from '@/state/commands/lamps';
+import { type Desk, draftOf, useDesk } from '@/state/desk';
+import { useCalibration } from '@/state/light';
+import { run } from '@/state/session';
+import { changeSettings } from '@/state/settings';
+import { useHang } from '@/state/solvers';
+import { nowUtcIso } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { FieldRow, ValueField } from '@/ui/Field';
+import { Page, usePageSize } from '@/ui/Page';
+import { Section } from '@/ui/Parts';
+import { parseNumber } from '@/ui/parseNumber';
+import { Sentence, type SetPart } from '@/ui/Sentence';
+import { Type } from '@/ui/Type';
+
+import { HangingCautions } from '../shared/Cautions';
+import { DraftLine } from '../shared/DraftLine';
+import { SolvingRow } from '../shared/SolvingRow';
+import { umol } from '../shared/words';
+import { HangPicture, HangSection } from './HangSection';
+import { HangWays } from './HangWays';
+import { figureWords, howWords, letterOf, nameOf } from './hangWords';
+
+const LOWEST_CM = 15;
+const HIGHEST_CM = 60;
+const CALM_UMOL = 60;
+/** Nearer to the water than this a lamp is within reach of splashes, cm. Mark: rule of thumb. */
+const SPLASH_CM = 15;
+
+const bounded = (text: string | undefined, fallback: number, low: number, high: number): number => {
+  const v = Number(text);
+  return text && Number.isFinite(v) && v >= low && v <= high ? v : fallback;
+};
+
+/** What is asked, kept in the address. */
+function useAsked(desk: Desk) {
+  const p = useLocalSearchParams<Record<string, string>>();
+  const { zone, group } = desk;
+  const lowest = bounded(p.low, LOWEST_CM, 1, 300);
+  const calmAt = zone.spots.findIndex((s) => s.id === p.calm);
+  return {
+    groupId: zone.groups.some((g) => g.id === group?.id) ? group!.id : (zone.groups[0]?.id ?? ''),
+    lowest,
+    highest: Math.max(lowest, bounded(p.high, HIGHEST_CM, 1, 300)),
+    calm: calmAt < 0 ? null : { spot: calmAt, mostUmol: bounded(p.most, CALM_UMOL, 1, 3000) },
+    set: (change: Record<string, string>) => router.setParams(change),
+  };
+}
+
+/** Where the lamps of a group could hang, each answer in section, with its figures and what it gives up. */
+export function HangPage() {
+  const desk = useDesk();
+  const { zone, bundle } = desk;
+  const page = usePageSize();
+  const cal = useCalibration(bundle, zone);
+  const asked = useAsked(desk);
+  const groups = draftOf(desk);
+  const ask: Omit<HangAsk, 'used'> | null = groups.some((g) => g.groupId === asked.groupId)
+    ? {
+        ...{ zone, groups, groupId: asked.groupId, cal },
+        ...{ lowestCm: asked.lowest, highestCm: asked.highest, calm: asked.calm },
+      }
+    : null;
+  const key = ask
+    ? JSON.stringify([
+        rigKey(groups, zone, zone.spots, cal),
+        calibrationKey(cal),
+        groups.map((g) => [g.threads, g.day.capShare]),
+        zone.spots.map((s) => [s.need, s.wants]),
+        [asked.groupId, asked.lowest, asked.highest, asked.calm],
+      ])
+    : '';
+  const { look, found, cancel, ...solving } = useHang([key]);
+  const latest = useRef(ask);
+  latest.current = ask;
+  useEffect(() => {
+    if (latest.current) look(latest.current, bundle.history, bundle.log, nowUtcIso());
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key, look]);
+  const [letter, setLetter] = useState('A');
+  const chosen = found?.ways.findIndex((_, i) => letterOf(i) === letter) ?? -1;
+  const way = found ? (found.ways[chosen] ?? found.ways[0] ?? null) : null;
+  const judged = zone.spots.filter((s) => livesByLight(s) && wantsOf(s, zone)).length;
+  if (!ask)
+    return (
+      <Page testID="hang" title="Hang the lamps" under={zone.name}>
+        <Type>There is no lamp to hang yet.</Type>
+        <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/lamps')} />
+      </Page>
+    );
+  const group = zone.groups.find((g) => g.id === asked.groupId)!;
+  const kind = groups.find((g) => g.groupId === asked.groupId)!.lampKind;
+  const hang = (w: HangWay) =>
+    run(together(`${group.name} hung: ${howWords(w, dims(kind))}`, ...hungBy(w, asked.groupId, kind)));
+  const seen = (
+    <>
+      {found && (
+        <TradeMap
+          width={page.wide ? page.main : page.side}
+          chosen={way && letterOf(found.ways.indexOf(way))}
+          name={`What is traded between ${found.ways.map((w, i) => nameOf(w, i)).join('; ')}`}
+          all={[
+            ...found.seen.map((f) => ({
+              letter: null,
+              suits: -f.cost,
+              even: -f.uneven,
+              clean: -f.glassUmol,
+            })),
+            ...found.ways.map(({ figures: f }, i) => ({
+              ...{ letter: letterOf(i), suits: -f.cost, even: -f.uneven, clean: -f.glassUmol },
+            })),
+          ]}
+        />
+      )}
+      {way && <HangPicture {...{ desk, ask, way }} width={page.wide ? page.main : page.side} />}
+    </>
+  );
+  return (
+    <Page
+      testID="hang"
+      title="Hang the lamps"
+      under={`${zone.name} · ${group.name}`}
+      sentence={
+        <Type kind="sentence" testID="hang-sentence" roomLines={page.wide ? 2 : 4} style={{ maxWidth: 700 }}>
+          {found
+            ? `Now ${figureWords(found.now, judged, zone)}`
+            : 'Heights, distances, turns and caps are being tried.'}
+        </Type>
+      }
+      side={
+        <>
+          {found && (
+            <HangWays {...{ found, judged, desk, letter, hang }} dimming={dims(kind)} onLetter={setLetter} />
+          )}
+          {!page.wide && seen}
+          <Section title="Before anything is lifted">
+            <HangingCautions />
+            <Type kind="small">
+              {`Lower than ${lengthWords(SPLASH_CM)} over the water a lamp is within reach of splashes and its heat within reach of lids; its maker’s least distance wins (rule of thumb).`}
+            </Type>
+          </Section>
+        </>
+      }
+    >
+      <Asked {...{ desk, asked }} />
+      <SolvingRow solver={{ ...solving, cancel }} what="Hanging lamps" />
+      <HangSection
+        {...{ desk, ask, way }}
+        name={way ? nameOf(way, found!.ways.indexOf(way)) : 'as drafted'}
+      />
+      {page.wide && seen}
+      <DraftLine desk={desk} />
+    </Page>
+  );
+}
+
+/** What hangs a group's lamps as an answer says. */
+const hungBy = (w: HangWay, groupId: string, kind: HangWay['kind']): Command[] => [
+  ...(w.kind === kind || (w.kind.diffuserShare ?? 0) === (kind.diffuserShare ?? 0)
+    ? []
+    : [setLampKind(w.kind)]),
+  ...w.lamps.map((l) => setLamp(groupId, l)),
+  ...(dims(kind) ? [setCap(groupId, Math.round(w.figures.capShare * 100) / 100)] : []),
+];
+
+function Asked({ desk, asked }: { desk: Desk; asked: ReturnType<typeof useAsked> }) {
+  const { zone } = desk;
+  const length = (id: string, name: string, value: number): SetPart => ({
+    ...{ id, name, value: lengthWords(value) },
+    panel: (
+      <FieldRow>
+        <ValueField
+          label={name}
+          value={String(value)}
+          unit="cm"
+          numeric
+          testID={`hang-${id}`}
+          onCommit={(text) => {
+            const v = parseNumber(text);
+            if (v === null || v < 1 || v > 300) return 'Give 1 to 300 cm.';
+            asked.set({ [id]: String(v) });
+            return null;
+          }}
+        />
+      </FieldRow>
+    ),
+  });
+  return (
+    <Sentence
+      testID="hang-asked"
+      parts={[
+        ...(zone.groups.length > 1
+          ? [
+              {
+                ...{ id: 'group', name: 'Lamps', chosen: asked.groupId },
+                value: zone.groups.find((g) => g.id === asked.groupId)?.name ?? '',
+                options: zone.groups.map((g) => ({ value: g.id, label: g.name })),
+                onChoose: (groupId: string) => changeSettings({ groupId }),
+              },
+              ' between ',
+            ]
+          : ['Between ']),
+        length('low', 'No lower than', asked.lowest),
+        ' and ',
+        length('high', 'No higher than', asked.highest),
+        ' over the water, ',
+        {
+          ...{
+            id: 'calm',
+            name: 'A place to keep darker',
+            chosen: asked.calm ? zone.spots[asked.calm.spot]!.id : '',
+          },
+          value: asked.calm
+            ? `no more than ${umol(asked.calm.mostUmol)} µmol at ${zone.spots[asked.calm.spot]!.name}`
+            : 'no place kept darker',
+          options: [
+            { value: '', label: 'no place' },
+            ...zone.spots.map((s) => ({ value: s.id, label: s.name })),
+          ],
+          onChoose: (calm: string) => asked.set({ calm }),
+        },
+        ...(asked.calm
+          ? [
+              ' (',
+              {
+                ...{ id: 'most', name: 'The most there', value: `${umol(asked.calm.mostUmol)} µmol` },
+                panel: (
+                  <FieldRow>
+                    <ValueField
+                      label="The most there"
+                      value={String(asked.calm.mostUmol)}
+                      unit="µmol"
+                      numeric
+                      testID="hang-most"
+                      onCommit={(text) => {
+                        const v = parseNumber(text);
+                        if (v === null || v < 1 || v > 3000) return 'Give 1 to 3000 µmol.';
+                        asked.set({ most: String(v) });
+                        return null;
+                      }}
+                    />
+                  </FieldRow>
+                ),
+              },
+              ')',
+            ]
+          : []),
+        '.',
+      ]}
+    />
+  );
+}

@@ -1,0 +1,60 @@
+import type { HangAim, HangWay, HungFigures } from '@/core/case/hang';
+import { percent } from '@/core/shape/percent';
+import { lengthWords } from '@/core/shape/units';
+import type { Zone } from '@/core/record/zone';
+
+import { timesUsed, umol, watts } from '../shared/words';
+
+export const AIMS: Record<HangAim, string> = {
+  corals: 'Best for the corals',
+  even: 'Most even',
+  glass: 'Least light on the panes',
+  watts: 'Fewest watts',
+  asNow: 'As they hang, by the cap alone',
+};
+
+export const letterOf = (i: number): string => String.fromCharCode(65 + i);
+
+/** An answer by name: what it is best at, and what else. */
+export const nameOf = (w: HangWay, i: number): string =>
+  `${letterOf(i)} · ${[w.aim, ...w.also].map((a, k) => (k === 0 ? AIMS[a] : AIMS[a].toLowerCase())).join(', ')}`;
+
+/** How they hang, as one would do it. */
+export function howWords({ arrangement: a, lamps, figures, kind }: HangWay, dims: boolean): string {
+  const cap = dims ? `, cap ${percent(figures.capShare)}` : '';
+  if (!a) return `As they hang${cap}.`;
+  const apart = lamps.length > 1 ? `, ${lengthWords(Math.round(lamps[1]!.xCm - lamps[0]!.xCm))} apart` : '';
+  const across =
+    Math.abs(a.acrossCm) < 1
+      ? ', over the middle'
+      : `, ${lengthWords(Math.abs(Math.round(a.acrossCm)))} ${a.acrossCm > 0 ? 'behind' : 'before'} the middle`;
+  const turned = a.turnDeg === 90 ? ', turned a quarter' : '';
+  const leans = a.tiltDeg > 0 ? `, leaning ${a.tiltDeg}° to the ${a.acrossCm > 0 ? 'front' : 'back'}` : '';
+  const sheet = (kind.diffuserShare ?? 0) > 0 ? ', a matt sheet before the emitters' : '';
+  return `${lengthWords(Math.round(a.heightCm))} up${apart}${across}${turned}${leans}${sheet}${cap}.`;
+}
+
+/** Its figures in one line; `judged` = how many corals have a range. */
+export function figureWords(f: HungFigures, judged: number, zone: Zone): string {
+  const step =
+    f.step && f.step.ratio > 1.02
+      ? ` ${zone.spots[f.step.spot]!.name} would get ${timesUsed(f.step.ratio)}.`
+      : '';
+  return `${judged > 0 ? `${f.within} of ${judged} have the light they want; ` : ''}the darkest place has ${percent(1 - f.uneven)} of the mean, the panes up to ${umol(f.glassUmol)} µmol, ${percent(f.lostShare)} of the light misses the water, ${watts(f.watts)} at its brightest.${step}`;
+}
+
+const CHANGED = 0.08;
+/** What an answer gives up against another. */
+export function givesUp(f: HungFigures, best: HungFigures): string {
+  const more = (a: number, b: number) => b > 0 && a > b * (1 + CHANGED);
+  const parts = [
+    f.within < best.within ? `${best.within - f.within} fewer right` : '',
+    more(f.uneven, best.uneven)
+      ? `darkest place ${percent(1 - f.uneven)} in place of ${percent(1 - best.uneven)}`
+      : '',
+    more(f.glassUmol, best.glassUmol) ? `${umol(f.glassUmol - best.glassUmol)} µmol more on the panes` : '',
+    more(f.lostShare, best.lostShare) ? `${percent(f.lostShare - best.lostShare)} more misses the water` : '',
+    more(f.watts, best.watts) ? `${watts(f.watts - best.watts)} more` : '',
+  ].filter(Boolean);
+  return parts.length === 0 ? '' : `Gives up: ${parts.join(', ')}.`;
+}

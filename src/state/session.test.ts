@@ -31,6 +31,7 @@ import { setZone } from './commands/waters';
 import type { Command } from './commands/edit';
 import { anew, dueStep, openSteps } from '@/core/case/planAhead';
 import { goOn, newPlan, pausePlan, stepBelow, stepDone, stopPlan } from './ease';
+import { importLamp, lampFile } from './lampFiles';
 import { importPlate, plateFile } from './plates';
 import { deskOf } from './desk';
 import {
@@ -453,6 +454,35 @@ test('a plate from a file: of the same lamp it joins in, of another its lamp com
   expect(doc().plates.find((p) => p.id === taken.value.plateId)!.lampKindId).toBe(tubes.id);
   importPlate(doc(), text);
   expect(doc().lampKinds).toHaveLength(2);
+});
+
+test('a lamp from a file: with all it is made of, once, under a name of its own; what is none is refused', () => {
+  const doc = () => state().bundle!.case;
+  const own = doc().lampKinds[0]!;
+  const file = lampFile(own);
+  expect(file.name).toMatch(/\.lamp\.json$/);
+  expect(importLamp(doc(), file.text)).toMatchObject({ ok: true, value: { known: true } });
+  const counted = { ...own, name: 'Counted at home', diffuserShare: 0.5 };
+  const taken = importLamp(doc(), lampFile(counted).text);
+  if (!taken.ok) throw new Error('not taken');
+  // its id is another lamp's here: it gets one of its own
+  expect(taken.value.kind.id).not.toBe(own.id);
+  expect(doc().lampKinds.at(-1)).toEqual({ ...counted, id: taken.value.kind.id });
+  expect(importLamp(doc(), lampFile(counted).text)).toMatchObject({ value: { known: true } });
+  expect(importLamp(doc(), plateFile(doc().plates[0]!, own).text)).toMatchObject({ value: { known: true } });
+  const lamps = doc().lampKinds.length;
+  for (const [text, of] of [
+    ['{', /JSON|read/i],
+    ['{"format":"chromatheca-file"}', /whole case/],
+    ['{"format":"other"}', /no Chromatheca lamp/],
+    [file.text.replace('"version": 1', '"version": 9'), /newer/i],
+    [file.text.replace('"channels"', '"canals"'), /channels/],
+  ] as const) {
+    const read = importLamp(doc(), text);
+    if (read.ok) throw new Error('was taken');
+    expect(JSON.stringify(read.problem)).toMatch(of);
+  }
+  expect(doc().lampKinds).toHaveLength(lamps);
 });
 
 test('what readings hold is looked at like everything else: a name that would not be read again is refused', async () => {

@@ -1,43 +1,35 @@
 import { plural } from '@/core/shape/counts';
-import { lengthRange } from '@/core/shape/units';
-import { useTyped } from '@/state/typed';
 import { router } from 'expo-router';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
-import { bandsHeld } from '@/core/library/held';
 import { lampLibrary } from '@/core/library/lamps';
-import { bandName } from '@/core/mix/shape';
+import { problemLine } from '@/core/record/read';
 import { par } from '@/core/spectrum/bands';
 import { allFull } from '@/core/spectrum/controls';
 import { fullWallWatts } from '@/core/spectrum/watts';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { Strip } from '@/pieces/Strip';
-import { addGroup, removeLampKind, setLampKind } from '@/state/commands/lamps';
+import { setLampKind } from '@/state/commands/lamps';
 import { useDesk } from '@/state/desk';
-import { newId } from '@/state/id';
-import { run, runIn } from '@/state/session';
-import { changeSettings } from '@/state/settings';
+import { run } from '@/state/session';
+import { importLamp } from '@/state/lampFiles';
+import { pickText } from '@/ui/files';
 import { Button } from '@/ui/Button';
-import { FieldRow, TextField } from '@/ui/Field';
-import { parseNumber } from '@/ui/parseNumber';
 import { Page } from '@/ui/Page';
-import { Note, Row, Section } from '@/ui/Parts';
-import { Sheet } from '@/ui/Sheet';
+import { Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { addedLamp } from '@/core/case/firstDay';
-import { lights } from '@/state/lights';
 import { LampKindSheet, NewGroupSheet } from '../sheets';
 import type { LampForm } from '../case/lampForm';
-import { EyeCaution, TubeCaution } from '../shared/Cautions';
-import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';
-import { percent } from '@/core/shape/percent';
-import { watts, longWords } from '../shared/words';
+import { watts } from '../shared/words';
 import { CensusSheet } from './CensusSheet';
+import { LampDetail, money } from './LampDetail';
+
+const LARGEST_FILE = 5_000_000;
 
 /** The lamps one can know: those of the library and one's own. Any can be hung, compared, or begun from. */
 export function Lamps() {
@@ -46,6 +38,20 @@ export function Lamps() {
   const [editing, setEditing] = useState<LampKind | null>(null);
   const [adding, setAdding] = useState<LampForm | 'empty' | null>(null);
   const [counting, setCounting] = useState(false);
+  const [said, setSaid] = useState('');
+  const take = async () => {
+    const file = await pickText(['application/json', '.json'], LARGEST_FILE);
+    if (!file) return;
+    const not = (why: string) => setSaid(`Not taken in. ${why} Nothing was changed.`);
+    if ('problem' in file) return not(file.problem);
+    const read = importLamp(doc, file.text);
+    if (!read.ok) return not(`${problemLine(read.problem)}. ${read.problem.remedy}`);
+    const { kind, known } = read.value;
+    setSaid(
+      known ? `${kind.name} is in this case already.` : `${kind.name} was taken in; it hangs nowhere yet.`,
+    );
+    setOpen(kind);
+  };
   return (
     <Page
       testID="lamps"
@@ -67,8 +73,15 @@ export function Lamps() {
           testID="type-lamp"
         />
         <Button label="Count an unknown one" onPress={() => setCounting(true)} testID="census" />
+        <Button label="From a file" onPress={() => void take()} testID="lamp-from-file" />
         <Button label="Compare" onPress={() => router.navigate('/compare' as never)} />
+        <Button label="Hang the lamps" onPress={() => router.navigate('/hang')} testID="to-hang" />
       </View>
+      {said !== '' && (
+        <Type role="status" testID="lamps-message">
+          {said}
+        </Type>
+      )}
       <Section title="In this case">
         {doc.lampKinds.length === 0 && <Type quiet>None yet.</Type>}
         <View>
@@ -130,8 +143,6 @@ export function Lamps() {
   );
 }
 
-const money = (price: number | null) => (price === null ? null : `price about ${price}`);
-
 function LampRow({ kind, about, onPress }: { kind: LampKind; about: string; onPress: () => void }) {
   const full = mixSpectrum(kind, allFull(kind));
   return (
@@ -152,143 +163,5 @@ function LampRow({ kind, about, onPress }: { kind: LampKind; about: string; onPr
         </Type>
       </View>
     </Row>
-  );
-}
-
-/** One lamp: channels, what it really holds of each band, cautions; hang it, compare it, change it. */
-function LampDetail({ kind, onEdit, onClose }: { kind: LampKind; onEdit: () => void; onClose: () => void }) {
-  const { doc, zone, bundle } = useDesk();
-  const typed = useTyped(`hang ${kind.id}`);
-  const kept = () => {
-    typed.clear();
-    onClose();
-  };
-  const [height, setHeight] = typed.of('height', '20');
-  const [error, setError] = useState<string | undefined>(undefined);
-  const own = doc.lampKinds.some((k) => k.id === kind.id);
-  const hung = doc.zones.some((z) => z.groups.some((g) => g.lampKindId === kind.id));
-  const full = mixSpectrum(kind, allFull(kind));
-  const bands = bandsHeld(kind);
-  const weak = bands.filter((b) => b.holds !== 'real' && b.id !== 'farRed');
-  const [hanging, setHanging] = useState(false);
-  const under = useRef(false);
-  const hang = async () => {
-    if (under.current) return;
-    const h = parseNumber(height);
-    if (h === null || h < 1 || h > 300) return setError(`Height: give ${lengthRange(1, 300)}.`);
-    // a library lamp becomes a kind of this case; the same one twice shares the kind
-    const copy: LampKind = own ? kind : { ...kind, id: newId() };
-    under.current = true;
-    setHanging(true);
-    const { group, plate } = await addedLamp({
-      ...{ bundle, zone, kind: copy, name: kind.name.slice(0, 60), lampName: 'lamp', heightCm: h, lights },
-      id: newId,
-    }).finally(() => {
-      under.current = false;
-      setHanging(false);
-    });
-    if (runIn(bundle.case.id, addGroup(zone.id, copy, plate, group, own))) {
-      changeSettings({ groupId: group.id, plateId: plate.id });
-      kept();
-      router.navigate('/mix');
-    }
-  };
-  return (
-    <Sheet title={kind.name} onClose={onClose} typed={typed}>
-      <Strip spectrum={full} width={320} name={`Spectrum of ${kind.name}, everything full`} />
-      {kind.source !== 'led' && <TubeCaution />}
-      <EyeCaution />
-      <View>
-        {kind.channels.map((c) => (
-          <Row key={c.id} style={{ minHeight: 40 }}>
-            <Type kind="label" style={{ flex: 1 }}>
-              {c.name}
-            </Type>
-            <Type kind="small">
-              {c.groups
-                .map((g) =>
-                  [
-                    `${g.count} × ${g.wattsEach} W`,
-                    g.light.shape === 'line'
-                      ? `${g.light.peakNm}/${g.light.fwhmNm} nm`
-                      : g.light.whiteCctK
-                        ? `${g.light.whiteCctK} K`
-                        : 'table',
-                  ].join(', '),
-                )
-                .join(' + ')}
-            </Type>
-          </Row>
-        ))}
-      </View>
-      <Type kind="small">
-        {[
-          `${watts(fullWallWatts(kind))} from the wall, ${Math.round(par(full))} µmol/s of PAR at full (rule of thumb)`,
-          `beam ${kind.beamAngleDeg}°`,
-          kind.controller.pointStepShare > 0
-            ? `steps of ${Math.round(kind.controller.pointStepShare * 100)} %`
-            : null,
-          kind.controller.interpolation === 'ramp' ? 'ramps' : 'switches',
-          money(kind.price),
-        ]
-          .filter(Boolean)
-          .join(' · ')}
-      </Type>
-      <Type kind="small" testID="bands-held">
-        {weak.length === 0
-          ? 'Real output in every band.'
-          : `${weak
-              .map((b) => `${bandName(b.id)} ${b.holds === 'none' ? 'none' : `a token, ${percent(b.share)}`}`)
-              .join(', ')} (blue bands: share of photons with all blues full).`}
-      </Type>
-      <FieldRow>
-        <TextField
-          label="Hang it this high over the water"
-          value={height}
-          onChange={(t) => {
-            setHeight(t);
-            setError(undefined);
-          }}
-          error={error}
-          unit="cm"
-          numeric
-          testID="hang-height"
-        />
-      </FieldRow>
-      {kind.faceLengthCm > zone.tank.lengthCm && (
-        <Note>{longWords(kind.faceLengthCm, zone.tank.lengthCm)}</Note>
-      )}
-      <Note>
-        Weight overhead: rated anchors and a second tether. It starts as a draft at little light; set that in
-        the lamp before it hangs over corals.
-      </Note>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-        <Button
-          label={hanging ? 'Finding a safe first light …' : 'Hang it here'}
-          kind="filled"
-          onPress={() => void hang()}
-          testID="hang-it"
-        />
-        <Button
-          label="Compare"
-          onPress={() => {
-            onClose();
-            router.navigate(`/compare?with=lamp.${kind.id}` as never);
-          }}
-        />
-        {own && <Button label="Change" onPress={onEdit} />}
-        {own && !hung && (
-          <Button
-            label="Forget it"
-            name={`Forget ${kind.name} and its plates`}
-            onPress={() => {
-              onClose();
-              run(removeLampKind(kind.id));
-            }}
-          />
-        )}
-        <SpectrumKeys points={gridPoints(full, 'photon')} quantity="photon" name={kind.name} />
-      </View>
-    </Sheet>
   );
 }

@@ -104,6 +104,44 @@ export function placesFor(
   return { candidates: chosen, groundShare: suits / (field.grid.nx * field.grid.ny) };
 }
 
+/**
+ * Places of floor and rock from dark to bright, apart from corals and from each other: half of them with the light that is wanted, the
+ * rest darker, to grow used to light at.
+ */
+export function groundPlaces(
+  field: Field,
+  tank: Tank,
+  spots: readonly Spot[],
+  wants: Wants,
+  shares: ArrayLike<number>,
+  most: number,
+): { xCm: number; yCm: number; depthCm: number; umol: number }[] {
+  const taken = spots.filter((s) => s.need !== null);
+  const all: { xCm: number; yCm: number; depthCm: number; umol: number }[] = [];
+  for (let j = 0; j < field.grid.ny; j += 1)
+    for (let i = 0; i < field.grid.nx; i += 1) {
+      const [xCm, yCm] = [cellX(field, i), cellY(field, j)];
+      if (Math.min(xCm, yCm, tank.lengthCm - xCm, tank.widthCm - yCm) < FROM_GLASS_CM) continue;
+      if (taken.some((s) => Math.hypot(s.xCm - xCm, s.yCm - yCm) < APART_CM)) continue;
+      const depthCm = groundDepth(tank, xCm, yCm);
+      all.push({ xCm, yCm, depthCm, umol: parInField(field, xCm, yCm, depthCm, shares) });
+    }
+  const out: typeof all = [];
+  const take = (from: readonly (typeof all)[number][], upTo: number) => {
+    for (const p of from) {
+      if (out.length >= upTo) break;
+      if (out.every((o) => Math.hypot(o.xCm - p.xCm, o.yCm - p.yCm) >= 1.5 * APART_CM)) out.push(p);
+    }
+  };
+  const inOrder = [...all].sort((a, b) => fitness(b.umol, wants) - fitness(a.umol, wants));
+  take(inOrder, Math.ceil(most / 2));
+  take(
+    inOrder.filter((p) => p.umol < wants.fromUmol),
+    most,
+  );
+  return out;
+}
+
 /** A place in words: left or right, front or back, on what. */
 export function placeName(tank: Tank, at: { xCm: number; yCm: number; depthCm: number }): string {
   const third = (v: number, length: number, names: readonly [string, string, string]) =>

@@ -33,7 +33,7 @@ const NARROW = [
   [/expo-router.build/, /\/screensFeatureFlags$/, narrow('screens.js')],
   // of scales: straight and logarithmic ones of numbers; dates and colours are not
   [/d3-scale/, /^d3-time(-format)?$/, nothing],
-  [/d3-interpolate/, /^d3-color$/, nothing],
+  [/d3-scale/, /^d3-interpolate$/, narrow('interpolate.js')],
 ];
 config.resolver.resolveRequest = (context, name, platform) => {
   const found =

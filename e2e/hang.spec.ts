@@ -1,4 +1,4 @@
-import { drag, expect, open, press, saved, test } from './kit';
+import { drag, expect, open, press, saved, test, type } from './kit';
 
 test('@phone lamps are hung by an answer, pulled higher in section, and taken back', async ({ page }) => {
   await open(page, '/tank');
@@ -27,4 +27,20 @@ test('@phone lamps are hung by an answer, pulled higher in section, and taken ba
   await expect(page.getByTestId('draft-line')).not.toHaveText(before!);
   await press(page.getByRole('button', { name: /^Undo/ }).first());
   await expect(page.getByTestId('draft-line')).toHaveText(before!);
+});
+
+test('@phone a coral in hand is given a place by touch, and its way there is planned', async ({ page }) => {
+  await open(page, '/tank');
+  await press(page.getByTestId('other-corals'));
+  await press(page.getByTestId('to-place'));
+  await press(page.getByTestId('set-from'));
+  await type(page, 'hand-peak', '120');
+  await expect(page.getByTestId('place-0')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByTestId('in-hand')).toContainText('120 µmol for 9 h');
+  await press(page.getByTestId('take-place'));
+  await saved(page);
+  // it is chosen everywhere, and judged against what it came from
+  await open(page, '/tank');
+  await expect(page.getByTestId('chosen-coral')).toBeVisible();
+  await expect(page.getByText('Coral 6').first()).toBeVisible();
 });

@@ -1,3 +1,4 @@
+import { type AtPlace, atPlace } from '@/core/case/atPlace';
 import { calibrateSteps } from '@/core/case/calibrate';
 import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
 import type { Calibration } from '@/core/case/calibration';
@@ -5,18 +6,19 @@ import { type Doable, doableSteps } from '@/core/case/doable';
 import { type PatternAnswer, type PatternsInput, patternSteps } from '@/core/case/patterns';
 import { rigKey, rigOf } from '@/core/case/lit';
 import { type EaseAnswer, type EaseCourse, type EaseQuestion, easeSteps } from '@/core/case/easePlan';
-import { type HangAnswer, type HangAsk, hangSteps } from '@/core/case/hang';
+import { type HangAnswer, type HangAsk, Hanger, type HangFigures, hangSteps } from '@/core/case/hang';
 import { forecast } from '@/core/case/forecast';
 import { type KeptMatrix, keptMatrix, parTable } from '@/core/case/light';
 import { type ParOf, replay, type Replayed, soFarAt, type Stretch } from '@/core/case/replay';
 import { type ClimbPlaces, climbSteps } from '@/core/case/climb';
+import { type InHandPlaces, placesInHand } from '@/core/case/placing';
 import { type Rescue, rescueOf } from '@/core/case/rescue';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { HistoryDoc } from '@/core/record/history';
 import type { LogDoc } from '@/core/record/log';
 import type { MeterUse, Reading, RigGroup, Session } from '@/core/record/readings';
-import type { Zone } from '@/core/record/zone';
+import type { HungLamp, Zone } from '@/core/record/zone';
 import { answerSteps, type FitAnswer, type FitAsk } from '@/core/controller/answers';
 import type { ChannelWorth } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
@@ -54,6 +56,7 @@ const parOf =
   };
 
 const keptLight: KeptLight = new Map();
+let pulled: { key: string; hanger: Hanger } | null = null;
 
 /** The heavy core functions, as the worker offers them. */
 export const service = {
@@ -92,6 +95,22 @@ export const service = {
     const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
     return walked(hangSteps({ ...ask, used: known ? perSpot : null }), onProgress);
   },
+  /** what lamps would do where a finger holds them; what does not change while it moves is kept under its key */
+  hangAt: (
+    key: string,
+    ask: Omit<HangAsk, 'used'>,
+    lamps: HungLamp[],
+    diffuserShare: number,
+    capShare: number,
+  ): HangFigures => {
+    if (pulled?.key !== key) pulled = { key, hanger: new Hanger({ ...ask, used: null }) };
+    const { hanger } = pulled;
+    return hanger.figures(hanger.full(lamps, diffuserShare), capShare);
+  },
+  /** ripples, and light from all sides, at a spot */
+  atPlace: (...asked: Parameters<typeof atPlace>): AtPlace | null => atPlace(...asked),
+  /** where a coral in hand could go */
+  placing: (...asked: Parameters<typeof placesInHand>): InHandPlaces => placesInHand(...asked),
   /** what lies ahead of the corals with what runs and the plans under way */
   forecast: (
     zone: Zone,

@@ -55,6 +55,13 @@ export interface Stay {
   fromDay: number;
 }
 
+/** Places, the light a coral comes from, and the way to each: empty where there is none. */
+export interface InHandPlaces {
+  places: CoralPlace[];
+  start: DayLight;
+  ways: Stay[][];
+}
+
 /** How far stings reach beyond a coral's rim, cm. Mark: rule of thumb, field practice. */
 const STINGS_CM: Record<NeedId, number> = {
   soft: 5,
@@ -83,7 +90,7 @@ export function placesInHand(
   field: Field,
   shares: ArrayLike<number>,
   ceiling: number,
-): { places: CoralPlace[]; start: DayLight; way: (to: number) => Stay[] | null } {
+): InHandPlaces {
   const tenant = plainSpot({ id: 'hand', name: '', xCm: 0, yCm: 0, depthCm: 0, need: coral.need });
   const wants = wantsOf(tenant, zone)!;
   const start = coral.cameFrom
@@ -125,6 +132,7 @@ export function placesInHand(
     }
     return null;
   };
+  const ways = at.map((_, i) => way(i) ?? []);
   const places = at.map((p, i): CoralPlace => {
     const day = days[i]!;
     const bandShare = bandUnder(cal, light, groups, brightestLevels(light, groups, i), i);
@@ -136,12 +144,12 @@ export function placesInHand(
     });
     const nearest = others.length > 0 ? others.reduce((a, b) => (b.cm < a.cm ? b : a)) : null;
     const { xCm, yCm, depthCm, spotId, name } = p;
-    const path = fits(i, start) ? [] : way(i);
+    const path = ways[i]!;
     return {
       ...{ xCm, yCm, depthCm, spotId, name, umol: day.peak, bandShare, dliMol: day.dli },
       placed: placed(day.peak, bandShare, wants),
       step: ratioOf(day, start),
-      afterDays: path === null ? null : (path.at(-1)?.fromDay ?? 0),
+      afterDays: path.at(-1)?.fromDay ?? null,
       // a reach beats a distance
       nearest: others.find((o) => o.stings) ?? nearest,
       shades: zone.spots.flatMap((s, spot) =>
@@ -161,10 +169,7 @@ export function placesInHand(
   return {
     places: order.map((i) => places[i]!),
     start,
-    way: (to) => {
-      const found = way(order[to]!);
-      return found && found.map((s) => ({ ...s, place: was.get(s.place)! }));
-    },
+    ways: order.map((i) => ways[i]!.map((s) => ({ ...s, place: was.get(s.place)! }))),
   };
 }
 

@@ -157,6 +157,8 @@ export function HangPage() {
       <Asked {...{ desk, asked }} />
       <SolvingRow solver={{ ...solving, cancel }} what="Hanging lamps" />
       <HangSection
+        askKey={key}
+        now={found?.now ?? null}
         {...{ desk, ask, way }}
         name={way ? nameOf(way, found!.ways.indexOf(way)) : 'as drafted'}
       />

@@ -1,6 +1,6 @@
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 
-import { type HangAsk, Hanger, type HangWay } from '@/core/case/hang';
+import type { HangAsk, HangWay, HungFigures } from '@/core/case/hang';
 import { brightestLevels } from '@/core/case/light';
 import { wantsOf } from '@/core/record/needs';
 import type { HungLamp } from '@/core/record/zone';
@@ -15,6 +15,7 @@ import type { Desk } from '@/state/desk';
 import { useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
+import { useHangAt } from '@/state/solvers';
 import { usePageSize } from '@/ui/Page';
 
 import { Glimpse } from '../shared/Look';
@@ -25,24 +26,42 @@ import { howWords } from './hangWords';
 export function HangSection({
   desk,
   ask,
+  askKey,
   way,
+  now,
   name,
 }: {
   desk: Desk;
   ask: Omit<HangAsk, 'used'>;
+  askKey: string;
   way: HangWay | null;
+  /** as they hang; null while it is being looked at */
+  now: HungFigures | null;
   name: string;
 }) {
   const { zone, spot } = desk;
   const page = usePageSize();
-  const hanger = useMemo(() => new Hanger({ ...ask, used: null }), [ask]);
-  const lamps = way?.lamps ?? hanger.nowLamps();
-  const kind = way?.kind ?? hanger.kind;
-  const cap = way?.figures.capShare ?? hanger.now().capShare;
-  const of = useMemo(
-    () => hanger.figures(hanger.full(lamps, kind.diffuserShare ?? 0), cap),
-    [hanger, lamps, kind, cap],
-  );
+  const umols = (way?.figures ?? now)?.umol ?? null;
+  const { groupId, groups } = ask;
+  const group = groups.find((g) => g.groupId === groupId)!;
+  const lamps = way?.lamps ?? [...group.lamps];
+  const kind = way?.kind ?? group.lampKind;
+  const cap = way?.figures.capShare ?? group.day.capShare;
+  const { figures: pulled, look, clear } = useHangAt(askKey, ask);
+  const looked = useRef('');
+  /** said from what was answered last: the answer comes a moment after the finger */
+  const heldWords = (id: string, across: number, down: number): string => {
+    const there = moved(id, across, down);
+    const place = JSON.stringify(there);
+    if (looked.current !== place) {
+      looked.current = place;
+      queueMicrotask(() => look(there, kind.diffuserShare ?? 0, cap));
+    }
+    const up = `${lengthWords(Math.round(-down))} up`;
+    if (!pulled) return up;
+    const at = spot ? zone.spots.indexOf(spot) : -1;
+    return `${up}: ${at >= 0 ? `${umol(pulled.umol[at]!)} µmol at ${spot!.name}, ` : ''}darkest ${percent(1 - pulled.uneven)}, panes ${umol(pulled.glassUmol)}`;
+  };
   const moved = (id: string, across: number, down: number): HungLamp[] =>
     lamps.map((l) => ({
       ...l,
@@ -72,20 +91,16 @@ export function HangSection({
       onSelect={(id) => id.startsWith('spot ') && changeSettings({ spotId: id.slice(5) })}
       onMove={(id, across, down) => {
         if (!id.startsWith('lamp ')) return;
-        const { groupId } = ask;
+        clear();
         run(
           together(
             'Lamps hung',
             ...moved(id, across, down).map((l) => setLamp(groupId, l)),
-            ...(hanger.dims ? [setCap(groupId, Math.round(cap * 100) / 100)] : []),
+            ...(dims(kind) ? [setCap(groupId, Math.round(cap * 100) / 100)] : []),
           ),
         );
       }}
-      held={(id, across, down) => {
-        const f = hanger.figures(hanger.full(moved(id, across, down), kind.diffuserShare ?? 0), cap);
-        const at = spot ? zone.spots.indexOf(spot) : -1;
-        return `${lengthWords(Math.round(-down))} up: ${at >= 0 ? `${umol(f.umol[at]!)} µmol at ${spot!.name}, ` : ''}darkest ${percent(1 - f.uneven)}, panes ${umol(f.glassUmol)}`;
-      }}
+      held={heldWords}
       marks={[
         ...lamps.map((l) => ({
           ...{ id: `lamp ${l.id}`, kind: 'lamp' as const, name: l.name, across: l.xCm, down: -l.heightCm },
@@ -93,8 +108,8 @@ export function HangSection({
         })),
         ...zone.spots.map((s, i) => ({
           ...{ id: `spot ${s.id}`, kind: s.need ? ('coral' as const) : ('spot' as const), name: s.name },
-          ...{ across: s.xCm, down: s.depthCm, figure: umol(of.umol[i]!), read: null },
-          standing: standing(of.umol[i]!, wantsOf(s, zone)),
+          ...{ across: s.xCm, down: s.depthCm, figure: umols ? umol(umols[i]!) : '', read: null },
+          standing: umols ? standing(umols[i]!, wantsOf(s, zone)) : null,
         })),
       ]}
     />

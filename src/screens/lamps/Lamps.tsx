@@ -75,7 +75,7 @@ export function Lamps() {
         <Button label="Count an unknown one" onPress={() => setCounting(true)} testID="census" />
         <Button label="From a file" onPress={() => void take()} testID="lamp-from-file" />
         <Button label="Compare" onPress={() => router.navigate('/compare' as never)} />
-        <Button label="Hang the lamps" onPress={() => router.navigate('/hang')} testID="to-hang" />
+        <Button label="Hang the lamps" onPress={() => router.navigate('/hang' as never)} testID="to-hang" />
       </View>
       {said !== '' && (
         <Type role="status" testID="lamps-message">

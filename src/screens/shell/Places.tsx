@@ -28,6 +28,7 @@ const BELONGS: Record<string, string> = {
   '/sizing': '/tank',
   '/which': '/case',
   '/hang': '/tank',
+  '/place': '/tank',
   '/upkeep': '/case',
   '/hours': '/day',
   '/ease': '/log',

@@ -119,8 +119,9 @@ export function Corals({ desk, light, judged, found, open, onEdit, onFound }: Pr
   const marked = judged?.corals.some((c, i) => c.step?.large && zone.spots[i]?.id !== spot?.id) ? '▲ ' : '';
   const row = { desk, judged, onEdit, onFound };
   const add = (
-    <View style={{ alignSelf: 'flex-start' }}>
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
       <Button label="Add a spot" testID="add-spot" onPress={() => onEdit(newSpot(zone))} />
+      <Button label="A coral in hand" testID="to-place" onPress={() => router.navigate('/place' as never)} />
     </View>
   );
   return (

@@ -2,16 +2,17 @@ import { lengthWords } from '@/core/shape/units';
 import { useSame } from '@/ui/useSame';
 import { View } from 'react-native';
 
-import { rigOf } from '@/core/case/lit';
+import { rigKey } from '@/core/case/lit';
 import { blending, evenness, lostShare, onGlass } from '@/core/optics/evenness';
 import { layerAt, layerPar, PANES, parInField } from '@/core/optics/field';
 import { lightOnParts } from '@/core/coral/sides';
-import { sentUp, type Sides, sidesAt } from '@/core/optics/sides';
+import { sentUp, type Sides } from '@/core/optics/sides';
 import { shapeOf } from '@/core/portrait/ofZone';
 import type { ShapeId } from '@/core/coral/form';
-import { crossingsAt, flicker, rippleBlendDeg } from '@/core/optics/ripple';
 import type { Desk } from '@/state/desk';
 import { useSettings } from '@/state/settings';
+import { atPlaceQuery } from '@/state/solvers';
+import { useQuery } from '@tanstack/react-query';
 import { parUnder } from '@/core/case/light';
 import { channelOfRow, sharesAt } from '@/core/case/rows';
 import { usePageSize } from '@/ui/Page';
@@ -50,22 +51,25 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
       glass: onGlass(field, shares),
     };
   }, [field, shares, depthCm, chosen.bound, channels]);
-  const ripple = useMemo(() => {
-    if (!spot || groups.length === 0 || !light.light) return null;
-    const { rows } = rigOf(groups, zone, [], cal);
-    if (rows.length !== shares.length) return null;
-    const umol = parUnder(light.light, light.levels, spotIndex);
-    const at = sharesAt(groups, light.minute, cal);
-    const up = field
+  const at = useSame(sharesAt(groups, light.minute, cal));
+  const umol = light.light && spot ? parUnder(light.light, light.levels, spotIndex) : 0;
+  const up =
+    field && spot
       ? sentUp(zone.tank.floorReflectance, parInField(field, spot.xCm, spot.yCm, zone.tank.depthCm, at))
       : 0;
-    const crossings = crossingsAt(rows, zone.tank, spot, at, channels);
-    return {
-      deg: rippleBlendDeg(crossings, zone.rippleSlope, spot.depthCm),
-      ...flicker(crossings, zone.rippleSlope, spot.depthCm, umol),
-      sides: sidesAt(crossings, spot, umol, up),
-    };
-  }, [groups, zone, spot, spotIndex, shares, field, light.light, light.levels, light.minute, cal, channels]);
+  const { data: ripple = null } = useQuery({
+    ...atPlaceQuery(
+      [rigKey(groups, zone, zone.spots, cal), zone.rippleSlope],
+      zone,
+      groups,
+      cal,
+      spotIndex,
+      at,
+      umol,
+      up,
+    ),
+    enabled: spot !== null && umol > 0,
+  });
   if (!found?.spread) return null;
   const { spread, blend, lost, glass } = found;
   const f = (v: number) => figureOf(light.what, v);
@@ -100,7 +104,7 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
       : [
           [
             'Ripple-blend',
-            `${ripple.deg.toFixed(1)}°`,
+            `${ripple.blendDeg.toFixed(1)}°`,
             `how far colour flickers at ${spot!.name} under this surface (estimate)`,
           ] as [string, string, string],
           [

@@ -93,7 +93,7 @@ export function Tank() {
           <Button label="What kinds want" onPress={() => setOpen('needs')} testID="to-needs" />
           <Button label="Yellow water" onPress={() => setOpen('water')} testID="to-water" />
           <Button label="Algae" onPress={() => router.navigate('/algae')} testID="to-algae" />
-          <Button label="Hang the lamps" onPress={() => router.navigate('/hang')} testID="to-hang" />
+          <Button label="Hang the lamps" onPress={() => router.navigate('/hang' as never)} testID="to-hang" />
           <Button label="Check this model" onPress={() => setOpen('check')} testID="to-check" />
         </View>
         {light.groups.length > 0 && (

@@ -1,0 +1,1 @@
+export { PlacePage as default } from '@/screens/places';

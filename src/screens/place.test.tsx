@@ -1,0 +1,88 @@
+import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+
+import { undo } from '@/state/session';
+
+import { PlacePage } from './tank/PlaceCoral';
+import { choose, doc, edit, fill, freshPlaces, show, tap, text } from './test/kit';
+import type * as Router from './test/router';
+import { navigate, routeAt, routeParams } from './test/router';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
+const spots = () => doc().zones[0]!.spots;
+const found = () => waitFor(() => expect(screen.getByTestId('place-0')).toBeTruthy(), { timeout: 30_000 });
+
+freshPlaces();
+beforeEach(() => routeAt('/place'));
+
+test('a coral in hand is told its places, with the way there, and is put at one; undo takes it back', async () => {
+  routeAt('/place', { kind: 'smallPolyp', peak: '150', hours: '9' });
+  show(PlacePage);
+  expect(text('in-hand')).toContain('small-polyp coral');
+  expect(text('in-hand')).toContain('150 µmol for 9 h');
+  await found();
+  expect(text('place-sentence')).toMatch(/place.* µmol, (at once|after \d+ days? lower down|by no way)/);
+  expect(text('place-0')).toMatch(/cm deep.*\d+ µmol ± \d+ %.*mol a day; \d\.\d\d × what it comes from/);
+  expect(text('place-more')).toMatch(/from the left.*is \d+ cm away/);
+  tap('set-name');
+  fill('hand-name', 'Violet branch');
+  const before = spots().length;
+  tap('take-place');
+  expect(spots()).toHaveLength(before + 1);
+  expect(spots().at(-1)).toMatchObject({
+    ...{ name: 'Violet branch', need: 'smallPolyp', arrived: '2026-11-24' },
+    cameFrom: { peakUmol: 150, hours: 9 },
+  });
+  expect(navigate).toHaveBeenCalledWith(expect.stringMatching(/^\/(tank|ease\?of=running&coral=)/));
+  act(() => undo());
+  expect(spots()).toHaveLength(before);
+});
+
+test('what is said of it is set in the sentence and stays in the address; an empty spot is offered', async () => {
+  edit((b) => ({
+    ...b,
+    case: {
+      ...b.case,
+      zones: b.case.zones.map((z) => ({
+        ...z,
+        spots: [
+          ...z.spots,
+          { ...z.spots[0]!, id: 'ledge', name: 'Left ledge', need: null, xCm: 20, yCm: 40, depthCm: 30 },
+        ],
+      })),
+    },
+  }));
+  show(PlacePage);
+  expect(text('in-hand')).toContain('from a light nobody knows');
+  tap('set-kind');
+  choose('soft coral, 50–120 µmol');
+  expect(routeParams().kind).toBe('soft');
+  tap('set-from');
+  fill('hand-peak', '9999');
+  expect(screen.getByText('▲ Give 1 to 3000 µmol, or nothing.')).toBeTruthy();
+  fill('hand-peak', '90');
+  expect(routeParams().peak).toBe('90');
+  await found();
+  expect(screen.getByText(/^Left ledge, 30 cm deep$/)).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: /^Left ledge: / }));
+  tap('take-place');
+  expect(spots().find((s) => s.id === 'ledge')).toMatchObject({ need: 'soft', name: 'Coral 7' });
+  expect(spots()).toHaveLength(6);
+});
+
+test('without a lamp, and without a coral yet, it says so', async () => {
+  edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, spots: [] })) } }));
+  const page = show(PlacePage);
+  await found();
+  page.unmount();
+  edit((b) => ({
+    ...b,
+    case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: [] })) },
+    history: { ...b.history, entries: [] },
+  }));
+  show(PlacePage);
+  expect(text('place-sentence')).toMatch(/Without a lamp/);
+});

@@ -28,8 +28,8 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
   await expect(page.getByTestId('safety')).toContainText(/Ease this in: Moss branch would get/);
   await press(page.getByTestId('to-ease'));
   // the coral under the new lamp limits it
-  await expect(page.getByTestId('ease-sentence')).toContainText('Made at once, Moss branch would get 2.0');
-  await expect(page.getByTestId('step-0')).toContainText('cap 51 %');
+  await expect(page.getByTestId('ease-sentence')).toContainText('Made at once, Moss branch would get 1.9');
+  await expect(page.getByTestId('step-0')).toContainText('cap 53 %');
   await press(page.getByTestId('set-steps'));
   await press(page.getByRole('radio', { name: 'Few changes' }));
   await press(page.getByRole('radio', { name: 'Tue', exact: true }));

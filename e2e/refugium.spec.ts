@@ -117,6 +117,7 @@ test('waters are added, named, spoken of, summed up, removed and brought back', 
   );
   // what stands above has come too, so that the row stays where it is
   await expect(page.getByTestId('now-umol')).toBeVisible();
+  await expect(page.getByTestId('so-far')).toBeVisible();
   await press(page.getByRole('button', { name: 'Show Refugium' }));
   await expect(page.getByTestId('water-Display')).toContainText('lit until 20:10');
   await expect(page.getByTestId('stage')).toContainText('now at Green tangle');
@@ -172,7 +173,7 @@ test('@phone round the clock is drafted with its cost, a strong lamp is told, up
   await expect(page.getByTestId('lit-Refugium')).toHaveText('round the clock');
   await press(page.getByTestId('hours-ease'));
   await expect(page.getByTestId('ease-sentence')).toContainText(
-    'Made at once, Green tangle would get 2.00 ×',
+    'Made at once, Green tangle would get 1.99 ×',
   );
 
   await page.goto('/sizing');

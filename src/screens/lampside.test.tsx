@@ -132,7 +132,7 @@ describe('Into the lamp', () => {
     }));
     show(Load);
     await waitFor(() =>
-      expect(text('load-safety')).toMatch(/^Ease this in: .* would get 2\.50 × what it is used to/),
+      expect(text('load-safety')).toMatch(/^Ease this in: .* would get 2\.42 × what it is used to/),
     );
     tap('load-ease');
     expect(navigate).toHaveBeenCalledWith('/ease?of=draft');

@@ -66,7 +66,7 @@ test('what is said of it is set in the sentence and stays in the address; an emp
   fill('hand-peak', '90');
   expect(routeParams().peak).toBe('90');
   await found();
-  expect(screen.getByText(/^Left ledge, 30 cm deep$/)).toBeTruthy();
+  expect(screen.getByText(/^[A-Z] · Left ledge, 30 cm deep$/)).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: /^Left ledge: / }));
   tap('take-place');
   expect(spots().find((s) => s.id === 'ledge')).toMatchObject({ need: 'soft', name: 'Coral 7' });

@@ -400,9 +400,11 @@ export function* easeSteps(
   const wary = most >= DOUBTFUL ? brighter(ladder, shares) : null;
   const keeps = (on: Ladder | null) =>
     kept !== undefined && on !== null && staysUnder(on, growers, kept, rules, AS_PRINTED);
-  const asPlanned = keeps(wary ?? ladder);
+  // what was planned before there was a doubt goes on while it holds at what is reckoned
+  const safely = keeps(wary ?? ladder);
+  const asPlanned = safely || keeps(ladder);
   let found: ReturnType<typeof climb> = asPlanned
-    ? { ...good({ rises: kept!, itself: null }), allowed: wary !== null }
+    ? { ...good({ rises: kept!, itself: null }), allowed: wary !== null && safely }
     : climb(ladder, wary);
   // nothing that can be set is small enough yet: a plan under way stays where it is until something is
   let lateBy = 0;

@@ -1,4 +1,5 @@
 import type { Field } from '../optics/field';
+import { groundDepth } from '../optics/tank';
 import { computeResponse } from '../optics/response';
 import {
   accustom,
@@ -104,6 +105,7 @@ export function placesInHand(
   const at = [
     ...spots.map((s) => ({ ...s, spotId: s.id as string | null })),
     ...spread.map((p) => ({ ...p, name: placeName(zone.tank, p), openShare: 1, spotId: null })),
+    ...racks(zone),
   ];
   const light = zoneLight(computeResponse(rigOf(groups, zone, at, cal)), groups, cal);
   const days = daysAt(
@@ -172,6 +174,26 @@ export function placesInHand(
     ways: order.map((i) => ways[i]!.map((s) => ({ ...s, place: was.get(s.place)! }))),
   };
 }
+
+/** Where a rack could hang at the back pane, in no coral's way: three along the tank at two depths. Mark: rule of thumb. */
+const RACKS = { along: [1 / 6, 1 / 2, 5 / 6], deep: [0.35, 0.6], fromBackCm: 8, apartCm: 12 } as const;
+const racks = ({ tank, spots }: Zone) =>
+  RACKS.deep.flatMap((deep) =>
+    RACKS.along.flatMap((along, k) => {
+      const at = {
+        xCm: along * tank.lengthCm,
+        yCm: tank.widthCm - RACKS.fromBackCm,
+        depthCm: deep * tank.depthCm,
+      };
+      const far = spots.every(
+        (s) => Math.hypot(s.xCm - at.xCm, s.yCm - at.yCm, s.depthCm - at.depthCm) > RACKS.apartCm,
+      );
+      const free = far && groundDepth(tank, at.xCm, at.yCm) > at.depthCm;
+      return free
+        ? [{ ...at, name: `on a rack, ${['left', 'middle', 'right'][k]} back`, openShare: 1, spotId: null }]
+        : [];
+    }),
+  );
 
 /** A move that brings less than this is not made. Mark: rule of thumb. */
 const WORTH_A_MOVE = 1.1;

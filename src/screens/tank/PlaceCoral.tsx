@@ -12,8 +12,7 @@ import { sharesAt } from '@/core/case/rows';
 import { PLACES, times } from '@/core/case/verdict';
 import { NEEDS, type NeedId, wantsOfKind } from '@/core/record/needs';
 import { plainSpot } from '@/core/record/zone';
-import { inWords, plural } from '@/core/shape/counts';
-import { lengthFigure, lengthWords } from '@/core/shape/units';
+import { lengthWords } from '@/core/shape/units';
 import { setSpot } from '@/state/commands/spots';
 import { draftOf, type Desk, runningOf, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -35,6 +34,8 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { bandWords, mol, umol } from '../shared/words';
+import { PlacePlan } from './PlacePlan';
+import { firstWords, letter, moreWords, whenWords } from './placeWords';
 
 const KINDS = (Object.keys(NEEDS) as NeedId[]).filter((n) => n !== 'nonPhotosynthetic' && n !== 'macroalgae');
 const NOBODY = { peakUmol: 100, hours: 9 };
@@ -213,6 +214,7 @@ export function PlacePage() {
       {groups.length === 0 && (
         <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/lamps')} />
       )}
+      {found && <PlacePlan {...{ desk, found, open }} onOpen={setOpen} />}
       {found && found.places.length > 0 && (
         <Section title="Places">
           <View>
@@ -225,7 +227,7 @@ export function PlacePage() {
                   <View style={{ flex: 1, paddingVertical: space.s }} testID={`place-${i}`}>
                     <Type
                       kind={i === open ? 'strong' : 'label'}
-                    >{`${p.name}, ${lengthWords(Math.round(p.depthCm))} deep`}</Type>
+                    >{`${letter(i)} · ${p.name}, ${lengthWords(Math.round(p.depthCm))} deep`}</Type>
                     <Type kind="small">{`${umol(p.umol)} µmol ${bandWords(p.bandShare)}, ${mol(p.dliMol)} mol a day; ${times(p.step.ratio)} what it comes from; ${whenWords(p, ceiling)}`}</Type>
                   </View>
                   <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
@@ -258,46 +260,4 @@ export function PlacePage() {
       )}
     </Page>
   );
-}
-
-/** The best place, and what stands in its way. */
-function firstWords(p: CoralPlace, all: readonly CoralPlace[], ceiling: number): string {
-  const right = all.filter((x) => x.placed.place === 'within').length;
-  const many =
-    right === 0
-      ? 'No place is right for it without doubt; the nearest is'
-      : right === 1
-        ? 'One place is right for it:'
-        : `${inWords(right).replace(/^./, (c) => c.toUpperCase())} places are right for it; the best is`;
-  return `${many} ${p.name}, ${umol(p.umol)} µmol, ${whenWords(p, ceiling)}.`;
-}
-
-const whenWords = ({ afterDays }: CoralPlace, ceiling: number): string =>
-  afterDays === 0
-    ? 'at once'
-    : afterDays === null
-      ? `by no way under ${times(ceiling)}`
-      : `after ${plural(afterDays, 'day')} lower down`;
-
-/** Where it lies, the way there, and its neighbours. */
-function moreWords(
-  p: CoralPlace,
-  way: readonly { place: number; fromDay: number }[],
-  all: readonly CoralPlace[],
-  { zone }: Desk,
-): string {
-  const parts = [
-    `${lengthWords(Math.round(p.xCm))} from the left, ${lengthFigure(Math.round(p.yCm))} from the front.`,
-    way.length > 1
-      ? `On the way: ${way
-          .map((s) => `day ${s.fromDay} ${all[s.place]!.name} (${umol(all[s.place]!.umol)} µmol)`)
-          .join(', ')}.`
-      : '',
-    way.length === 0 ? 'The lamps would have to be dimmed for it, or it shaded, first.' : '',
-    p.nearest
-      ? `${zone.spots[p.nearest.spot]!.name} is ${lengthWords(Math.round(p.nearest.cm))} away${p.nearest.stings ? ', within reach of stings' : ''}.`
-      : '',
-    p.shades.length > 0 ? `It would shade ${p.shades.map((s) => zone.spots[s]!.name).join(', ')}.` : '',
-  ];
-  return parts.filter(Boolean).join(' ');
 }

@@ -1,0 +1,51 @@
+import type { CoralPlace } from '@/core/case/placing';
+import { times } from '@/core/case/verdict';
+import { inWords, plural } from '@/core/shape/counts';
+import { lengthFigure, lengthWords } from '@/core/shape/units';
+import type { Desk } from '@/state/desk';
+
+import { umol } from '../shared/words';
+
+/** The best place, and what stands in its way. */
+export function firstWords(p: CoralPlace, all: readonly CoralPlace[], ceiling: number): string {
+  const right = all.filter((x) => x.placed.place === 'within').length;
+  const many =
+    right === 0
+      ? 'No place is right for it without doubt; the nearest is'
+      : right === 1
+        ? 'One place is right for it:'
+        : `${inWords(right).replace(/^./, (c) => c.toUpperCase())} places are right for it; the best is`;
+  return `${many} ${p.name}: ${umol(p.umol)} µmol, ${whenWords(p, ceiling)}.`;
+}
+
+export const letter = (i: number): string => String.fromCharCode(65 + i);
+
+export const whenWords = ({ afterDays }: CoralPlace, ceiling: number): string =>
+  afterDays === 0
+    ? 'at once'
+    : afterDays === null
+      ? `more than ${times(ceiling)} at once, with no darker place to begin at`
+      : `after ${plural(afterDays, 'day')} lower down`;
+
+/** Where it lies, the way there, and its neighbours. */
+export function moreWords(
+  p: CoralPlace,
+  way: readonly { place: number; fromDay: number }[],
+  all: readonly CoralPlace[],
+  { zone }: Desk,
+): string {
+  const parts = [
+    `${lengthWords(Math.round(p.xCm))} from the left, ${lengthFigure(Math.round(p.yCm))} from the front.`,
+    way.length > 1
+      ? `On the way: ${way
+          .map((s) => `day ${s.fromDay} ${all[s.place]!.name} (${umol(all[s.place]!.umol)} µmol)`)
+          .join(', ')}.`
+      : '',
+    way.length === 0 ? 'The lamps would have to be dimmed for it, or it shaded, first.' : '',
+    p.nearest
+      ? `${zone.spots[p.nearest.spot]!.name} is ${lengthWords(Math.round(p.nearest.cm))} away${p.nearest.stings ? ', within reach of stings' : ''}.`
+      : '',
+    p.shades.length > 0 ? `It would shade ${p.shades.map((s) => zone.spots[s]!.name).join(', ')}.` : '',
+  ];
+  return parts.filter(Boolean).join(' ');
+}

@@ -228,6 +228,8 @@ describe('from Case and Day', () => {
     });
     show(Case);
     press('Move lamp front bar');
+    press('Take it down');
+    expect(screen.getByText(/What its corals get can be measured only while it hangs/)).toBeTruthy();
     press('Take these lamps down');
     expect(doc().zones[0]!.groups).toHaveLength(1);
     expect(doc().plates.map((p) => p.id)).toContain('b');

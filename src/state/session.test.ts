@@ -23,9 +23,9 @@ import {
 } from './commands/plates';
 import { addSession } from './commands/readings';
 import { addThread, moveThread, removeThread, setCap } from './commands/days';
-import { freeze, startPlan, typeIn } from './commands/running';
+import { freeze, startPlan, takeDown, typeIn } from './commands/running';
 import { moveSpot } from './commands/spots';
-import { removeGroup, removeLampKind, setLampKind } from './commands/lamps';
+import { removeLampKind, setLampKind } from './commands/lamps';
 import { setEvent } from './commands/log';
 import { setZone } from './commands/waters';
 import type { Command } from './commands/edit';
@@ -434,7 +434,14 @@ test('plates: order, locks, versions and going back; a lamp taken down keeps its
   expect(plate('demo-noon').versions).toHaveLength(1);
   run(removeLampKind('demo-panel'));
   expect(state().bundle!.case.lampKinds).toHaveLength(1);
-  run(removeGroup(GROUP));
+  const ran = state().bundle!.history.entries.length;
+  run(takeDown(GROUP, { id: 'down', atUtc: '2026-11-24T15:00:00.000Z' }));
+  // where it ran it is dark from then on
+  expect(state().bundle!.history.entries.slice(ran)).toMatchObject([
+    { id: 'down', groupId: GROUP, threads: [], usedTo: false },
+  ]);
+  run(takeDown(GROUP, { id: 'again', atUtc: '2026-11-24T16:00:00.000Z' }));
+  expect(state().bundle!.history.entries).toHaveLength(ran + 1);
   expect(state().bundle!.case.plates).toHaveLength(3);
   run(removeLampKind('demo-panel'));
   expect(state().bundle!.case.plates).toHaveLength(0);

@@ -7,6 +7,7 @@ import type { HistoryDoc } from '@/core/record/history';
 import type { LogDoc } from '@/core/record/log';
 import type { Calibration } from '@/core/case/calibration';
 import type { LitGroup } from '@/core/case/lit';
+import type { SwapAnswer, SwapAsk } from '@/core/case/swap';
 import type { InHand } from '@/core/case/placing';
 import type { Field } from '@/core/optics/field';
 import type { HungLamp, Zone } from '@/core/record/zone';
@@ -243,4 +244,14 @@ export function useHangAt(key: string, ask: Omit<HangAsk, 'used'>) {
     [key],
   );
   return { figures, look, clear: () => setFigures(null) };
+}
+
+/** Other lamps in place of some that run. */
+export function useSwap(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<SwapAnswer>(of);
+  const look = useCallback(
+    (ask: SwapAsk) => start((onProgress) => reckoner().swap(ask, onProgress)),
+    [start],
+  );
+  return { ...rest, look };
 }

@@ -13,6 +13,7 @@ import { type ParOf, replay, type Replayed, soFarAt, type Stretch } from '@/core
 import { type ClimbPlaces, climbSteps } from '@/core/case/climb';
 import { type InHandPlaces, placesInHand } from '@/core/case/placing';
 import { type Rescue, rescueOf } from '@/core/case/rescue';
+import { type SwapAnswer, type SwapAsk, swapSteps } from '@/core/case/swap';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { HistoryDoc } from '@/core/record/history';
@@ -95,6 +96,8 @@ export const service = {
     const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
     return walked(hangSteps({ ...ask, used: known ? perSpot : null }), onProgress);
   },
+  /** other lamps in place of some that run, so that corals keep their light */
+  swap: (ask: SwapAsk, onProgress: Progress): Promise<SwapAnswer> => walked(swapSteps(ask), onProgress),
   /** what lamps would do where a finger holds them; what does not change while it moves is kept under its key */
   hangAt: (
     key: string,

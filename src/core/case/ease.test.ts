@@ -133,6 +133,13 @@ describe('accustomed light from all that happened', () => {
     expect(inParts.taken!.peak).toBeCloseTo(whole.taken!.peak, 5);
   });
 
+  test('a lamp that was taken down gives nothing from then on, though it once ran', () => {
+    const down = { ...long, id: 'down', usedTo: false, threads: [], atUtc: at(day(-7), '00:00') };
+    const { perSpot, changes } = used(history([long, down]), log(), at(TODAY, '00:00'));
+    expect(perSpot[0]!.taken!.dli).toBeCloseTo(light[0]!.taken!.dli * Math.exp(-7 / 7), 4);
+    expect(changes.at(-1)!.after[0]).toMatchObject({ dli: 0, peak: 0 });
+  });
+
   test('a minute of much light is no peak, and is none where it is entered and taken back', () => {
     const flash = louder({ capShare: 1, atUtc: at(TODAY, '14:00') });
     const back = { ...long, id: 'back', usedTo: false, atUtc: at(TODAY, '14:01') };

@@ -91,6 +91,7 @@ test('what is looked at quickly agrees with the whole light', () => {
   const arrangement: Arrangement = {
     heightCm: 30,
     spread: 0.9,
+    alongCm: 0,
     acrossCm: 5,
     turnDeg: 0,
     tiltDeg: 10,
@@ -106,7 +107,7 @@ test('what is looked at quickly agrees with the whole light', () => {
   expect(hanger.lamps({ ...arrangement, spread: 0.25 })).toBeNull();
 });
 
-const TANKS = process.env.LONG ? 30 : 6;
+const TANKS = process.env.LONG ? 30 : 3;
 test(`in ${TANKS} tanks no answer is beaten in everything by any of 300 at random, and none breaks what was asked`, () => {
   for (let seed = 1; seed <= TANKS; seed += 1) {
     const zone = tankOf(seed);
@@ -127,6 +128,7 @@ test(`in ${TANKS} tanks no answer is beaten in everything by any of 300 at rando
       const a: Arrangement = {
         heightCm: Math.round(15 + 30 * random()),
         spread: 0.4 + 0.9 * random(),
+        alongCm: 0,
         acrossCm: Math.round(20 * (random() - 0.5)),
         turnDeg: random() < 0.5 ? 0 : 90,
         tiltDeg: random() < 0.3 ? 10 : 0,

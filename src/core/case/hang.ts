@@ -32,6 +32,8 @@ export interface HangAsk {
   highestCm: number;
   /** what each spot is used to; null = not known */
   used: readonly DayLight[] | null;
+  /** their middle may lie anywhere along the tank: for lamps that are matched to others. Absent = over the middle, or where they hang */
+  anywhere?: boolean;
   /** a place that is to get no more than this at its brightest */
   calm: { spot: number; mostUmol: number } | null;
 }
@@ -41,6 +43,8 @@ export interface Arrangement {
   heightCm: number;
   /** distance between neighbours, of an even spread over the tank's length */
   spread: number;
+  /** how far right of the middle their own middle is, cm */
+  alongCm: number;
   /** how far behind the middle, cm */
   acrossCm: number;
   turnDeg: 0 | 90;
@@ -194,8 +198,8 @@ export class Hanger {
     if (n > 1 && apart < face) return null;
     const y = widthCm / 2 + a.acrossCm;
     if (y < Math.min(depth, widthCm) / 2 || y > widthCm - Math.min(depth, widthCm) / 2) return null;
-    const first = lengthCm / 2 - (apart * (n - 1)) / 2;
-    if (n > 1 && first < 0) return null;
+    const first = lengthCm / 2 + a.alongCm - (apart * (n - 1)) / 2;
+    if (first < 0 || first + apart * (n - 1) > lengthCm) return null;
     return this.group.lamps.map((l, i) => {
       const { tiltDeg: _, tiltTowardDeg: __, ...rest } = l;
       const x = first + apart * i;
@@ -293,17 +297,19 @@ function summed(seen: readonly LampGlance[], open: readonly number[]): Full {
 }
 
 /** Steps from one arrangement to its neighbours. */
-const neighbours = (a: Arrangement, { lowestCm, highestCm }: HangAsk): Arrangement[] => {
+const neighbours = (a: Arrangement, { lowestCm, highestCm, anywhere = false }: HangAsk): Arrangement[] => {
   const heights = [-6, -2, -1, 1, 2, 6]
     .map((d) => a.heightCm + d)
     .filter((h) => h >= lowestCm && h <= highestCm);
   const spreads = [-0.15, -0.05, 0.05, 0.15]
     .map((d) => Math.round(100 * (a.spread + d)) / 100)
     .filter((s) => s > 0.2 && s < 1.7);
+  const along = anywhere ? [-6, -1, 1, 6].map((d) => a.alongCm + d) : [];
   const across = [-5, -1, 1, 5].map((d) => a.acrossCm + d);
   return [
     ...heights.map((heightCm) => ({ ...a, heightCm })),
     ...spreads.map((spread) => ({ ...a, spread })),
+    ...along.map((alongCm) => ({ ...a, alongCm })),
     ...across.map((acrossCm) => ({ ...a, acrossCm, ...(acrossCm === 0 ? { tiltDeg: 0 } : {}) })),
     { ...a, turnDeg: a.turnDeg === 0 ? 90 : 0 },
     { ...a, diffuserShare: a.diffuserShare > 0 ? 0 : 1 },
@@ -313,6 +319,71 @@ const neighbours = (a: Arrangement, { lowestCm, highestCm }: HangAsk): Arrangeme
   ];
 };
 const ROUNDS = 14;
+/** Lamps whose middle lies farther than this from the tank's hang beside others: that is looked at too, cm. */
+const ELSEWHERE_CM = 10;
+
+/** An arrangement with the cap that a score likes best. */
+export interface Found {
+  a: Arrangement;
+  lamps: HungLamp[];
+  figures: HangFigures;
+  score: number;
+}
+
+/** Heights and spreads over the whole range, plain and turned. */
+export function startsOf(hanger: Hanger): Arrangement[] {
+  const { lowestCm, highestCm } = hanger.ask;
+  const high = Math.max(lowestCm, highestCm);
+  const lamps = hanger.nowLamps();
+  const middle = lamps.reduce((s, l) => s + l.xCm, 0) / lamps.length - hanger.ask.zone.tank.lengthCm / 2;
+  const out: Arrangement[] = [];
+  for (let k = 0; k < HEIGHTS; k += 1) {
+    const heightCm = Math.round(lowestCm * (high / lowestCm) ** (k / (HEIGHTS - 1)));
+    for (const spread of hanger.nowLamps().length > 1 ? SPREADS : [1])
+      for (const turnDeg of [0, 90] as const)
+        for (const alongCm of Math.abs(middle) > ELSEWHERE_CM ? [0, Math.round(middle)] : [0])
+          out.push({
+            ...{ heightCm, spread, alongCm, acrossCm: 0, turnDeg, tiltDeg: 0 },
+            diffuserShare: hanger.kind.diffuserShare ?? 0,
+          });
+  }
+  return out;
+}
+
+/** The arrangement with the least score: all of a list are looked at, then it climbs on from the best. Yields how far it is. */
+export function* climbSteps(
+  hanger: Hanger,
+  start: readonly Arrangement[],
+  score: (f: HangFigures) => number,
+  onSeen?: (f: HangFigures) => void,
+): Generator<number, Found | null> {
+  const tried = (a: Arrangement): Found | null => {
+    const lamps = hanger.lamps(a);
+    const best = lamps && hanger.best(hanger.full(lamps, a.diffuserShare), score);
+    return lamps && best && { a, lamps, ...best };
+  };
+  const looked: Found[] = [];
+  for (const [k, a] of start.entries()) {
+    const found = tried(a);
+    if (found) {
+      onSeen?.(found.figures);
+      looked.push(found);
+    }
+    if (k % 4 === 0) yield (0.4 * k) / start.length;
+  }
+  looked.sort((a, b) => a.score - b.score);
+  let best: Found | null = looked[0] ?? null;
+  for (let round = 0; best && round < ROUNDS; round += 1) {
+    const from: Found = best;
+    for (const a of neighbours(from.a, hanger.ask)) {
+      const found = tried(a);
+      if (found && found.score < best.score - 1e-9) best = found;
+    }
+    yield 0.4 + (0.6 * round) / ROUNDS;
+    if (best === from) break;
+  }
+  return best;
+}
 
 /**
  * Named answers of where the lamps of a group could hang: best for the corals, most even, cleanest panes, fewest watts, and as they
@@ -322,30 +393,9 @@ const ROUNDS = 14;
 export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
   const hanger = new Hanger(ask);
   yield 0.05;
-  const start: Arrangement[] = [];
-  const [low, high] = [ask.lowestCm, Math.max(ask.lowestCm, ask.highestCm)];
-  for (let k = 0; k < HEIGHTS; k += 1) {
-    const heightCm = Math.round(low * (high / low) ** (k / (HEIGHTS - 1)));
-    for (const spread of hanger.nowLamps().length > 1 ? SPREADS : [1])
-      for (const turnDeg of [0, 90] as const)
-        start.push({
-          heightCm,
-          spread,
-          acrossCm: 0,
-          turnDeg,
-          tiltDeg: 0,
-          diffuserShare: hanger.kind.diffuserShare ?? 0,
-        });
-  }
+  const start = startsOf(hanger);
   const now = hanger.now();
-  type Found = { a: Arrangement; lamps: HungLamp[]; figures: HangFigures; score: number };
   const seen: HangFigures[] = [];
-  const tried = (a: Arrangement, score: (f: HangFigures) => number): Found | null => {
-    const lamps = hanger.lamps(a);
-    if (!lamps) return null;
-    const best = hanger.best(hanger.full(lamps, a.diffuserShare), score);
-    return best && { a, lamps, ...best };
-  };
   const besides = (f: HangFigures) =>
     BESIDES *
     (f.cost +
@@ -363,21 +413,15 @@ export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
   ];
   const answers: { aim: HangAim; found: Found }[] = [];
   for (const [i, [aim, score]] of aims.entries()) {
+    const climbing = climbSteps(hanger, start, score, i === 0 ? (f) => seen.push(f) : undefined);
     let best: Found | null = null;
-    for (const [k, a] of start.entries()) {
-      const found = tried(a, score);
-      if (found && i === 0) seen.push(found.figures);
-      if (found && (!best || found.score < best.score)) best = found;
-      if (i === 0 && k % 4 === 0) yield 0.05 + (0.45 * k) / start.length;
-    }
-    for (let round = 0; best && round < ROUNDS; round += 1) {
-      const from: Found = best;
-      for (const a of neighbours(from.a, ask)) {
-        const found = tried(a, score);
-        if (found && found.score < best.score - 1e-9) best = found;
+    for (;;) {
+      const step = climbing.next();
+      if (step.done) {
+        best = step.value;
+        break;
       }
-      yield 0.5 + (0.45 * (i + round / ROUNDS)) / aims.length;
-      if (best === from) break;
+      yield 0.05 + (0.9 * (i + step.value)) / aims.length;
     }
     if (!best) continue;
     if (aim === 'corals') leastCost = best.figures.cost;

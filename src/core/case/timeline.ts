@@ -54,6 +54,7 @@ export function entryWords(entry: RunningEntry, before: RunningEntry | undefined
         `rises by itself from ${percent(entry.rise.fromShare)} to ${percent(entry.rise.toShare)} of the target over ${entry.rise.days} days`,
       ]
     : [];
+  if (entry.threads.length === 0) return ['taken down'];
   if (!before)
     return [
       `first typed in, cap ${percent(entry.capShare)}, ${entry.threads.length} threads${entry.usedTo ? ', as the corals were used to' : ''}`,

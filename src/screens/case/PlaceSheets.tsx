@@ -1,12 +1,15 @@
 import { lengthWords, sizeWords } from '@/core/shape/units';
 import { useTyped } from '@/state/typed';
+import { router } from 'expo-router';
 import { useState } from 'react';
+import { View } from 'react-native';
 
 import type { HungLamp, Mat, Spot, Zone } from '@/core/record/zone';
 import { wantsOf } from '@/core/record/needs';
 import { ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { moveSpot, removeSpot } from '@/state/commands/spots';
-import { removeGroup, removeLamp, setLamp } from '@/state/commands/lamps';
+import { removeLamp, setLamp } from '@/state/commands/lamps';
+import { takeDown } from '@/state/commands/running';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
@@ -16,6 +19,7 @@ import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Fold } from '@/ui/Parts';
 import { parseNumber } from '@/ui/parseNumber';
 import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
@@ -269,6 +273,7 @@ export function HungLampSheet({
   };
   const [name, setName] = typed.of('name', lamp?.name ?? `lamp ${group.lamps.length + 1}`);
   const [toward, setToward] = typed.of('toward', String(lamp?.tiltTowardDeg ?? 270));
+  const [down, setDown] = useState(false);
   const [level, setLevel] = typed.of('level', lamp?.leanUnsure ? 'unsure' : 'sure');
   const { field, read } = useNumbers(
     typed,
@@ -384,14 +389,39 @@ export function HungLampSheet({
       <HangingCautions />
       <Type kind="small">A moved lamp counts as a draft until it is typed in on the sheet.</Type>
       <Button label="Keep" kind="filled" wide onPress={keep} testID="keep-lamp" />
-      {lamp && (
-        <Button
-          label={group.lamps.length > 1 ? 'Take this lamp down' : 'Take these lamps down'}
-          onPress={() => {
-            onClose();
-            run(group.lamps.length > 1 ? removeLamp(groupId, lamp.id) : removeGroup(groupId));
-          }}
-        />
+      {lamp && !down && <Button label="Take it down" onPress={() => setDown(true)} testID="take-down" />}
+      {lamp && down && (
+        <View style={{ gap: space.s }} role="group" aria-label={`Take lamp ${lamp.name} down`}>
+          <Type>
+            What its corals get can be measured only while it hangs: with a reading at each of them the next
+            lamp can be set to the same light, without one only to an estimate. Unplug it first, and hold its
+            weight before the anchors are loosened.
+          </Type>
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+            <Button
+              label="Read the corals first"
+              kind="filled"
+              onPress={() => {
+                onClose();
+                router.navigate('/readings');
+              }}
+              testID="read-first"
+            />
+            <Button
+              label={group.lamps.length > 1 ? 'Take this lamp down' : 'Take these lamps down'}
+              onPress={() => {
+                onClose();
+                run(
+                  group.lamps.length > 1
+                    ? removeLamp(groupId, lamp.id)
+                    : takeDown(groupId, { id: newId(), atUtc: nowUtcIso() }),
+                );
+              }}
+              testID="take-down-now"
+            />
+            <Button label="Leave it" onPress={() => setDown(false)} />
+          </View>
+        </View>
       )}
     </Sheet>
   );

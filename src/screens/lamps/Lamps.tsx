@@ -76,6 +76,7 @@ export function Lamps() {
         <Button label="From a file" onPress={() => void take()} testID="lamp-from-file" />
         <Button label="Compare" onPress={() => router.navigate('/compare' as never)} />
         <Button label="Hang the lamps" onPress={() => router.navigate('/hang' as never)} testID="to-hang" />
+        <Button label="Swap a lamp" onPress={() => router.navigate('/swap' as never)} testID="to-swap" />
       </View>
       {said !== '' && (
         <Type role="status" testID="lamps-message">

@@ -28,10 +28,14 @@ export function howWords({ arrangement: a, lamps, figures, kind }: HangWay, dims
     Math.abs(a.acrossCm) < 1
       ? ', over the middle'
       : `, ${lengthWords(Math.abs(Math.round(a.acrossCm)))} ${a.acrossCm > 0 ? 'behind' : 'before'} the middle`;
+  const along =
+    Math.abs(a.alongCm) < 1
+      ? ''
+      : `, ${lengthWords(Math.abs(Math.round(a.alongCm)))} ${a.alongCm > 0 ? 'right' : 'left'} of it`;
   const turned = a.turnDeg === 90 ? ', turned a quarter' : '';
   const leans = a.tiltDeg > 0 ? `, leaning ${a.tiltDeg}° to the ${a.acrossCm > 0 ? 'front' : 'back'}` : '';
   const sheet = (kind.diffuserShare ?? 0) > 0 ? ', a matt sheet before the emitters' : '';
-  return `${lengthWords(Math.round(a.heightCm))} up${apart}${across}${turned}${leans}${sheet}${cap}.`;
+  return `${lengthWords(Math.round(a.heightCm))} up${apart}${across}${along}${turned}${leans}${sheet}${cap}.`;
 }
 
 /** Its figures in one line; `judged` = how many corals have a range. */

@@ -29,6 +29,7 @@ const BELONGS: Record<string, string> = {
   '/which': '/case',
   '/hang': '/tank',
   '/place': '/tank',
+  '/swap': '/tank',
   '/upkeep': '/case',
   '/hours': '/day',
   '/ease': '/log',

@@ -23,10 +23,6 @@ export const addGroup = (
     doc.plates.push(plate);
   });
 
-/** Takes a group down. Its lamp kind and plates stay in the case: they can be carried to what hangs there next. */
-export const removeGroup = (groupId: string): Command =>
-  onCase('take lamps down', (doc) => doc.zones.forEach((z) => keep(z.groups, (g) => g.id !== groupId)));
-
 /** Forgets a lamp kind that hangs nowhere, with its plates and days. */
 export const removeLampKind = (kindId: string): Command =>
   onCase('forget a lamp', (doc) => {
@@ -62,4 +58,10 @@ export const addLampKind = (kind: LampKind, plate?: Plate): Command =>
   onCase(`lamp ${kind.name}`, (doc) => {
     doc.lampKinds.push(kind);
     if (plate) doc.plates.push(plate);
+  });
+
+/** Hangs a group whose kind of lamp the case has. */
+export const hangGroup = (zoneId: string, group: Group): Command =>
+  onZone('hang lamps', zoneId, (z) => {
+    z.groups.push(group);
   });

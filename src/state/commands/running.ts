@@ -2,7 +2,7 @@ import { runnableOf } from '@/core/case/runnable';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { EasingPlan, HistoryDoc, PlanDeed, Runnable, RunningEntry } from '@/core/record/history';
 import type { Group, Zone } from '@/core/record/zone';
-import { type Command, onBundle, within } from './edit';
+import { type Command, keep, onBundle, within } from './edit';
 
 /** What runs from an instant on. */
 export const entryOf = (
@@ -47,6 +47,22 @@ export const typeIn = (entry: RunningEntry): Command =>
   onHistory(`typed in: ${entry.groupName}`, (h) => {
     h.entries.push(entry);
     stopOthers(h.plans, [entry.groupId], entry.planId ?? entry.id, entry.atUtc);
+  });
+
+/**
+ * Takes a group down. Where it ran it is dark from that instant on: what corals are used to would go on counting it. Its lamp kind and
+ * plates stay in the case: they can be carried to what hangs there next.
+ */
+export const takeDown = (groupId: string, at: Pick<RunningEntry, 'id' | 'atUtc'>): Command =>
+  onBundle('take lamps down', (b) => {
+    b.case.zones.forEach((z) => keep(z.groups, (g) => g.id !== groupId));
+    const last = b.history.entries
+      .filter((e) => e.groupId === groupId && e.atUtc <= at.atUtc)
+      .reduce<RunningEntry | null>((a, e) => (a && a.atUtc > e.atUtc ? a : e), null);
+    if (!last || last.threads.length === 0) return;
+    const { extras: _, rise: __, planId: ___, ...rest } = last;
+    b.history.entries.push({ ...rest, ...at, sure: 'typedIn', usedTo: false, threads: [] });
+    stopOthers(b.history.plans, [groupId], at.id, at.atUtc);
   });
 
 /** Says how sure it is that an entry runs, after readings. */

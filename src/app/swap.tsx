@@ -1,0 +1,1 @@
+export { SwapPage as default } from '@/screens/places';

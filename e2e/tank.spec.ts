@@ -139,6 +139,8 @@ test('before and after: two evenings, sorted by change, with a bound that is mov
     await begin(page, false);
     for (const value of [240, 260, 190, 150, 160]) {
       const shown = String(Math.round(value === 260 ? value * factor * factor : value * factor));
+      // what it is held against is there
+      await expect(page.getByTestId('walk-expected')).toContainText('The model expects');
       for (const digit of shown) await press(page.getByTestId(`key-${digit}`));
       await press(page.getByTestId('next-place'));
       // a quarter more than the tank was fitted to is asked about once

@@ -34,6 +34,7 @@ test('the corals come first; the new lamps are matched to them, swapped in one s
   expect(text('swap-asked')).toContain('two × Full-spectrum nine-channel panel');
   tap('swap-look');
   await waitFor(() => expect(screen.getByTestId('swap-corals')).toBeTruthy(), { timeout: 30_000 });
+  expect(text('swap-sentence')).toMatch(/As reckoned every coral keeps its light|give too little/);
   expect(text('swap-how')).toMatch(/2 lamps \d+ cm up, .* from the left, cap \d+ %. Colours come \d+ % near/);
   expect(text('swap-corals')).toMatch(/Copper table\d+ → \d+ µmol.*mol a day\d\.\d\d × ± \d+ %/);
   expect(text('swap-first')).toMatch(/^Set its cap to \d+ % before it hangs/);

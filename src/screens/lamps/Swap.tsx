@@ -189,7 +189,7 @@ export function SwapPage() {
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
           <Button
             label="Read the corals"
-            kind={ready ? 'plain' : 'filled'}
+            kind={ready ? undefined : 'filled'}
             onPress={() => router.navigate('/readings')}
             testID="swap-readings"
           />
@@ -224,7 +224,7 @@ export function SwapPage() {
       <Section title="2 · The new one">
         <Button
           label={chosen ? 'Work it out' : 'Choose the new lamp above'}
-          kind={found ? 'plain' : 'filled'}
+          kind={found ? undefined : 'filled'}
           disabled={!chosen || n === null || n < 1 || n > MOST_LAMPS || n % 1 !== 0}
           onPress={() =>
             look({

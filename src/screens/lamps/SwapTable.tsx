@@ -51,5 +51,6 @@ export function answerWords(a: SwapAnswer, zone: Desk['zone'], ceiling: number):
     return `These lamps give too little: ${names(a.corals.filter((c) => c.step.ratio < 0.9))} would get less than they had. More of them, or stronger ones, would do.`;
   const over = a.corals.filter((c) => c.step.ratio > ceiling);
   const less = a.corals.filter((c) => c.step.ratio < 0.8);
-  return `Every coral keeps its light within ${times(Math.min(...a.corals.map((c) => c.step.ratio)))} to ${times(most.step.ratio)}.${over.length > 0 ? ` ${names(over)} would have to go lower or be eased in.` : ''}${less.length > 0 ? ` ${names(less)} would get less and may go higher.` : ''}`;
+  const doubt = Math.max(...a.corals.map((c) => c.bandShare));
+  return `As reckoned every coral keeps its light within ${times(Math.min(...a.corals.map((c) => c.step.ratio)))} to ${times(most.step.ratio)}${doubt < 0.02 ? '' : `, ± ${percent(doubt)}`}.${over.length > 0 ? ` ${names(over)} would have to go lower or be eased in.` : ''}${less.length > 0 ? ` ${names(less)} would get less and may go higher.` : ''}`;
 }

@@ -1,4 +1,4 @@
-import { drag, expect, open, press, saved, test, type } from './kit';
+import { drag, expect, NOW, open, press, saved, test, type } from './kit';
 
 test('@phone lamps are hung by an answer, pulled higher in section, and taken back', async ({ page }) => {
   await open(page, '/tank');
@@ -43,4 +43,28 @@ test('@phone a coral in hand is given a place by touch, and its way there is pla
   await open(page, '/tank');
   await expect(page.getByTestId('chosen-coral')).toBeVisible();
   await expect(page.getByText('Coral 6').first()).toBeVisible();
+});
+
+test('@phone a lamp is swapped for others, with a day between', async ({ page }) => {
+  await open(page, '/lamps');
+  await press(page.getByTestId('to-swap'));
+  await expect(page.getByTestId('swap-read')).toContainText('cannot be measured any more');
+  await press(page.getByTestId('set-kind'));
+  await press(page.getByRole('radio', { name: 'Full-spectrum nine-channel panel', exact: true }));
+  await press(page.getByRole('radio', { name: 'I have no readings' }));
+  await saved(page);
+  // the new lamp comes a day later: what was chosen stands there
+  await page.clock.setFixedTime(new Date(NOW.getTime() + 86_400_000));
+  await page.reload();
+  await expect(page.getByTestId('swap-asked')).toContainText('nine-channel panel');
+  await press(page.getByTestId('swap-look'));
+  await expect(page.getByTestId('swap-corals')).toContainText('Copper table', { timeout: 20_000 });
+  await press(page.getByTestId('swap-it'));
+  await press(page.getByTestId('swap-take'));
+  // a day that was never typed in for the new lamp: its sheet
+  await expect(page).toHaveURL(/\/sheet/);
+  await expect(page.getByTestId('safety')).not.toBeEmpty();
+  await saved(page);
+  await page.goto('/log');
+  await expect(page.getByText(/taken down/).first()).toBeVisible();
 });

@@ -140,7 +140,9 @@ test('before and after: two evenings, sorted by change, with a bound that is mov
     for (const value of [240, 260, 190, 150, 160]) {
       const shown = String(Math.round(value === 260 ? value * factor * factor : value * factor));
       // what it is held against is there
-      await expect(page.getByTestId('walk-expected')).toContainText('The model expects');
+      await expect(page.getByTestId('walk-expected')).toContainText(
+        factor > 1 && value === 240 ? 'The model expects 240' : 'The model expects',
+      );
       for (const digit of shown) await press(page.getByTestId(`key-${digit}`));
       await press(page.getByTestId('next-place'));
       // a quarter more than the tank was fitted to is asked about once

@@ -176,7 +176,16 @@ const SHOTS: Shot[] = [
     size: 'wide',
     before: (page) => page.mouse.wheel(0, 330),
   },
-  { name: 'hours-phone', path: '/hours', size: 'phone', before: sumped },
+  {
+    name: 'hang-wide',
+    path: '/hang',
+    size: 'wide',
+    before: async (page) => {
+      await page.getByTestId('way-A').waitFor();
+      await page.getByTestId('way-B').click();
+      await page.waitForTimeout(3000);
+    },
+  },
   {
     name: 'design-wide',
     path: '/design',

@@ -32,6 +32,8 @@ export interface HangAsk {
   highestCm: number;
   /** what each spot is used to; null = not known */
   used: readonly DayLight[] | null;
+  /** no matt sheet may be put before the emitters or taken away: other lamps of the kind would have it too */
+  bare?: boolean;
   /** their middle may lie anywhere along the tank: for lamps that are matched to others. Absent = over the middle, or where they hang */
   anywhere?: boolean;
   /** a place that is to get no more than this at its brightest */
@@ -297,7 +299,10 @@ function summed(seen: readonly LampGlance[], open: readonly number[]): Full {
 }
 
 /** Steps from one arrangement to its neighbours. */
-const neighbours = (a: Arrangement, { lowestCm, highestCm, anywhere = false }: HangAsk): Arrangement[] => {
+const neighbours = (
+  a: Arrangement,
+  { lowestCm, highestCm, anywhere = false, bare = false }: HangAsk,
+): Arrangement[] => {
   const heights = [-6, -2, -1, 1, 2, 6]
     .map((d) => a.heightCm + d)
     .filter((h) => h >= lowestCm && h <= highestCm);
@@ -312,7 +317,7 @@ const neighbours = (a: Arrangement, { lowestCm, highestCm, anywhere = false }: H
     ...along.map((alongCm) => ({ ...a, alongCm })),
     ...across.map((acrossCm) => ({ ...a, acrossCm, ...(acrossCm === 0 ? { tiltDeg: 0 } : {}) })),
     { ...a, turnDeg: a.turnDeg === 0 ? 90 : 0 },
-    { ...a, diffuserShare: a.diffuserShare > 0 ? 0 : 1 },
+    ...(bare ? [] : [{ ...a, diffuserShare: a.diffuserShare > 0 ? 0 : 1 }]),
     ...(a.acrossCm === 0 ? [] : [-5, 5].map((d) => ({ ...a, tiltDeg: a.tiltDeg + d }))).filter(
       (x) => x.tiltDeg >= 0 && x.tiltDeg <= MOST_TILT_DEG,
     ),

@@ -155,6 +155,7 @@ export function* swapSteps(ask: SwapAsk): Generator<number, SwapAnswer> {
     highestCm: ask.highestCm,
     calm: null,
     anywhere: true,
+    bare: true,
     used: null,
   };
   const oldHanger = new Hanger({ ...asked, groups, groupId: outGroupId });

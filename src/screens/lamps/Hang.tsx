@@ -67,10 +67,14 @@ export function HangPage() {
   const cal = useCalibration(bundle, zone);
   const asked = useAsked(desk);
   const groups = draftOf(desk);
+  const kindId = zone.groups.find((g) => g.id === asked.groupId)?.lampKindId;
   const ask: Omit<HangAsk, 'used'> | null = groups.some((g) => g.groupId === asked.groupId)
     ? {
         ...{ zone, groups, groupId: asked.groupId, cal },
         ...{ lowestCm: asked.lowest, highestCm: asked.highest, calm: asked.calm },
+        bare: desk.doc.zones
+          .flatMap((z) => z.groups)
+          .some((g) => g.id !== asked.groupId && g.lampKindId === kindId),
       }
     : null;
   const key = ask

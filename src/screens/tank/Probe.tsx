@@ -5,7 +5,9 @@ import { View } from 'react-native';
 
 import { bandShare } from '@/core/case/calibration';
 import { partsOf, parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
+import { placed } from '@/core/case/judgement';
 import { likings, placeName } from '@/core/case/places';
+import { wantsOf } from '@/core/record/needs';
 import { PLACES } from '@/core/case/verdict';
 import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import { plainSpot, type Spot } from '@/core/record/zone';
@@ -62,7 +64,12 @@ export function Probe({
   );
   const angle = mean.length > 1 ? mixAngleDeg(mixAt(field, place, light.shares, channels), mean) : null;
   const words = `${lengthWords(place.xCm, true)} from the left, ${lengthFigure(place.yCm, true)} from the front, ${lengthFigure(place.depthCm, true)} deep`;
-  const liked = likings(now, band ?? NINETY * PRIOR_SHARE, zone);
+  const doubt = band ?? NINETY * PRIOR_SHARE;
+  const liked = likings(now, doubt, zone);
+  const own = zone.spots.flatMap((s) => {
+    const wants = s.need === null ? null : wantsOf(s, zone);
+    return wants ? [{ id: s.id, name: s.name, wants, placed: placed(now, doubt, wants) }] : [];
+  });
   return (
     <Section title="At this place" aside={<Button label="Close" kind="plain" onPress={onClose} />}>
       <Type kind="small">{`${placeName(zone.tank, place)}: ${words}`}</Type>
@@ -92,6 +99,22 @@ export function Probe({
             </Row>
           ))}
         </View>
+        {own.length > 0 && (
+          <View>
+            <Type kind="small">Of those who live here:</Type>
+            {own.map((l) => (
+              <Row key={l.id} style={{ minHeight: 44 }}>
+                <Type kind="label" style={{ flex: 1 }}>
+                  {l.name}
+                </Type>
+                <Type kind="small">{`${l.wants.fromUmol}–${l.wants.toUmol} µmol`}</Type>
+                <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
+                  {`${PLACES[l.placed.place].sign} ${PLACES[l.placed.place].words}`}
+                </Type>
+              </Row>
+            ))}
+          </View>
+        )}
         <Type kind="small">Ranges by kind are rules of thumb; flow, food and neighbours decide as much.</Type>
       </Fold>
       <Button

@@ -15,9 +15,12 @@ export const AIMS: Record<HangAim, string> = {
 
 export const letterOf = (i: number): string => String.fromCharCode(65 + i);
 
-/** An answer by name: what it is best at, and what else. */
-export const nameOf = (w: HangWay, i: number): string =>
-  `${letterOf(i)} · ${[w.aim, ...w.also].map((a, k) => (k === 0 ? AIMS[a] : AIMS[a].toLowerCase())).join(', ')}`;
+/** An answer by name: what it is best at, and what else; all but the first are sought among those nearly as good for the corals. */
+export const nameOf = (w: HangWay, i: number): string => {
+  const names = [w.aim, ...w.also].map((a, k) => (k === 0 ? AIMS[a] : AIMS[a].toLowerCase()));
+  const near = w.aim === 'corals' || w.aim === 'asNow' ? '' : ', near the best';
+  return `${letterOf(i)} · ${names.join(', ')}${near}`;
+};
 
 /** How they hang, as one would do it. */
 export function howWords({ arrangement: a, lamps, figures, kind }: HangWay, dims: boolean): string {

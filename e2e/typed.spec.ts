@@ -14,7 +14,11 @@ const FORMS: [
     'a new coral',
     '/tank',
     async (p) => {
-      if (!(await p.getByTestId('add-spot').isVisible())) await press(p.getByTestId('other-corals'));
+      // the chart above comes a moment later and moves what is folded
+      await expect(async () => {
+        if (!(await p.getByTestId('add-spot').isVisible())) await press(p.getByTestId('other-corals'));
+        await expect(p.getByTestId('add-spot')).toBeVisible({ timeout: 2000 });
+      }).toPass();
       await press(p.getByTestId('add-spot'));
     },
     'spot-x',

@@ -48,7 +48,7 @@ test('@phone a coral in hand is given a place by touch, and its way there is pla
 test('@phone a lamp is swapped for others, with a day between', async ({ page }) => {
   await open(page, '/lamps');
   await press(page.getByTestId('to-swap'));
-  await expect(page.getByTestId('swap-read')).toContainText('cannot be measured any more');
+  await expect(page.getByTestId('swap-read')).toContainText('cannot be done any more');
   await press(page.getByTestId('set-kind'));
   await press(page.getByRole('radio', { name: 'Full-spectrum nine-channel panel', exact: true }));
   await press(page.getByRole('radio', { name: 'I have no readings' }));

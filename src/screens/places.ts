@@ -33,7 +33,7 @@ export const Readings = part(async () => (await import('./readings/Readings')).R
 export const Rescue = part(async () => (await import('./rescue/Rescue')).Rescue);
 export const LampSheet = part(async () => (await import('./sheet/LampSheet')).LampSheet);
 export const Sizing = part(async () => (await import('./algae/Sizing')).Sizing);
-export const SwapPage = part(async () => (await import('./lamps/Swap')).SwapPage);
+export const SwapPage = part(async () => (await import('./tank/part')).SwapPage);
 export const Tank = part(async () => (await import('./tank/part')).Tank);
 export const Upkeep = part(async () => (await import('./upkeep/Upkeep')).Upkeep);
 export const Which = part(async () => (await import('./algae/Which')).Which);

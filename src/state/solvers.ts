@@ -2,15 +2,6 @@ import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react';
 
 import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
-import type { HangAnswer, HangAsk, HangFigures } from '@/core/case/hang';
-import type { HistoryDoc } from '@/core/record/history';
-import type { LogDoc } from '@/core/record/log';
-import type { Calibration } from '@/core/case/calibration';
-import type { LitGroup } from '@/core/case/lit';
-import type { SwapAnswer, SwapAsk } from '@/core/case/swap';
-import type { InHand } from '@/core/case/placing';
-import type { Field } from '@/core/optics/field';
-import type { HungLamp, Zone } from '@/core/record/zone';
 import type { Doable } from '@/core/case/doable';
 import type { PatternAnswer, PatternsInput } from '@/core/case/patterns';
 import type { FitAnswer, FitAsk } from '@/core/controller/answers';
@@ -22,7 +13,7 @@ import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKi
 import type { LampAsk, LampWay } from '@/core/refugium/lampFor';
 import { reckoner } from '@/workers/client';
 
-const always = { staleTime: Infinity, gcTime: 60_000, networkMode: 'always', retry: 0 } as const;
+export const always = { staleTime: Infinity, gcTime: 60_000, networkMode: 'always', retry: 0 } as const;
 
 /** A spectrum in the key of a query: all of it, to six figures. */
 const spectrumKey = (s: Float64Array): string => Array.from(s, (x) => x.toPrecision(6)).join();
@@ -175,83 +166,4 @@ export function usePatterns(input: PatternsInput | null): {
     error: query.error?.message ?? null,
     stale: query.isPlaceholderData,
   };
-}
-
-/** Where lamps of a group could hang. */
-export function useHang(of: readonly unknown[]) {
-  const { start, ...rest } = useSolver<HangAnswer>(of);
-  const look = useCallback(
-    (ask: Omit<HangAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
-      start((onProgress) => reckoner().hang(ask, history, log, nowUtc, onProgress)),
-    [start],
-  );
-  return { ...rest, look };
-}
-
-/** Places for a coral in hand, from the worker; null while the light of the tank is not there. */
-export const placingQuery = (
-  key: readonly unknown[],
-  coral: InHand,
-  zone: Zone,
-  groups: readonly LitGroup[],
-  cal: Calibration,
-  field: Field | null,
-  shares: ArrayLike<number>,
-  ceiling: number,
-) =>
-  queryOptions({
-    queryKey: ['placing', ...key, coral, ceiling],
-    queryFn: () => reckoner().placing(coral, zone, groups, cal, field!, shares, ceiling),
-    enabled: field !== null,
-    placeholderData: keepPreviousData,
-    ...always,
-  });
-
-/** Ripples, and light from all sides, at a spot, from the worker. */
-export const atPlaceQuery = (
-  key: readonly unknown[],
-  ...asked: Parameters<ReturnType<typeof reckoner>['atPlace']>
-) =>
-  queryOptions({
-    queryKey: ['at place', ...key, ...asked.slice(3)],
-    queryFn: () => reckoner().atPlace(...asked),
-    placeholderData: keepPreviousData,
-    ...always,
-  });
-
-/** What lamps would do where a finger holds them: the latest asked is answered, one at a time. */
-export function useHangAt(key: string, ask: Omit<HangAsk, 'used'>) {
-  const [figures, setFigures] = useState<HangFigures | null>(null);
-  const busy = useRef(false);
-  const next = useRef<(() => void) | null>(null);
-  const look = useCallback(
-    (lamps: HungLamp[], diffuserShare: number, capShare: number) => {
-      const run = () => {
-        busy.current = true;
-        next.current = null;
-        reckoner()
-          .hangAt(key, ask, lamps, diffuserShare, capShare)
-          .then(setFigures, () => undefined)
-          .finally(() => {
-            busy.current = false;
-            next.current?.();
-          });
-      };
-      if (busy.current) next.current = run;
-      else run();
-    },
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says what is asked
-    [key],
-  );
-  return { figures, look, clear: () => setFigures(null) };
-}
-
-/** Other lamps in place of some that run. */
-export function useSwap(of: readonly unknown[]) {
-  const { start, ...rest } = useSolver<SwapAnswer>(of);
-  const look = useCallback(
-    (ask: SwapAsk) => start((onProgress) => reckoner().swap(ask, onProgress)),
-    [start],
-  );
-  return { ...rest, look };
 }

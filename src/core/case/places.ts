@@ -1,11 +1,12 @@
 import { type Field, cellX, cellY, parInField } from '../optics/field';
 import { groundDepth, type Tank } from '../optics/tank';
-import { NEEDS, type NeedId, standingOf, type Wants, wantsOfKind } from '../record/needs';
+import { NEEDS, type NeedId, standingOf, type Wants, wantsOf, wantsOfKind } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
 import { type Placed, placed } from './judgement';
 
 export interface Liking {
-  need: NeedId;
+  /** of the kind, or of the coral */
+  id: string;
   name: string;
   wants: Wants;
   placed: Placed;
@@ -16,9 +17,16 @@ export const likings = (umol: number, bandShare: number, zone: Pick<Zone, 'needs
   (Object.keys(NEEDS) as NeedId[])
     .map((need): Liking => {
       const wants = wantsOfKind(need, zone);
-      return { need, name: NEEDS[need].name, wants, placed: placed(umol, bandShare, wants) };
+      return { id: need, name: NEEDS[need].name, wants, placed: placed(umol, bandShare, wants) };
     })
     .sort((a, b) => b.placed.within - a.placed.within);
+
+/** The same of those who live here. */
+export const ownLikings = (umol: number, bandShare: number, zone: Zone): Liking[] =>
+  zone.spots.flatMap((s): Liking[] => {
+    const wants = s.need === null ? null : wantsOf(s, zone);
+    return wants ? [{ id: s.id, name: s.name, wants, placed: placed(umol, bandShare, wants) }] : [];
+  });
 
 /** What a search for places found. */
 export interface FoundPlaces {

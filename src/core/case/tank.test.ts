@@ -282,7 +282,7 @@ test('what suits whom: its own range before its kind’s, and everybody who woul
   const suited = (z: Pick<Zone, 'needs'>) =>
     likings(100, 0.1, z)
       .filter((l) => l.placed.place === 'within')
-      .map((l) => l.need);
+      .map((l) => l.id);
   expect([...suited(zone)].sort()).toEqual(['largePolyp', 'macroalgae', 'soft']);
   expect(likings(100, 0.1, zone)).toHaveLength(7);
   const own = { ...zone.spots[0]!, wants: { fromUmol: 90, toUmol: 110 } };

@@ -15,7 +15,7 @@ import { type Desk, draftOf, useDesk } from '@/state/desk';
 import { useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
-import { useHang } from '@/state/solvers';
+import { useHang } from '@/state/hanging';
 import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { FieldRow, ValueField } from '@/ui/Field';
@@ -107,7 +107,7 @@ export function HangPage() {
   const group = zone.groups.find((g) => g.id === asked.groupId)!;
   const kind = groups.find((g) => g.groupId === asked.groupId)!.lampKind;
   const hang = (w: HangWay) =>
-    run(together(`${group.name} hung: ${howWords(w, dims(kind))}`, ...hungBy(w, asked.groupId, kind)));
+    run(together(`${group.name} hung: ${howWords(w)}`, ...hungBy(w, asked.groupId, kind)));
   const seen = (
     <>
       {found && (
@@ -145,14 +145,12 @@ export function HangPage() {
       }
       side={
         <>
-          {found && (
-            <HangWays {...{ found, judged, desk, letter, hang }} dimming={dims(kind)} onLetter={setLetter} />
-          )}
+          {found && <HangWays {...{ found, judged, desk, letter, hang }} onLetter={setLetter} />}
           {!page.wide && seen}
           <Section title="Before anything is lifted">
             <HangingCautions />
             <Type kind="small">
-              {`Lower than ${lengthWords(SPLASH_CM)} over the water a lamp is within reach of splashes and its heat within reach of lids; its maker’s least distance wins (rule of thumb).`}
+              {`A lamp lower than ${lengthWords(SPLASH_CM)} over the water gets splashed and warms what is under it (rule of thumb). The least distance that its maker gives wins.`}
             </Type>
           </Section>
         </>

@@ -15,7 +15,7 @@ import type { Desk } from '@/state/desk';
 import { useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
-import { useHangAt } from '@/state/solvers';
+import { useHangAt } from '@/state/hanging';
 import { usePageSize } from '@/ui/Page';
 
 import { Glimpse } from '../shared/Look';
@@ -161,7 +161,7 @@ export function HangPicture({
       {...{ desk, light, width }}
       groups={hung}
       levels={brightestLevels(light, hung, Math.max(0, desk.spotIndex))}
-      name={`The tank under ${howWords(way, dims(way.kind))}`}
+      name={`The tank under ${howWords(way)}`}
     />
   );
 }

@@ -18,7 +18,6 @@ export function HangWays({
   judged,
   desk,
   letter,
-  dimming,
   hang,
   onLetter,
 }: {
@@ -26,7 +25,6 @@ export function HangWays({
   judged: number;
   desk: Desk;
   letter: string;
-  dimming: boolean;
   hang: (w: HangWay) => boolean;
   onLetter: (letter: string) => void;
 }) {
@@ -42,12 +40,12 @@ export function HangWays({
           return (
             <View key={letterOf(i)}>
               <Row
-                name={`${nameOf(w, i)}. ${howWords(w, dimming)} ${open ? 'Shown' : 'Shows it'}`}
+                name={`${nameOf(w, i)}. ${howWords(w)} ${open ? 'Shown' : 'Shows it'}`}
                 onPress={() => onLetter(letterOf(i))}
               >
                 <View style={{ flex: 1, gap: 2, paddingVertical: space.s }} testID={`way-${letterOf(i)}`}>
                   <Type kind={open ? 'strong' : 'label'}>{nameOf(w, i)}</Type>
-                  <Type kind="small">{howWords(w, dimming)}</Type>
+                  <Type kind="small">{howWords(w)}</Type>
                 </View>
               </Row>
               {open && (
@@ -60,12 +58,12 @@ export function HangWays({
                   )}
                   {flash && (
                     <Type kind="small">
-                      {`At ${zone.spots[flash.spot]!.name} ripples flash up to ${umol(flash.umol)} µmol and turn its colour by ${flash.blendDeg.toFixed(1)}°. Light is an estimate.`}
+                      {`Ripples make the light at ${zone.spots[flash.spot]!.name} flash to about ${umol(flash.umol)} µmol; its colour flickers by ${flash.blendDeg.toFixed(1)}° (0° = not at all). Light is an estimate.`}
                     </Type>
                   )}
                   <Button
                     label="Draft it so"
-                    name={`Draft the lamps so: ${howWords(w, dimming)}`}
+                    name={`Draft the lamps so: ${howWords(w)}`}
                     kind="filled"
                     onPress={() => hang(w)}
                     testID="draft-hang"

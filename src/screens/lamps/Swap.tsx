@@ -7,7 +7,8 @@ import { lampLibrary } from '@/core/library/lamps';
 import { livesByLight } from '@/core/record/needs';
 import { percent } from '@/core/shape/percent';
 import { inWords, plural } from '@/core/shape/counts';
-import { dims } from '@/core/spectrum/controls';
+import type { Spot } from '@/core/record/zone';
+import { dims, hasCap } from '@/core/spectrum/controls';
 import { together } from '@/state/commands/edit';
 import { addLampKind, hangGroup } from '@/state/commands/lamps';
 import { takeDown } from '@/state/commands/running';
@@ -17,7 +18,7 @@ import { useCeiling } from '@/state/judgement';
 import { useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
-import { useSwap } from '@/state/solvers';
+import { useSwap } from '@/state/hanging';
 import { nowUtcIso, useNowMs } from '@/state/time';
 import { useTyped } from '@/state/typed';
 import { Button } from '@/ui/Button';
@@ -181,11 +182,7 @@ export function SwapPage() {
         ]}
       />
       <Section title="1 · While the old one hangs">
-        <Type testID="swap-read">
-          {unread.length === 0
-            ? 'Every coral is read under this light: what they get is measured.'
-            : `${unread.length === corals.length ? 'No coral is' : `${unread.map((s) => s.name).join(', ')} ${unread.length === 1 ? 'is not' : 'are not'}`} read under this light yet. Once it is down it cannot be measured any more.`}
-        </Type>
+        <Type testID="swap-read">{readWords(corals, unread)}</Type>
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
           <Button
             label="Read the corals"
@@ -240,7 +237,7 @@ export function SwapPage() {
       {found && (
         <Section title="3 · Its first light">
           <Type testID="swap-first">
-            {`${dims(found.kind) ? `Set its cap to ${percent(found.capShare)} before it hangs: many lamps start at a bright default.` : 'It cannot be dimmed: set its hours before it hangs.'}${found.lamps.length > 1 ? ' Light one lamp after the other, and look at the corals between.' : ''} Then type its day in from the sheet, ease in what is more than ${times(ceiling)}, read the corals again, and compare.`}
+            {`${firstLight(found)}${found.lamps.length > 1 ? ' Light one lamp after the other, and look at the corals between.' : ''} Then type its day in from the sheet, ease in what is more than ${times(ceiling)}, read the corals again, and compare.`}
           </Type>
           {asking ? (
             <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
@@ -275,3 +272,22 @@ export function SwapPage() {
     </Page>
   );
 }
+
+/** How far the corals are read; nothing is called measured where nobody lives. */
+function readWords(corals: readonly Spot[], unread: readonly Spot[]): string {
+  if (corals.length === 0) return 'No coral lives here whose light would have to be kept.';
+  if (unread.length === 0) return 'Every coral was read since these lamps were last typed in.';
+  const who =
+    unread.length === corals.length
+      ? 'No coral was'
+      : `${unread.map((s) => s.name).join(', ')} ${unread.length === 1 ? 'was not' : 'were not'}`;
+  return `${who} read since these lamps were last typed in. Once they are down it cannot be done any more.`;
+}
+
+/** What to set before it hangs, as the lamp can take it. */
+const firstLight = ({ kind, capShare }: SwapAnswer): string =>
+  hasCap(kind)
+    ? `Set its cap to ${percent(capShare)} before it hangs: many lamps start at a bright default.`
+    : dims(kind)
+      ? `Type its values in, with ${percent(capShare)} strength in them, before it hangs: many lamps start at a bright default.`
+      : 'It cannot be dimmed: set its hours before it hangs.';

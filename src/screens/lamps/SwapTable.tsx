@@ -1,16 +1,17 @@
 import { View } from 'react-native';
 
 import type { SwapAnswer } from '@/core/case/swap';
+import { ceilingOf } from '@/core/record/needs';
 import { plural } from '@/core/shape/counts';
 import { percent } from '@/core/shape/percent';
 import { lengthWords } from '@/core/shape/units';
-import { dims } from '@/core/spectrum/controls';
 import type { Desk } from '@/state/desk';
 import { Row } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { mol, times, umol } from '../shared/words';
+import { strengthWords } from './hangWords';
 
 /** Each coral before and after, with the ratio as it takes light up. */
 export function SwapTable({ found, desk: { zone } }: { found: SwapAnswer; desk: Desk }) {
@@ -18,7 +19,7 @@ export function SwapTable({ found, desk: { zone } }: { found: SwapAnswer; desk: 
   return (
     <View style={{ gap: space.s }}>
       <Type testID="swap-how">
-        {`${plural(found.lamps.length, 'lamp')} ${lengthWords(Math.round(a.heightCm))} up, ${found.lamps.map((l) => lengthWords(Math.round(l.xCm))).join(' and ')} from the left${dims(found.kind) ? `, cap ${percent(found.capShare)}` : ''}. Colours come ${percent(found.match)} near; the darkest place has ${percent(1 - found.uneven[1])} of the mean, before ${percent(1 - found.uneven[0])}.`}
+        {`${plural(found.lamps.length, 'lamp')} ${lengthWords(Math.round(a.heightCm))} up, ${found.lamps.map((l) => lengthWords(Math.round(l.xCm))).join(' and ')} from the left${strengthWords(found.kind, found.capShare)}. Its colours match to ${percent(found.match)}; the darkest place has ${percent(1 - found.uneven[1])} of the mean, before ${percent(1 - found.uneven[0])}.`}
       </Type>
       <View testID="swap-corals">
         {found.corals.map((c) => (
@@ -49,8 +50,8 @@ export function answerWords(a: SwapAnswer, zone: Desk['zone'], ceiling: number):
   if (!most) return 'Nobody here lives by light.';
   if (a.weak)
     return `These lamps give too little: ${names(a.corals.filter((c) => c.step.ratio < 0.9))} would get less than they had. More of them, or stronger ones, would do.`;
-  const over = a.corals.filter((c) => c.step.ratio > ceiling);
+  const over = a.corals.filter((c) => c.step.ratio > ceilingOf(zone.spots[c.spot]!, ceiling));
   const less = a.corals.filter((c) => c.step.ratio < 0.8);
   const doubt = Math.max(...a.corals.map((c) => c.bandShare));
-  return `As reckoned every coral keeps its light within ${times(Math.min(...a.corals.map((c) => c.step.ratio)))} to ${times(most.step.ratio)}${doubt < 0.02 ? '' : `, ± ${percent(doubt)}`}.${over.length > 0 ? ` ${names(over)} would have to go lower or be eased in.` : ''}${less.length > 0 ? ` ${names(less)} would get less and may go higher.` : ''}`;
+  return `As reckoned they would get ${times(Math.min(...a.corals.map((c) => c.step.ratio)))} to ${times(most.step.ratio)} of the light they have${doubt < 0.02 ? '' : ` (± ${percent(doubt)})`}.${over.length > 0 ? ` ${names(over)} would have to go lower or be eased in.` : ''}${less.length > 0 ? ` ${names(less)} would get less and may go higher.` : ''}`;
 }

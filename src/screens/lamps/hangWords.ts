@@ -1,6 +1,8 @@
 import type { HangAim, HangWay, HungFigures } from '@/core/case/hang';
 import { percent } from '@/core/shape/percent';
 import { lengthWords } from '@/core/shape/units';
+import { dims, hasCap } from '@/core/spectrum/controls';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import type { Zone } from '@/core/record/zone';
 
 import { timesUsed, umol, watts } from '../shared/words';
@@ -22,9 +24,13 @@ export const nameOf = (w: HangWay, i: number): string => {
   return `${letterOf(i)} · ${names.join(', ')}${near}`;
 };
 
+/** What is set of a whole day’s strength: a cap, or the values where a lamp has none. */
+export const strengthWords = (kind: LampKind, share: number): string =>
+  hasCap(kind) ? `, cap ${percent(share)}` : dims(kind) ? `, its values at ${percent(share)} strength` : '';
+
 /** How they hang, as one would do it. */
-export function howWords({ arrangement: a, lamps, figures, kind }: HangWay, dims: boolean): string {
-  const cap = dims ? `, cap ${percent(figures.capShare)}` : '';
+export function howWords({ arrangement: a, lamps, figures, kind }: HangWay): string {
+  const cap = strengthWords(kind, figures.capShare);
   if (!a) return `As they hang${cap}.`;
   const apart = lamps.length > 1 ? `, ${lengthWords(Math.round(lamps[1]!.xCm - lamps[0]!.xCm))} apart` : '';
   const across =

@@ -166,9 +166,9 @@ function criticismWords({ by, causes, measure, widen }: Criticism): string {
     by === 'scatter' ? 'lie farther off than any meter does' : 'lie off more and more towards one side';
   const because =
     causes.length === 0
-      ? 'nothing that is asked about would explain it'
+      ? 'nothing that the app knows of would explain it'
       : `it may be that ${causes.map((c) => `${c.words} (${percent(c.odds)})`).join(', or that ')}`;
-  return `The model does not fit in kind: readings ${how}; ${because}. Every band was widened ${widen.toFixed(1)} times. ${measure}`;
+  return `Something is not as it was said: readings ${how}; ${because}. Every ± is ${widen.toFixed(1)} times as wide for it. ${measure}`;
 }
 
 /** What the fit means for who lives there: how far the doubt fell, and whose standing it changed. */

@@ -134,7 +134,7 @@ export function Charts({
 
   // a difference waits for both its lights
   const waiting = !field ? state : differs && !otherField ? against.field : null;
-  if (!field || waiting) return <FieldPending state={waiting ?? state} />;
+  if (waiting && (waiting.error || waiting.progress === null)) return <FieldPending state={waiting} />;
   const figure = (s: Spot, i: number): number | null => {
     if (!light.light) return null;
     const of = (l: NonNullable<TankLight['light']>, g: TankLight['groups'], levels: number[][]) =>
@@ -236,7 +236,7 @@ export function Charts({
         : kind === 'front'
           ? { ...place, yCm: s.yCm }
           : { ...place, xCm: s.xCm };
-    const value = parInField(field, at.xCm, at.yCm, at.depthCm, light.shares) * s.openShare;
+    const value = parInField(field!, at.xCm, at.yCm, at.depthCm, light.shares) * s.openShare;
     return `${figureOf(what, value)} ${unitOf(what)}, ${kind === 'top' ? `${lengthFigure(at.xCm)}, ${lengthWords(at.yCm)}` : `${lengthWords(at.depthCm)} deep`}`;
   };
   const soundingsOf = (kind: SoundingView['kind']) =>
@@ -249,9 +249,22 @@ export function Charts({
   const paged = (kind: SoundingView['kind']) => kind !== 'side' && parts > 1;
   const partOf = (kind: SoundingView['kind']) =>
     paged(kind) ? { from: part * width, to: (part + 1) * width } : undefined;
+  const shown = chosen.view;
+  const kinds = wide ? (['top', shown === 'side' ? 'side' : 'front'] as const) : ([shown] as const);
   const chart = (kind: SoundingView['kind'], chartWidth: number) => {
     const view = views[kind];
-    if (!view) return null;
+    // its place is kept until it is there: what lies below does not move under a finger
+    if (!view)
+      return (
+        <View style={{ width, height: chartHeight(kind, chartWidth, tank, airCm), justifyContent: 'center' }}>
+          {kind === kinds[0] && (
+            <>
+              <LightPending error={null} noSpot={false} height={0} />
+              <FieldProgress state={waiting ?? state} />
+            </>
+          )}
+        </View>
+      );
     const flat = (p: Place) => ({
       across: kind === 'side' ? p.yCm : p.xCm,
       down: kind === 'top' ? tank.widthCm - p.yCm : p.depthCm,
@@ -279,11 +292,9 @@ export function Charts({
       />
     );
   };
-  const shown = chosen.view;
   // a narrow side section is not blown up to the width of the long one
   const widthOf = (kind: SoundingView['kind']) =>
     kind === 'side' ? Math.min(width, Math.max(240, (width * tank.widthCm * 1.25) / tank.lengthCm)) : width;
-  const kinds = wide ? (['top', shown === 'side' ? 'side' : 'front'] as const) : ([shown] as const);
   return (
     <View style={{ gap: space.m }}>
       {kinds.map((kind) => (
@@ -324,7 +335,7 @@ export function Charts({
           <PlaneRail {...{ kind, tank, planeCm }} width={widthOf(kind)} hideLabel={paged(kind)} />
         </View>
       ))}
-      {(state.progress !== null || (against && against.field.progress !== null)) && (
+      {!waiting && (state.progress !== null || (against && against.field.progress !== null)) && (
         <FieldProgress state={state.progress !== null ? state : against!.field} />
       )}
       <ChartChoices
@@ -424,6 +435,17 @@ function turnedOver(values: Float64Array, nx: number): Float64Array {
   return out;
 }
 
+/** How high a chart is drawn, px: as the sounding has it. */
+const chartHeight = (
+  kind: SoundingView['kind'],
+  width: number,
+  tank: Zone['tank'],
+  airCm: number,
+): number => {
+  const scale = (width - 2) / (kind === 'side' ? tank.widthCm : tank.lengthCm);
+  return 2 + scale * (kind === 'top' ? tank.widthCm : airCm + tank.depthCm);
+};
+
 const VIEWS = { top: 'From above', front: 'Section from the front', side: 'Section from the side' } as const;
 
 function FieldPending({ state }: { state: TankLight['field'] }) {
@@ -434,18 +456,11 @@ function FieldPending({ state }: { state: TankLight['field'] }) {
         <Button label="Compute it again" onPress={state.again} />
       </View>
     );
-  if (state.progress === null)
-    return (
-      <View style={{ gap: space.s }}>
-        <Type>The light in the water is not computed yet.</Type>
-        <Button label="Compute it" onPress={state.again} testID="field-again" />
-      </View>
-    );
   return (
-    <>
-      <LightPending error={null} noSpot={false} height={120} />
-      <FieldProgress state={state} />
-    </>
+    <View style={{ gap: space.s }}>
+      <Type>The light in the water is not computed yet.</Type>
+      <Button label="Compute it" onPress={state.again} testID="field-again" />
+    </View>
   );
 }
 

@@ -11,7 +11,7 @@ import { shapeOf } from '@/core/portrait/ofZone';
 import type { ShapeId } from '@/core/coral/form';
 import type { Desk } from '@/state/desk';
 import { useSettings } from '@/state/settings';
-import { atPlaceQuery } from '@/state/solvers';
+import { atPlaceQuery } from '@/state/hanging';
 import { useQuery } from '@tanstack/react-query';
 import { parUnder } from '@/core/case/light';
 import { channelOfRow, sharesAt } from '@/core/case/rows';
@@ -70,6 +70,17 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
     ),
     enabled: spot !== null && umol > 0,
   });
+  // its place is kept until it is there: what lies below does not move under a finger
+  if (!found && groups.length > 0 && !light.field.error)
+    return (
+      <Fold
+        title={`Evenness ${lengthWords(depthCm, true)} deep: the darkest place is being looked for`}
+        open={open}
+        testID="evenness-fold"
+      >
+        <Type quiet>The light of the tank is being computed.</Type>
+      </Fold>
+    );
   if (!found?.spread) return null;
   const { spread, blend, lost, glass } = found;
   const f = (v: number) => figureOf(light.what, v);

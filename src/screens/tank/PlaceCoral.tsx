@@ -20,7 +20,7 @@ import { useCeiling } from '@/state/judgement';
 import { useCalibration, useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
-import { placingQuery } from '@/state/solvers';
+import { placingQuery } from '@/state/hanging';
 import { useField } from '@/state/tank';
 import { localDate, useNowMs } from '@/state/time';
 import { useTyped } from '@/state/typed';

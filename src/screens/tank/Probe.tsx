@@ -5,9 +5,7 @@ import { View } from 'react-native';
 
 import { bandShare } from '@/core/case/calibration';
 import { partsOf, parUnder, spectrumUnder, zoneLight } from '@/core/case/light';
-import { placed } from '@/core/case/judgement';
-import { likings, placeName } from '@/core/case/places';
-import { wantsOf } from '@/core/record/needs';
+import { type Liking, likings, ownLikings, placeName } from '@/core/case/places';
 import { PLACES } from '@/core/case/verdict';
 import { NINETY, PRIOR_SHARE } from '@/core/meter/noise';
 import { plainSpot, type Spot } from '@/core/record/zone';
@@ -66,10 +64,7 @@ export function Probe({
   const words = `${lengthWords(place.xCm, true)} from the left, ${lengthFigure(place.yCm, true)} from the front, ${lengthFigure(place.depthCm, true)} deep`;
   const doubt = band ?? NINETY * PRIOR_SHARE;
   const liked = likings(now, doubt, zone);
-  const own = zone.spots.flatMap((s) => {
-    const wants = s.need === null ? null : wantsOf(s, zone);
-    return wants ? [{ id: s.id, name: s.name, wants, placed: placed(now, doubt, wants) }] : [];
-  });
+  const own = ownLikings(now, doubt, zone);
   return (
     <Section title="At this place" aside={<Button label="Close" kind="plain" onPress={onClose} />}>
       <Type kind="small">{`${placeName(zone.tank, place)}: ${words}`}</Type>
@@ -86,34 +81,12 @@ export function Probe({
         <Strip spectrum={spectrumUnder(exact, levels, 0)} width={width} name={`Spectrum at ${words}`} />
       )}
       <Fold title="Who would like it here?" testID="who-likes">
-        <View>
-          {liked.map((l) => (
-            <Row key={l.need} style={{ minHeight: 44 }}>
-              <Type kind="label" style={{ flex: 1 }}>
-                {l.name}
-              </Type>
-              <Type kind="small">{`${l.wants.fromUmol}–${l.wants.toUmol} µmol`}</Type>
-              <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
-                {`${PLACES[l.placed.place].sign} ${PLACES[l.placed.place].words}`}
-              </Type>
-            </Row>
-          ))}
-        </View>
+        <Likings list={liked} />
         {own.length > 0 && (
-          <View>
+          <>
             <Type kind="small">Of those who live here:</Type>
-            {own.map((l) => (
-              <Row key={l.id} style={{ minHeight: 44 }}>
-                <Type kind="label" style={{ flex: 1 }}>
-                  {l.name}
-                </Type>
-                <Type kind="small">{`${l.wants.fromUmol}–${l.wants.toUmol} µmol`}</Type>
-                <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
-                  {`${PLACES[l.placed.place].sign} ${PLACES[l.placed.place].words}`}
-                </Type>
-              </Row>
-            ))}
-          </View>
+            <Likings list={own} />
+          </>
         )}
         <Type kind="small">Ranges by kind are rules of thumb; flow, food and neighbours decide as much.</Type>
       </Fold>
@@ -137,3 +110,20 @@ export function Probe({
     </Section>
   );
 }
+
+/** Who would find the light of a place right, too little or too much. */
+const Likings = ({ list }: { list: readonly Liking[] }) => (
+  <View>
+    {list.map((l) => (
+      <Row key={l.id} style={{ minHeight: 44 }}>
+        <Type kind="label" style={{ flex: 1 }}>
+          {l.name}
+        </Type>
+        <Type kind="small">{`${l.wants.fromUmol}–${l.wants.toUmol} µmol`}</Type>
+        <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
+          {`${PLACES[l.placed.place].sign} ${PLACES[l.placed.place].words}`}
+        </Type>
+      </Row>
+    ))}
+  </View>
+);

@@ -1,4 +1,5 @@
-/** What draws the tank in section comes as one part. */
+/** What decides where lamps and corals go, and draws the tank in section, comes as one part. */
 export { HangPage } from '../lamps/Hang';
+export { SwapPage } from '../lamps/Swap';
 export { PlacePage } from './PlaceCoral';
 export { Tank } from './Tank';

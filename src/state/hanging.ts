@@ -1,0 +1,94 @@
+import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { useCallback, useRef, useState } from 'react';
+
+import type { Calibration } from '@/core/case/calibration';
+import type { HangAnswer, HangAsk, HangFigures } from '@/core/case/hang';
+import type { LitGroup } from '@/core/case/lit';
+import type { InHand } from '@/core/case/placing';
+import type { SwapAnswer, SwapAsk } from '@/core/case/swap';
+import type { Field } from '@/core/optics/field';
+import type { HistoryDoc } from '@/core/record/history';
+import type { LogDoc } from '@/core/record/log';
+import type { HungLamp, Zone } from '@/core/record/zone';
+import { reckoner } from '@/workers/client';
+
+import { always, useSolver } from './solvers';
+
+/** Where lamps of a group could hang. */
+export function useHang(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<HangAnswer>(of);
+  const look = useCallback(
+    (ask: Omit<HangAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
+      start((onProgress) => reckoner().hang(ask, history, log, nowUtc, onProgress)),
+    [start],
+  );
+  return { ...rest, look };
+}
+
+/** Places for a coral in hand, from the worker; null while the light of the tank is not there. */
+export const placingQuery = (
+  key: readonly unknown[],
+  coral: InHand,
+  zone: Zone,
+  groups: readonly LitGroup[],
+  cal: Calibration,
+  field: Field | null,
+  shares: ArrayLike<number>,
+  ceiling: number,
+) =>
+  queryOptions({
+    queryKey: ['placing', ...key, coral, ceiling],
+    queryFn: () => reckoner().placing(coral, zone, groups, cal, field!, shares, ceiling),
+    enabled: field !== null,
+    placeholderData: keepPreviousData,
+    ...always,
+  });
+
+/** Ripples, and light from all sides, at a spot, from the worker. */
+export const atPlaceQuery = (
+  key: readonly unknown[],
+  ...asked: Parameters<ReturnType<typeof reckoner>['atPlace']>
+) =>
+  queryOptions({
+    queryKey: ['at place', ...key, ...asked.slice(3)],
+    queryFn: () => reckoner().atPlace(...asked),
+    placeholderData: keepPreviousData,
+    ...always,
+  });
+
+/** What lamps would do where a finger holds them: the latest asked is answered, one at a time. */
+export function useHangAt(key: string, ask: Omit<HangAsk, 'used'>) {
+  const [figures, setFigures] = useState<HangFigures | null>(null);
+  const busy = useRef(false);
+  const next = useRef<(() => void) | null>(null);
+  const look = useCallback(
+    (lamps: HungLamp[], diffuserShare: number, capShare: number) => {
+      const run = () => {
+        busy.current = true;
+        next.current = null;
+        reckoner()
+          .hangAt(key, ask, lamps, diffuserShare, capShare)
+          .then(setFigures, () => undefined)
+          .finally(() => {
+            busy.current = false;
+            next.current?.();
+          });
+      };
+      if (busy.current) next.current = run;
+      else run();
+    },
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says what is asked
+    [key],
+  );
+  return { figures, look, clear: () => setFigures(null) };
+}
+
+/** Other lamps in place of some that run. */
+export function useSwap(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<SwapAnswer>(of);
+  const look = useCallback(
+    (ask: SwapAsk) => start((onProgress) => reckoner().swap(ask, onProgress)),
+    [start],
+  );
+  return { ...rest, look };
+}

@@ -1,9 +1,13 @@
+import { existsSync } from 'node:fs';
+
 import { defineConfig } from '@playwright/test';
 
 import { PORTS } from './e2e/ports';
 
 const launchOptions = {
-  executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+  executablePath:
+    process.env.CHROMIUM_PATH ??
+    ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)),
   args: [
     '--no-sandbox',
     '--disable-dev-shm-usage',

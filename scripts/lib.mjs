@@ -40,18 +40,26 @@ export async function ensurePackages() {
   writeFileSync(stamp, lock);
 }
 
+/** Debian's headless Chromium, which draws no window and takes a third less time; the whole browser where that stands alone. */
+const BROWSERS = {
+  'chromium-headless-shell': '/usr/bin/chromium-headless-shell',
+  chromium: '/usr/bin/chromium',
+};
+const chromiumPath = () =>
+  process.env.CHROMIUM_PATH ?? Object.values(BROWSERS).find((path) => existsSync(path)) ?? null;
+
 /** Finds Chromium or installs Debian's; resolves with its path. */
 export async function ensureChromium() {
-  const path = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
-  if (existsSync(path)) return path;
+  if (process.env.CHROMIUM_PATH || existsSync(BROWSERS['chromium-headless-shell'])) return chromiumPath();
   console.log('Installing Chromium (apt-get) …');
   await run('apt-get', ['update'], { quiet: true });
-  const code = await run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium'], {
-    quiet: true,
-  });
-  if (code !== 0 || !existsSync(path)) {
-    throw new Error('Chromium could not be installed. Install it by hand and set CHROMIUM_PATH to its path.');
+  for (const name of Object.keys(BROWSERS)) {
+    if (existsSync(BROWSERS[name])) break;
+    await run('apt-get', ['install', '-y', '--no-install-recommends', name], { quiet: true });
   }
+  const path = chromiumPath();
+  if (!path)
+    throw new Error('Chromium could not be installed. Install it by hand and set CHROMIUM_PATH to its path.');
   return path;
 }
 

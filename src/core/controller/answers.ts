@@ -19,9 +19,13 @@ const LIT = 0.005;
 /** A day's light, moment by moment. */
 interface Sampled {
   par: Float64Array;
-  /** [moment of the hours at home][band] */
-  seen: Float64Array[];
+  /** [moment of the hours at home][band], one after the other */
+  seen: Float64Array;
 }
+const room = (looked: readonly number[], bands: number): Sampled => ({
+  par: new Float64Array(MOMENTS),
+  seen: new Float64Array(looked.length * bands),
+});
 type Home = FitAsk['home'];
 
 /** Light of a point of a day. */
@@ -47,39 +51,52 @@ function lookedAt({ fromMinute, toMinute }: Home): number[] {
   );
 }
 
-/** Light between two points lies on a line, or holds: only points are summed over channels. @param at in the order of the day */
+/**
+ * Light between two points lies on a line, or holds: only points are summed over channels.
+ * @param at in the order of the day; @param out is filled: thousands of days are judged one after the other
+ */
 function sampled(
   at: readonly PointLight[],
   interpolation: Day['interpolation'],
   looked: readonly number[],
+  out: Sampled,
   times = 1,
 ): Sampled {
-  const par = new Float64Array(MOMENTS);
-  const count = at[0]?.bands.length ?? 0;
-  const seen = looked.map(() => new Float64Array(count));
-  if (at.length === 0) return { par, seen };
+  const { par, seen } = out;
+  if (at.length === 0) {
+    par.fill(0);
+    seen.fill(0);
+    return out;
+  }
+  const count = at[0]!.bands.length;
   // the point before each moment, and how far the way to the next is gone
   let point = at.length - 1;
   let next = 0;
   let looking = 0;
+  let [a, b] = [at[point]!, at[0]!];
+  let span = 0;
   for (let m = 0; m < MOMENTS; m += 1) {
     const minute = m * STEP_MIN;
     while (next < at.length && at[next]!.minute <= minute) {
       point = next;
       next += 1;
+      span = 0;
     }
-    const [a, b] = [at[point]!, at[(point + 1) % at.length]!];
+    if (span === 0) {
+      [a, b] = [at[point]!, at[(point + 1) % at.length]!];
+      span = wrapMinute(b.minute - a.minute) || DAY_MINUTES;
+    }
+    const gone = minute - a.minute;
     const way =
-      interpolation === 'hold' || at.length === 1
-        ? 0
-        : wrapMinute(minute - a.minute) / (wrapMinute(b.minute - a.minute) || DAY_MINUTES);
+      interpolation === 'hold' || at.length === 1 ? 0 : (gone < 0 ? gone + DAY_MINUTES : gone) / span;
     par[m] = times * (a.par + (b.par - a.par) * way);
     if (looked[looking] !== m) continue;
-    const out = seen[looking]!;
+    const from = looking * count;
     looking += 1;
-    for (let k = 0; k < count; k += 1) out[k] = times * (a.bands[k]! + (b.bands[k]! - a.bands[k]!) * way);
+    const [x, y] = [a.bands, b.bands];
+    for (let k = 0; k < count; k += 1) seen[from + k] = times * (x[k]! + (y[k]! - x[k]!) * way);
   }
-  return { par, seen };
+  return out;
 }
 
 /** First and last lit moment, from the middle of the longest dark; null when it is never dark or never lit. */
@@ -112,11 +129,9 @@ function judge(want: Sampled, made: Sampled, turns: number): FitTerms {
     given += y;
   }
   for (let i = 0; i < want.seen.length; i += 1) {
-    const [x, y] = [want.seen[i]!, made.seen[i]!];
-    for (let k = 0; k < x.length; k += 1) {
-      off += Math.abs(x[k]! - (y[k] ?? 0));
-      seen += x[k]!;
-    }
+    const x = want.seen[i]!;
+    off += Math.abs(x - made.seen[i]!);
+    seen += x;
   }
   const share = (x: number, of: number) => (of > 0 ? x / of : x > 0 ? 1 : 0);
   return {
@@ -179,11 +194,14 @@ export function fitJudge(ask: FitAsk) {
   const target = targetOf(ask);
   const day = lampDay(kind, threads, open);
   const looked = lookedAt(home);
+  const bands = worth.bands[0]?.length ?? 0;
   const want = sampled(
     day.knots.map((k) => pointLight(k, worth)),
     day.interpolation,
     looked,
+    room(looked, bands),
   );
+  const tried = room(looked, bands);
   // most of a day is as it was in the one before
   const known = new WeakMap<ResolvedThread, PointLight>();
   const lightOf = (t: ResolvedThread) => {
@@ -195,7 +213,7 @@ export function fitJudge(ask: FitAsk) {
     return light;
   };
   return (made: readonly ResolvedThread[], times = 1): FitTerms =>
-    judge(want, sampled(made.map(lightOf), controller.interpolation, looked, times), made.length);
+    judge(want, sampled(made.map(lightOf), controller.interpolation, looked, tried, times), made.length);
 }
 
 /**

@@ -4,6 +4,7 @@ import { bandShares, par } from '../spectrum/bands';
 import { emissionSpectrum } from '../spectrum/emission';
 import { integrate } from '../spectrum/grid';
 import { lampKind } from '../spectrum/lamp';
+import { leftOver } from './bounce';
 import { beamOptic } from './optic';
 import { fresnelIntoWater, SEA_WATER_INDEX, sinAirForDistance } from './refraction';
 import { computeResponse, parAt, type Rig, spectrumAt } from './response';
@@ -244,4 +245,29 @@ describe('how light moves with what a fit may find', () => {
     expect(gain(0)).toBeGreaterThan(0);
     expect(gain(1)).toBeGreaterThan(0);
   });
+});
+
+test('what is left after many ways, by pieces between nodes, is the plain sum over them', () => {
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.record({
+          weight: fc.double({ min: 1e-6, max: 1, noNaN: true }),
+          pathM: fc.double({ min: 0.05, max: 40, noNaN: true }),
+        }),
+        { minLength: 1, maxLength: 90 },
+      ),
+      fc.double({ min: 0, max: 0.3, noNaN: true }),
+      fc.double({ min: 0.001, max: 4, noNaN: true }),
+      (ways, clear, more) => {
+        const loss = Float64Array.from({ length: 421 }, (_, n) => clear + more * Math.abs(Math.sin(n / 60)));
+        const all = ways.reduce((s, w) => s + w.weight, 0);
+        leftOver(ways, loss).forEach((v, n) => {
+          const plain = ways.reduce((s, { weight, pathM }) => s + weight * Math.exp(-loss[n]! * pathM), 0);
+          expect(Math.abs(v - plain)).toBeLessThan(2e-5 * all);
+        });
+      },
+    ),
+    { numRuns: 30 },
+  );
 });

@@ -1,9 +1,14 @@
 import { expect, open, saved, test, type } from './kit';
 
-// Playwright turns the browser's back/forward cache off; with it a page that was left comes back as it was
+// Playwright turns the browser's back/forward cache off, and Chromium without a window has none: with it a page that was left comes back
+// as it was
 test.use({
   launchOptions: async ({ launchOptions }, give) =>
-    give({ ...launchOptions, ignoreDefaultArgs: ['--disable-back-forward-cache'] }),
+    give({
+      ...launchOptions,
+      executablePath: process.env.CHROMIUM_WHOLE_PATH ?? '/usr/bin/chromium',
+      ignoreDefaultArgs: ['--disable-back-forward-cache'],
+    }),
 });
 
 test('a page that is left in the middle of a write and comes back goes on, and nothing is rolled back @phone', async ({

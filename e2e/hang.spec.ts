@@ -45,6 +45,27 @@ test('@phone a coral in hand is given a place by touch, and its way there is pla
   await expect(page.getByText('Coral 6').first()).toBeVisible();
 });
 
+test('@phone a lamp is chosen for the demo, looked at beside another, and its swap begun', async ({
+  page,
+}) => {
+  await open(page, '/lamps');
+  await press(page.getByTestId('to-choose'));
+  await press(page.getByTestId('set-most'));
+  await press(page.getByRole('radio', { name: 'one', exact: true }));
+  await expect(page.getByTestId('choices')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByTestId('choice-0')).toContainText(/of 5 have the light they want/);
+  await press(page.getByTestId('choice-2'));
+  await expect(page).toHaveURL(/lamp=/);
+  await press(page.getByTestId('choose-set-beside'));
+  await expect(page.getByTestId('choose-beside')).toContainText(/kWh a day/);
+  const name = /· 1 × (.*?)\d of \d have/.exec((await page.getByTestId('choice-2').textContent())!)![1]!;
+  await press(page.getByTestId('choose-swap'));
+  await expect(page.getByTestId('swap-asked')).toContainText(`one × ${name}`);
+  // it is still there after a reload
+  await page.reload();
+  await expect(page.getByTestId('swap-asked')).toContainText(`one × ${name}`);
+});
+
 test('@phone a lamp is swapped for others, with a day between', async ({ page }) => {
   await open(page, '/lamps');
   await press(page.getByTestId('to-swap'));

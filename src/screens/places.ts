@@ -13,6 +13,7 @@ export const BenchPage = part(async () => (await import('./lampside/BenchPage'))
 export const CalibrationPage = part(async () => (await import('./readings/Calibration')).CalibrationPage);
 export const CarryPage = part(async () => (await import('./day/Carry')).CarryPage);
 export const Case = part(async () => (await import('./case/Case')).Case);
+export const ChoosePage = part(async () => (await import('./tank/part')).ChoosePage);
 export const Compare = part(async () => (await import('./compare/Compare')).Compare);
 export const Corals = part(async () => (await import('./corals/Corals')).Corals);
 export const Day = part(async () => (await import('./day/Day')).Day);

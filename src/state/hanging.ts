@@ -2,6 +2,7 @@ import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 
 import type { Calibration } from '@/core/case/calibration';
+import type { ChooseAsk, LampChoice } from '@/core/case/choose';
 import type { HangAnswer, HangAsk, HangFigures } from '@/core/case/hang';
 import type { LitGroup } from '@/core/case/lit';
 import type { InHand } from '@/core/case/placing';
@@ -81,6 +82,17 @@ export function useHangAt(key: string, ask: Omit<HangAsk, 'used'>) {
     [key],
   );
   return { figures, look, clear: () => setFigures(null) };
+}
+
+/** Which lamps would do. */
+export function useChoose(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<LampChoice[]>(of);
+  const look = useCallback(
+    (ask: Omit<ChooseAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
+      start((onProgress) => reckoner().choose(ask, history, log, nowUtc, onProgress)),
+    [start],
+  );
+  return { ...rest, look };
 }
 
 /** Other lamps in place of some that run. */

@@ -6,6 +6,7 @@ import { type Doable, doableSteps } from '@/core/case/doable';
 import { type PatternAnswer, type PatternsInput, patternSteps } from '@/core/case/patterns';
 import { rigKey, rigOf } from '@/core/case/lit';
 import { type EaseAnswer, type EaseCourse, type EaseQuestion, easeSteps } from '@/core/case/easePlan';
+import { type ChooseAsk, chooseSteps, type LampChoice } from '@/core/case/choose';
 import { type HangAnswer, type HangAsk, Hanger, type HangFigures, hangSteps } from '@/core/case/hang';
 import { forecast } from '@/core/case/forecast';
 import { type KeptMatrix, keptMatrix, parTable } from '@/core/case/light';
@@ -95,6 +96,17 @@ export const service = {
   ): Promise<HangAnswer> => {
     const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
     return walked(hangSteps({ ...ask, used: known ? perSpot : null }), onProgress);
+  },
+  /** which lamps would do, against what corals are used to now */
+  choose: (
+    ask: Omit<ChooseAsk, 'used'>,
+    history: HistoryDoc,
+    log: LogDoc,
+    nowUtc: string,
+    onProgress: Progress,
+  ): Promise<LampChoice[]> => {
+    const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
+    return walked(chooseSteps({ ...ask, used: known ? perSpot : null }), onProgress);
   },
   /** other lamps in place of some that run, so that corals keep their light */
   swap: (ask: SwapAsk, onProgress: Progress): Promise<SwapAnswer> => walked(swapSteps(ask), onProgress),

@@ -1,17 +1,16 @@
 import { type DayLight, stepRatio, type StepRatio } from '../easing/accustomed';
-import { carryToLamp } from '../mix/carry';
 import { transmission } from '../optics/water';
 import { floorUmolOf, livesByLight } from '../record/needs';
 import type { HungLamp, Zone } from '../record/zone';
 import { fullSeconds } from '../day/day';
 import type { ResolvedThread } from '../day/thread';
 import { dims } from '../spectrum/controls';
-import { mixSpectrum } from '../spectrum/lamp';
 import type { LampKind } from '../spectrum/lampKind';
 import { type Calibration, channelKey, ratioBandShare } from './calibration';
 import { climbSteps, type Found, Hanger, type HangFigures, hungLight, startsOf } from './hang';
 import { daysAt, levelsOfGroups, takenParts, type ZoneDay, type ZoneLight, zoneLight } from './light';
-import { type LitGroup, litRunnable, rigOf } from './lit';
+import { carriedThreads, depthOfLiving, inPlaceOf, spreadAbout } from './inPlace';
+import { type LitGroup, rigOf } from './lit';
 import { computeResponse } from '../optics/response';
 
 /** One lamp, or one group of them, for another: what gives each coral the light it had. */
@@ -53,7 +52,6 @@ export interface SwapAnswer {
   weak: boolean;
 }
 
-const NEW_GROUP = 'swapped in';
 /** A coral that gets less than this of what it had counts as short. Mark: rule of thumb. */
 const SHORT = 0.9;
 
@@ -65,32 +63,6 @@ const sameKind = (a: LampKind, b: LampKind): boolean => {
   const of = ({ id: _, name: __, price: ___, ...rest }: LampKind) => JSON.stringify(rest);
   return of(a) === of(b);
 };
-
-/** The threads of the old day for the new lamp: each mix carried, strengths so that the day keeps its shape. */
-function carriedThreads(old: LitGroup, kind: LampKind, through: Float64Array) {
-  const mixes = new Map<string, { mix: Record<string, number>; match: number; parRatio: number }>();
-  for (const t of old.threads) {
-    const key = JSON.stringify(t.mix);
-    if (mixes.has(key)) continue;
-    const source = mixSpectrum(old.lampKind, t.mix);
-    mixes.set(
-      key,
-      source.some((v) => v > 0)
-        ? carryToLamp(source, kind, through)
-        : { mix: Object.fromEntries(kind.controls.map((c) => [c.id, 0])), match: 1, parRatio: 1 },
-    );
-  }
-  const of = (t: ResolvedThread) => mixes.get(JSON.stringify(t.mix))!;
-  // the strongest thread is at full: the cap does the rest
-  const wanted = old.threads.map((t) => t.strengthShare / of(t).parRatio);
-  const most = Math.max(1e-9, ...wanted);
-  const threads = old.threads.map((t, i): ResolvedThread => ({
-    minute: t.minute,
-    strengthShare: dims(kind) ? Math.round((1000 * wanted[i]!) / most) / 1000 : Number(wanted[i]! > 0),
-    mix: of(t).mix,
-  }));
-  return { threads, match: Math.min(1, ...[...mixes.values()].map((m) => m.match)) };
-}
 
 /**
  * Where, how high, and at which cap and mixes other lamps give each coral what it had, as it takes light up. A lamp for itself stays as it
@@ -107,49 +79,22 @@ export function* swapSteps(ask: SwapAsk): Generator<number, SwapAnswer> {
   );
   yield 0.1;
   const itself = sameKind(old.lampKind, kind) && count === old.lamps.length;
-  const deep =
-    living.length > 0
-      ? living.reduce((s, i) => s + zone.spots[i]!.depthCm, 0) / living.length
-      : zone.tank.depthCm / 2;
   const { threads, match } = itself
     ? {
         threads: old.threads.map(({ minute, strengthShare, mix }) => ({ minute, strengthShare, mix })),
         match: 1,
       }
-    : carriedThreads(old, kind, transmission(zone.water, deep));
-  // new lamps begin about where the old ones hung
-  const middle = old.lamps.reduce((s, l) => s + l.xCm, 0) / old.lamps.length;
-  const spread = (i: number) =>
-    Math.min(zone.tank.lengthCm, Math.max(0, middle + ((i - (count - 1) / 2) / count) * zone.tank.lengthCm));
-  const first = old.lamps[0]!;
-  const lamps: HungLamp[] = itself
-    ? [...old.lamps]
-    : Array.from({ length: count }, (_, i) => ({
-        ...{
-          id: `new-${i + 1}`,
-          name: count === 1 ? 'new' : `new ${i + 1}`,
-          xCm: spread(i),
-          yCm: zone.tank.widthCm / 2,
-        },
-        ...{ heightCm: first.heightCm, turnDeg: 0 },
-      }));
-  const fresh = litRunnable({
-    ...{
-      groupId: NEW_GROUP,
-      groupName: 'New',
-      lampKind: kind,
-      lamps,
-      capShare: itself ? old.day.capShare : 1,
-    },
-    threads: threads.map((t) => ({ ...t, mixName: 'carried' })),
-    ...(itself && old.extras ? { extras: old.extras } : {}),
-  });
+    : carriedThreads(old, kind, transmission(zone.water, depthOfLiving(zone)));
+  const fresh = itself
+    ? inPlaceOf(old, kind, old.lamps, threads, old.day.capShare, old.extras)
+    : inPlaceOf(old, kind, spreadAbout(old, count, zone), threads, 1);
+  const { lamps } = fresh;
   const others = groups.filter((g) => g !== old);
   const hung = [...others, fresh];
   const asked = {
     zone,
     groups: hung,
-    groupId: NEW_GROUP,
+    groupId: fresh.groupId,
     cal,
     lowestCm: ask.lowestCm,
     highestCm: ask.highestCm,

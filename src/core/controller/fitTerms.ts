@@ -1,3 +1,5 @@
+import { COUNTS, type Counts } from './counts';
+
 /** What a keeper minds of a day that a controller makes of a wanted one. */
 export interface FitTerms {
   /** first and last light, min from the wanted ones; negative = earlier */
@@ -38,10 +40,6 @@ export const FIT_WEIGHTS: Readonly<Record<Exclude<FitAim, 'own'>, FitWeights>> =
 
 /** Nothing before the others: where weighing by hand begins. Mark: rule of thumb. */
 const EVEN: FitWeights = { hours: 0.3, dose: 4, look: 2, peak: 2, error: 1, turn: 0.005 };
-
-/** How much a term counts when it is weighed by hand. Mark: rule of thumb. */
-export const COUNTS = { nothing: 0, little: 0.25, usual: 1, much: 5 } as const;
-export type Counts = keyof typeof COUNTS;
 
 /** What is weighed by hand; terms not named count as usual. */
 export type ByHand = Readonly<Partial<Record<keyof FitWeights, Counts>>>;

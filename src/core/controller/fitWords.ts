@@ -3,7 +3,8 @@ import { plural } from '../shape/counts';
 import { finePercent } from '../shape/percent';
 import { dims } from '../spectrum/controls';
 import type { FitAnswer, FitAsk } from './answers';
-import type { ByHand, Counts, FitAim, FitWeights } from './fitTerms';
+import { COUNT_WORDS } from './counts';
+import type { ByHand, FitAim, FitWeights } from './fitTerms';
 
 export const FIT_AIMS: Readonly<Record<FitAim, string>> = {
   own: 'As you weigh it',
@@ -21,12 +22,6 @@ export const FIT_TERMS: Readonly<Record<keyof FitWeights, string>> = {
   peak: 'the peak',
   error: 'every single moment',
   turn: 'few points',
-};
-export const COUNT_WORDS: Readonly<Record<Counts, string>> = {
-  nothing: 'for nothing',
-  little: 'for little',
-  usual: 'as usual',
-  much: 'for much',
 };
 
 /** What is weighed by hand, in a line: "light a day counts for much; few points for nothing". */

@@ -1,6 +1,7 @@
 import type { Wiring } from '@/core/controller/circuits';
-import { type ByHand, type Counts, COUNTS, ownWeights } from '@/core/controller/fitTerms';
-import { COUNT_WORDS, FIT_TERMS } from '@/core/controller/fitWords';
+import { COUNT_WORDS, type Counts, COUNTS } from '@/core/controller/counts';
+import { type ByHand, ownWeights } from '@/core/controller/fitTerms';
+import { FIT_TERMS } from '@/core/controller/fitWords';
 import { capital } from '@/core/shape/counts';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { Fold } from '@/ui/Parts';

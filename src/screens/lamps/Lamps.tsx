@@ -75,6 +75,11 @@ export function Lamps() {
         <Button label="Count an unknown one" onPress={() => setCounting(true)} testID="census" />
         <Button label="From a file" onPress={() => void take()} testID="lamp-from-file" />
         <Button label="Compare" onPress={() => router.navigate('/compare' as never)} />
+        <Button
+          label="Choose for this tank"
+          onPress={() => router.navigate('/choose' as never)}
+          testID="to-choose"
+        />
         <Button label="Hang the lamps" onPress={() => router.navigate('/hang' as never)} testID="to-hang" />
         <Button label="Swap a lamp" onPress={() => router.navigate('/swap' as never)} testID="to-swap" />
       </View>

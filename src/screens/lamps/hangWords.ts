@@ -29,7 +29,14 @@ export const strengthWords = (kind: LampKind, share: number): string =>
   hasCap(kind) ? `, cap ${percent(share)}` : dims(kind) ? `, its values at ${percent(share)} strength` : '';
 
 /** How they hang, as one would do it. */
-export function howWords({ arrangement: a, lamps, figures, kind }: HangWay): string {
+export function howWords({
+  arrangement: a,
+  lamps,
+  figures,
+  kind,
+}: Pick<HangWay, 'arrangement' | 'lamps' | 'kind'> & {
+  figures: Pick<HangWay['figures'], 'capShare'>;
+}): string {
   const cap = strengthWords(kind, figures.capShare);
   if (!a) return `As they hang${cap}.`;
   const apart = lamps.length > 1 ? `, ${lengthWords(Math.round(lamps[1]!.xCm - lamps[0]!.xCm))} apart` : '';

@@ -115,6 +115,8 @@ function coloursOf(
 
 const useStyles = themed((p) => ({
   box: { backgroundColor: '#000000', overflow: 'hidden' },
+  // a picture that is being made is not a dark one
+  made: { backgroundColor: p.line, overflow: 'hidden' },
   over: { position: 'absolute', left: 0, top: 0 },
   dark: { position: 'absolute', left: space.m, top: space.m, color: '#ffffff' },
   card: { position: 'absolute', color: '#ffffff', backgroundColor: '#000000', paddingHorizontal: 3 },
@@ -323,7 +325,12 @@ export function Glimpse({ width, name, ...of }: Seen & { width: number; name: st
   const { scene, colours, looker } = useSeen(of);
   const height = lookHeight(width);
   return (
-    <View style={[styles.box, { width, height }]} role="img" aria-label={name} testID="glimpse">
+    <View
+      style={[scene ? styles.box : styles.made, { width, height }]}
+      role="img"
+      aria-label={name}
+      testID="glimpse"
+    >
       {scene && colours && <Portrait {...{ scene, colours, looker, width, height }} />}
     </View>
   );

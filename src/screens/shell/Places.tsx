@@ -27,6 +27,7 @@ const BELONGS: Record<string, string> = {
   '/algae': '/tank',
   '/sizing': '/tank',
   '/which': '/case',
+  '/choose': '/tank',
   '/hang': '/tank',
   '/place': '/tank',
   '/swap': '/tank',

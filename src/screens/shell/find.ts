@@ -32,6 +32,7 @@ const PAGES: readonly (readonly [to: string, name: string, also: string])[] = [
   ['/start', 'Start my tank', 'new begin own setup wizard'],
   ['/lamps', 'Lamps', 'library add lamp hang fixture'],
   ['/hang', 'Hang the lamps', 'height spacing tilt diffuser arrange even section'],
+  ['/choose', 'Choose a lamp', 'buy which lamp best price watts rank compare new'],
   ['/swap', 'Swap a lamp', 'exchange new lamp upgrade take down match'],
   ['/place', 'A coral in hand', 'place new coral where position neighbours stings'],
   ['/plates', 'Plates', 'presets versions notes files'],

@@ -1,0 +1,1 @@
+export { ChoosePage as default } from '@/screens/places';

@@ -681,7 +681,7 @@ describe('Carry a day here', () => {
     await waitFor(() => expect(screen.getByTestId('carried')).toBeTruthy());
     expect(text('carried-said')).toMatch(/\d+ % alike in colour/);
     expect(text('carried-step')).toMatch(
-      /^Safe to type in at once: at most \d\.\d\d × what any coral is used to; /,
+      /^Safe to type in at once: at most \d\.\d × what any coral is used to; /,
     );
     worker.carryDay = () => Promise.reject(new Error('no light'));
     tap('match-day');

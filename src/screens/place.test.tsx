@@ -25,7 +25,7 @@ test('a coral in hand is told its places, with the way there, and is put at one;
   expect(text('in-hand')).toContain('150 µmol for 9 h');
   await found();
   expect(text('place-sentence')).toMatch(/place.* µmol, (at once|after \d+ days? lower down|by no way)/);
-  expect(text('place-0')).toMatch(/cm deep.*\d+ µmol ± \d+ %.*mol a day; \d\.\d\d × what it comes from/);
+  expect(text('place-0')).toMatch(/cm deep.*\d+ µmol ± \d+ %.*mol a day; \d\.\d × what it comes from/);
   expect(text('place-more')).toMatch(/from the left.*is \d+ cm away/);
   tap('set-name');
   fill('hand-name', 'Violet branch');

@@ -82,7 +82,7 @@ describe('Today', () => {
     );
     await waitFor(() =>
       expect(text('today-sentence')).toMatch(
-        /gets \d\.\d\d × what it is used to and four others too much at once: lower the cap tonight/,
+        /gets \d\.\d × what it is used to and four others too much at once: lower the cap tonight/,
       ),
     );
   });

@@ -24,7 +24,17 @@ import {
   zoneLight,
 } from './light';
 import { draftGroups, rigOf } from './lit';
-import { fittedWords, largeWords, offWords, PLACES, rangeVerdict, stepOf, times, verdict } from './verdict';
+import {
+  fittedWords,
+  largeWords,
+  offWords,
+  PLACES,
+  rangeVerdict,
+  stepOf,
+  times,
+  timesOf,
+  verdict,
+} from './verdict';
 
 const NOW = Date.parse('2026-11-24T12:00:00.000Z');
 const { case: doc } = displayCase(NOW, 'UTC');
@@ -260,7 +270,7 @@ describe('a water is judged once for all', () => {
     const [byDose] = judge({ accustomed: usedTo }).corals;
     expect(byDose!.step!.by).toBe('DLI');
     expect(byDose!.step!.bandShare).toBeGreaterThan(0.3);
-    expect(stepOf(byDose!, 'draft')).toMatch(/^1\.18 × what it is used to \(± \d\d %\), as drafted$/);
+    expect(stepOf(byDose!, 'draft')).toMatch(/^1\.2 × what it is used to \(± \d\d %\), as drafted$/);
     const lit = levelsOfGroups(groups, byDose!.peak.minute!).map((l) => l.map((v) => v * 2));
     const byPeak = judge({ state: 'mix', levels: lit, accustomed: usedTo }).corals[0]!;
     expect(byPeak.step!.by).toBe('peak');
@@ -505,4 +515,20 @@ test('what readings changed is said where something is lit, of spots where nobod
     lit.map((g) => g.lampKind.channels.map(() => 0)),
   );
   for (const j of [none, dark]) expect(fittedWords(j, j, who)).toBe('');
+});
+
+test('a ratio is printed as coarse as its doubt, but on its own side of what may be changed at once', () => {
+  expect([times(1.234), times(1.234, 0.03), times(1.234, 0.3), times(12, 0.5)]).toEqual([
+    '1.23 ×',
+    '1.23 ×',
+    '1.2 ×',
+    'over 10 ×',
+  ]);
+  const step = (ratio: number, bandShare: number) => timesOf({ ratio, bandShare, ceiling: 1.3 });
+  expect([step(1.26, 0.3), step(1.34, 0.3), step(1.36, 0.3), step(0.84, 0.3)]).toEqual([
+    '1.3 ×',
+    '1.34 ×',
+    '1.4 ×',
+    '0.8 ×',
+  ]);
 });

@@ -1,10 +1,25 @@
 import { inWords } from '../shape/counts';
-import type { CoralJudgement, Judgement, Place, State } from './judgement';
+import type { CoralJudgement, Judgement, Place, State, Step } from './judgement';
 
 /** The words of a judgement: one wording for every place that says something of too much and too little light. */
 
-/** A step ratio: two places, "×" after it; beyond 10 it says so. */
-export const times = (ratio: number): string => (ratio >= 10 ? 'over 10 ×' : `${ratio.toFixed(2)} ×`);
+/** From half a tenth of doubt on a second place says nothing. Mark: rule of thumb. */
+const COARSE = 0.05;
+/**
+ * A step ratio, "×" after it; beyond 10 it says so. As coarse as its doubt: two places where it is known, else one.
+ * @param bandShare half width of its 90 % band, as a share of it
+ */
+export const times = (ratio: number, bandShare = 0): string =>
+  ratio >= 10 ? 'over 10 ×' : `${ratio.toFixed(ratio * bandShare < COARSE ? 2 : 1)} ×`;
+/** A step as coarse as its doubt, but never so coarse that it would stand on the other side of what may be changed at once. */
+export const timesOf = ({
+  ratio,
+  bandShare,
+  ceiling,
+}: Pick<Step, 'ratio' | 'bandShare' | 'ceiling'>): string => {
+  const over = (v: number) => v > ceiling + 1e-9;
+  return over(Number(ratio.toFixed(1))) === over(ratio) ? times(ratio, bandShare) : times(ratio);
+};
 
 /** Each place with a mark told apart by its shape. */
 export const PLACES: Record<Place, { sign: string; words: string }> = {
@@ -23,17 +38,18 @@ export const OF_STATE: Record<State, string> = {
 };
 
 /** A step ratio and what it is of. */
-export const timesUsed = (ratio: number, whom = 'it is'): string => `${times(ratio)} what ${whom} used to`;
+export const timesUsed = (ratio: number, whom = 'it is', bandShare = 0): string =>
+  `${times(ratio, bandShare)} what ${whom} used to`;
 
 /** A ratio's doubt is named from here on: below it the two printed places are known. */
 const KNOWN = 0.02;
 const bandOf = (share: number) => (share < KNOWN ? '' : ` (± ${percentOf(share)} %)`);
 /** A coral's step with its doubt, under words that say of what state it is; null when it has none. */
 export const ratioOf = ({ step }: CoralJudgement): string | null =>
-  step && `${times(step.ratio)}${bandOf(step.bandShare)}`;
+  step && `${timesOf(step)}${bandOf(step.bandShare)}`;
 /** A coral's step with its doubt, and of what state it is; null when it has none. */
 export const stepOf = ({ step }: CoralJudgement, state: State): string | null =>
-  step && `${timesUsed(step.ratio)}${bandOf(step.bandShare)}, ${OF_STATE[state]}`;
+  step && `${timesOf(step)} what it is used to${bandOf(step.bandShare)}, ${OF_STATE[state]}`;
 
 /** What those who live here are called: "coral", "corals". */
 interface Tenants {
@@ -68,13 +84,13 @@ export function largeWords({ corals, state, dims }: Judgement): string {
   const over = corals.filter((c) => c.step?.large).sort((a, b) => b.step!.ratio - a.step!.ratio);
   const worst = over[0];
   if (!worst) return '';
-  const { ratio, by, harmful } = worst.step!;
+  const { by, harmful } = worst.step!;
   const others = over.length - 1;
   const more =
     others > 0
       ? `${state === 'runs' ? '' : ','} and ${inWords(others)} ${others === 1 ? 'other' : 'others'} too much at once`
       : '';
-  const of = timesUsed(ratio);
+  const of = `${timesOf(worst.step!)} what it is used to`;
   if (state === 'runs') {
     const act = harmful ? (dims ? 'lower the cap tonight' : 'give less light tonight') : 'ease it in';
     return `${worst.name} gets ${of}${more}: ${act}`;
@@ -104,7 +120,7 @@ export function verdict(j: Judgement, who: Tenants): string {
   if (state !== 'runs') {
     // what already has too much is not called safe for rising little
     const rises = corals.some((c) => c.placed?.place === 'above' && (c.step?.ratio ?? 0) > 1);
-    const most = `at most ${timesUsed(worst.step!.ratio, `any ${who.one} is`)}`;
+    const most = `at most ${timesOf(worst.step!)} what any ${who.one} is used to`;
     return `${rises ? 'No step is large' : 'Safe to type in at once'}: ${most}${and}.`;
   }
   const all =

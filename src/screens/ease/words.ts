@@ -30,7 +30,7 @@ export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, to
   const limit = answer.limits[0];
   if (!limit) return 'There is nobody here who could mind.';
   const who = zone.spots[limit.spot]!.name;
-  const once = `Made at once, ${who} would get ${timesUsed(limit.ratio)}`;
+  const once = `Made at once, ${who} would get ${timesUsed(limit.ratio, 'it is', answer.doubt?.share)}`;
   if (
     limit.ratio <= ceilingOf(zone.spots[limit.spot]!, ceiling) &&
     !answer.refused &&

@@ -29,7 +29,7 @@ export function SwapTable({ found, desk: { zone } }: { found: SwapAnswer; desk: 
               <Type kind="small">{`${umol(c.before.peak)} → ${umol(c.after.peak)} µmol, ${mol(c.before.dli)} → ${mol(c.after.dli)} mol a day`}</Type>
             </View>
             <Type kind="strong" style={{ textAlign: 'right' }}>
-              {`${times(c.step.ratio)}${c.bandShare < 0.02 ? '' : ` ± ${percent(c.bandShare)}`}`}
+              {`${times(c.step.ratio, c.bandShare)}${c.bandShare < 0.02 ? '' : ` ± ${percent(c.bandShare)}`}`}
             </Type>
           </Row>
         ))}
@@ -53,5 +53,8 @@ export function answerWords(a: SwapAnswer, zone: Desk['zone'], ceiling: number):
   const over = a.corals.filter((c) => c.step.ratio > ceilingOf(zone.spots[c.spot]!, ceiling));
   const less = a.corals.filter((c) => c.step.ratio < 0.8);
   const doubt = Math.max(...a.corals.map((c) => c.bandShare));
-  return `As reckoned they would get ${times(Math.min(...a.corals.map((c) => c.step.ratio)))} to ${times(most.step.ratio)} of the light they have${doubt < 0.02 ? '' : ` (± ${percent(doubt)})`}.${over.length > 0 ? ` ${names(over)} would have to go lower or be eased in.` : ''}${less.length > 0 ? ` ${names(less)} would get less and may go higher.` : ''}`;
+  const [low, high] = [Math.min(...a.corals.map((c) => c.step.ratio)), most.step.ratio].map((v) =>
+    times(v, doubt),
+  );
+  return `As reckoned they would get ${low === high ? `about ${low}` : `${low} to ${high}`} of the light they have${doubt < 0.02 ? '' : ` (± ${percent(doubt)})`}.${over.length > 0 ? ` ${names(over)} would have to go lower or be eased in.` : ''}${less.length > 0 ? ` ${names(less)} would get less and may go higher.` : ''}`;
 }

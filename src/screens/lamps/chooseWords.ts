@@ -71,7 +71,9 @@ export function controllerWords({ kind, day }: LampChoice): string {
 export const idleWords = ({ idle: [idle, all] }: LampChoice): string =>
   idle === 0 ? '' : `This look leaves ${idle} of its ${plural(all, 'emitter')} nearly dark.`;
 
-export const stepWordsOf = ({ step }: LampChoice, zone: Zone): string =>
-  step && step.ratio > 1.02 ? `${zone.spots[step.spot]!.name} would get ${timesUsed(step.ratio)}.` : '';
+export const stepWordsOf = ({ step, bandShare }: LampChoice, zone: Zone): string =>
+  step && step.ratio > 1.02
+    ? `${zone.spots[step.spot]!.name} would get ${timesUsed(step.ratio, 'it is', bandShare)}.`
+    : '';
 
 export const upTo = (n: number): string => (n === 1 ? 'one' : `up to ${inWords(n)}`);

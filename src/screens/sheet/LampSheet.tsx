@@ -57,7 +57,7 @@ import { SheetTable } from './SheetTable';
 import { TypedIn } from './TypedIn';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { basisAt, mol, SURE, tenantsOf, times, umol } from '../shared/words';
+import { basisAt, mol, SURE, tenantsOf, timesOf, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 const useStyles = themed(() => ({
@@ -287,7 +287,7 @@ function Filled() {
                     </View>
                     {c.step && !usedToIt && (
                       <Type kind="strong" testID={`ratio-${c.name}`}>
-                        {times(c.step.ratio)}
+                        {timesOf(c.step)}
                       </Type>
                     )}
                   </Row>

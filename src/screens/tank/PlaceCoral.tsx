@@ -228,7 +228,7 @@ export function PlacePage() {
                     <Type
                       kind={i === open ? 'strong' : 'label'}
                     >{`${letter(i)} · ${p.name}, ${lengthWords(Math.round(p.depthCm))} deep`}</Type>
-                    <Type kind="small">{`${umol(p.umol)} µmol ${bandWords(p.bandShare)}, ${mol(p.dliMol)} mol a day; ${times(p.step.ratio)} what it comes from; ${whenWords(p, ceiling)}`}</Type>
+                    <Type kind="small">{`${umol(p.umol)} µmol ${bandWords(p.bandShare)}, ${mol(p.dliMol)} mol a day; ${times(p.step.ratio, p.bandShare)} what it comes from; ${whenWords(p, ceiling)}`}</Type>
                   </View>
                   <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
                     {`${PLACES[p.placed.place].sign} ${PLACES[p.placed.place].words}`}

@@ -26,7 +26,7 @@ import { LightPending } from '../shared/LightPending';
 import { lookRoom, stageGoes } from '../shared/Look';
 import { QuickLog } from '../shared/QuickLog';
 import { MARKS } from '../shared/Verdict';
-import { basisAt, tenantsOf, times } from '../shared/words';
+import { basisAt, tenantsOf, times, timesOf } from '../shared/words';
 import { PlanSheet } from '../sheets';
 import { AlgaeToday } from './AlgaeToday';
 import { Due } from './Due';
@@ -140,7 +140,7 @@ export function Today() {
                         style={{ width: 64, textAlign: 'right' }}
                         testID={`balance-${c.name}`}
                       >
-                        {times(c.step!.ratio)}
+                        {timesOf(c.step!)}
                       </Type>
                     </Row>
                   ))}

@@ -1,4 +1,7 @@
 import { bareCalibration, hungGroups } from '@/core/case/calibration';
+import { chooseSteps } from '@/core/case/choose';
+import { hangSteps, hungLight } from '@/core/case/hang';
+import { swapSteps } from '@/core/case/swap';
 import { dayAt, levelsOfGroups, parTable, spectrumUnder, zoneLight } from '@/core/case/light';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { replay } from '@/core/case/replay';
@@ -480,4 +483,51 @@ const walk = () => {
 };
 console.log(
   `a judgement of a mat (3000 draws): ${medianMs(() => judgeMat(known)).toFixed(1)} ms; ways to light a mat with six kinds of lamp, one to three of each: ${medianMs(walk, 3).toFixed(0)} ms`,
+);
+
+// where lamps hang, which take their place, which would do: a glance at a place once seen beside the whole response each time
+const hangAsk = {
+  ...{ zone, groups, groupId: groups[0]!.groupId, outGroupId: groups[0]!.groupId },
+  ...{ cal: bareCalibration(hungGroups(bundle.case, zone), zone), calm: null, used: null },
+  ...{ lowestCm: 15, highestCm: 60 },
+};
+const toTheEnd = (steps: Generator<number, unknown>) => {
+  for (;;) if (steps.next().done) return;
+};
+const inFull = medianMs(
+  () =>
+    hungLight(
+      hangAsk,
+      groups[0]!.lamps.map((l) => ({ ...l, heightCm: l.heightCm + 1 })),
+      groups[0]!.lampKind,
+      0.5,
+    ),
+  5,
+);
+let looked = 0;
+for (const steps = hangSteps(hangAsk); ;) {
+  const next = steps.next();
+  if (!next.done) continue;
+  looked = next.value.looked;
+  break;
+}
+const other = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
+const every = lampLibrary().map((l) => l.kind);
+report(
+  `two lamps hung, ${looked} arrangements looked at`,
+  medianMs(() => toTheEnd(hangSteps(hangAsk)), 3),
+  looked * inFull,
+  'beside the whole response of each',
+);
+report(
+  'two lamps swapped for two others',
+  medianMs(() => toTheEnd(swapSteps({ ...hangAsk, kind: other, count: 2 })), 3),
+  looked * inFull,
+  'beside the same',
+);
+report(
+  `${every.length} kinds of lamp, one and two of each, for this tank`,
+  medianMs(() => toTheEnd(chooseSteps({ ...hangAsk, kinds: every, most: 2 })), 1),
+  2 * every.length * looked * inFull,
+  'beside the same for each',
 );

@@ -98,6 +98,8 @@ export interface HangAnswer {
   ways: HangWay[];
   /** everything that was looked at over the whole range, best cap each */
   seen: HangFigures[];
+  /** so many arrangements were looked at in all */
+  looked: number;
 }
 
 /** Too little and too much light, and away from the middle, as they weigh. Mark: rule of thumb. */
@@ -276,6 +278,10 @@ export class Hanger {
     const { capShare } = this.group.day;
     return this.figures(this.full(this.group.lamps, this.kind.diffuserShare ?? 0), this.dims ? capShare : 1);
   }
+  /** so many arrangements were looked at */
+  get looked(): number {
+    return this.kept.size;
+  }
   nowLamps = (): HungLamp[] => [...this.group.lamps];
 }
 
@@ -453,7 +459,7 @@ export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
       ...{ aim: 'asNow', also: [], arrangement: null, lamps, kind: hanger.kind },
       figures: inFull(ask, lamps, hanger, asNow.figures, hanger.kind),
     });
-  return { now: inFull({ ...ask, calm: null }, lamps, hanger, now, hanger.kind), ways, seen };
+  return { now: inFull({ ...ask, calm: null }, lamps, hanger, now, hanger.kind), ways, seen, looked: hanger.looked };
 }
 
 /** The figures of an answer with its light computed in full; panes, evenness and what is lost stay as they were looked at. */

@@ -459,7 +459,12 @@ export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
       ...{ aim: 'asNow', also: [], arrangement: null, lamps, kind: hanger.kind },
       figures: inFull(ask, lamps, hanger, asNow.figures, hanger.kind),
     });
-  return { now: inFull({ ...ask, calm: null }, lamps, hanger, now, hanger.kind), ways, seen, looked: hanger.looked };
+  return {
+    now: inFull({ ...ask, calm: null }, lamps, hanger, now, hanger.kind),
+    ways,
+    seen,
+    looked: hanger.looked,
+  };
 }
 
 /** The figures of an answer with its light computed in full; panes, evenness and what is lost stay as they were looked at. */

@@ -1,6 +1,7 @@
-import { act, screen, waitFor } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 
-import { undo } from '@/state/session';
+import type { Zone } from '@/core/record/zone';
+import { undo, useSession } from '@/state/session';
 
 import { HangPage } from './lamps/Hang';
 import { choose, doc, edit, fill, freshPlaces, press, show, tap, text } from './test/kit';
@@ -33,6 +34,32 @@ test('answers stand with what they do and give up; one is drafted in a tap and t
   expect(group().lamps.map((l) => l.id)).toEqual(before.lamps.map((l) => l.id));
   act(() => undo());
   expect(group()).toEqual(before);
+});
+
+test('who would have to stand elsewhere is said; a coral that was carried there is put there, and undo takes it back', async () => {
+  // a table that would rather have less
+  const less = (z: Zone) => ({
+    ...z,
+    spots: z.spots.map((s) =>
+      s.name === 'Plum table' ? { ...s, wants: { fromUmol: 100, toUmol: 178 } } : s,
+    ),
+  });
+  edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z, i) => (i === 0 ? less(z) : z)) } }));
+  show(HangPage);
+  await found();
+  expect(text('hang-critic')).toMatch(
+    /^As they hang, with one move, four of five would have it: Plum table on .* \(\d+ → 1\d\d µmol\); no place on floor, rock or a rack has the light Straw polyp wants\.$/,
+  );
+  const spots = () => doc().zones[0]!.spots;
+  const before = spots();
+  const key = screen.getAllByTestId(/^moved-/)[0]!;
+  const id = key.getAttribute('data-testid')!.slice('moved-'.length);
+  fireEvent.click(key);
+  const [was, is] = [before, spots()].map((all) => all.find((s) => s.id === id)!);
+  expect([is!.xCm, is!.yCm, is!.depthCm]).not.toEqual([was!.xCm, was!.yCm, was!.depthCm]);
+  expect(useSession.getState().bundle!.log.events.at(-1)).toMatchObject({ kind: 'moved', spotId: id });
+  act(() => undo());
+  expect(spots()).toEqual(before);
 });
 
 test('limits and a place to keep darker are set in the sentence and stay in the address; bad ones are refused', async () => {

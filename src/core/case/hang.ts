@@ -8,6 +8,7 @@ import { dims } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
 import { wallWatts } from '../spectrum/watts';
 import type { Calibration } from './calibration';
+import { type Criticism, critic } from './critic';
 import {
   brightestLevels,
   daysAt,
@@ -91,10 +92,13 @@ export interface HangWay {
   lamps: HungLamp[];
   kind: LampKind;
   figures: HungFigures;
+  /** who would have to stand elsewhere so that more have the light they want */
+  criticism: Criticism;
 }
 
 export interface HangAnswer {
   now: HungFigures;
+  criticism: Criticism;
   ways: HangWay[];
   /** everything that was looked at over the whole range, best cap each */
   seen: HangFigures[];
@@ -449,7 +453,7 @@ export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
       arrangement: found.a,
       lamps: found.lamps,
       kind: hanger.kindOf(found.a.diffuserShare),
-      figures: inFull(ask, found.lamps, hanger, found.figures, hanger.kindOf(found.a.diffuserShare)),
+      ...judgedInFull(ask, found.lamps, hanger, found.figures, hanger.kindOf(found.a.diffuserShare)),
     });
   });
   const lamps = hanger.nowLamps();
@@ -457,13 +461,30 @@ export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
   if (asNow)
     ways.push({
       ...{ aim: 'asNow', also: [], arrangement: null, lamps, kind: hanger.kind },
-      figures: inFull(ask, lamps, hanger, asNow.figures, hanger.kind),
+      ...judgedInFull(ask, lamps, hanger, asNow.figures, hanger.kind),
     });
+  const asIs = judgedInFull({ ...ask, calm: null }, lamps, hanger, now, hanger.kind);
   return {
-    now: inFull({ ...ask, calm: null }, lamps, hanger, now, hanger.kind),
+    now: asIs.figures,
+    criticism: asIs.criticism,
     ways,
     seen,
     looked: hanger.looked,
+  };
+}
+
+/** An answer's figures and who would have to stand elsewhere under it. */
+function judgedInFull(
+  ask: HangAsk,
+  lamps: HungLamp[],
+  hanger: Hanger,
+  of: HangFigures,
+  kind: LampKind,
+): Pick<HangWay, 'figures' | 'criticism'> {
+  const figures = inFull(ask, lamps, hanger, of, kind);
+  return {
+    figures,
+    criticism: critic(ask.zone, hungGroups(ask, lamps, kind, figures.capShare), ask.cal),
   };
 }
 
@@ -514,18 +535,28 @@ function inFull(
   };
 }
 
-/** The light of lamps hung and capped so, the other groups as they are lit. */
-export function hungLight(
-  { zone, groups, groupId, cal }: Pick<HangAsk, 'zone' | 'groups' | 'groupId' | 'cal'>,
+/** All groups, with one's lamps hung and capped so. */
+const hungGroups = (
+  { groups, groupId }: Pick<HangAsk, 'groups' | 'groupId'>,
   lamps: readonly HungLamp[],
   kind: LampKind,
   capShare: number,
-): { hung: LitGroup[]; light: ZoneLight; days: ZoneDay[] } {
-  const hung = groups.map((g): LitGroup => {
+): LitGroup[] =>
+  groups.map((g): LitGroup => {
     if (g.groupId !== groupId) return g;
     const capped = dims(g.lampKind) ? { day: { ...g.day, capShare } } : {};
     return { ...g, ...capped, lampKind: kind, lamps: [...lamps] };
   });
+
+/** The light of lamps hung and capped so, the other groups as they are lit. */
+export function hungLight(
+  ask: Pick<HangAsk, 'zone' | 'groups' | 'groupId' | 'cal'>,
+  lamps: readonly HungLamp[],
+  kind: LampKind,
+  capShare: number,
+): { hung: LitGroup[]; light: ZoneLight; days: ZoneDay[] } {
+  const { zone, cal } = ask;
+  const hung = hungGroups(ask, lamps, kind, capShare);
   const light = zoneLight(computeResponse(rigOf(hung, zone, zone.spots, cal)), hung, cal);
   return {
     hung,

@@ -177,7 +177,7 @@ export function placesInHand(
 
 /** Where a rack could hang at the back pane, in no coral's way: three along the tank at two depths. Mark: rule of thumb. */
 const RACKS = { along: [1 / 6, 1 / 2, 5 / 6], deep: [0.35, 0.6], fromBackCm: 8, apartCm: 12 } as const;
-const racks = ({ tank, spots }: Zone) =>
+export const racks = ({ tank, spots }: Zone) =>
   RACKS.deep.flatMap((deep) =>
     RACKS.along.flatMap((along, k) => {
       const at = {

@@ -29,6 +29,7 @@ import { HangingCautions } from '../shared/Cautions';
 import { DraftLine } from '../shared/DraftLine';
 import { SolvingRow } from '../shared/SolvingRow';
 import { umol } from '../shared/words';
+import { HangCritic } from './HangCritic';
 import { HangPicture, HangSection } from './HangSection';
 import { HangWays } from './HangWays';
 import { figureWords, howWords, letterOf, nameOf } from './hangWords';
@@ -158,6 +159,7 @@ export function HangPage() {
     >
       <Asked {...{ desk, asked }} />
       <SolvingRow solver={{ ...solving, cancel }} what="Hanging lamps" />
+      {found && <HangCritic desk={desk} criticism={found.criticism} />}
       <HangSection
         askKey={key}
         now={found?.now ?? null}

@@ -10,7 +10,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { umol } from '../shared/words';
-import { figureWords, givesUp, howWords, letterOf, nameOf } from './hangWords';
+import { criticWords, figureWords, givesUp, howWords, letterOf, nameOf } from './hangWords';
 
 /** The answers, the chosen one open: how, what it does, what it gives up, and one tap that hangs it. */
 export function HangWays({
@@ -55,6 +55,11 @@ export function HangWays({
                   </Type>
                   {i > 0 && givesUp(w.figures, best) !== '' && (
                     <Type kind="small">{givesUp(w.figures, best)}</Type>
+                  )}
+                  {criticWords(w.criticism, zone) !== '' && (
+                    <Type kind="small" testID="way-critic">
+                      {capital(criticWords(w.criticism, zone))}
+                    </Type>
                   )}
                   {flash && (
                     <Type kind="small">

@@ -1,3 +1,5 @@
+import type { Criticism } from '@/core/case/critic';
+import { counted, inWords } from '@/core/shape/counts';
 import type { HangAim, HangWay, HungFigures } from '@/core/case/hang';
 import { percent } from '@/core/shape/percent';
 import { lengthWords } from '@/core/shape/units';
@@ -61,6 +63,18 @@ export function figureWords(f: HungFigures, judged: number, zone: Zone): string 
       ? ` ${zone.spots[f.step.spot]!.name} would get ${timesUsed(f.step.ratio)}.`
       : '';
   return `${judged > 0 ? `${f.within} of ${judged} have the light they want; ` : ''}the darkest place has ${percent(1 - f.uneven)} of the mean, the panes up to ${umol(f.glassUmol)} µmol, ${percent(f.lostShare)} of the light misses the water, ${watts(f.watts)} at its brightest.${step}`;
+}
+
+/** What moving corals would do, and who finds no place; '' where all have what they want. */
+export function criticWords({ moves, left, judged, after }: Criticism, zone: Zone): string {
+  const names = left.map((i) => zone.spots[i]!.name);
+  const nowhere = `no place on floor, rock or a rack has the light ${names.join(' or ')} ${names.length === 1 ? 'wants' : 'want'}`;
+  if (moves.length === 0) return left.length === 0 ? '' : `${nowhere}.`;
+  const where = moves.map(
+    (m) => `${zone.spots[m.spot]!.name} ${m.to.name} (${umol(m.fromUmol)} → ${umol(m.toUmol)} µmol)`,
+  );
+  const all = after === judged ? `all ${inWords(judged)}` : `${inWords(after)} of ${inWords(judged)}`;
+  return `with ${counted(moves.length, 'move')}, ${all} would have it: ${where.join('; ')}${left.length > 0 ? `; ${nowhere}` : ''}.`;
 }
 
 const CHANGED = 0.08;

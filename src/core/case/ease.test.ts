@@ -772,6 +772,31 @@ describe('a plan under way', () => {
     expect(stopped).toBeLessThan(PLANS / 10);
   });
 
+  test('doubt that comes later holds a plan where it is, and never takes it below what it has reached', () => {
+    const cal = bareCalibration(hungGroups(bundle.case, zone), zone);
+    const low: RunningEntry = { ...long, capShare: 0.1 };
+    const other = { ...target, groupId: 'new', capShare: 0.6, lamps: [{ ...target.lamps[0]!, id: 'n' }] };
+    const q = ask({ targets: [other], from: [] });
+    let kept = begun(q, plan(history([low]), q));
+    const first = kept.steps[0]!;
+    expect(first.setting).toBeGreaterThan(0);
+    const entered = typed(kept, first.setting, NOW);
+    kept = { ...kept, steps: kept.steps.map((s, i) => (i === 0 ? { ...s, doneUtc: NOW } : s)) };
+    const h = history([low, entered], [kept]);
+    const [today, nowUtc] = [day(2), at(day(2), '04:00')];
+    const again = { ...anew(kept, today, today), open: undefined };
+    const answer = ended(
+      easeSteps(zone, h, nowUtc, yellow, used(h, log(), nowUtc).perSpot, again, parOf, cal),
+    );
+    expect(answer.doubt!.share).toBeGreaterThan(0.2);
+    expect(answer.refused).toBeNull();
+    for (const s of answer.steps) expect(s.setting).toBeGreaterThan(first.setting - 1e-9);
+    // it does not stand still for good either, and takes longer than what is known
+    expect(answer.steps.at(-1)!.setting).toBe(1);
+    const bold = ended(easeSteps(zone, h, nowUtc, yellow, used(h, log(), nowUtc).perSpot, again, parOf));
+    expect(answer.steps.at(-1)!.date >= bold.steps.at(-1)!.date).toBe(true);
+  });
+
   test('what runs by a plan is judged by the plan’s ceiling, everything else by the keeper’s', () => {
     const p = {
       ...begun(ask({ targets: [target] }), plan(history([quiet]), ask({ targets: [target] }))),

@@ -29,6 +29,7 @@ import { type Calibration, type ChannelPart, ratioBandShare } from './calibratio
 import { type ByChannel, lightBetween } from './light';
 import { type LitGroup, litRunnable, litRunning, runningAt } from './lit';
 import type { ParOf, UsedLight } from './replay';
+import { doneSteps } from './planAhead';
 import { atSetting, type Eased, judgeOf, mayWait, methodProblem, placeAt, settingsOf } from './settings';
 import {
   activePlans,
@@ -252,10 +253,13 @@ const later = (ladder: Ladder, days: number): Ladder => ({
   rungs: ladder.rungs,
   lightAt: (rung, day) => ladder.lightAt(rung, day + days),
 });
-/** A ladder on which everybody gets a share more. */
-const brighter = (ladder: Ladder, shares: readonly number[]): Ladder => ({
+/** A ladder on which everybody gets a share more, but for the rungs up to one that is lit already: doubt takes nobody's light away. */
+const brighter = (ladder: Ladder, shares: readonly number[], reached: number): Ladder => ({
   rungs: ladder.rungs,
-  lightAt: (rung, day) => ladder.lightAt(rung, day).map((l, i) => scaled(l, 1 + shares[i]!)),
+  lightAt: (rung, day) =>
+    rung <= reached
+      ? ladder.lightAt(rung, day)
+      : ladder.lightAt(rung, day).map((l, i) => scaled(l, 1 + shares[i]!)),
 });
 const scaled = ({ dli, peak, taken }: DayLight, by: number): DayLight => ({
   ...{ dli: dli * by, peak: peak * by },
@@ -397,7 +401,10 @@ export function* easeSteps(
       ? { ...made, allowed: true }
       : { ...risesFor(asked, on, ladder.settings, growers, rules, held), allowed: false };
   };
-  const wary = most >= DOUBTFUL ? brighter(ladder, shares) : null;
+  const plan = history.plans.find((p) => p.id === q.planId);
+  const done = plan && doneSteps(plan).at(-1)?.setting;
+  const reached = done === undefined ? -1 : rungOf(ladder.settings, done);
+  const wary = most >= DOUBTFUL ? brighter(ladder, shares, reached) : null;
   const keeps = (on: Ladder | null) =>
     kept !== undefined && on !== null && staysUnder(on, growers, kept, rules, AS_PRINTED);
   // what was planned before there was a doubt goes on while it holds at what is reckoned
@@ -482,6 +489,10 @@ function daysRange(
   return quick != null && slow != null ? [quick, slow] : null;
 }
 
+/** The rung nearest to a setting. */
+const rungOf = (settings: readonly number[], setting: number): number =>
+  settings.reduce((k, x, i) => (Math.abs(x - setting) < Math.abs(settings[k]! - setting) ? i : k), 0);
+
 /** Steps still to come as rises of a ladder. */
 const openRises = (
   open: NonNullable<EaseQuestion['open']>,
@@ -490,7 +501,7 @@ const openRises = (
 ): Rise[] =>
   open.map(({ date, setting }) => ({
     day: Math.max(0, dayNumber(date) - startDay),
-    rung: settings.reduce((k, x, i) => (Math.abs(x - setting) < Math.abs(settings[k]! - setting) ? i : k), 0),
+    rung: rungOf(settings, setting),
   }));
 
 /** What of a rise a plan's days may turn out larger than planned: the first is not a whole one. Mark: rule of thumb. */

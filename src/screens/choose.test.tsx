@@ -77,3 +77,17 @@ test('without a lamp there is no day to match, and the way to one is shown', () 
   press('Add a lamp');
   expect(navigate).toHaveBeenCalledWith('/lamps');
 });
+
+test('a group without a day has no look to match', () => {
+  edit((b) => ({
+    ...b,
+    case: {
+      ...b.case,
+      zones: b.case.zones.map((z, i) =>
+        i === 0 ? { ...z, groups: z.groups.map((g) => ({ ...g, threads: [] })) } : z,
+      ),
+    },
+  }));
+  show(ChoosePage);
+  expect(text('choose')).toMatch(/No lamp is drafted here whose day and look could be matched/);
+});

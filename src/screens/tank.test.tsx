@@ -58,7 +58,11 @@ const setting = (part: string, to: string) => {
 describe('Tank', () => {
   test('says who has the light it wants, draws the chart, and every mark can be moved by keys', async () => {
     show(Tank);
+    // until the light is there its place is kept, and nothing is said of it
+    expect(text('evenness-fold')).toMatch(/^Evenness \d+ cm deep: not known yet/);
+    expect(screen.queryByTestId('sounding-top')).toBeNull();
     await charted('top');
+    expect(text('evenness-fold')).toMatch(/the darkest place has \d+ % of the mean/);
     expect(text('tank-sentence')).toBe(
       'Two of five corals have what they want at the day’s brightest, as it runs: perhaps too much at Slate plate, Straw polyp; perhaps too little at Moss branch.',
     );

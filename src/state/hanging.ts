@@ -1,10 +1,10 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 
-import type { Calibration } from '@/core/case/calibration';
+import { type Calibration, calibrationKey } from '@/core/case/calibration';
 import type { ChooseAsk, LampChoice } from '@/core/case/choose';
 import type { HangAnswer, HangAsk, HangFigures } from '@/core/case/hang';
-import type { LitGroup } from '@/core/case/lit';
+import { type LitGroup, rigKey } from '@/core/case/lit';
 import type { InHand } from '@/core/case/placing';
 import type { SwapAnswer, SwapAsk } from '@/core/case/swap';
 import type { Field } from '@/core/optics/field';
@@ -14,6 +14,37 @@ import type { HungLamp, Zone } from '@/core/record/zone';
 import { reckoner } from '@/workers/client';
 
 import { always, useSolver } from './solvers';
+import { nowUtcIso } from './time';
+
+/** What is asked about lamps over a tank, as a key: their light and its doubt, their days, who wants what, and what else is asked. */
+export const hangKey = (
+  groups: readonly LitGroup[],
+  zone: Zone,
+  cal: Calibration,
+  more: readonly unknown[],
+): string =>
+  JSON.stringify([
+    rigKey(groups, zone, zone.spots, cal),
+    calibrationKey(cal),
+    groups.map((g) => [g.threads, g.day.capShare]),
+    zone.spots.map((s) => [s.need, s.wants]),
+    more,
+  ]);
+
+/** Looks anew whenever the key of what is asked changes; not at all while there is nothing to ask. */
+export function useLookAgain<Ask>(
+  key: string,
+  ask: Ask | null,
+  look: (ask: Ask, history: HistoryDoc, log: LogDoc, nowUtc: string) => void,
+  { history, log }: { history: HistoryDoc; log: LogDoc },
+): void {
+  const latest = useRef({ ask, history, log });
+  latest.current = { ask, history, log };
+  useEffect(() => {
+    const now = latest.current;
+    if (now.ask) look(now.ask, now.history, now.log, nowUtcIso());
+  }, [key, look]);
+}
 
 /** Where lamps of a group could hang. */
 export function useHang(of: readonly unknown[]) {

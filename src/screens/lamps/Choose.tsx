@@ -1,17 +1,14 @@
 import { router } from 'expo-router';
-import { useEffect, useMemo, useRef } from 'react';
+import { useMemo } from 'react';
 import { View } from 'react-native';
 
-import { calibrationKey } from '@/core/case/calibration';
 import type { ChooseAsk, LampChoice } from '@/core/case/choose';
 import { type Ranked, rankChoices, type Wishes } from '@/core/case/chooseRank';
 import { brightestLevels } from '@/core/case/light';
-import { rigKey } from '@/core/case/lit';
 import { lampLibrary } from '@/core/library/lamps';
 import { type Desk, draftOf, useDesk } from '@/state/desk';
-import { useChoose } from '@/state/hanging';
+import { hangKey, useChoose, useLookAgain } from '@/state/hanging';
 import { useCalibration, useLight } from '@/state/light';
-import { nowUtcIso } from '@/state/time';
 import { useTyped } from '@/state/typed';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
@@ -37,7 +34,9 @@ export function ChoosePage() {
   const cal = useCalibration(bundle, zone);
   const asked = useAsked();
   const groups = draftOf(desk);
-  const out = groups.find((g) => g.groupId === group?.id) ?? groups[0];
+  // a group without a day has no look to match
+  const dated = groups.filter((g) => g.threads.length > 0);
+  const out = dated.find((g) => g.groupId === group?.id) ?? dated[0];
   const kinds = useMemo(
     () => [
       ...doc.lampKinds,
@@ -55,22 +54,9 @@ export function ChoosePage() {
         ...{ lowestCm: LOWEST_CM, highestCm: HIGHEST_CM },
       }
     : null;
-  const key = ask
-    ? JSON.stringify([
-        rigKey(groups, zone, zone.spots, cal),
-        calibrationKey(cal),
-        groups.map((g) => [g.threads, g.day.capShare]),
-        zone.spots.map((s) => [s.need, s.wants]),
-        [out!.groupId, asked.most, asked.mine],
-      ])
-    : '';
+  const key = ask ? hangKey(groups, zone, cal, [ask.outGroupId, asked.most, asked.mine, doc.lampKinds]) : '';
   const { look, found, cancel, ...solving } = useChoose([key]);
-  const latest = useRef(ask);
-  latest.current = ask;
-  useEffect(() => {
-    if (latest.current) look(latest.current, bundle.history, bundle.log, nowUtcIso());
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key, look]);
+  useLookAgain(key, ask, look, bundle);
   const wished = JSON.stringify(asked.wishes);
   const ranked = useMemo(
     () => (found ? rankChoices(found, JSON.parse(wished) as Wishes) : []),

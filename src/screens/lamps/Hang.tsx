@@ -1,9 +1,7 @@
 import { router, useLocalSearchParams } from 'expo-router';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 
-import { calibrationKey } from '@/core/case/calibration';
 import type { HangAsk, HangWay } from '@/core/case/hang';
-import { rigKey } from '@/core/case/lit';
 import { livesByLight, wantsOf } from '@/core/record/needs';
 import { lengthWords } from '@/core/shape/units';
 import { dims } from '@/core/spectrum/controls';
@@ -15,8 +13,7 @@ import { type Desk, draftOf, useDesk } from '@/state/desk';
 import { useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
-import { useHang } from '@/state/hanging';
-import { nowUtcIso } from '@/state/time';
+import { hangKey, useHang, useLookAgain } from '@/state/hanging';
 import { Button } from '@/ui/Button';
 import { FieldRow, ValueField } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
@@ -78,22 +75,9 @@ export function HangPage() {
           .some((g) => g.id !== asked.groupId && g.lampKindId === kindId),
       }
     : null;
-  const key = ask
-    ? JSON.stringify([
-        rigKey(groups, zone, zone.spots, cal),
-        calibrationKey(cal),
-        groups.map((g) => [g.threads, g.day.capShare]),
-        zone.spots.map((s) => [s.need, s.wants]),
-        [asked.groupId, asked.lowest, asked.highest, asked.calm],
-      ])
-    : '';
+  const key = ask ? hangKey(groups, zone, cal, [asked.groupId, asked.lowest, asked.highest, asked.calm]) : '';
   const { look, found, cancel, ...solving } = useHang([key]);
-  const latest = useRef(ask);
-  latest.current = ask;
-  useEffect(() => {
-    if (latest.current) look(latest.current, bundle.history, bundle.log, nowUtcIso());
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key, look]);
+  useLookAgain(key, ask, look, bundle);
   const [letter, setLetter] = useState('A');
   const chosen = found?.ways.findIndex((_, i) => letterOf(i) === letter) ?? -1;
   const way = found ? (found.ways[chosen] ?? found.ways[0] ?? null) : null;

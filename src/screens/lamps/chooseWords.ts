@@ -36,7 +36,7 @@ export const costWords = (c: LampChoice, kwhPrice: number | null): string => {
 };
 
 export const bestWords = (best: readonly Wish[]): string =>
-  best.length === 0 ? '' : `Best of all in ${best.map((w) => WISHES[w]).join(', ')}.`;
+  best.length === 0 ? '' : `The best of these for ${best.map((w) => WISHES[w]).join(', ')}.`;
 
 const nameOf = ({ what }: Lack) => (what === 'dawn' ? 'a slow dawn' : BANDS.find((b) => b.id === what)!.name);
 /** What is missing, a sentence each, with what would bring it. */
@@ -64,7 +64,7 @@ export function controllerWords({ kind, day }: LampChoice): string {
   const off =
     day.errorShare < SEEN_SHARE
       ? 'The day runs as it is drawn.'
-      : `Of the day as drawn it is up to ${percent(day.errorShare)} of the peak off${ends.length > 0 ? `, ${ends.join(', ')}` : ''}.`;
+      : `Its light is up to ${percent(day.errorShare)} of the peak away from the day as drawn${ends.length > 0 ? `, ${ends.join(', ')}` : ''}.`;
   return `${capital(keys)}, set by ${HOW_SET[p.sets === 'switch' ? 'switch' : 'levels']}, ${points}. ${off}`;
 }
 

@@ -32,7 +32,13 @@ export function aheadWords(course: EaseCourse, zone: Zone, today: string): strin
 /** The coming weeks in a sentence: what runs, and the steps still to come. */
 export function Ahead(s: Situation) {
   const course = useForecast(s);
-  if (!course) return null;
+  // its line is kept until it is there: what lies below does not move under a finger
+  if (!course)
+    return s.zone.spots.some(livesByLight) ? (
+      <Type kind="label" roomLines={1} aria-hidden>
+        {''}
+      </Type>
+    ) : null;
   return (
     <Type kind="label" testID="ahead">
       {aheadWords(course, s.zone, localDate(s.nowMs, s.zone.timeZone))}

@@ -74,11 +74,15 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
   if (!found && groups.length > 0 && !light.field.error)
     return (
       <Fold
-        title={`Evenness ${lengthWords(depthCm, true)} deep: the darkest place is being looked for`}
+        title={`Evenness ${lengthWords(depthCm, true)} deep: not known yet`}
         open={open}
         testID="evenness-fold"
       >
-        <Type quiet>The light of the tank is being computed.</Type>
+        <Type quiet>
+          {light.field.progress === null
+            ? 'The light of the tank is not computed yet.'
+            : 'The light of the tank is being computed.'}
+        </Type>
       </Fold>
     );
   if (!found?.spread) return null;

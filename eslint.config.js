@@ -24,7 +24,7 @@ const rooms = {
 const floors = [
   ['shape'],
   ['spectrum'],
-  ['colour', 'optics', 'feeding', 'meter'],
+  ['colour', 'optics', 'feeding', 'meter', 'evidence'],
   ['coral'],
   ['mix', 'day'],
   ['controller'],

@@ -36,6 +36,14 @@ test.each([
     'points.0.mix',
     /named/,
   ],
+  ['growth', { phases: [{ name: 'a', fragments: [{ startMg: 1, endMg: 2, days: 9 }] }] }, 'phases', /two/],
+  ['growth', { phases: [0, 1].map((i) => ({ name: `${i}`, fragments: [] })) }, 'phases.0.fragments', /empty/],
+  [
+    'growth',
+    { phases: [0, 1].map((i) => ({ name: `${i}`, fragments: [{ startMg: 1, endMg: 1 - i, days: 9 }] })) },
+    'phases.1.fragments.0.endMg',
+    /above 0/,
+  ],
   ['spectrum', { emission: [] }, 'emission', /empty/],
   ['spectrum', { emission: [{ shape: 'cone' }] }, 'emission.0.shape', /shape/],
   [
@@ -499,4 +507,21 @@ describe('algae from the command line', () => {
   ])('%s refuses %j', (verb, input, path, message) => {
     expect(fail(verb, input)).toEqual({ path, message: expect.stringMatching(message) as string });
   });
+});
+
+test('growth by phase, the second against the first', () => {
+  const weighed = (startMg: number, endMg: number) => ({ startMg, endMg, days: 50 });
+  const out = reckon(
+    'growth',
+    JSON.stringify({
+      phases: [
+        { name: 'A', fragments: [weighed(100, 120), weighed(200, 250)] },
+        { name: 'B', fragments: [weighed(100, 140), weighed(200, 300)] },
+      ],
+    }),
+  ) as { phases: { name: string; meanPerDay: number; n: number }[]; difference: number; p: number };
+  expect(out.phases[1]).toMatchObject({ name: 'B', n: 2 });
+  expect(out.phases[1]!.meanPerDay).toBeCloseTo((Math.log(1.4) + Math.log(1.5)) / 100, 12);
+  expect(out.difference).toBeCloseTo((Math.log(1.4 / 1.2) + Math.log(1.5 / 1.25)) / 100, 12);
+  expect(out.p).toBeCloseTo(2 / 6, 12);
 });

@@ -124,6 +124,19 @@ export const feedingSchema = v.object({
   alga: v.optional(v.picklist(ALGA_IDS, `is one of ${ALGA_IDS.join(', ')}`)),
 });
 
+export const growthSchema = v.object({
+  phases: v.pipe(
+    v.array(
+      v.object({
+        name: v.string('give text'),
+        fragments: list(v.object({ startMg: positive, endMg: positive, days: positive })),
+      }),
+      'give a list',
+    ),
+    v.minLength(2, 'two phases or more are compared'),
+  ),
+});
+
 export const harvestSchema = v.object({
   wetG: notNegative,
   drained: v.optional(v.picklist(DRAININGS, `is one of ${DRAININGS.join(', ')}`), 'drained'),

@@ -8,6 +8,7 @@ import { DOUBT } from '@/core/case/calibration';
 import { PACE_RANGE } from '@/core/easing/accustomed';
 import { fastestPlan } from '@/core/easing/plan';
 import { alga, ALGAE } from '@/core/feeding/algae';
+import { growthOf } from '@/core/evidence/growth';
 import { fitOf } from '@/core/refugium/families';
 import { asPpm, removed } from '@/core/feeding/removal';
 import { parseDayCsv } from '@/core/formats/dayCsv';
@@ -33,6 +34,7 @@ import {
   feedingSchema,
   fieldSchema,
   fitSchema,
+  growthSchema,
   harvestSchema,
   reduceSchema,
   spectrumSchema,
@@ -238,6 +240,15 @@ const harvest = verb(harvestSchema, ({ wetG, drained, litres }) => {
   return good({ ...took, ...(litres === undefined ? {} : { ppm: asPpm(took, litres) }) });
 });
 
+/** How fast fragments grew in each phase, and whether the second differs from the first. */
+const growth = verb(growthSchema, ({ phases }) => {
+  const { phases: told, ...difference } = growthOf(phases);
+  return good({
+    phases: told.map(({ name, mean, standardError, n }) => ({ name, meanPerDay: mean, standardError, n })),
+    ...difference,
+  });
+});
+
 export const VERBS: Readonly<Record<string, Verb>> = {
   spectrum,
   field,
@@ -246,6 +257,7 @@ export const VERBS: Readonly<Record<string, Verb>> = {
   ease,
   carry,
   reduce,
+  growth,
   convert,
   feeding,
   harvest,

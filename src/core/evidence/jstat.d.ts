@@ -1,0 +1,5 @@
+declare module 'jstat' {
+  export const jStat: {
+    studentt: { inv(p: number, degreesOfFreedom: number): number };
+  };
+}

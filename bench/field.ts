@@ -1,4 +1,5 @@
-import { type Field, type FieldGrid, cellX, cellY, computeField } from '@/core/optics/field';
+import { type Field, type FieldGrid, cellX, cellY } from '@/core/optics/field';
+import { computeField } from '@/core/optics/fieldSteps';
 import { par } from '@/core/spectrum/bands';
 import { lampKind } from '@/core/spectrum/lamp';
 import { lampRows } from '@/core/optics/rig';

@@ -37,4 +37,5 @@ export const Sizing = part(async () => (await import('./algae/Sizing')).Sizing);
 export const SwapPage = part(async () => (await import('./tank/part')).SwapPage);
 export const Tank = part(async () => (await import('./tank/part')).Tank);
 export const Upkeep = part(async () => (await import('./upkeep/Upkeep')).Upkeep);
+export const WholePage = part(async () => (await import('./tank/part')).WholePage);
 export const Which = part(async () => (await import('./algae/Which')).Which);

@@ -1,6 +1,7 @@
 import { part } from '@/ui/part';
 
 const sheets = () => import('./allSheets');
+export const CensusSheet = part(async () => (await sheets()).CensusSheet);
 export const EntrySheet = part(async () => (await sheets()).EntrySheet);
 export const Find = part(async () => (await sheets()).Find);
 export const HungLampSheet = part(async () => (await sheets()).HungLampSheet);

@@ -5,8 +5,9 @@ import { type Calibration, calibrationKey } from '@/core/case/calibration';
 import type { ChooseAsk, LampChoice } from '@/core/case/choose';
 import type { HangAnswer, HangAsk, HangFigures } from '@/core/case/hang';
 import { type LitGroup, rigKey } from '@/core/case/lit';
-import type { InHand } from '@/core/case/placing';
+import type { Hand } from '@/core/case/placing';
 import type { SwapAnswer, SwapAsk } from '@/core/case/swap';
+import type { WholeAsk, WholeWay } from '@/core/case/whole';
 import type { Field } from '@/core/optics/field';
 import type { HistoryDoc } from '@/core/record/history';
 import type { LogDoc } from '@/core/record/log';
@@ -60,7 +61,7 @@ export function useHang(of: readonly unknown[]) {
 /** Places for a coral in hand, from the worker; null while the light of the tank is not there. */
 export const placingQuery = (
   key: readonly unknown[],
-  coral: InHand,
+  coral: Hand,
   zone: Zone,
   groups: readonly LitGroup[],
   cal: Calibration,
@@ -121,6 +122,17 @@ export function useChoose(of: readonly unknown[]) {
   const look = useCallback(
     (ask: Omit<ChooseAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
       start((onProgress) => reckoner().choose(ask, history, log, nowUtc, onProgress)),
+    [start],
+  );
+  return { ...rest, look };
+}
+
+/** Lamps, mix, day and places of a whole tank. */
+export function useWhole(of: readonly unknown[]) {
+  const { start, ...rest } = useSolver<WholeWay[]>(of);
+  const look = useCallback(
+    (ask: Omit<WholeAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
+      start((onProgress) => reckoner().whole(ask, history, log, nowUtc, onProgress)),
     [start],
   );
   return { ...rest, look };

@@ -15,6 +15,7 @@ import { type ClimbPlaces, climbSteps } from '@/core/case/climb';
 import { type InHandPlaces, placesInHand } from '@/core/case/placing';
 import { type Rescue, rescueOf } from '@/core/case/rescue';
 import { type SwapAnswer, type SwapAsk, swapSteps } from '@/core/case/swap';
+import { type WholeAsk, wholeSteps, type WholeWay } from '@/core/case/whole';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { HistoryDoc } from '@/core/record/history';
@@ -29,7 +30,8 @@ import { photographMix, type PhotographMix } from '@/core/mix/photograph';
 import { type Answer, designSteps } from '@/core/mix/design';
 import type { DesignInput } from '@/core/mix/aims';
 import { type LampAsk, lampForSteps, type LampWay } from '@/core/refugium/lampFor';
-import { type Field, type FieldGrid, fieldSteps } from '@/core/optics/field';
+import { type Field, type FieldGrid } from '@/core/optics/field';
+import { fieldSteps } from '@/core/optics/fieldSteps';
 import type { PortraitScene } from '@/core/portrait/buffers';
 import { type KeptLight, type PortraitInput, portraitSteps } from '@/core/portrait/scene';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
@@ -107,6 +109,17 @@ export const service = {
   ): Promise<LampChoice[]> => {
     const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
     return walked(chooseSteps({ ...ask, used: known ? perSpot : null }), onProgress);
+  },
+  /** a whole tank: lamps, mix, day and places together, against what corals are used to now */
+  whole: (
+    ask: Omit<WholeAsk, 'used'>,
+    history: HistoryDoc,
+    log: LogDoc,
+    nowUtc: string,
+    onProgress: Progress,
+  ): Promise<WholeWay[]> => {
+    const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
+    return walked(wholeSteps({ ...ask, used: known ? perSpot : null }), onProgress);
   },
   /** other lamps in place of some that run, so that corals keep their light */
   swap: (ask: SwapAsk, onProgress: Progress): Promise<SwapAnswer> => walked(swapSteps(ask), onProgress),

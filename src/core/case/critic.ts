@@ -30,11 +30,11 @@ export interface Criticism {
 /** Places on floor and rock are looked at so many along and across. */
 const GRID = { along: 6, across: 4 } as const;
 /** Corals stay at least this far from one another, and from the panes, cm. Marks: rule of thumb. */
-const APART_CM = 12;
+export const APART_CM = 12;
 const FROM_PANE_CM = 6;
 
 /** Floor, rock and racks: where a coral could stand. */
-function standing(zone: Zone) {
+export function standing(zone: Zone) {
   const { tank } = zone;
   const along = (i: number, n: number, length: number) =>
     FROM_PANE_CM + ((length - 2 * FROM_PANE_CM) * (i + 0.5)) / n;

@@ -41,7 +41,7 @@ export function firstMix(kind: LampKind): Levels {
 }
 
 /** A long soft day: two hours up, six at full, two down. */
-const FIRST_DAY: readonly (readonly [minute: number, strengthShare: number])[] = [
+export const FIRST_DAY: readonly (readonly [minute: number, strengthShare: number])[] = [
   [10 * 60, 0],
   [12 * 60, 1],
   [18 * 60, 1],
@@ -55,7 +55,7 @@ export function firstGroup(
   id: () => string,
 ): { group: Group; plate: Plate } {
   const plate = newPlate(id(), 'First light', kind.id, firstMix(kind));
-  const points = dims(kind) ? FIRST_DAY : switchedDay(FIRST_HOURS);
+  const points = dims(kind) ? FIRST_DAY : switchedDay();
   const threads: Thread[] = points.map(([minute, strengthShare]) => ({
     id: id(),
     minute,
@@ -67,7 +67,8 @@ export function firstGroup(
 
 /** A lamp that cannot be dimmed begins with this many hours, or fewer. Mark: rule of thumb. */
 const FIRST_HOURS = 8;
-const switchedDay = (hours: number): [minute: number, strengthShare: number][] => [
+/** On at noon for so many hours. */
+export const switchedDay = (hours = FIRST_HOURS): [minute: number, strengthShare: number][] => [
   [12 * 60, 1],
   [12 * 60 + Math.round(hours * 60), 0],
 ];

@@ -1,6 +1,7 @@
 import { displayCase } from '@/demo/lagoon';
 
-import { plainSpot, type Zone } from '../record/zone';
+import { someTank } from '../fixtures/tanks';
+import type { Zone } from '../record/zone';
 import { seeded } from '../spectrum/random';
 import { ended } from '../shape/ended';
 import { bareCalibration, hungGroups } from './calibration';
@@ -20,37 +21,6 @@ const askOf = (zone: Zone, more: Partial<HangAsk> = {}): HangAsk => {
     ...more,
   };
 };
-
-/** A tank of some size with corals of some kinds where they may be, its lamps hung anyhow. */
-function tankOf(seed: number): Zone {
-  const random = seeded(seed);
-  const tank = {
-    ...demo.tank,
-    lengthCm: 70 + 90 * random(),
-    widthCm: 40 + 30 * random(),
-    depthCm: 35 + 25 * random(),
-  };
-  const kinds = ['soft', 'largePolyp', 'smallPolyp', 'clam'] as const;
-  return {
-    ...demo,
-    tank: { ...tank, solids: [] },
-    spots: Array.from({ length: 3 + Math.floor(4 * random()) }, (_, i) =>
-      plainSpot({
-        ...{ id: `s${i}`, name: `Coral ${i}`, need: kinds[Math.floor(4 * random())]! },
-        ...{ xCm: tank.lengthCm * (0.1 + 0.8 * random()), yCm: tank.widthCm * (0.15 + 0.7 * random()) },
-        depthCm: Math.round(tank.depthCm * (0.25 + 0.6 * random())),
-      }),
-    ),
-    groups: demo.groups.map((g) => ({
-      ...g,
-      lamps: g.lamps.map((l, i) => ({
-        ...l,
-        xCm: tank.lengthCm * (i === 0 ? 0.3 : 0.7),
-        yCm: tank.widthCm / 2,
-      })),
-    })),
-  };
-}
 
 const parts = (f: HangFigures) => [f.cost, f.uneven, f.glassUmol, f.lostShare, f.watts];
 /** Better in everything, in something by more than a hair. */
@@ -110,7 +80,7 @@ test('what is looked at quickly agrees with the whole light', () => {
 const TANKS = process.env.LONG ? 30 : 3;
 test(`in ${TANKS} tanks no answer is beaten in everything by any of 300 at random, and none breaks what was asked`, () => {
   for (let seed = 1; seed <= TANKS; seed += 1) {
-    const zone = tankOf(seed);
+    const zone = someTank(demo, seed);
     const calm = { spot: 0, mostUmol: 60 };
     const ask = askOf(zone, { lowestCm: 15, highestCm: 45, calm: seed % 3 === 0 ? calm : null });
     const { ways } = ended(hangSteps(ask));

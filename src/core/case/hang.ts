@@ -116,7 +116,8 @@ const MOST_TILT_DEG = 20;
 const HEIGHTS = 7;
 const SPREADS = [0.6, 0.8, 1, 1.2] as const;
 
-const costOf = (umol: number, { fromUmol, toUmol }: Wants): number => {
+/** How far light is from what a coral wants: too much weighs most, then too little, then being off the middle. */
+export const costOf = (umol: number, { fromUmol, toUmol }: Wants): number => {
   const low = Math.max(1, fromUmol);
   const e = Math.max(0.1, umol);
   const middle = Math.sqrt(low * toUmol);

@@ -6,6 +6,7 @@ import type { HungLamp, Zone } from '../record/zone';
 import { dims } from '../spectrum/controls';
 import { mixSpectrum } from '../spectrum/lamp';
 import type { LampKind } from '../spectrum/lampKind';
+import { FIRST_DAY, firstMix, switchedDay } from './firstDay';
 import { type LitGroup, litRunnable } from './lit';
 
 /** Other lamps in place of a group's: its day carried to them, hung about where they hung. */
@@ -52,14 +53,20 @@ export function carriedThreads(
 }
 
 /** So many lamps evenly about the middle of the old ones, at the height of the first. */
-export function spreadAbout(old: LitGroup, count: number, { tank }: Zone): HungLamp[] {
-  const middle = old.lamps.reduce((s, l) => s + l.xCm, 0) / old.lamps.length;
-  return Array.from({ length: count }, (_, i) => ({
+export const spreadAbout = (old: LitGroup, count: number, zone: Zone): HungLamp[] =>
+  spreadOver(
+    count,
+    old.lamps.reduce((s, l) => s + l.xCm, 0) / old.lamps.length,
+    old.lamps[0]!.heightCm,
+    zone,
+  );
+
+const spreadOver = (count: number, middleCm: number, heightCm: number, { tank }: Zone): HungLamp[] =>
+  Array.from({ length: count }, (_, i) => ({
     ...{ id: `new-${i + 1}`, name: count === 1 ? 'new' : `new ${i + 1}` },
-    xCm: Math.min(tank.lengthCm, Math.max(0, middle + ((i - (count - 1) / 2) / count) * tank.lengthCm)),
-    ...{ yCm: tank.widthCm / 2, heightCm: old.lamps[0]!.heightCm, turnDeg: 0 },
+    xCm: Math.min(tank.lengthCm, Math.max(0, middleCm + ((i - (count - 1) / 2) / count) * tank.lengthCm)),
+    ...{ yCm: tank.widthCm / 2, heightCm, turnDeg: 0 },
   }));
-}
 
 /** A group of its own in place of another. */
 export const inPlaceOf = (
@@ -75,3 +82,19 @@ export const inPlaceOf = (
     ...{ capShare, threads: threads.map((t) => ({ ...t, mixName: 'carried' })) },
     ...(extras ? { extras } : {}),
   });
+
+/** Lamps that nobody has drafted yet: a first mix and a first day, evenly over the tank. */
+export function firstLit(kind: LampKind, count: number, zone: Zone): LitGroup {
+  const points = dims(kind) ? FIRST_DAY : switchedDay();
+  return litRunnable({
+    ...{ groupId: FIRST_GROUP, groupName: kind.name, lampKind: kind, capShare: 1 },
+    lamps: spreadOver(count, zone.tank.lengthCm / 2, USUAL_HEIGHT_CM, zone),
+    threads: points.map(([minute, strengthShare]) => ({
+      ...{ minute, strengthShare, mix: firstMix(kind), mixName: 'First light' },
+    })),
+  });
+}
+/** The group of lamps that nobody has drafted yet. */
+const FIRST_GROUP = 'first lamps';
+/** Where lamps hang until it is said. Mark: rule of thumb. */
+const USUAL_HEIGHT_CM = 25;

@@ -1,19 +1,19 @@
 import { displayCase } from '@/demo/lagoon';
 
 import { accustom, CEILINGS, ceilingFor, steadyDay, stepRatio } from '../easing/accustomed';
-import { computeField } from '../optics/field';
+import { computeField } from '../optics/fieldSteps';
 import { floorUmolOf, lowerEdgeUmol, NEEDS, type NeedId, paceOf } from '../record/needs';
 import { plainSpot, type Zone } from '../record/zone';
 import { bareCalibration, hungGroups } from './calibration';
 import { daysAt, zoneLight } from './light';
 import { draftGroups, rigOf } from './lit';
-import { type InHand, placesInHand } from './placing';
+import { type Hand, placesInHand } from './placing';
 import { sharesAt } from './rows';
 import { computeResponse } from '../optics/response';
 
 const bundle = displayCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
 const demo = bundle.case.zones[0]!;
-function ask(coral: InHand, zone: Zone = demo, ceiling: number = CEILINGS.usual) {
+function ask(coral: Hand, zone: Zone = demo, ceiling: number = CEILINGS.usual) {
   const doc = { ...bundle.case, zones: [zone] };
   const groups = draftGroups(doc, zone);
   const cal = bareCalibration(hungGroups(doc, zone), zone);
@@ -29,7 +29,10 @@ function ask(coral: InHand, zone: Zone = demo, ceiling: number = CEILINGS.usual)
   );
   return { ...found, daysOf };
 }
-const hand = (need: NeedId, cameFrom: InHand['cameFrom'] = null): InHand => ({ need, form: null, cameFrom });
+const hand = (need: NeedId, cameFrom?: Hand['cameFrom']): Hand => ({
+  need,
+  ...(cameFrom ? { cameFrom } : {}),
+});
 const tenant = (need: NeedId) => plainSpot({ id: 'x', name: '', xCm: 0, yCm: 0, depthCm: 0, need });
 
 test('places stand with their own light and step; those that are right and soon come first', () => {
@@ -54,7 +57,7 @@ test.each([
   ['clam', 8],
 ] as const)('%s: a way up passes its ceiling on no day, and is what is said of the place', (need, least) => {
   let walked = 0;
-  for (const cameFrom of [null, { peakUmol: 50, hours: 8 }, { peakUmol: 120, hours: 9 }]) {
+  for (const cameFrom of [undefined, { peakUmol: 50, hours: 8 }, { peakUmol: 120, hours: 9 }]) {
     const { places, daysOf, start, ways } = ask(hand(need, cameFrom));
     const most = ceilingFor(CEILINGS.usual, paceOf(tenant(need)));
     const floor = floorUmolOf(tenant(need), demo);

@@ -11,22 +11,16 @@ import {
   type StepRatio,
   unknownStart,
 } from '../easing/accustomed';
-import type { CoralForm } from '../coral/form';
 import { floorUmolOf, lowerEdgeUmol, type NeedId, paceOf, wantsOf } from '../record/needs';
-import { plainSpot, type Spot, type Zone } from '../record/zone';
+import { type InHand, plainSpot, type Spot, type Zone } from '../record/zone';
 import type { Calibration } from './calibration';
 import { type Placed, placed } from './judgement';
 import { bandUnder, brightestLevels, daysAt, zoneLight } from './light';
 import { type LitGroup, rigOf } from './lit';
 import { groundPlaces, placeName } from './places';
 
-/** A coral that is in hand and has no place yet. */
-export interface InHand {
-  need: NeedId;
-  form: Pick<CoralForm, 'id' | 'shape'> | null;
-  /** the light it comes from; null = not known */
-  cameFrom: Spot['cameFrom'] | null;
-}
+/** What of a coral in hand says where it could go. */
+export type Hand = Pick<InHand, 'need' | 'cameFrom' | 'sizeCm'>;
 
 /** One place it could take. */
 export interface CoralPlace {
@@ -84,7 +78,7 @@ const LONGEST_DAYS = 180;
  * neighbours, and how long it would have to stay elsewhere first. What it wants comes first, then what it may have at once.
  */
 export function placesInHand(
-  coral: InHand,
+  coral: Hand,
   zone: Zone,
   groups: readonly LitGroup[],
   cal: Calibration,
@@ -140,7 +134,8 @@ export function placesInHand(
     const bandShare = bandUnder(cal, light, groups, brightestLevels(light, groups, i), i);
     const others = zone.spots.flatMap((s, spot) => {
       if (s.need === null || s.id === p.spotId) return [];
-      const apart = Math.hypot(s.xCm - p.xCm, s.yCm - p.yCm, s.depthCm - p.depthCm) - radiusOf(s) - RADIUS_CM;
+      const apart =
+        Math.hypot(s.xCm - p.xCm, s.yCm - p.yCm, s.depthCm - p.depthCm) - radiusOf(s) - radiusOf(coral);
       const reach = Math.max(STINGS_CM[s.need], STINGS_CM[coral.need]);
       return [{ spot, cm: Math.max(0, apart), stings: apart < reach }];
     });
@@ -157,7 +152,7 @@ export function placesInHand(
       shades: zone.spots.flatMap((s, spot) =>
         s.need !== null &&
         s.depthCm > depthCm + 3 &&
-        Math.hypot(s.xCm - xCm, s.yCm - yCm) < RADIUS_CM + radiusOf(s) / 2
+        Math.hypot(s.xCm - xCm, s.yCm - yCm) < radiusOf(coral) + radiusOf(s) / 2
           ? [spot]
           : [],
       ),
@@ -175,25 +170,26 @@ export function placesInHand(
   };
 }
 
-/** Where a rack could hang at the back pane, in no coral's way: three along the tank at two depths. Mark: rule of thumb. */
-const RACKS = { along: [1 / 6, 1 / 2, 5 / 6], deep: [0.35, 0.6], fromBackCm: 8, apartCm: 12 } as const;
+/** Where a rack could hang at the back pane and a ledge at the side panes, in no coral's way, at two depths. Marks: rule of thumb. */
+const RACKS = { along: [1 / 6, 1 / 2, 5 / 6], deep: [0.35, 0.6], fromPaneCm: 8, apartCm: 12 } as const;
+const SIDES = ['left', 'middle', 'right'] as const;
 export const racks = ({ tank, spots }: Zone) =>
-  RACKS.deep.flatMap((deep) =>
-    RACKS.along.flatMap((along, k) => {
-      const at = {
-        xCm: along * tank.lengthCm,
-        yCm: tank.widthCm - RACKS.fromBackCm,
-        depthCm: deep * tank.depthCm,
-      };
-      const far = spots.every(
-        (s) => Math.hypot(s.xCm - at.xCm, s.yCm - at.yCm, s.depthCm - at.depthCm) > RACKS.apartCm,
-      );
-      const free = far && groundDepth(tank, at.xCm, at.yCm) > at.depthCm;
-      return free
-        ? [{ ...at, name: `on a rack, ${['left', 'middle', 'right'][k]} back`, openShare: 1, spotId: null }]
-        : [];
-    }),
-  );
+  RACKS.deep.flatMap((deep) => {
+    const at = (xCm: number, yCm: number, name: string) => ({
+      ...{ xCm, yCm, depthCm: deep * tank.depthCm, name },
+      ...{ openShare: 1, spotId: null },
+    });
+    const back = tank.widthCm - RACKS.fromPaneCm;
+    return [
+      ...RACKS.along.map((along, k) => at(along * tank.lengthCm, back, `on a rack, ${SIDES[k]} back`)),
+      at(RACKS.fromPaneCm, tank.widthCm / 2, 'on a ledge, left pane'),
+      at(tank.lengthCm - RACKS.fromPaneCm, tank.widthCm / 2, 'on a ledge, right pane'),
+    ].filter(
+      (p) =>
+        groundDepth(tank, p.xCm, p.yCm) > p.depthCm &&
+        spots.every((s) => Math.hypot(s.xCm - p.xCm, s.yCm - p.yCm, s.depthCm - p.depthCm) > RACKS.apartCm),
+    );
+  });
 
 /** A move that brings less than this is not made. Mark: rule of thumb. */
 const WORTH_A_MOVE = 1.1;

@@ -2,7 +2,8 @@ import { median } from 'd3-array';
 
 import { displayCase } from '@/demo/lagoon';
 
-import { computeField, gridFor } from '../optics/field';
+import { gridFor } from '../optics/field';
+import { computeField } from '../optics/fieldSteps';
 import { computeResponse } from '../optics/response';
 import { beforeAfter } from './beforeAfter';
 import { calibrate } from './calibrate';

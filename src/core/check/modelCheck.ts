@@ -1,6 +1,7 @@
 import { type HungGroup, rigOf } from '../case/lit';
 import type { Zone } from '../record/zone';
-import { computeField, layerPar } from '../optics/field';
+import { layerPar } from '../optics/field';
+import { computeField } from '../optics/fieldSteps';
 import { SEA_WATER_INDEX } from '../optics/refraction';
 import { attenuationPerM } from '../optics/water';
 import { type TracedEmitter, traceSteps } from '../oracle/tracer';

@@ -72,6 +72,8 @@ export type Scores = Record<
 /** Share of blue photons (400-500) of PAR at the two ends of the look. Mark: rule of thumb. */
 const ICY_SHARE = 0.4;
 const DEEP_SHARE = 0.97;
+/** Where a light lies between icy white, 0, and deep blue, 1, by the share of blue photons of its PAR. */
+export const bluenessOf = (blueShare: number): number => (blueShare - ICY_SHARE) / (DEEP_SHARE - ICY_SHARE);
 /** A spread of colours that counts as full, CAM16-UCS. Mark: rule of thumb. */
 const FULL_VARIETY = 40;
 /** Near UV above this share of PAR costs: hard on eyes and some tissue, little proven. Mark: rule of thumb. */
@@ -212,7 +214,7 @@ export function figuresOf(p: Prepared, mix: Levels): DesignFigures {
     glow: glowByCoral.reduce((total, g) => total + g.glow, 0) / Math.max(1, glowByCoral.length),
     glowByCoral,
     variety: varietyOf(colours),
-    blueness: (sum((c) => c.blue) / parHere - ICY_SHARE) / (DEEP_SHARE - ICY_SHARE),
+    blueness: bluenessOf(sum((c) => c.blue) / parHere),
     red: sum((c) => c.red) / parHere,
     violet: sum((c) => c.violet) / parHere,
     nearUv: sum((c) => c.nearUv) / parHere,

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 
 import { lampLibrary } from '../library/lamps';
 import { blending, evenness, lostShare, mixAngleDeg, onGlass } from './evenness';
-import { computeField, fieldAt, fieldSteps, gridFor, layerPar, parInField, sectionPar } from './field';
+import { fieldAt, gridFor, layerPar, parInField, sectionPar } from './field';
+import { computeField, fieldSteps } from './fieldSteps';
 import {
   fileOptic,
   intensity,

@@ -1,6 +1,7 @@
 import { emissionSpectrum } from '../spectrum/emission';
 import { GRID_SIZE } from '../spectrum/grid';
-import { computeField, layerPar, type FieldGrid } from '../optics/field';
+import { layerPar, type FieldGrid } from '../optics/field';
+import { computeField } from '../optics/fieldSteps';
 import { beamOptic, lampFrame } from '../optics/optic';
 import type { RigRow } from '../optics/light';
 import { SEA_WATER_INDEX } from '../optics/refraction';

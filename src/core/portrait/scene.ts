@@ -1,6 +1,7 @@
 import type { CoralForm, ShapeId } from '../coral/form';
 import type { AlgaId } from '../feeding/algae';
-import { type Field, fieldSteps } from '../optics/field';
+import { type Field } from '../optics/field';
+import { fieldSteps } from '../optics/fieldSteps';
 import { computeResponse, type Rig } from '../optics/response';
 import { sentUp } from '../optics/sides';
 import type { Tank } from '../optics/tank';

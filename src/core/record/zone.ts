@@ -129,6 +129,25 @@ const matSchema = v.object({ lengthCm: between(1, 1000, ' cm'), widthCm: between
 /** A mat of algae, level, seen from above. */
 export type Mat = v.InferOutput<typeof matSchema>;
 
+/** The light somebody came from: its peak and for how long a day. */
+const cameFrom = v.object({ peakUmol: between(1, 3000, ' µmol'), hours: between(0.5, 24, ' h') });
+/** How wide a coral is across. */
+const sizeCm = between(1, 200, ' cm');
+
+const inHandSchema = v.object({
+  id,
+  name,
+  need: needSchema,
+  /** what it is made of; null = not said */
+  formId: v.nullable(id),
+  /** absent = as is usual for its shape */
+  sizeCm: v.optional(sizeCm),
+  /** absent = not known */
+  cameFrom: v.optional(cameFrom),
+});
+/** A coral that is here, or wished for, and has no place yet. */
+export type InHand = v.InferOutput<typeof inHandSchema>;
+
 const spotSchema = v.object({
   id,
   name,
@@ -141,9 +160,7 @@ const spotSchema = v.object({
   /** the light it came from, in the keeper's words */
   sourceLight: text,
   /** the same in figures: its peak and for how long a day; absent = not known */
-  cameFrom: v.optional(
-    v.nullable(v.object({ peakUmol: between(1, 3000, ' µmol'), hours: between(0.5, 24, ' h') })),
-  ),
+  cameFrom: v.optional(v.nullable(cameFrom)),
   /** which alga grows there; absent = none, or not said */
   algaId: v.optional(v.nullable(v.picklist(ALGA_IDS, 'is no alga known here'))),
   /** how far its mat reaches, centred on the spot; absent = a mere point */
@@ -151,7 +168,7 @@ const spotSchema = v.object({
   /** what its coral is made of: a form of the library or of the case; null = not said */
   formId: v.nullable(id),
   /** how wide it is across; absent = as is usual for its shape */
-  sizeCm: v.optional(between(1, 200, ' cm')),
+  sizeCm: v.optional(sizeCm),
   /** what a lone colour did to a region of its coral */
   soloNotes: list(soloNote),
 });
@@ -201,6 +218,8 @@ export const zoneSchema = v.object({
   choreDays: v.optional(v.record(v.picklist(CHORE_IDS, 'is no chore known here'), wholeDays(1, 3650))),
   groups: list(group),
   spots: list(spotSchema),
+  /** corals without a place; absent = none */
+  inHand: v.optional(list(inHandSchema)),
 });
 /** One body of lit water with its lamps and spots. Lengths in cm. */
 export type Zone = v.InferOutput<typeof zoneSchema>;

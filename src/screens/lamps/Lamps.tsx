@@ -23,10 +23,9 @@ import { Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { LampKindSheet, NewGroupSheet } from '../sheets';
+import { CensusSheet, LampKindSheet, NewGroupSheet } from '../sheets';
 import type { LampForm } from '../case/lampForm';
 import { watts } from '../shared/words';
-import { CensusSheet } from './CensusSheet';
 import { LampDetail, money } from './LampDetail';
 
 const LARGEST_FILE = 5_000_000;

@@ -31,6 +31,7 @@ const BELONGS: Record<string, string> = {
   '/hang': '/tank',
   '/place': '/tank',
   '/swap': '/tank',
+  '/whole': '/tank',
   '/upkeep': '/case',
   '/hours': '/day',
   '/ease': '/log',

@@ -35,6 +35,7 @@ const PAGES: readonly (readonly [to: string, name: string, also: string])[] = [
   ['/choose', 'Choose a lamp', 'buy which lamp best price watts rank compare new'],
   ['/swap', 'Swap a lamp', 'exchange new lamp upgrade take down match'],
   ['/place', 'A coral in hand', 'place new coral where position neighbours stings'],
+  ['/whole', 'The whole tank', 'plan proposal stock everything together new tank'],
   ['/plates', 'Plates', 'presets versions notes files'],
   ['/compare', 'Compare lamps and mixes', 'side by side'],
   ['/corals', 'Corals and their colours', 'glow white advice'],

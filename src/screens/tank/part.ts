@@ -2,5 +2,6 @@
 export { ChoosePage } from '../lamps/Choose';
 export { HangPage } from '../lamps/Hang';
 export { SwapPage } from '../lamps/Swap';
+export { WholePage } from '../lamps/Whole';
 export { PlacePage } from './PlaceCoral';
 export { Tank } from './Tank';

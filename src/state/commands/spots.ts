@@ -49,7 +49,8 @@ export const editForm = (
 export const removeForm = (formId: string): Command =>
   onCase('remove a colour form', (doc) => {
     keep(doc.forms, (f) => f.id !== formId);
-    for (const s of doc.zones.flatMap((z) => z.spots)) if (s.formId === formId) s.formId = null;
+    for (const s of doc.zones.flatMap((z) => [...z.spots, ...(z.inHand ?? [])]))
+      if (s.formId === formId) s.formId = null;
   });
 
 export const addSoloNote = (zoneId: string, spotId: string, note: SoloNote): Command =>

@@ -1,0 +1,1 @@
+export { WholePage as default } from '@/screens/places';

@@ -67,15 +67,17 @@ test('what the address says wrongly counts as usual', async () => {
   expect(screen.queryByTestId('choose-beside')).toBeNull();
 });
 
-test('without a lamp there is no day to match, and the way to one is shown', () => {
+test('without a lamp a first light is wanted, and the tank is planned with what is chosen', async () => {
   edit((b) => ({
     ...b,
     case: { ...b.case, zones: b.case.zones.map((z, i) => (i === 0 ? { ...z, groups: [] } : z)) },
   }));
   show(ChoosePage);
-  expect(text('choose')).toMatch(/No lamp is drafted here/);
-  press('Add a lamp');
-  expect(navigate).toHaveBeenCalledWith('/lamps');
+  expect(text('choose')).toMatch(/no lamp is drafted yet.*a careful first day, blue leading/);
+  expect(text('choose-asked')).toMatch(/^For a first light: one of a kind/);
+  await there();
+  tap('choose-swap');
+  expect(navigate).toHaveBeenCalledWith(expect.stringMatching(/^\/whole\?lamp=.+&count=1$/));
 });
 
 test('a group without a day has no look to match', () => {
@@ -89,5 +91,5 @@ test('a group without a day has no look to match', () => {
     },
   }));
   show(ChoosePage);
-  expect(text('choose')).toMatch(/No lamp is drafted here whose day and look could be matched/);
+  expect(text('choose')).toMatch(/have no day yet that could be matched/);
 });

@@ -73,6 +73,45 @@ test('what is said of it is set in the sentence and stays in the address; an emp
   expect(spots()).toHaveLength(6);
 });
 
+test('a coral is kept in hand, told more of, and given its place later; one undo has it in hand again', async () => {
+  const hands = () => doc().zones[0]!.inHand ?? [];
+  routeAt('/place', { kind: 'soft' });
+  show(PlacePage);
+  tap('set-name');
+  fill('hand-name', 'Grey leather');
+  tap('hand-keep');
+  expect(hands()).toEqual([{ id: hands()[0]!.id, name: 'Grey leather', need: 'soft', formId: null }]);
+  expect(routeParams().hand).toBe(hands()[0]!.id);
+  // what is said of it from now on is stored with it
+  fill('hand-name', '');
+  expect(screen.getByText('▲ Give it a name.')).toBeTruthy();
+  fill('hand-name', 'Grey leather, small');
+  tap('set-size');
+  fill('hand-size', '0');
+  expect(screen.getByText('▲ Give 1 to 200 cm, or nothing.')).toBeTruthy();
+  fill('hand-size', '4');
+  tap('set-from');
+  fill('hand-peak', '80');
+  fill('hand-hours', '10');
+  expect(hands()[0]).toMatchObject({
+    ...{ name: 'Grey leather, small', sizeCm: 4 },
+    cameFrom: { peakUmol: 80, hours: 10 },
+  });
+  fill('hand-peak', '');
+  expect(hands()[0]).not.toHaveProperty('cameFrom');
+  await found();
+  const before = spots().length;
+  tap('take-place');
+  expect(hands()).toEqual([]);
+  expect(spots()).toHaveLength(before + 1);
+  expect(spots().at(-1)).toMatchObject({ name: 'Grey leather, small', sizeCm: 4, arrived: '2026-11-24' });
+  act(() => undo());
+  expect(spots()).toHaveLength(before);
+  expect(hands()).toHaveLength(1);
+  tap('hand-gone');
+  expect(hands()).toEqual([]);
+});
+
 test('without a lamp, and without a coral yet, it says so', async () => {
   edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, spots: [] })) } }));
   const page = show(PlacePage);

@@ -12,6 +12,7 @@ import type { Field } from '@/core/optics/field';
 import type { HistoryDoc } from '@/core/record/history';
 import type { LogDoc } from '@/core/record/log';
 import type { HungLamp, Zone } from '@/core/record/zone';
+import type { LampKind } from '@/core/spectrum/lampKind';
 import { reckoner } from '@/workers/client';
 
 import { always, useSolver } from './solvers';
@@ -95,12 +96,12 @@ export function useHangAt(key: string, ask: Omit<HangAsk, 'used'>) {
   const busy = useRef(false);
   const next = useRef<(() => void) | null>(null);
   const look = useCallback(
-    (lamps: HungLamp[], diffuserShare: number, capShare: number) => {
+    (lamps: HungLamp[], kind: LampKind, capShare: number) => {
       const run = () => {
         busy.current = true;
         next.current = null;
         reckoner()
-          .hangAt(key, ask, lamps, diffuserShare, capShare)
+          .hangAt(key, ask, lamps, kind, capShare)
           .then(setFigures, () => undefined)
           .finally(() => {
             busy.current = false;

@@ -128,12 +128,12 @@ export const service = {
     key: string,
     ask: Omit<HangAsk, 'used'>,
     lamps: HungLamp[],
-    diffuserShare: number,
+    kind: LampKind,
     capShare: number,
   ): HangFigures => {
     if (pulled?.key !== key) pulled = { key, hanger: new Hanger({ ...ask, used: null }) };
     const { hanger } = pulled;
-    return hanger.figures(hanger.full(lamps, diffuserShare), capShare);
+    return hanger.figures(hanger.full(lamps, kind), capShare);
   },
   /** ripples, and light from all sides, at a spot */
   atPlace: (...asked: Parameters<typeof atPlace>): AtPlace | null => atPlace(...asked),

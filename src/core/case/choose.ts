@@ -20,7 +20,7 @@ import type { LampKind } from '../spectrum/lampKind';
 import type { Calibration } from './calibration';
 import { kWhPerDay } from './dayFigures';
 import { type Arrangement, climbSteps, Hanger, type HangFigures, hungLight, startsOf } from './hang';
-import { carriedThreads, depthOfLiving, inPlaceOf, spreadAbout } from './inPlace';
+import { carriedThreads, depthOfLiving, firstLit, inPlaceOf, spreadAbout } from './inPlace';
 import { bandUnder, levelsOfGroups } from './light';
 import type { LitGroup } from './lit';
 
@@ -30,8 +30,8 @@ export interface ChooseAsk {
   zone: Zone;
   /** all that is lit, as drafted */
   groups: readonly LitGroup[];
-  /** whose day and look are wanted, and in whose place the lamps come */
-  outGroupId: string;
+  /** whose day and look are wanted, and in whose place the lamps come; null = none: a careful first day and mix are wanted */
+  outGroupId: string | null;
   kinds: readonly LampKind[];
   /** as many of a kind at most */
   most: number;
@@ -153,6 +153,16 @@ export function lacksOf(old: LitGroup, kind: LampKind): Lack[] {
   return [...bands, { what: 'dawn', holds: 'none', addition: dawning ?? null, byCircuits: canBeWired(kind) }];
 }
 
+/** The light that is wanted where nothing is drafted: a first day and mix of the lamp with most bands. */
+function firstWanted(kinds: readonly LampKind[], zone: Zone): LitGroup {
+  const bands = (k: LampKind) => (dims(k) ? bandsHeld(k).filter((b) => b.holds === 'real').length : 0);
+  return firstLit(
+    kinds.reduce((a, b) => (bands(b) > bands(a) ? b : a)),
+    1,
+    zone,
+  );
+}
+
 /** What corals want first, then evenness; panes and lost light still count a little. Mark: rule of thumb. */
 const climbed = (f: HangFigures): number =>
   f.cost + 0.15 * f.uneven + 0.0002 * f.glassUmol + 0.02 * f.lostShare;
@@ -163,7 +173,8 @@ const climbed = (f: HangFigures): number =>
  */
 export function* chooseSteps(ask: ChooseAsk): Generator<number, LampChoice[]> {
   const { zone, groups, outGroupId, kinds, most, cal } = ask;
-  const old = groups.find((g) => g.groupId === outGroupId)!;
+  if (kinds.length === 0) return [];
+  const old = groups.find((g) => g.groupId === outGroupId) ?? firstWanted(kinds, zone);
   const others = groups.filter((g) => g !== old);
   const through = transmission(zone.water, depthOfLiving(zone));
   const out: LampChoice[] = [];

@@ -68,8 +68,8 @@ test('what is looked at quickly agrees with the whole light', () => {
     diffuserShare: 1,
   };
   const lamps = hanger.lamps(arrangement)!;
-  const quick = hanger.figures(hanger.full(lamps, 1), 0.5).umol;
-  hungLight(ask, lamps, hanger.kindOf(1), 0.5).days.forEach(({ peak: v }, i) => {
+  const quick = hanger.figures(hanger.full(lamps, hanger.kindOf(arrangement)), 0.5).umol;
+  hungLight(ask, lamps, hanger.kindOf(arrangement), 0.5).days.forEach(({ peak: v }, i) => {
     expect(quick[i]! / v).toBeGreaterThan(0.88);
     expect(quick[i]! / v).toBeLessThan(1.12);
   });
@@ -85,9 +85,7 @@ test(`in ${TANKS} tanks no answer is beaten in everything by any of 300 at rando
     const ask = askOf(zone, { lowestCm: 15, highestCm: 45, calm: seed % 3 === 0 ? calm : null });
     const { ways } = ended(hangSteps(ask));
     const hanger = new Hanger(ask);
-    const answers = ways.map((w) =>
-      hanger.figures(hanger.full(w.lamps, w.kind.diffuserShare ?? 0), w.figures.capShare),
-    );
+    const answers = ways.map((w) => hanger.figures(hanger.full(w.lamps, w.kind), w.figures.capShare));
     for (const w of ways) {
       if (w.aim !== 'asNow')
         for (const l of w.lamps) expect([l.heightCm >= 15, l.heightCm <= 45]).toEqual([true, true]);
@@ -106,7 +104,7 @@ test(`in ${TANKS} tanks no answer is beaten in everything by any of 300 at rando
       };
       const lamps = hanger.lamps(a);
       if (!lamps) continue;
-      const rival = hanger.figures(hanger.full(lamps, a.diffuserShare), 0.05 + 0.95 * random());
+      const rival = hanger.figures(hanger.full(lamps, hanger.kindOf(a)), 0.05 + 0.95 * random());
       if (ask.calm && rival.umol[0]! > 60) continue;
       ways.forEach((w, i) => {
         if (w.aim !== 'asNow' && dominates(rival, answers[i]!))
@@ -123,4 +121,29 @@ test('a lamp that does not dim is hung at what it gives, and a lone lamp has no 
   const empty = ended(hangSteps(askOf({ ...demo, spots: [] })));
   expect(empty.ways.length).toBeGreaterThan(0);
   expect(empty.now.within).toBe(0);
+});
+
+test('lenses at hand are tried: a tank that is too dark far down is lit deeper by narrow ones, and as said', () => {
+  const deep: Zone = {
+    ...demo,
+    spots: demo.spots.map((s) => ({
+      ...s,
+      depthCm: demo.tank.depthCm - 3,
+      need: 'smallPolyp',
+      wants: { fromUmol: 400, toUmol: 800 },
+    })),
+  };
+  const plain = ended(hangSteps(askOf(deep, { lowestCm: 45 }))).ways[0]!;
+  const ask = askOf(deep, { lowestCm: 45, lensesDeg: [40, 70, 150] });
+  const { ways } = ended(hangSteps(ask));
+  const lensed = ways.find((w) => w.arrangement?.lensDeg !== undefined)!;
+  expect([40, 70, 150]).toContain(lensed.arrangement!.lensDeg);
+  expect(lensed.kind.beamAngleDeg).toBe(lensed.arrangement!.lensDeg);
+  expect(lensed.kind.optic).toBeUndefined();
+  expect(ways[0]!.figures.cost).toBeLessThan(plain.figures.cost);
+  const whole = hungLight(ask, lensed.lamps, lensed.kind, lensed.figures.capShare).days;
+  lensed.figures.umol.forEach((v, i) => expect(v).toBeCloseTo(whole[i]!.peak, 9));
+  // where other lamps are of the kind its lenses stay
+  const shared = ended(hangSteps({ ...ask, bare: true }));
+  expect(shared.ways.every((w) => w.arrangement?.lensDeg === undefined)).toBe(true);
 });

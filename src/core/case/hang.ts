@@ -1,4 +1,4 @@
-import { Glances, type LampGlance } from '../optics/glance';
+import { frontKey, Glances, type LampGlance } from '../optics/glance';
 import { computeResponse } from '../optics/response';
 import { type DayLight, stepRatio, type StepRatio } from '../easing/accustomed';
 import { crossingsAt, flicker, rippleBlendDeg } from '../optics/ripple';
@@ -6,6 +6,7 @@ import { floorUmolOf, livesByLight, type Wants, wantsOf } from '../record/needs'
 import type { HungLamp, Zone } from '../record/zone';
 import { dims } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
+import { withLens } from '../spectrum/lens';
 import { wallWatts } from '../spectrum/watts';
 import type { Calibration } from './calibration';
 import { type Criticism, critic } from './critic';
@@ -33,7 +34,9 @@ export interface HangAsk {
   highestCm: number;
   /** what each spot is used to; null = not known */
   used: readonly DayLight[] | null;
-  /** no matt sheet may be put before the emitters or taken away: other lamps of the kind would have it too */
+  /** other lenses at hand, full beam angles, degrees; absent = none */
+  lensesDeg?: readonly number[];
+  /** no matt sheet or other lens may be put before the emitters or taken away: other lamps of the kind would have it too */
   bare?: boolean;
   /** their middle may lie anywhere along the tank: for lamps that are matched to others. Absent = over the middle, or where they hang */
   anywhere?: boolean;
@@ -54,6 +57,8 @@ export interface Arrangement {
   /** towards the middle from where it hangs behind or before it */
   tiltDeg: number;
   diffuserShare: number;
+  /** a lens in place of its own; absent = its own */
+  lensDeg?: number;
 }
 
 /** What an arrangement does at a cap. All but `within` are better the smaller. */
@@ -148,6 +153,7 @@ export class Hanger {
   private readonly wants: (Wants | null)[];
   private readonly watts: (capShare: number) => number;
   private readonly kept = new Map<string, Full>();
+  private readonly fronts = new Map<string, LampKind>();
 
   constructor(readonly ask: HangAsk) {
     const { zone, groups, groupId, cal } = ask;
@@ -221,18 +227,26 @@ export class Hanger {
     });
   }
 
-  kindOf = (diffuserShare: number): LampKind =>
-    diffuserShare === (this.kind.diffuserShare ?? 0) ? this.kind : { ...this.kind, diffuserShare };
+  /** The kind behind a matt sheet and lenses; each is made once. */
+  kindOf({ diffuserShare, lensDeg }: Pick<Arrangement, 'diffuserShare' | 'lensDeg'>): LampKind {
+    const key = `${diffuserShare} ${lensDeg}`;
+    let made = this.fronts.get(key);
+    if (!made) {
+      const lensed = lensDeg === undefined ? this.kind : withLens(this.kind, lensDeg);
+      made = diffuserShare === (this.kind.diffuserShare ?? 0) ? lensed : { ...lensed, diffuserShare };
+      this.fronts.set(key, made);
+    }
+    return made;
+  }
 
   /** Light with these lamps and no cap; each set is looked at once. */
-  full(lamps: readonly HungLamp[], diffuserShare: number): Full {
+  full(lamps: readonly HungLamp[], kind: LampKind = this.kind): Full {
     const key = JSON.stringify([
       lamps.map((l) => [l.xCm, l.yCm, l.heightCm, l.turnDeg, l.tiltDeg, l.tiltTowardDeg]),
-      diffuserShare,
+      frontKey(kind),
     ]);
     let made = this.kept.get(key);
     if (!made) {
-      const kind = this.kindOf(diffuserShare);
       made = summed(
         lamps.map((l) => this.glances.of(kind, l)),
         this.ask.zone.spots.map((s) => s.openShare),
@@ -281,7 +295,7 @@ export class Hanger {
   /** As it hangs now, with the cap as it is. */
   now(): HangFigures {
     const { capShare } = this.group.day;
-    return this.figures(this.full(this.group.lamps, this.kind.diffuserShare ?? 0), this.dims ? capShare : 1);
+    return this.figures(this.full(this.group.lamps), this.dims ? capShare : 1);
   }
   /** so many arrangements were looked at */
   get looked(): number {
@@ -312,7 +326,7 @@ function summed(seen: readonly LampGlance[], open: readonly number[]): Full {
 /** Steps from one arrangement to its neighbours. */
 const neighbours = (
   a: Arrangement,
-  { lowestCm, highestCm, anywhere = false, bare = false }: HangAsk,
+  { lowestCm, highestCm, anywhere = false, bare = false, lensesDeg = [] }: HangAsk,
 ): Arrangement[] => {
   const heights = [-6, -2, -1, 1, 2, 6]
     .map((d) => a.heightCm + d)
@@ -329,6 +343,9 @@ const neighbours = (
     ...across.map((acrossCm) => ({ ...a, acrossCm, ...(acrossCm === 0 ? { tiltDeg: 0 } : {}) })),
     { ...a, turnDeg: a.turnDeg === 0 ? 90 : 0 },
     ...(bare ? [] : [{ ...a, diffuserShare: a.diffuserShare > 0 ? 0 : 1 }]),
+    ...(bare
+      ? []
+      : [undefined, ...lensesDeg].flatMap((lensDeg) => (lensDeg === a.lensDeg ? [] : [{ ...a, lensDeg }]))),
     ...(a.acrossCm === 0 ? [] : [-5, 5].map((d) => ({ ...a, tiltDeg: a.tiltDeg + d }))).filter(
       (x) => x.tiltDeg >= 0 && x.tiltDeg <= MOST_TILT_DEG,
     ),
@@ -375,7 +392,7 @@ export function* climbSteps(
 ): Generator<number, Found | null> {
   const tried = (a: Arrangement): Found | null => {
     const lamps = hanger.lamps(a);
-    const best = lamps && hanger.best(hanger.full(lamps, a.diffuserShare), score);
+    const best = lamps && hanger.best(hanger.full(lamps, hanger.kindOf(a)), score);
     return lamps && best && { a, lamps, ...best };
   };
   const looked: Found[] = [];
@@ -453,12 +470,12 @@ export function* hangSteps(ask: HangAsk): Generator<number, HangAnswer> {
       also: answers.filter((x, k) => k > i && same(x.found, found)).map((x) => x.aim),
       arrangement: found.a,
       lamps: found.lamps,
-      kind: hanger.kindOf(found.a.diffuserShare),
-      ...judgedInFull(ask, found.lamps, hanger, found.figures, hanger.kindOf(found.a.diffuserShare)),
+      kind: hanger.kindOf(found.a),
+      ...judgedInFull(ask, found.lamps, hanger, found.figures, hanger.kindOf(found.a)),
     });
   });
   const lamps = hanger.nowLamps();
-  const asNow = hanger.best(hanger.full(lamps, hanger.kind.diffuserShare ?? 0), aims[0]![1]);
+  const asNow = hanger.best(hanger.full(lamps), aims[0]![1]);
   if (asNow)
     ways.push({
       ...{ aim: 'asNow', also: [], arrangement: null, lamps, kind: hanger.kind },
@@ -505,7 +522,7 @@ function inFull(
   const over = calm ? umol[calm.spot]! / calm.mostUmol : 1;
   const lower = Math.floor((100 * figures.capShare) / over) / 100;
   if (over > 1 && hanger.dims && lower >= 0.01 && lower < figures.capShare && tries > 0) {
-    const less = hanger.figures(hanger.full(lamps, kind.diffuserShare ?? 0), lower);
+    const less = hanger.figures(hanger.full(lamps, kind), lower);
     return inFull(ask, lamps, hanger, less, kind, tries - 1);
   }
   const steps = used

@@ -112,10 +112,10 @@ test(`in ${TANKS} seeded tanks no proposal is beaten in everything by any of 300
       .map((w) => new Trial(ask, { ...w.groups[0]!, groupId: drafted.groupId, lamps: drafted.lamps }, w.mix));
     for (let k = 0; k < 300; k += 1) {
       const trial = trials[k % trials.length]!;
-      const a = randomArrangement(ask, random);
+      const a = randomArrangement(ask, drafted.lampKind, random);
       const lamps = trial.hanger.lamps(a);
       if (!lamps) continue;
-      const seen = trial.hanger.figures(trial.hanger.full(lamps, 0), 0.05 + 0.95 * random());
+      const seen = trial.hanger.figures(trial.hanger.full(lamps), 0.05 + 0.95 * random());
       for (const moving of [true, false]) {
         const rival = trial.figures(seen, moving);
         for (const w of ways)

@@ -276,6 +276,7 @@ export const beaten = (a: WholeFigures, b: WholeFigures): boolean => {
 /** An arrangement at random within what is asked. */
 export function randomArrangement(
   ask: Pick<WholeAsk, 'lowestCm' | 'highestCm'>,
+  kind: LampKind,
   random: () => number,
 ): Arrangement {
   return {
@@ -283,7 +284,7 @@ export function randomArrangement(
     spread: 0.4 + 0.9 * random(),
     ...{ alongCm: 0, acrossCm: Math.round(20 * (random() - 0.5)), tiltDeg: random() < 0.3 ? 10 : 0 },
     turnDeg: random() < 0.5 ? 0 : 90,
-    diffuserShare: 0,
+    diffuserShare: kind.diffuserShare ?? 0,
   };
 }
 
@@ -335,7 +336,7 @@ export function* wholeSteps(asked: WholeAsk): Generator<number, WholeWay[]> {
     BESIDES * (f.cost + f.uneven + f.watts / watts + f.lookOff) + 0.1 * MOVE * f.moves;
   const forCorals = (f: WholeFigures) => f.cost + MOVE * f.moves + besides(f);
   const starts = startsOf(trials[0]!.hanger);
-  const anyhow = Array.from({ length: RANDOM }, () => randomArrangement(ask, random));
+  const anyhow = Array.from({ length: RANDOM }, () => randomArrangement(ask, drafted.lampKind, random));
   yield* climbed(trials[0]!, true, forCorals, [...starts, ...anyhow]);
   const [first] = tried;
   // they fit nowhere side by side

@@ -19,6 +19,10 @@ export interface LampGlance {
   entered: number;
 }
 
+/** What is before the emitters of a kind: sheet, lens, or a file's own light. */
+export const frontKey = (kind: LampKind): string =>
+  `${kind.diffuserShare ?? 0} ${kind.optic ? 'file' : kind.beamAngleDeg} ${kind.channels.map((c) => c.groups.map((g) => g.beamAngleDeg ?? '')).join()}`;
+
 const NODES = 12;
 const PLAN = { nx: 12, ny: 6 } as const;
 const PANE_POINTS = 6;
@@ -67,7 +71,7 @@ export class Glances {
 
   of(kind: LampKind, hanging: Hanging): LampGlance {
     const { xCm, yCm, heightCm, turnDeg, tiltDeg = 0, tiltTowardDeg = 0, screenShare = 1 } = hanging;
-    const turned = `${kind.id} ${kind.diffuserShare ?? 0} ${turnDeg} ${tiltDeg} ${tiltDeg && tiltTowardDeg}`;
+    const turned = `${kind.id} ${frontKey(kind)} ${turnDeg} ${tiltDeg} ${tiltDeg && tiltTowardDeg}`;
     const key = `${turned} ${xCm} ${yCm} ${heightCm} ${screenShare}`;
     let made = this.kept.get(key);
     if (!made) this.kept.set(key, (made = this.look(kind, hanging, turned)));

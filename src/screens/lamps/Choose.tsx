@@ -48,12 +48,13 @@ export function ChoosePage() {
     ],
     [doc.lampKinds, asked.mine],
   );
-  const ask: Omit<ChooseAsk, 'used'> | null = out
-    ? {
-        ...{ zone, groups, outGroupId: out.groupId, kinds, most: asked.most, cal },
-        ...{ lowestCm: LOWEST_CM, highestCm: HIGHEST_CM },
-      }
-    : null;
+  const ask: Omit<ChooseAsk, 'used'> | null =
+    out || groups.length === 0
+      ? {
+          ...{ zone, groups, outGroupId: out?.groupId ?? null, kinds, most: asked.most, cal },
+          ...{ lowestCm: LOWEST_CM, highestCm: HIGHEST_CM },
+        }
+      : null;
   const key = ask ? hangKey(groups, zone, cal, [ask.outGroupId, asked.most, asked.mine, doc.lampKinds]) : '';
   const { look, found, cancel, ...solving } = useChoose([key]);
   useLookAgain(key, ask, look, bundle);
@@ -63,20 +64,19 @@ export function ChoosePage() {
     [found, wished],
   );
   const typed = useTyped(`swap in ${zone.id}`);
-  if (!ask || !out)
+  if (!ask)
     return (
       <Page testID="choose" title="Choose a lamp" under={zone.name}>
-        <Type>
-          No lamp is drafted here whose day and look could be matched. Hang any that is near what you want
-          first.
-        </Type>
-        <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/lamps')} />
+        <Type>The lamps that are drafted here have no day yet that could be matched. Draw one first.</Type>
+        <Button label="To Day" kind="filled" wide onPress={() => router.navigate('/day')} />
       </Page>
     );
   const chosen = ranked.find((r) => r.choice.kind.id === asked.open) ?? ranked[0];
   const beside = ranked.filter((r) => asked.beside.includes(r.choice.kind.id));
   const others = groups.filter((g) => g !== out);
   const swap = ({ kind, lamps }: LampChoice) => {
+    if (!out)
+      return router.navigate(`/whole?lamp=${encodeURIComponent(kind.id)}&count=${lamps.length}` as never);
     typed.setAll({ out: out.groupId, kind: kind.id, count: String(lamps.length) });
     router.navigate('/swap' as never);
   };
@@ -97,6 +97,7 @@ export function ChoosePage() {
         foot={page.wide ? 0 : beside.length}
         beside={beside.includes(r)}
         onBeside={() => setBeside(r.choice.kind.id)}
+        first={!out}
         onSwap={() => swap(r.choice)}
       />
     </>
@@ -105,7 +106,7 @@ export function ChoosePage() {
     <Page
       testID="choose"
       title="Choose a lamp"
-      under={`${zone.name} · in place of ${out.name}`}
+      under={`${zone.name} · ${out ? `in place of ${out.name}` : 'no lamp is drafted yet'}`}
       sentence={
         <Type
           kind="sentence"
@@ -115,7 +116,7 @@ export function ChoosePage() {
         >
           {best
             ? `By what counts here: ${countedName(best.choice)}. As reckoned ${doesWords(best.choice)}`
-            : 'Every lamp is hung where it serves these corals best, under the day and the colours of the draft.'}
+            : `Every lamp is hung where it serves these corals best, under ${out ? 'the day and the colours of the draft' : 'a careful first day, blue leading'}.`}
         </Type>
       }
       side={
@@ -139,7 +140,7 @@ export function ChoosePage() {
         </>
       }
     >
-      <Asked {...{ desk, asked }} outId={out.groupId} />
+      <Asked {...{ desk, asked }} outId={out?.groupId ?? null} />
       <SolvingRow solver={{ ...solving, cancel }} what="Trying lamps" />
       {ranked.length > 0 && (
         <View testID="choices">

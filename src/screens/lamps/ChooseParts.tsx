@@ -39,6 +39,7 @@ export function ChoiceDetail({
   ranked: { choice },
   beside,
   foot,
+  first,
   onBeside,
   onSwap,
 }: {
@@ -47,6 +48,8 @@ export function ChoiceDetail({
   /** so many stand side by side where they are not in sight */
   foot: number;
   beside: boolean;
+  /** nothing is drafted that it could be swapped for */
+  first: boolean;
   onBeside: () => void;
   onSwap: () => void;
 }) {
@@ -62,7 +65,12 @@ export function ChoiceDetail({
         {[controllerWords(choice), idleWords(choice), stepWordsOf(choice, zone)].filter(Boolean).join(' ')}
       </Type>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
-        <Button label="Swap to it" kind="filled" onPress={onSwap} testID="choose-swap" />
+        <Button
+          label={first ? 'Plan the tank with it' : 'Swap to it'}
+          kind="filled"
+          onPress={onSwap}
+          testID="choose-swap"
+        />
         <Button
           label={beside ? 'Take it from beside' : 'Set it beside'}
           onPress={onBeside}
@@ -84,21 +92,25 @@ export function Asked({
 }: {
   desk: Desk;
   asked: ReturnType<typeof useAsked>;
-  outId: string;
+  outId: string | null;
 }) {
   const names = Object.keys(WISHES) as Wish[];
   return (
     <Sentence
       testID="choose-asked"
       parts={[
-        'In place of ',
-        {
-          ...{ id: 'group', name: 'What comes down', chosen: outId },
-          value: zone.groups.find((g) => g.id === outId)?.name ?? 'these lamps',
-          options: zone.groups.map((g) => ({ value: g.id, label: g.name })),
-          onChoose: (groupId: string) => changeSettings({ groupId }),
-        },
-        ', ',
+        ...(outId === null
+          ? ['For a first light: ']
+          : [
+              'In place of ',
+              {
+                ...{ id: 'group', name: 'What comes down', chosen: outId },
+                value: zone.groups.find((g) => g.id === outId)?.name ?? 'these lamps',
+                options: zone.groups.map((g) => ({ value: g.id, label: g.name })),
+                onChoose: (groupId: string) => changeSettings({ groupId }),
+              },
+              ', ',
+            ]),
         {
           ...{ id: 'most', name: 'How many at most', chosen: String(asked.most), value: upTo(asked.most) },
           options: [1, 2, 3, 4].map((n) => ({ value: String(n), label: upTo(n) })),

@@ -42,6 +42,17 @@ const bounded = (text: string | undefined, fallback: number, low: number, high: 
   return text && Number.isFinite(v) && v >= low && v <= high ? v : fallback;
 };
 
+/** Angles as typed: "60, 90"; null = something among them is none. */
+const lensesRead = (text: string): number[] | null => {
+  const parts = text
+    .split(/[\s,;°]+/)
+    .filter(Boolean)
+    .map(Number);
+  return parts.length <= MOST_LENSES && parts.every((v) => v >= 5 && v <= 175) ? parts : null;
+};
+const lensesIn = (text: string): number[] => lensesRead(text) ?? [];
+const MOST_LENSES = 8;
+
 /** What is asked, kept in the address. */
 function useAsked(desk: Desk) {
   const p = useLocalSearchParams<Record<string, string>>();
@@ -52,6 +63,7 @@ function useAsked(desk: Desk) {
     groupId: zone.groups.some((g) => g.id === group?.id) ? group!.id : (zone.groups[0]?.id ?? ''),
     lowest,
     highest: Math.max(lowest, bounded(p.high, HIGHEST_CM, 1, 300)),
+    lenses: lensesIn(p.lens ?? ''),
     calm: calmAt < 0 ? null : { spot: calmAt, mostUmol: bounded(p.most, CALM_UMOL, 1, 3000) },
     set: (change: Record<string, string>) => router.setParams(change),
   };
@@ -69,13 +81,15 @@ export function HangPage() {
   const ask: Omit<HangAsk, 'used'> | null = groups.some((g) => g.groupId === asked.groupId)
     ? {
         ...{ zone, groups, groupId: asked.groupId, cal },
-        ...{ lowestCm: asked.lowest, highestCm: asked.highest, calm: asked.calm },
+        ...{ lowestCm: asked.lowest, highestCm: asked.highest, calm: asked.calm, lensesDeg: asked.lenses },
         bare: desk.doc.zones
           .flatMap((z) => z.groups)
           .some((g) => g.id !== asked.groupId && g.lampKindId === kindId),
       }
     : null;
-  const key = ask ? hangKey(groups, zone, cal, [asked.groupId, asked.lowest, asked.highest, asked.calm]) : '';
+  const key = ask
+    ? hangKey(groups, zone, cal, [asked.groupId, asked.lowest, asked.highest, asked.calm, asked.lenses])
+    : '';
   const { look, found, cancel, ...solving } = useHang([key]);
   useLookAgain(key, ask, look, bundle);
   const [letter, setLetter] = useState('A');
@@ -141,7 +155,7 @@ export function HangPage() {
         </>
       }
     >
-      <Asked {...{ desk, asked }} />
+      <Asked {...{ desk, asked, shared: ask.bare ?? false }} />
       <SolvingRow solver={{ ...solving, cancel }} what="Hanging lamps" />
       {found && <HangCritic desk={desk} criticism={found.criticism} />}
       <HangSection
@@ -158,14 +172,23 @@ export function HangPage() {
 
 /** What hangs a group's lamps as an answer says. */
 const hungBy = (w: HangWay, groupId: string, kind: HangWay['kind']): Command[] => [
-  ...(w.kind === kind || (w.kind.diffuserShare ?? 0) === (kind.diffuserShare ?? 0)
+  ...((w.kind.diffuserShare ?? 0) === (kind.diffuserShare ?? 0) && w.arrangement?.lensDeg === undefined
     ? []
     : [setLampKind(w.kind)]),
   ...w.lamps.map((l) => setLamp(groupId, l)),
   ...(dims(kind) ? [setCap(groupId, Math.round(w.figures.capShare * 100) / 100)] : []),
 ];
 
-function Asked({ desk, asked }: { desk: Desk; asked: ReturnType<typeof useAsked> }) {
+function Asked({
+  desk,
+  asked,
+  shared,
+}: {
+  desk: Desk;
+  asked: ReturnType<typeof useAsked>;
+  /** other lamps are of this kind: its lenses stay */
+  shared: boolean;
+}) {
   const { zone } = desk;
   const length = (id: string, name: string, value: number): SetPart => ({
     ...{ id, name, value: lengthWords(value) },
@@ -205,7 +228,36 @@ function Asked({ desk, asked }: { desk: Desk; asked: ReturnType<typeof useAsked>
         length('low', 'No lower than', asked.lowest),
         ' and ',
         length('high', 'No higher than', asked.highest),
-        ' over the water, ',
+        ' over the water, with ',
+        ...(shared
+          ? ['their own lenses, ']
+          : [
+              {
+                ...{ id: 'lens', name: 'Lenses' },
+                value:
+                  asked.lenses.length === 0
+                    ? 'their own lenses'
+                    : `their own lenses or ${asked.lenses.map((d) => `${d}°`).join(', ')}`,
+                panel: (
+                  <FieldRow>
+                    <ValueField
+                      label="Other lenses at hand"
+                      value={asked.lenses.join(', ')}
+                      unit="°"
+                      hint="Full angles at half intensity, such as 60, 90. Empty = none."
+                      testID="hang-lens"
+                      onCommit={(text) => {
+                        const lens = lensesRead(text);
+                        if (!lens) return `Give up to ${MOST_LENSES} angles from 5 to 175°, or nothing.`;
+                        asked.set({ lens: lens.join(',') });
+                        return null;
+                      }}
+                    />
+                  </FieldRow>
+                ),
+              },
+              ', ',
+            ]),
         {
           ...{
             id: 'calm',

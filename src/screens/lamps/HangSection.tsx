@@ -55,7 +55,7 @@ export function HangSection({
     const place = JSON.stringify(there);
     if (looked.current !== place) {
       looked.current = place;
-      queueMicrotask(() => look(there, kind.diffuserShare ?? 0, cap));
+      queueMicrotask(() => look(there, kind, cap));
     }
     const up = `${lengthWords(Math.round(-down))} up`;
     if (!pulled) return up;

@@ -24,7 +24,7 @@ import { Type } from '@/ui/Type';
 import { HangingCautions } from '../shared/Cautions';
 import { DraftLine } from '../shared/DraftLine';
 import { SolvingRow } from '../shared/SolvingRow';
-import { wholeFigures } from './wholeWords';
+import { bestWords } from './wholeWords';
 import { WholeWays } from './WholeWays';
 
 const LOWEST_CM = 15;
@@ -97,11 +97,11 @@ export function WholePage() {
       title="The whole tank"
       under={zone.name}
       sentence={
-        <Type kind="sentence" testID="whole-sentence" roomLines={page.wide ? 2 : 4} style={{ maxWidth: 700 }}>
+        <Type kind="sentence" testID="whole-sentence" roomLines={page.wide ? 1 : 3} style={{ maxWidth: 700 }}>
           {nobody
             ? 'Say who lives here, or who is to: corals in hand need no place yet.'
             : best
-              ? `Best for the corals: ${wholeFigures(best)}`
+              ? bestWords(best)
               : found
                 ? 'These lamps fit nowhere side by side over this tank.'
                 : 'Lamps, mix, day and places are sought together.'}
@@ -109,39 +109,39 @@ export function WholePage() {
       }
       side={
         <>
-          {found && found.length > 0 && (
-            <WholeWays {...{ desk, found, asked, cal, first: first !== undefined }} />
-          )}
+          <Section title="In hand, without a place">
+            <View>
+              {(zone.inHand ?? []).map((c) => (
+                <Row
+                  key={c.id}
+                  name={`${c.name}: opens it`}
+                  onPress={() => router.navigate(`/place?hand=${encodeURIComponent(c.id)}` as never)}
+                >
+                  <Type kind="label">{c.name}</Type>
+                </Row>
+              ))}
+            </View>
+            <Button
+              label="A coral in hand"
+              onPress={() => router.navigate('/place' as never)}
+              testID="whole-hand"
+            />
+          </Section>
           <Section title="Before anything is lifted">
             <HangingCautions />
           </Section>
+          <Type kind="small">
+            {`Light to look at is above a tenth of the day’s peak. You are home from ${formatTime(home.fromMinute)} to ${formatTime(home.toMinute)}${zone.home ? '' : ', as is usual until you say otherwise on A day as I want it'}. A proposal changes nothing over the tank.`}
+          </Type>
         </>
       }
     >
       <Asked {...{ desk, asked, drafted: drafted !== undefined }} />
       <SolvingRow solver={{ ...solving, cancel }} what="Planning the tank" />
-      <Section title="In hand, without a place">
-        <View>
-          {(zone.inHand ?? []).map((c) => (
-            <Row
-              key={c.id}
-              name={`${c.name}: opens it`}
-              onPress={() => router.navigate(`/place?hand=${encodeURIComponent(c.id)}` as never)}
-            >
-              <Type kind="label">{c.name}</Type>
-            </Row>
-          ))}
-        </View>
-        <Button
-          label="A coral in hand"
-          onPress={() => router.navigate('/place' as never)}
-          testID="whole-hand"
-        />
-      </Section>
+      {found && found.length > 0 && (
+        <WholeWays {...{ desk, found, asked, cal, first: first !== undefined }} />
+      )}
       <DraftLine desk={desk} />
-      <Type kind="small">
-        {`Light to look at is above a tenth of the day’s peak. You are home from ${formatTime(home.fromMinute)} to ${formatTime(home.toMinute)}${zone.home ? '' : ', as is usual until you say otherwise on A day as I want it'}. A proposal changes nothing over the tank.`}
-      </Type>
     </Page>
   );
 }

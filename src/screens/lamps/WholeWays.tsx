@@ -99,7 +99,7 @@ function Way({
   const gives = w === best ? '' : wholeGivesUp(w, best);
   return (
     <View style={{ gap: space.s, paddingBottom: space.m }}>
-      <Picture {...{ desk, w, cal }} width={page.wide ? page.side : page.main} />
+      <Picture {...{ desk, w, cal }} width={page.main} />
       {gives !== '' && <Type kind="small">{gives}</Type>}
       <Type testID="whole-how">{howWords({ ...w, kind, figures: w })}</Type>
       <Type kind="small" testID="whole-mix">

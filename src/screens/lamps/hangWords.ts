@@ -52,8 +52,9 @@ export function howWords({
       : `, ${lengthWords(Math.abs(Math.round(a.alongCm)))} ${a.alongCm > 0 ? 'right' : 'left'} of it`;
   const turned = a.turnDeg === 90 ? ', turned a quarter' : '';
   const leans = a.tiltDeg > 0 ? `, leaning ${a.tiltDeg}° to the ${a.acrossCm > 0 ? 'front' : 'back'}` : '';
+  const lens = a.lensDeg === undefined ? '' : `, lenses of ${a.lensDeg}°`;
   const sheet = (kind.diffuserShare ?? 0) > 0 ? ', a matt sheet before the emitters' : '';
-  return `${lengthWords(Math.round(a.heightCm))} up${apart}${across}${along}${turned}${leans}${sheet}${cap}.`;
+  return `${lengthWords(Math.round(a.heightCm))} up${apart}${across}${along}${turned}${leans}${lens}${sheet}${cap}.`;
 }
 
 /** Its figures in one line; `judged` = how many corals have a range. */

@@ -1,5 +1,7 @@
 import { bareCalibration, hungGroups } from '@/core/case/calibration';
 import { chooseSteps } from '@/core/case/choose';
+import { wholeSteps } from '@/core/case/whole';
+import { SCHOOLS } from '@/core/mix/schools';
 import { hangSteps, hungLight } from '@/core/case/hang';
 import { swapSteps } from '@/core/case/swap';
 import { dayAt, levelsOfGroups, parTable, spectrumUnder, zoneLight } from '@/core/case/light';
@@ -530,4 +532,19 @@ report(
   medianMs(() => toTheEnd(chooseSteps({ ...hangAsk, kinds: every, most: 2 })), 1),
   2 * every.length * looked * inFull,
   'beside the same for each',
+);
+report(
+  'a whole tank: lamps, mix, day and places together',
+  medianMs(
+    () =>
+      toTheEnd(
+        wholeSteps({
+          ...{ ...hangAsk, corals: [], aims: SCHOOLS[0]!.aims },
+          home: { fromMinute: 18 * 60, toMinute: 22 * 60 },
+        }),
+      ),
+    1,
+  ),
+  looked * inFull,
+  'beside as many whole responses as hanging looks at',
 );

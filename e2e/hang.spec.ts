@@ -89,3 +89,24 @@ test('@phone a lamp is swapped for others, with a day between', async ({ page })
   await page.goto('/log');
   await expect(page.getByText(/taken down/).first()).toBeVisible();
 });
+
+test('@phone corals in hand are kept over a reload, a whole tank is proposed for them, drafted, and taken back', async ({
+  page,
+}) => {
+  await open(page, '/place?kind=soft&peak=90');
+  await press(page.getByTestId('hand-keep'));
+  await expect(page.getByTestId('hand-gone')).toBeVisible();
+  await saved(page);
+  await open(page, '/tank');
+  await press(page.getByText('Readings, rock, water, algae'));
+  await press(page.getByTestId('to-whole'));
+  await expect(page.getByRole('button', { name: 'Coral 6: opens it' })).toBeVisible();
+  await expect(page.getByTestId('whole-A')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId('whole-sentence')).toContainText(/of six|all six/);
+  await press(page.getByTestId('whole-B'));
+  await expect(page).toHaveURL(/way=B/);
+  await press(page.getByTestId('whole-take'));
+  await expect(page.getByTestId('draft-line')).toBeVisible();
+  await press(page.getByRole('button', { name: /^Undo/ }).first());
+  await expect(page.getByTestId('draft-line')).toBeHidden();
+});

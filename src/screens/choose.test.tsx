@@ -4,7 +4,7 @@ import { lampLibrary } from '@/core/library/lamps';
 import { typedNow } from '@/state/typed';
 
 import { ChoosePage } from './lamps/Choose';
-import { choose, doc, edit, freshPlaces, press, show, tap, text } from './test/kit';
+import { choose, doc, edit, freshPlaces, show, tap, text } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt, routeParams } from './test/router';
 
@@ -56,6 +56,8 @@ test('what counts, how many and of which lamps is set in the sentence and stays 
   choose('up to two');
   expect(routeParams()).toMatchObject({ most: '2' });
   await there();
+  // with up to two of each, what another number of the chosen would do stands beside it
+  expect(text('choice-counts')).toMatch(/^With (one|two): \d of 5 right, darkest \d+ %, \d+ W/);
 });
 
 test('what the address says wrongly counts as usual', async () => {

@@ -74,13 +74,13 @@ test('limits and a place to keep darker are set in the sentence and stay in the 
   choose('Straw polyp');
   tap('set-most');
   fill('hang-most', '55');
-  expect(routeParams()).toMatchObject({ calm: 'demo-straw', most: '55'   tap('set-lens');
+  expect(routeParams()).toMatchObject({ calm: 'demo-straw', most: '55' });
+  tap('set-lens');
   fill('hang-lens', '60, 300');
   expect(screen.getByText('▲ Give up to 8 angles from 5 to 175°, or nothing.')).toBeTruthy();
   fill('hang-lens', '60, 90');
   expect(routeParams().lens).toBe('60,90');
   expect(text('hang-asked')).toContain('with their own lenses or 60°, 90°');
-});
   expect(text('hang-asked')).toContain('no more than 55 µmol at Straw polyp');
   await waitFor(() => expect(screen.getByTestId('way-A').textContent).toMatch(/[4-6]\d cm up/), {
     timeout: 20_000,

@@ -27,6 +27,8 @@ export function badness(c: LampChoice, all: readonly LampChoice[]): Record<Wish,
 
 export interface Ranked {
   choice: LampChoice;
+  /** the same kind in other numbers */
+  others: LampChoice[];
   score: number;
   /** what it is best in of all that stand beside it */
   best: Wish[];
@@ -47,6 +49,7 @@ export function rankChoices(all: readonly LampChoice[], wishes: Wishes): Ranked[
     .sort((a, b) => a.score - b.score);
   return each.map(({ choice, bad, score }) => ({
     ...{ choice, score },
+    others: all.filter((c) => c !== choice && c.kind.id === choice.kind.id),
     best: (Object.keys(bad) as Wish[]).filter((w) => {
       const least = Math.min(...each.map((e) => e.bad[w]));
       // what all share is nobody's

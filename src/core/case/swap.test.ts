@@ -136,13 +136,17 @@ test('the band of a ratio holds what hidden lamps really give', () => {
 /** 120 of each in `npm run long`: 91.4 % after three readings, 92.9 % after nine. */
 const SEEDS = process.env.LONG ? 120 : 5;
 test('read before it comes down: what each coral really gets of what it had lies within the band, new lamps as hidden as the old', () => {
-  let [inside, all] = [0, 0];
+  let [inside, all, bands, errors] = [0, 0, 0, 0];
   for (const readings of [3, 9] as const)
     for (let seed = 1; seed <= SEEDS; seed += 1)
       for (const { said, band, real } of swappedTruth(kindOf('lib-nine'), seed, readings)) {
         inside += Number(Math.abs(real / said - 1) <= band);
         all += 1;
+        bands += band;
+        errors += Math.abs(real / said - 1);
       }
   expect(inside / all).toBeGreaterThan(process.env.LONG ? 0.85 : 0.75);
-  expect(inside / all).toBeLessThan(process.env.LONG ? 0.95 : 0.999);
+  if (process.env.LONG) expect(inside / all).toBeLessThan(0.95);
+  // a band that never fails is as useless: it lies within a few times the error
+  expect(bands).toBeLessThan(5 * errors);
 }, 600_000);

@@ -11,7 +11,7 @@ import { Sentence } from '@/ui/Sentence';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { controllerWords, idleWords, lackWords, stepWordsOf, upTo, WISHES } from './chooseWords';
+import { controllerWords, countWords, idleWords, lackWords, stepWordsOf, upTo, WISHES } from './chooseWords';
 import { howWords } from './hangWords';
 
 const MOST = 4;
@@ -36,7 +36,7 @@ export function useAsked() {
 /** How it hangs, what it lacks, what its controller makes of the day, and the way to it. */
 export function ChoiceDetail({
   desk: { zone },
-  ranked: { choice },
+  ranked: { choice, others },
   beside,
   foot,
   first,
@@ -56,6 +56,11 @@ export function ChoiceDetail({
   return (
     <View style={{ gap: space.s }} testID="choice-detail">
       <Type testID="choice-how">{howWords(choice)}</Type>
+      {others.length > 0 && (
+        <Type kind="small" testID="choice-counts">
+          {others.map((o) => `With ${inWords(o.lamps.length)}: ${countWords(o)}.`).join(' ')}
+        </Type>
+      )}
       {choice.lacks.map((l) => (
         <Type key={l.what} kind="small">
           {lackWords(l)}

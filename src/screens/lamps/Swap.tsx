@@ -40,12 +40,19 @@ const HIGHEST_CM = 60;
 const MOST_LAMPS = 6;
 
 /** Corals that were read since the light last changed: what a swap is matched to is then measured. */
-function readCorals({ zone, bundle }: Desk, sinceUtc: string): ReadonlySet<string> {
-  return new Set(
-    bundle.readings.sessions
-      .filter((s) => s.zoneId === zone.id && s.counts && s.atUtc >= sinceUtc)
-      .flatMap((s) => s.readings.flatMap((r) => (r.tries.length > 0 && r.spotId ? [r.spotId] : []))),
+function readCorals(
+  { zone, bundle }: Desk,
+  sinceUtc: string,
+): { ids: ReadonlySet<string>; simulated: boolean } {
+  const sessions = bundle.readings.sessions.filter(
+    (s) => s.zoneId === zone.id && s.counts && s.atUtc >= sinceUtc,
   );
+  return {
+    ids: new Set(
+      sessions.flatMap((s) => s.readings.flatMap((r) => (r.tries.length > 0 && r.spotId ? [r.spotId] : []))),
+    ),
+    simulated: sessions.some((s) => s.meter.simulated),
+  };
 }
 
 /** One lamp for another in four steps; what is chosen is kept as it goes over days. */
@@ -85,7 +92,7 @@ export function SwapPage() {
   const since = running.entries.find((e) => e.groupId === out.groupId)?.atUtc ?? '';
   const corals = zone.spots.filter((s) => s.need !== null && livesByLight(s));
   const read = readCorals(desk, since);
-  const unread = corals.filter((s) => !read.has(s.id));
+  const unread = corals.filter((s) => !read.ids.has(s.id));
   const ready = unread.length === 0 || readings === 'none';
   const take = (a: SwapAnswer) => {
     const id = newId();
@@ -182,7 +189,7 @@ export function SwapPage() {
         ]}
       />
       <Section title="1 · While the old one hangs">
-        <Type testID="swap-read">{readWords(corals, unread)}</Type>
+        <Type testID="swap-read">{readWords(corals, unread, read.simulated)}</Type>
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
           <Button
             label="Read the corals"
@@ -274,14 +281,15 @@ export function SwapPage() {
 }
 
 /** How far the corals are read; nothing is called measured where nobody lives. */
-function readWords(corals: readonly Spot[], unread: readonly Spot[]): string {
+function readWords(corals: readonly Spot[], unread: readonly Spot[], simulated: boolean): string {
   if (corals.length === 0) return 'No coral lives here whose light would have to be kept.';
-  if (unread.length === 0) return 'Every coral was read since these lamps were last typed in.';
+  const by = simulated ? ' Some of it with the simulated meter, which says nothing of a real tank.' : '';
+  if (unread.length === 0) return `Every coral was read since these lamps were last typed in.${by}`;
   const who =
     unread.length === corals.length
       ? 'No coral was'
       : `${unread.map((s) => s.name).join(', ')} ${unread.length === 1 ? 'was not' : 'were not'}`;
-  return `${who} read since these lamps were last typed in. Once they are down it cannot be done any more.`;
+  return `${who} read since these lamps were last typed in. Once they are down it cannot be done any more.${by}`;
 }
 
 /** What to set before it hangs, as the lamp can take it. */

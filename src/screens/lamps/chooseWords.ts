@@ -29,6 +29,17 @@ export const countedName = ({ lamps, kind }: LampChoice): string => `${lamps.len
 export const doesWords = ({ judged, figures, match, bandShare }: LampChoice): string =>
   `${judged > 0 ? `${figures.within} of ${judged} have the light they want (${bandWords(bandShare)}); ` : ''}${match < FAR_OFF ? 'its colours are far off' : `its colours match to ${percent(match)}`}; the darkest place has ${percent(1 - figures.uneven)} of the mean, the panes up to ${umol(figures.glassUmol)} µmol.`;
 
+/** What so many of a kind would do, where another number is shown. */
+export const countWords = ({ judged, figures, price }: LampChoice): string =>
+  [
+    judged > 0 ? `${figures.within} of ${judged} right` : '',
+    `darkest ${percent(1 - figures.uneven)}`,
+    watts(figures.watts),
+    price === null ? '' : `about ${Math.round(price)}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+
 /** What it costs; a year only where a price of energy is known. */
 export const costWords = (c: LampChoice, kwhPrice: number | null): string => {
   const year = c.kWhPerDay * DAYS_PER_YEAR;

@@ -1,7 +1,6 @@
 import { bareCalibration, hungGroups } from '@/core/case/calibration';
 import { chooseSteps } from '@/core/case/choose';
 import { wholeSteps } from '@/core/case/whole';
-import { SCHOOLS } from '@/core/mix/schools';
 import { hangSteps, hungLight } from '@/core/case/hang';
 import { swapSteps } from '@/core/case/swap';
 import { dayAt, levelsOfGroups, parTable, spectrumUnder, zoneLight } from '@/core/case/light';

@@ -22,8 +22,8 @@ const harvest = async (page: Page, wet: number, left: number) => {
 };
 const tested = async (page: Page, nitrate: string, phosphate: string) => {
   await press(page.getByTestId('log-test'));
-  await page.getByTestId('test-nitrate').fill(nitrate);
-  await page.getByTestId('test-phosphate').fill(phosphate);
+  await page.getByTestId('test-nitratePpm').fill(nitrate);
+  await page.getByTestId('test-phosphatePpm').fill(phosphate);
   await press(page.getByTestId('keep-event'));
   await expect(page.getByTestId('keep-event')).toHaveCount(0);
 };

@@ -151,12 +151,12 @@ describe('Algae', () => {
     show(Algae);
     tap('algae-test');
     tap('keep-event');
-    expect(screen.getByText('▲ Give at least one of the two.')).toBeTruthy();
-    fill('test-nitrate', '5000');
+    expect(screen.getByText('▲ Give at least one of them.')).toBeTruthy();
+    fill('test-nitratePpm', '5000');
     tap('keep-event');
     expect(screen.getByText('▲ Give 0 to 1000 ppm, or nothing.')).toBeTruthy();
-    fill('test-nitrate', '');
-    fill('test-phosphate', '0,04');
+    fill('test-nitratePpm', '');
+    fill('test-phosphatePpm', '0,04');
     tap('keep-event');
     expect(log().at(-1)).toMatchObject({ kind: 'test', nitratePpm: null, phosphatePpm: 0.04 });
   });
@@ -251,7 +251,7 @@ describe('the other pages of a refugium', () => {
     expect(screen.getAllByTestId('line-test')).toHaveLength(5);
     expect(screen.queryByTestId('log-harvest')).toBeNull();
     press(/Water test: nitrate 9 ppm, phosphate 0\.07 ppm/);
-    fill('test-nitrate', '8');
+    fill('test-nitratePpm', '8');
     tap('keep-event');
     expect(log().find((e) => e.id === 'demo-test-5')).toMatchObject({
       nitratePpm: 8,

@@ -11,4 +11,5 @@ export const PlanSheet = part(async () => (await sheets()).PlanSheet);
 export const PlateDetail = part(async () => (await sheets()).PlateDetail);
 export const SignSheet = part(async () => (await sheets()).SignSheet);
 export const SpotSheet = part(async () => (await sheets()).SpotSheet);
+export const Triage = part(async () => (await sheets()).Triage);
 export const Start = part(async () => (await sheets()).Start);

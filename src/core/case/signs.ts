@@ -79,7 +79,30 @@ export function signAdvice(
         days: 7,
       };
     case 'polypsOut':
+    case 'larger':
       return { words: 'A good sign. Nothing needs changing for it.', propose: null, days: 0 };
+    case 'asBefore':
+      return {
+        words: 'As before: worth as much in the log as a change. Nothing needs doing.',
+        propose: null,
+        days: 0,
+      };
+    case 'deeper':
+      return {
+        words: lately
+          ? `Deeper in colour, and ${when}: it may be taking more pigment on against it. Hold and watch that it does not turn brown.`
+          : `Deeper in colour, but ${when}: food and nutrients deepen it as light does. Nothing needs changing.`,
+        propose: lately && easing ? 'hold' : null,
+        days: 7,
+      };
+    case 'hueMoved':
+      return {
+        words: lately
+          ? `Another hue, and ${when}. See that it is not the lamp’s own tint or the camera: look again under the same light before anything is changed.`
+          : `Another hue, but ${when}: it is likely to be its own, or the camera’s.`,
+        propose: lately && easing ? 'hold' : null,
+        days: 7,
+      };
   }
 }
 
@@ -104,6 +127,9 @@ function algaeAdvice(sign: Sign, when: string, tooMuch: boolean, easing: boolean
         propose: tooMuch ? 'back' : easing ? 'hold' : null,
         days: 7,
       };
+    case 'asBefore':
+    case 'larger':
+      return { words: 'As it should be. Nothing needs doing.', propose: null, days: 0 };
     default:
       return {
         words: `Dark with a film on it, and ${when}: little flow, or its own shade. Turn and rinse it, take the worst out, and look at the flow before the lamp.`,

@@ -19,19 +19,18 @@ export const lanes = (): Lane[] => [
   ...new Map([...OWN_LANES, ...logKinds().map((k) => k.lane)].map((l) => [l.id, l])).values(),
 ];
 
-/** When the light of a water last changed, by what runs or by what the keeper entered; null = nothing has. */
-export function lightChangedUtc(zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: string): string | null {
-  const changed = [
+/** When the light of a water changed, by what runs or by what the keeper entered, up to an instant, oldest first. */
+export const lightChangesUtc = (zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: string): string[] =>
+  [
     ...entriesOf(history, zone.id).map((e) => e.atUtc),
     ...log.events.filter((e) => e.zoneId === zone.id && changesLight(e)).map((e) => e.atUtc),
-  ];
-  return (
-    changed
-      .filter((at) => at <= nowUtc)
-      .sort()
-      .at(-1) ?? null
-  );
-}
+  ]
+    .filter((at) => at <= nowUtc)
+    .sort();
+
+/** When it last did; null = nothing has. */
+export const lightChangedUtc = (...of: Parameters<typeof lightChangesUtc>): string | null =>
+  lightChangesUtc(...of).at(-1) ?? null;
 
 /** One line of the log, newest first. */
 export interface LogLine {
@@ -43,6 +42,8 @@ export interface LogLine {
   details: string[];
   /** at the chosen spot: peak and dose of a whole day, and what it is used to, before and after */
   met: { before: DayLight | null; after: DayLight; ratioBefore: number | null; ratioAfter: number } | null;
+  /** the spot it is about; null = the whole water */
+  spotId: string | null;
   /** what stands behind it: an event can be changed, a running entry's instant cannot */
   event: LogEvent | null;
 }
@@ -101,6 +102,7 @@ export function timeline(
       title: `${entry.groupName}: ${title}`,
       details,
       met: met(entry.id),
+      spotId: null,
       event: null,
     });
   }
@@ -114,6 +116,7 @@ export function timeline(
           title: d.words,
           details: [],
           met: null,
+          spotId: null,
           event: null,
         });
   for (const e of log.events) {
@@ -127,6 +130,7 @@ export function timeline(
       title,
       details: [...(kind.details?.(e) ?? []), title === e.note ? '' : e.note].filter((x) => x !== ''),
       met: changesLight(e) ? met(e.id) : null,
+      spotId: 'spotId' in e ? e.spotId : null,
       event: e,
     });
   }

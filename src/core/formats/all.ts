@@ -2,8 +2,10 @@
 export { datedCalendar, onOffCalendar } from './calendar';
 export { parseDayCsv } from './dayCsv';
 export { parseIes } from './ies';
+export { entriesCsv, readEntriesCsv } from './entriesCsv';
 export { logCsv } from './logCsv';
 export { readingsCsv, readReadingsCsv } from './readingsCsv';
+export { problemWords } from './table';
 export { sheetCsv, sheetPlainText } from './sheetText';
 export { parseSpdx, spdx } from './spdx';
 export { parseSpectrumCsv, spectrumCsv } from './spectrumCsv';

@@ -211,6 +211,7 @@ test('the log as CSV: oldest first, figures before and after, nothing a spreadsh
       ratioBefore: id === '1' ? null : 1,
       ratioAfter: Infinity,
     },
+    spotId: null,
     event: null,
   });
   const rows = logCsv([line('2', '=cmd()'), line('1', 'Panels, "first"')], 'Moss')

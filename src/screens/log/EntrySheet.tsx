@@ -12,7 +12,7 @@ import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { nowUtcIso, instantOf, isDate, localDate, wallMinute } from '@/state/time';
+import { instantOf, isDate, localDate, nowUtcIso, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
 import { Note } from '@/ui/Parts';
@@ -45,13 +45,31 @@ function typedAt(field: Field, event: LogEvent | undefined, zone: Zone): Texts {
 /** What a field's text means, or what is wrong with it. */
 function valueOf(field: Field, typed: Texts): { value: number | string | null } | { say: string } {
   if (field.is === 'choice') return { value: typed[field.key]! };
+  if (field.is === 'text')
+    return typed[field.key]!.length > field.most
+      ? { say: `Give at most ${field.most} characters.` }
+      : { value: typed[field.key]! };
   if (field.is === 'number') {
     const text = typed[field.key]!;
     if (field.mayBeEmpty && text.trim() === '') return { value: null };
-    const value = parseNumber(text);
+    const value = inUnit(field, text);
     return value === null || value < field.low || value > field.high ? { say: field.say } : { value };
   }
   return { value: null };
+}
+
+/** A typed number in the field's unit: another unit may stand after it, or its size tells. */
+function inUnit(field: Extract<Field, { is: 'number' }>, text: string): number | null {
+  const [, digits = text, unit = ''] = /^\s*([-−+\d.,\s]+?)\s*([^\d\s.,][^\d]*)?$/.exec(text) ?? [];
+  const value = parseNumber(digits);
+  if (value === null) return null;
+  const said = unit
+    .toLowerCase()
+    .replace(/[\s/].*$/, '')
+    .replace(/^f$/, '°f');
+  if (said === '' || said === field.unit.toLowerCase() || said === 'c')
+    return field.also?.find((a) => said === '' && a.when?.(value))?.to(value) ?? value;
+  return field.also?.find((a) => a.unit === said)?.to(value) ?? null;
 }
 
 /** An end's instant: later than when it began, on the same day unless a date is given. */
@@ -83,6 +101,7 @@ export const EntrySheet = (props: EntryProps) =>
 
 function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: LogForm<LogBase> }) {
   const { zone, doc, bundle } = useDesk();
+  const nowMs = useNowMs();
   const kept = useTyped(`entry ${event?.id ?? `${kind.kind} in ${zone.id}`}`);
   const when = useWhen(zone.timeZone, kept, event?.atUtc);
   const [typed, setTyped] = kept.of<Texts>(
@@ -151,7 +170,19 @@ function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: Lo
           onChange={set(f.key)}
           unit={f.unit}
           numeric
-          hint={f.hint}
+          hint={f.hint ?? lastOf(f)}
+          error={wrong[f.key]}
+          testID={testID}
+        />
+      );
+    if (f.is === 'text')
+      return (
+        <TextField
+          key={f.key}
+          label={f.label}
+          value={typed[f.key]!}
+          onChange={set(f.key)}
+          hint={lastOf(f)}
           error={wrong[f.key]}
           testID={testID}
         />
@@ -165,13 +196,31 @@ function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: Lo
     }
     return <EndFields key={f.key} field={f} typed={typed} set={set} error={wrong[f.key]} kind={kind.kind} />;
   };
+  const earlier = bundle.log.events.filter(
+    (e) =>
+      e.kind === kind.kind &&
+      e.id !== event?.id &&
+      (kind.shared || e.zoneId === zone.id) &&
+      Date.parse(e.atUtc) <= nowMs,
+  );
+  earlier.sort((a, b) => (a.atUtc < b.atUtc ? -1 : 1));
+  /** what was entered last time, offered beside an empty field */
+  const lastOf = (f: Field): string | undefined => {
+    if (f.is === 'text') {
+      const last = earlier.at(-1);
+      return last && f.offered(last) !== '' ? `last time: ${f.offered(last)}` : undefined;
+    }
+    if (f.is !== 'number' || event) return undefined;
+    const last = earlier.findLast((e) => f.from(e, zone) !== null);
+    return last && f.mayBeEmpty ? `last: ${f.from(last, zone)}` : undefined;
+  };
   const numbers: LogValues = Object.fromEntries(
     form.fields.map((f) => {
       const read = valueOf(f, typed);
       return [f.key, 'value' in read ? read.value : null];
     }),
   );
-  const live = form.live?.(numbers, doc) ?? null;
+  const live = form.live?.(numbers, doc, earlier, nowMs) ?? null;
   const about = form.about?.(zone, event) ?? null;
   return (
     <Sheet title={form.title} onClose={onClose} typed={kept}>

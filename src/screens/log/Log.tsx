@@ -1,10 +1,11 @@
-import { plural } from '@/core/shape/counts';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 
-import { lanes, lightChangedUtc, type LogLine, timeline } from '@/core/case/timeline';
+import type { MetChange } from '@/core/case/replay';
+import { stillness } from '@/core/case/stillness';
+import { lanes, type LogLine, timeline } from '@/core/case/timeline';
 import type { EasingPlan } from '@/core/record/history';
 import { kindOf, type LogEvent, logKinds } from '@/core/record/log';
 import type { LogKind } from '@/core/record/log/logKind';
@@ -12,28 +13,34 @@ import { removeEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
 import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
-import { daysBetween, localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
+import { localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { Page } from '@/ui/Page';
-import { Row, Section } from '@/ui/Parts';
+import { Section } from '@/ui/Parts';
 import { Sentence } from '@/ui/Sentence';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import type { PlanAct } from '../ease/PlanSheet';
-import { EntrySheet, PlanSheet, SignSheet } from '../sheets';
+import { EntrySheet, PlanSheet, SignSheet, Triage } from '../sheets';
 import { offer } from '../shared/formats';
 import { DraftLine } from '../shared/DraftLine';
 import { PlanRow } from '../shared/PlanRow';
 import { QuickLog } from '../shared/QuickLog';
 import { spotPart } from '../shared/spotPart';
-import { apart, MOL, mol, tenantsOf, times, UMOL, umol } from '../shared/words';
+import { stillWords, togetherWords } from '../shared/stillWords';
+import { tenantsOf } from '../shared/words';
 
+import { EntriesFile } from './EntriesFile';
+import { LogLanes } from './LogLanes';
+import { LogList } from './LogList';
+import { fits, LogSearch, NOTHING_SOUGHT } from './LogSearch';
 import type { Propose } from './SignSheet';
 
 const AT_FIRST = 60;
+const NO_CHANGES: readonly MetChange[] = [];
 
 type Open =
   | { what: 'sign' }
@@ -49,7 +56,8 @@ export function Log() {
   const cal = useCalibration(bundle, zone);
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const [shown, setShown] = useState('all');
-  const [most, setMost] = useState(AT_FIRST);
+  const [all, setAll] = useState(false);
+  const [sought, setSought] = useState(NOTHING_SOUGHT);
   const { enter } = useLocalSearchParams<{ enter?: string }>();
   const entered = logKinds().find((k) => k.kind === enter);
   const [open, setOpen] = useState<Open | null>(
@@ -60,12 +68,15 @@ export function Log() {
     () => timeline(zone, bundle.history, bundle.log, accustomed?.changes ?? [], spotIndex),
     [zone, bundle.history, bundle.log, accustomed?.changes, spotIndex],
   );
-  const filtered = lines.filter((l) => shown === 'all' || l.lane === shown);
-  const days = byDay(filtered.slice(0, most), zone.timeZone);
-  const changed = lightChangedUtc(zone, bundle.history, bundle.log, utcIso(nowMs));
-  const still = changed
-    ? daysBetween(localDate(Date.parse(changed), zone.timeZone), localDate(nowMs, zone.timeZone))
-    : null;
+  const filtered = useMemo(
+    () => lines.filter((l) => (shown === 'all' || l.lane === shown) && fits(l, sought, zone.timeZone)),
+    [lines, shown, sought, zone.timeZone],
+  );
+  const shownLines = useMemo(() => (all ? filtered : filtered.slice(0, AT_FIRST)), [all, filtered]);
+  const still = useMemo(
+    () => stillness(zone, bundle.history, bundle.log, utcIso(nowMs)),
+    [zone, bundle.history, bundle.log, nowMs],
+  );
   const plans = bundle.history.plans.filter(
     (p) => p.zoneId === zone.id && (p.state === 'active' || p.state === 'paused'),
   );
@@ -79,11 +90,7 @@ export function Log() {
       under={zone.name}
       sentence={
         <Type kind="sentence" testID="log-sentence" style={{ maxWidth: 700 }}>
-          {still === null
-            ? 'Nothing has happened here yet. What is typed into a lamp is written here by itself.'
-            : still === 0
-              ? 'The light changed today. Watch, and hold still.'
-              : `${plural(still, 'day')} since the light last changed.`}
+          {stillWords(still)}
         </Type>
       }
       side={
@@ -95,6 +102,12 @@ export function Log() {
               ))}
             </Section>
           )}
+          {togetherWords(still) !== '' && (
+            <Type kind="small" testID="log-together">
+              {togetherWords(still)}
+            </Type>
+          )}
+          <LogLanes {...{ desk, lines }} changes={accustomed?.changes ?? NO_CHANGES} nowMs={nowMs} />
           <Section title="Light">
             <Sentence parts={['Before and after are shown at ', spotPart(zone.spots, spot), '.']} />
             <Type kind="small">
@@ -121,6 +134,7 @@ export function Log() {
               onPress={() => offer('log.csv', 'text/csv', (f) => f.logCsv(lines, spot?.name ?? 'no spot'))}
               testID="log-csv"
             />
+            <EntriesFile desk={desk} />
           </View>
         </>
       }
@@ -144,6 +158,7 @@ export function Log() {
             .map((l) => ({ value: l.id, label: l.label })),
         ]}
       />
+      <LogSearch {...{ sought, zone }} onSought={setSought} />
       {filtered.length === 0 && (
         <Type>
           {lines.length === 0
@@ -151,20 +166,9 @@ export function Log() {
             : 'Nothing of this kind yet.'}
         </Type>
       )}
-      {days.map(({ date, lines: ofDay }) => (
-        <Section key={date} title={shortDate(date)}>
-          <View>
-            {ofDay.map((l) => (
-              <Line key={l.id} line={l} timeZone={zone.timeZone} onPress={() => openLine(l)} />
-            ))}
-          </View>
-        </Section>
-      ))}
-      {filtered.length > most && (
-        <Button
-          label={`Show ${Math.min(AT_FIRST, filtered.length - most)} older`}
-          onPress={() => setMost(most + AT_FIRST)}
-        />
+      <LogList lines={shownLines} timeZone={zone.timeZone} onOpen={openLine} />
+      {filtered.length > shownLines.length && (
+        <Button label={`Show all ${filtered.length}`} onPress={() => setAll(true)} testID="log-all" />
       )}
       {open?.what === 'sign' && <SignSheet onClose={close} onPlan={propose} />}
       {open?.what === 'entry' && (
@@ -187,6 +191,7 @@ export function Log() {
             <Type key={d}>{d}</Type>
           ))}
           <Type kind="small">{longDate(Date.parse(open.line.atUtc), zone.timeZone)}</Type>
+          {open.line.event?.kind === 'sign' && <Triage event={open.line.event} />}
           {open.line.event ? (
             <>
               {kindOf(open.line.event).removing && (
@@ -217,50 +222,4 @@ export function Log() {
     if (e && kindOf(e).form) setOpen({ what: 'entry', kind: kindOf(e), event: e });
     else setOpen({ what: 'line', line });
   }
-}
-
-function Line({ line, timeZone, onPress }: { line: LogLine; timeZone: string; onPress: () => void }) {
-  const { met } = line;
-  const time = longDate(Date.parse(line.atUtc), timeZone).slice(-5);
-  return (
-    <Row onPress={onPress} name={`${time} ${line.title}`} style={{ alignItems: 'flex-start', minHeight: 44 }}>
-      <Type kind="small" style={{ width: 44, paddingTop: 2 }}>
-        {time}
-      </Type>
-      <View style={{ flex: 1, gap: 2 }} testID={`line-${line.lane}`}>
-        <Type kind="label">{line.title}</Type>
-        {line.details.slice(0, 3).map((d) => (
-          <Type key={d} kind="small">
-            {d}
-          </Type>
-        ))}
-        {line.details.length > 3 && <Type kind="small">{`and ${line.details.length - 3} more`}</Type>}
-        {met && (
-          <Type kind="small">
-            {met.before
-              ? `${apart(UMOL, met.before.peak, met.after.peak).join(' → ')} µmol, ${apart(MOL, met.before.dli, met.after.dli).join(' → ')} mol a day`
-              : `${umol(met.after.peak)} µmol, ${mol(met.after.dli)} mol a day`}
-          </Type>
-        )}
-      </View>
-      {met && (
-        <Type kind="strong" style={{ textAlign: 'right' }}>
-          {met.ratioBefore === null
-            ? times(met.ratioAfter)
-            : `${met.ratioBefore.toFixed(2)} → ${times(met.ratioAfter)}`}
-        </Type>
-      )}
-    </Row>
-  );
-}
-
-function byDay(lines: readonly LogLine[], timeZone: string): { date: string; lines: LogLine[] }[] {
-  const out: { date: string; lines: LogLine[] }[] = [];
-  for (const line of lines) {
-    const date = localDate(Date.parse(line.atUtc), timeZone);
-    const last = out.at(-1);
-    if (last?.date === date) last.lines.push(line);
-    else out.push({ date, lines: [line] });
-  }
-  return out;
 }

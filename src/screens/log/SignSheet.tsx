@@ -5,7 +5,7 @@ import { View } from 'react-native';
 
 import { activePlans, type EasingPlan } from '@/core/record/history';
 import { type SignAdvice, signAdvice } from '@/core/case/signs';
-import { signsOf, signWords, type Sign } from '@/core/record/log/sign';
+import { type Hue, HUES, type Region, REGIONS, type Sign, signsOf, signWords } from '@/core/record/log/sign';
 import { roseDaysAgo } from '@/core/case/timeline';
 import { floorUmolOf } from '@/core/record/needs';
 import type { Spot, Zone } from '@/core/record/zone';
@@ -17,16 +17,28 @@ import { type Accustomed, useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { TextField } from '@/ui/Field';
+import { Choice, TextField } from '@/ui/Field';
 import { Note } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import type { PlanAct } from '../ease/PlanSheet';
+import { Triage } from './Triage';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useWhen, WhenFields } from '../shared/When';
 import { tenantsOf } from '../shared/words';
+
+/** Signs whose causes are asked for before the lamp is touched. */
+const ASKS_WHY: readonly Sign[] = [
+  'paling',
+  'browning',
+  'deeper',
+  'hueMoved',
+  'newColour',
+  'polypsIn',
+  'tissue',
+];
 
 /** What a sign says, from the light the coral met. */
 function adviceOn(
@@ -65,6 +77,9 @@ export function SignSheet({
   const typed = useTyped(`sign ${zone.id}`);
   const when = useWhen(zone.timeZone, typed);
   const [note, setNote] = typed.of('note', '');
+  const [region, setRegion] = typed.of<Region | ''>('region', '');
+  const [by, setBy] = typed.of<'' | 'camera'>('by', '');
+  const [hues, setHues] = useState(false);
   const [said, setSaid] = useState<{ sign: Sign; atUtc: string } | null>(null);
   const plan = activePlans(bundle.history, zone.id)[0] ?? null;
   if (!spot)
@@ -74,12 +89,17 @@ export function SignSheet({
       </Sheet>
     );
 
-  const log = (sign: Sign) => {
+  const log = (sign: Sign, hue?: Hue) => {
     const atUtc = when.instant();
     if (atUtc === null) return;
     const done = run(
       setEvent(
-        { id: newId(), zoneId: zone.id, atUtc, note: note.trim(), kind: 'sign', spotId: spot.id, sign },
+        {
+          ...{ id: newId(), zoneId: zone.id, atUtc, note: note.trim(), kind: 'sign', spotId: spot.id, sign },
+          ...(region === '' ? {} : { region }),
+          ...(by === '' ? {} : { by }),
+          ...(hue ? { hue } : {}),
+        },
         `${spot.name}: ${signWords(sign, spot)}`,
       ),
     );
@@ -128,6 +148,7 @@ export function SignSheet({
           Light is one of many causes. Nutrients, flow, temperature, pests and neighbours show the same signs.
           This is a planning aid, not veterinary advice.
         </Note>
+        {ASKS_WHY.includes(said.sign) && <Triage event={{ ...said, spotId: spot.id }} />}
         <Button label="Logged" wide onPress={onClose} testID="sign-done" />
       </Sheet>
     );
@@ -135,6 +156,26 @@ export function SignSheet({
   return (
     <Sheet title={`What ${tenantsOf([spot]).a} shows`} onClose={onClose} typed={typed}>
       <SpotChoice label="Which" spots={zone.spots} spotId={spot.id} />
+      {spot.need !== 'macroalgae' && (
+        <Choice
+          label="Where"
+          value={region}
+          onChange={setRegion}
+          options={[
+            { value: '' as const, label: 'all of it' },
+            ...REGIONS.map((r) => ({ value: r, label: r })),
+          ]}
+        />
+      )}
+      <Choice
+        label="Seen by"
+        value={by}
+        onChange={setBy}
+        options={[
+          { value: '', label: 'the eye' },
+          { value: 'camera', label: 'the camera' },
+        ]}
+      />
       <View style={{ gap: space.s }}>
         {signsOf(spot).map(([sign, label]) => (
           <Button
@@ -142,10 +183,23 @@ export function SignSheet({
             label={label.charAt(0).toUpperCase() + label.slice(1)}
             name={`${spot.name}: ${label}`}
             wide
-            onPress={() => log(sign)}
+            onPress={() => (sign === 'hueMoved' ? setHues(!hues) : log(sign))}
             testID={`sign-${sign}`}
           />
         ))}
+        {hues && (
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+            {HUES.map((hue) => (
+              <Button
+                key={hue}
+                label={`to ${hue}`}
+                name={`${spot.name}: turned ${hue}`}
+                onPress={() => log('hueMoved', hue)}
+                testID={`hue-${hue}`}
+              />
+            ))}
+          </View>
+        )}
       </View>
       <TextField
         label="In your words"

@@ -1,6 +1,7 @@
 import { router } from 'expo-router';
 import { View } from 'react-native';
 
+import { stillness } from '@/core/case/stillness';
 import type { Group } from '@/core/record/zone';
 import { hasCap } from '@/core/spectrum/controls';
 import { setUsedTo } from '@/state/commands/days';
@@ -9,12 +10,14 @@ import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
+import { useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { printHide } from '@/ui/print';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { soonWords } from '../shared/stillWords';
 import { useWhen, WhenFields } from '../shared/When';
 import { percent } from '@/core/shape/percent';
 
@@ -28,7 +31,9 @@ interface Props {
 
 /** From draft to running: one tap, now or at a time given; a change that is too large is eased in first. */
 export function TypedIn({ group, tooLarge: ease, first }: Props) {
-  const { doc, zone, lampKind } = useDesk();
+  const { doc, zone, lampKind, bundle } = useDesk();
+  const nowMs = useNowMs();
+  const soon = soonWords(stillness(zone, bundle.history, bundle.log, utcIso(nowMs)));
   const typed = useTyped(`typed in ${group.id}`);
   const when = useWhen(zone.timeZone, typed);
   const commit = () => {
@@ -61,6 +66,11 @@ export function TypedIn({ group, tooLarge: ease, first }: Props) {
           onPress={() => router.navigate('/ease?of=draft')}
           testID="to-ease"
         />
+      )}
+      {!first && soon !== '' && (
+        <Type kind="small" testID="too-soon">
+          {soon}
+        </Type>
       )}
       <WhenFields label="Once the lamp runs it: since when?" value={when} testID="typed" />
       <Button

@@ -26,3 +26,9 @@ export const removeEvent = (id: string): Command => ({
       b.log.events.filter((e) => e.id !== id),
     ),
 });
+
+/** Puts many entries into the log, those of its own first come first. */
+export const addEvents = (events: readonly LogEvent[], name: string): Command => ({
+  name,
+  apply: (b) => withEvents(b, [...b.log.events, ...events]),
+});

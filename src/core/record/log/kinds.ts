@@ -1,4 +1,6 @@
+import { befell } from './befell';
 import { carbon } from './carbon';
+import { care } from './care';
 import { chore } from './chore';
 import { harvest } from './harvest';
 import { lens } from './lens';
@@ -9,4 +11,16 @@ import { sign } from './sign';
 import { test } from './test';
 
 /** The kinds of entries of a log, in the order in which the keeper is offered them. */
-export const LOG_KINDS = [sign, outage, carbon, lens, note, harvest, test, moved, chore] as const;
+export const LOG_KINDS = [
+  sign,
+  test,
+  care,
+  befell,
+  note,
+  carbon,
+  lens,
+  outage,
+  harvest,
+  moved,
+  chore,
+] as const;

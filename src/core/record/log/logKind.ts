@@ -48,8 +48,12 @@ export type LogField<E> = FieldBase<E> &
         /** what is said of anything else */
         say: string;
         mayBeEmpty?: boolean;
+        /** other units that may be typed after the number, or that its size tells */
+        also?: readonly { unit: string; to: (v: number) => number; when?: (v: number) => boolean }[];
         from(event: E | undefined, zone: Zone): number | null;
       }
+    /** words of the keeper's own; what was written last time is offered */
+    | { is: 'text'; most: number; from(event: E | undefined): string; offered(event: E): string }
     | {
         is: 'choice';
         options(zone: Zone): { value: string; label: string }[];
@@ -77,8 +81,8 @@ export interface LogForm<E> {
   closed?(zone: Zone): string | null;
   /** what stands under the fields; new = entered for the first time */
   about?(zone: Zone, event: E | undefined): string | null;
-  /** what follows from what is typed, as it is typed */
-  live?(values: LogValues, doc: CaseDoc): string | null;
+  /** what follows from what is typed, as it is typed; earlier = entries of its kind, oldest first */
+  live?(values: LogValues, doc: CaseDoc, earlier: readonly E[], nowMs: number): string | null;
   caution?: { kind: 'note' | 'mains'; words: string; onlyNew: boolean };
   /** the entry without what all have; or what is wrong, at which field */
   make(

@@ -4,7 +4,18 @@ import { id } from '../../shape/shape';
 import type { Spot } from '../zone';
 import { logBase, logKind, spotName } from './logKind';
 
-const SIGN_IDS = ['paling', 'browning', 'polypsIn', 'polypsOut', 'tissue', 'newColour'] as const;
+const SIGN_IDS = [
+  'paling',
+  'browning',
+  'polypsIn',
+  'polypsOut',
+  'tissue',
+  'newColour',
+  'asBefore',
+  'deeper',
+  'hueMoved',
+  'larger',
+] as const;
 /** What a keeper saw on a coral. */
 export type Sign = (typeof SIGN_IDS)[number];
 
@@ -15,12 +26,24 @@ export const SIGNS: Record<Sign, string> = {
   polypsOut: 'polyps well out',
   tissue: 'losing tissue',
   newColour: 'new, welcome colour',
+  asBefore: 'as before',
+  deeper: 'deeper in colour',
+  hueMoved: 'of another hue',
+  larger: 'larger',
 };
+/** Parts of a coral that show something by themselves. */
+export const REGIONS = ['tips', 'body', 'polyps'] as const;
+export type Region = (typeof REGIONS)[number];
+/** Hues that a colour can move to. */
+export const HUES = ['red', 'orange', 'yellow', 'green', 'blue', 'violet', 'pink'] as const;
+export type Hue = (typeof HUES)[number];
 /** What algae show, in words of their own; polyps and glow they have none. */
 const ALGAE_SIGNS: Partial<Record<Sign, string>> = {
   paling: 'paling or bleaching',
   browning: 'dark, with a film on it',
   tissue: 'falling apart or spilling',
+  asBefore: 'as before',
+  larger: 'larger',
 };
 const isAlga = (spot: Pick<Spot, 'need'>) => spot.need === 'macroalgae';
 
@@ -37,14 +60,31 @@ const schema = v.object({
   kind: v.literal('sign'),
   spotId: id,
   sign: v.picklist(SIGN_IDS, 'is no sign known here'),
+  /** where it shows; absent = all of it */
+  region: v.optional(v.picklist(REGIONS, 'is no part known here')),
+  /** absent = seen by the eye */
+  by: v.optional(v.literal('camera', 'is "camera", or absent for the eye')),
+  /** where its hue moved to */
+  hue: v.optional(v.picklist(HUES, 'is no hue known here')),
 });
+type SignEvent = v.InferOutput<typeof schema>;
+
+/** What was seen, with where and by what. */
+const seenWords = (e: SignEvent, spot: Pick<Spot, 'need'>): string =>
+  [
+    e.region,
+    e.sign === 'hueMoved' && e.hue ? `turned ${e.hue}` : signWords(e.sign, spot),
+    e.by ? '(camera)' : undefined,
+  ]
+    .filter(Boolean)
+    .join(' ');
 
 /** What was seen on a coral: entered with advice on the steps under way. */
-export const sign = logKind<v.InferOutput<typeof schema>>({
+export const sign = logKind<SignEvent>({
   kind: 'sign',
   schema,
   lane: { id: 'sign', label: 'Signs', always: true },
   words: (e, zone) =>
-    `${spotName(zone, e.spotId)}: ${signWords(e.sign, zone.spots.find((s) => s.id === e.spotId) ?? { need: null })}`,
+    `${spotName(zone, e.spotId)}: ${seenWords(e, zone.spots.find((s) => s.id === e.spotId) ?? { need: null })}`,
   form: null,
 });

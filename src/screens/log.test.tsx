@@ -1,0 +1,152 @@
+import { act, screen, waitFor } from '@testing-library/react';
+
+import { setCap } from '@/state/commands/days';
+import { run, undo, useSession } from '@/state/session';
+
+import { Log } from './log/Log';
+import { LampSheet } from './sheet/LampSheet';
+import { choose, doc, edit, fill, freshPlaces, press, show, tap, text, wholeDemo } from './test/kit';
+import type * as Router from './test/router';
+import { routeAt } from './test/router';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
+const mockPick = jest.fn<Promise<unknown>, []>();
+jest.mock('expo-document-picker', () => ({ getDocumentAsync: () => mockPick() }));
+const events = () => useSession.getState().bundle!.log.events;
+const file = (name: string, content: string) =>
+  mockPick.mockResolvedValueOnce({
+    assets: [{ name, size: content.length, file: { text: async () => content } }],
+  });
+
+freshPlaces();
+beforeEach(() => {
+  routeAt('/log');
+  // with the tests of the water that the refugium's keeper made
+  edit((b) => ({ ...b, log: { ...b.log, events: wholeDemo().log.events.filter((e) => e.kind === 'test') } }));
+});
+
+test('where it shows, what saw it, and to which hue: kept with the sign, and what changed before is told', async () => {
+  show(Log);
+  tap('log-sign');
+  choose('tips');
+  choose('the camera');
+  tap('sign-hueMoved');
+  tap('hue-violet');
+  expect(events().at(-1)).toMatchObject({
+    ...{ kind: 'sign', sign: 'hueMoved', region: 'tips', by: 'camera', hue: 'violet' },
+  });
+  await waitFor(
+    () => expect(text('triage')).toMatch(/did not change in the 12 days of which it is known what ran/),
+    {
+      timeout: 20_000,
+    },
+  );
+  expect(screen.getAllByTestId('cause-chemistry').length).toBeGreaterThan(0);
+  tap('sign-done');
+  expect(screen.getByText('Copper table: tips turned violet (camera)')).toBeTruthy();
+  // and again from its line
+  press(/Copper table: tips turned violet/);
+  await waitFor(() => expect(screen.getByTestId('triage')).toBeTruthy(), { timeout: 20_000 });
+  act(() => undo());
+  expect(events().some((e) => e.kind === 'sign')).toBe(false);
+});
+
+test('a test in other units, its doubts as it is typed, and what was measured last beside it', () => {
+  show(Log);
+  tap('log-test');
+  expect(screen.getByText('last: 9')).toBeTruthy();
+  fill('test-nitratePpm', '90');
+  expect(text('test-live')).toMatch(/Nitrate is rarely 90 ppm/);
+  fill('test-nitratePpm', '');
+  fill('test-phosphatePpm', '20 ppb');
+  fill('test-alkalinityDkh', '3 meq');
+  fill('test-salinityPpt', '1.0264');
+  fill('test-temperatureC', '78');
+  fill('test-calciumPpm', '420 stones');
+  tap('keep-event');
+  expect(screen.getByText('▲ Give 0 to 2000 ppm, or nothing.')).toBeTruthy();
+  fill('test-calciumPpm', '420 ppm');
+  tap('keep-event');
+  const kept = events().at(-1)! as unknown as Record<string, number>;
+  expect(kept.phosphatePpm).toBeCloseTo(0.0613, 4);
+  expect(kept.alkalinityDkh).toBeCloseTo(8.41, 2);
+  expect(kept.salinityPpt).toBeCloseTo(35, 0);
+  expect(kept.temperatureC).toBeCloseTo(25.56, 2);
+  expect(kept.calciumPpm).toBe(420);
+  expect(kept).not.toHaveProperty('ph');
+});
+
+test('care and what befell a coral in two taps; what was dosed last is offered', () => {
+  show(Log);
+  tap('log-care');
+  choose('dosed');
+  tap('keep-event');
+  expect(screen.getByText('▲ Say what was dosed.')).toBeTruthy();
+  fill('care-of', 'amino 2 ml');
+  tap('keep-event');
+  expect(events().at(-1)).toMatchObject({ kind: 'care', what: 'additive', of: 'amino 2 ml' });
+  tap('log-care');
+  expect(screen.getByText('last time: amino 2 ml')).toBeTruthy();
+  choose('dosed');
+  fill('care-of', 'iodine');
+  expect(text('care-live')).toMatch(/One at a time/);
+  press('Done');
+  tap('log-befell');
+  choose('knocked over');
+  tap('keep-event');
+  expect(screen.getByText('Copper table: knocked over')).toBeTruthy();
+});
+
+test('the log is searched by words, coral and dates', () => {
+  show(Log);
+  tap('log-befell');
+  tap('keep-event');
+  tap('log-find');
+  fill('log-words', 'NITRATE 13');
+  expect(screen.getAllByTestId(/^line-/)).toHaveLength(1);
+  fill('log-words', '');
+  choose('Copper table');
+  expect(screen.getAllByTestId(/^line-/)).toHaveLength(1);
+  tap('log-unsought');
+  const all = screen.getAllByTestId(/^line-/).length;
+  fill('log-from', '2026-11-10');
+  expect(screen.getAllByTestId(/^line-/).length).toBeLessThan(all);
+  fill('log-to', '2026-11-1');
+  fill('log-from', '2027-01-01');
+  expect(screen.queryAllByTestId(/^line-/)).toHaveLength(0);
+  expect(screen.getByText('Nothing of this kind yet.')).toBeTruthy();
+});
+
+test('entries are read in from a file once, with its wrong lines named and nothing half read', async () => {
+  show(Log);
+  const before = events().length;
+  const head = 'instant (UTC),kind,coral,what,note\n';
+  file('bad.csv', `${head}2026-11-01T10:00:00.000Z,note,,,fine\nnever,note,,,no`);
+  tap('log-read');
+  await waitFor(() =>
+    expect(text('log-read-told')).toMatch(/line 3: atUtc give an instant.*Nothing was read in\./),
+  );
+  expect(events()).toHaveLength(before);
+  file('good.csv', `${head}2026-11-01T10:00:00.000Z,note,,,fine`);
+  tap('log-read');
+  await waitFor(() => expect(text('log-read-told')).toMatch(/^one entry read in from good\.csv\.$/));
+  expect(events()).toHaveLength(before + 1);
+  file('good.csv', `${head}2026-11-01T10:00:00.000Z,note,,,fine`);
+  tap('log-read');
+  await waitFor(() => expect(text('log-read-told')).toMatch(/one entry stood here already/));
+  expect(events()).toHaveLength(before + 1);
+});
+
+test('before another change is typed in, it is said what cannot have shown yet', async () => {
+  routeAt('/sheet');
+  run(setCap(doc().zones[0]!.groups[0]!.id, 0.7));
+  show(LampSheet);
+  await waitFor(() => expect(screen.getByTestId('too-soon')).toBeTruthy(), { timeout: 20_000 });
+  expect(text('too-soon')).toMatch(
+    /^The light last changed 12 days ago: what that does to colour cannot have shown yet/,
+  );
+});

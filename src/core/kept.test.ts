@@ -1173,7 +1173,7 @@ describe('a refugium', () => {
       sump.tank,
     ),
   );
-  keeps('chores', () => dueChores(sump, whole.history, whole.log));
+  keeps('chores', () => dueChores(whole, sump));
   keeps('lamps for it', () =>
     walked(
       lampForSteps({

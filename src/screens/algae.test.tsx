@@ -338,7 +338,8 @@ describe('the other pages of a refugium', () => {
     const dates = await offered('upkeep.ics');
     expect(dates).toMatch(/SUMMARY:Lens and splash guard\\, Refugium/);
     expect(dates).toContain('RRULE:FREQ=DAILY;INTERVAL=21');
-    expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(5);
+    expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(7);
+    expect(dates).toMatch(/BEGIN:VALARM[\s\S]*TRIGGER:PT9H/);
     expect(text('due-salt')).toBe('in 12 days');
     fill('every-salt', '0');
     expect(screen.getByText(/Give 1 to 3650 whole days/)).toBeTruthy();
@@ -349,6 +350,8 @@ describe('the other pages of a refugium', () => {
     expect(text('due-residual')).toBe('in 90 days');
     tap('undone-residual');
     expect(text('due-residual')).toBe('in 50 days');
+    tap('later-lens');
+    expect(text('due-lens')).toBe('in 7 days');
     tap('done-lens');
     fill('lens-gain', '5');
     tap('keep-event');

@@ -1,4 +1,4 @@
-import ical, { ICalCalendarMethod, ICalEventRepeatingFreq } from 'ical-generator';
+import ical, { ICalAlarmType, ICalCalendarMethod, ICalEventRepeatingFreq } from 'ical-generator';
 import { DateTime } from 'luxon';
 import { tzlib_get_ical_block } from 'timezones-ical-library';
 
@@ -52,6 +52,9 @@ export function onOffCalendar(input: CalendarInput): string {
   return calendar.toString();
 }
 
+/** An alarm of a whole day sounds at nine. */
+const ALARM_S = 9 * 3600;
+
 /** What is to be done on a date. */
 export interface DatedDeed {
   /** tells it from the others where they are no numbered steps */
@@ -87,6 +90,8 @@ export function datedCalendar(input: DatedCalendarInput): string {
       summary: step.title,
       description: step.text,
       repeating: step.everyDays ? { freq: ICalEventRepeatingFreq.DAILY, interval: step.everyDays } : null,
+      // a whole day begins at midnight: the alarm is in the morning
+      alarms: [{ type: ICalAlarmType.display, triggerAfter: ALARM_S, description: step.title }],
     });
   });
   return calendar.toString();

@@ -49,6 +49,43 @@ export const CHORES: readonly Chore[] = [
       'If it does not trip, stop using the circuit and call a licensed electrician. Its test is due as its maker says.',
     everyDays: { open: 180, damp: 90 },
   },
+  {
+    id: 'clock',
+    name: 'Clocks of the lamps',
+    how: 'See that every lamp shows the time on the wall, and that its day runs as it was typed in.',
+    caution:
+      'A clock that was reset by a power cut lights corals at night. Prove what runs where you are not sure.',
+    everyDays: { open: 180, damp: 180 },
+  },
+  {
+    id: 'tubes',
+    name: 'Tubes and bulbs',
+    how: 'Change them one at a time, weeks apart, and write the new one down.',
+    caution:
+      'A new tube is a step up in light: ease it in. Old ones hold mercury: hand them in, never into the bin.',
+    everyDays: { open: 300, damp: 300 },
+  },
+  {
+    id: 'test',
+    name: 'Water tests',
+    how: 'Nitrate, phosphate and alkalinity at least. It is logged as a water test.',
+    caution: 'A doubtful value is measured once more before anything is dosed.',
+    everyDays: { open: 14, damp: 14 },
+  },
+  {
+    id: 'meter',
+    name: 'Meter session',
+    how: 'Read the corals again with everything lit as last time; Before and after says whether light has faded.',
+    caution: 'Hands wet, lamps hot: dry hands on anything with a plug.',
+    everyDays: { open: 90, damp: 180 },
+  },
+  {
+    id: 'pictures',
+    name: 'Photographs',
+    how: 'The same corals under the same plate at the same hour from the same place, with a grey card in the frame.',
+    caution: 'Compare pictures only under one light: the eye and the camera follow the lamp.',
+    everyDays: { open: 30, damp: 90 },
+  },
 ];
 export const chore = (id: ChoreId): Chore => CHORES.find((c) => c.id === id)!;
 

@@ -88,8 +88,19 @@ const matFlow = v.object({
 /** How water passes a mat of algae. */
 export type MatFlow = v.InferOutput<typeof matFlow>;
 
-export const CHORE_IDS = ['lens', 'fan', 'salt', 'drip', 'residual'] as const;
-/** Upkeep in damp places. */
+export const CHORE_IDS = [
+  'lens',
+  'fan',
+  'salt',
+  'drip',
+  'residual',
+  'clock',
+  'tubes',
+  'test',
+  'meter',
+  'pictures',
+] as const;
+/** What comes round: upkeep of lamps, and what is looked at. */
 export type ChoreId = (typeof CHORE_IDS)[number];
 
 export const placeEntries = {
@@ -216,6 +227,8 @@ export const zoneSchema = v.object({
   flow: v.optional(matFlow),
   /** days between two turns of a chore, where the keeper has them otherwise than usual */
   choreDays: v.optional(v.record(v.picklist(CHORE_IDS, 'is no chore known here'), wholeDays(1, 3650))),
+  /** local dates before which a chore is not asked for again */
+  choreLater: v.optional(v.record(v.picklist(CHORE_IDS, 'is no chore known here'), date)),
   groups: list(group),
   spots: list(spotSchema),
   /** corals without a place; absent = none */

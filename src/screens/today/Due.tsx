@@ -2,10 +2,11 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { overdueChore } from '@/core/case/chores';
+import { overdueChores } from '@/core/case/chores';
 import { dueStep } from '@/core/case/planAhead';
 import { stepWords } from '@/core/case/stepWords';
 import { activePlans, type EasingPlan, type RunningEntry } from '@/core/record/history';
+import { inWords } from '@/core/shape/counts';
 import type { Desk } from '@/state/desk';
 import { Button } from '@/ui/Button';
 import { font, space } from '@/ui/theme';
@@ -85,11 +86,11 @@ function OneDue({ desk, entries, readings, today, spotId, nowMs }: Props) {
       />
     );
   }
-  const late = overdueChore(zone, desk.bundle.history, desk.bundle.log, nowMs);
+  const [late, ...more] = overdueChores(desk.bundle, zone, nowMs);
   if (late) {
     return (
       <Button
-        label={`Upkeep: ${late.chore.name.toLowerCase()} is due`}
+        label={`Upkeep: ${late.chore.name.toLowerCase()} is due${more.length > 0 ? `, and ${inWords(more.length)} more` : ''}`}
         wide
         onPress={() => router.navigate('/upkeep')}
         testID="due"

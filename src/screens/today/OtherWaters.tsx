@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import { overdueChore } from '@/core/case/chores';
+import { overdueChores } from '@/core/case/chores';
 import { dueStep } from '@/core/case/planAhead';
 import { activePlans } from '@/core/record/history';
 import { dayAt, levelsOfGroups, parUnder } from '@/core/case/light';
@@ -47,7 +47,7 @@ function Water({ zone, desk, nowMs }: { zone: Zone; desk: Desk; nowMs: number })
   const next = lit.find((p) => p.from > minute)?.from ?? lit[0]?.from;
   const today = localDate(nowMs, zone.timeZone);
   const step = activePlans(bundle.history, zone.id).some((p) => dueStep(p, today));
-  const late = overdueChore(zone, bundle.history, bundle.log, nowMs);
+  const late = overdueChores(bundle, zone, nowMs)[0];
   const state =
     zone.groups.length === 0
       ? 'no lamp yet'

@@ -6,6 +6,7 @@ import { View } from 'react-native';
 
 import { type Due, dueChores } from '@/core/case/chores';
 import { DAMP, ZONE_KINDS } from '@/core/record/chores';
+import type { ChoreId } from '@/core/record/zone';
 import { offer } from '../shared/formats';
 import { removeEvent, setEvent } from '@/state/commands/log';
 import { setZone } from '@/state/commands/waters';
@@ -25,20 +26,25 @@ import { kindNamed } from '@/core/record/log';
 import { DampCautions } from '../shared/Cautions';
 import { NumberField } from '../shared/fields';
 
-/** Upkeep of a water's lamps: what is due, when, and what can go wrong. */
+/** What is done by an entry, or a session, of its own. */
+const DONE: Partial<Record<ChoreId, string>> = { lens: 'Wiped …', test: 'Tested …', meter: 'Read them …' };
+
+/** What comes round in a water: upkeep of lamps, tests, readings, pictures; what is due, when, and what can go wrong. */
 export function Upkeep() {
   const { doc, zone, bundle } = useDesk();
   const nowMs = useNowMs();
-  const [wiping, setWiping] = useState(false);
-  const list = dueChores(zone, bundle.history, bundle.log);
+  const [entering, setEntering] = useState<'lens' | 'test' | null>(null);
+  const list = dueChores(bundle, zone);
   const today = localDate(nowMs, zone.timeZone);
   const inDays = (d: Due) => daysBetween(today, localDate(d.dueMs, zone.timeZone));
   const late = list.filter((d) => inDays(d) <= 0);
   const done = (d: Due) => {
-    if (d.chore.id === 'lens') return setWiping(true);
+    const { id } = d.chore;
+    if (id === 'lens' || id === 'test') return setEntering(id);
+    if (id === 'meter') return router.navigate('/readings');
     run(
       setEvent(
-        { id: newId(), zoneId: zone.id, atUtc: nowUtcIso(), note: '', kind: 'chore', chore: d.chore.id },
+        { id: newId(), zoneId: zone.id, atUtc: nowUtcIso(), note: '', kind: 'chore', chore: id },
         `${d.chore.name}: done`,
       ),
     );
@@ -121,12 +127,22 @@ export function Upkeep() {
             <Type kind="small">{d.chore.caution}</Type>
             <View style={{ flexDirection: 'row', alignItems: 'flex-end', gap: space.m, flexWrap: 'wrap' }}>
               <Button
-                label={id === 'lens' ? 'Wiped …' : 'Done'}
+                label={DONE[id] ?? 'Done'}
                 name={`${d.chore.name}: done`}
                 kind={days <= 0 ? 'filled' : undefined}
                 onPress={() => done(d)}
                 testID={`done-${id}`}
               />
+              {days <= 0 && (
+                <Button
+                  label="In a week"
+                  name={`${d.chore.name}: ask again in a week`}
+                  onPress={() =>
+                    run(setZone(zone.id, { choreLater: { ...zone.choreLater, [id]: addDays(today, 7) } }))
+                  }
+                  testID={`later-${id}`}
+                />
+              )}
               <View style={{ width: 150 }}>
                 <NumberField
                   label="Every"
@@ -157,7 +173,7 @@ export function Upkeep() {
           </Section>
         );
       })}
-      {wiping && <EntrySheet kind={kindNamed('lens')} onClose={() => setWiping(false)} />}
+      {entering && <EntrySheet key={entering} kind={kindNamed(entering)} onClose={() => setEntering(null)} />}
     </Page>
   );
 }

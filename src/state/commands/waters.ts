@@ -26,6 +26,7 @@ export const setZone = (
       | 'doseLimits'
       | 'flow'
       | 'choreDays'
+      | 'choreLater'
     >
   >,
 ): Command =>

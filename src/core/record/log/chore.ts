@@ -6,8 +6,11 @@ import { logBase, logKind } from './logKind';
 const schema = v.object({
   ...logBase,
   kind: v.literal('chore'),
-  // a wiped lens is an entry of its own: it gives light back
-  chore: v.picklist(['fan', 'salt', 'drip', 'residual'], 'is no chore known here'),
+  // a wiped lens, a test and a session are entries of their own
+  chore: v.picklist(
+    ['fan', 'salt', 'drip', 'residual', 'clock', 'tubes', 'pictures'],
+    'is no chore known here',
+  ),
 });
 
 /** Upkeep that was done: entered where it is due. */

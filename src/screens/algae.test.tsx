@@ -339,7 +339,7 @@ describe('the other pages of a refugium', () => {
     expect(dates).toMatch(/SUMMARY:Lens and splash guard\\, Refugium/);
     expect(dates).toContain('RRULE:FREQ=DAILY;INTERVAL=21');
     expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(7);
-    expect(dates).toMatch(/BEGIN:VALARM[\s\S]*TRIGGER:PT9H/);
+    expect(dates).toMatch(/BEGIN:VALARM[\s\S]*TRIGGER;RELATED=START:PT9H/);
     expect(text('due-salt')).toBe('in 12 days');
     fill('every-salt', '0');
     expect(screen.getByText(/Give 1 to 3650 whole days/)).toBeTruthy();

@@ -1,4 +1,9 @@
-import ical, { ICalAlarmType, ICalCalendarMethod, ICalEventRepeatingFreq } from 'ical-generator';
+import ical, {
+  ICalAlarmRelatesTo,
+  ICalAlarmType,
+  ICalCalendarMethod,
+  ICalEventRepeatingFreq,
+} from 'ical-generator';
 import { DateTime } from 'luxon';
 import { tzlib_get_ical_block } from 'timezones-ical-library';
 
@@ -91,7 +96,14 @@ export function datedCalendar(input: DatedCalendarInput): string {
       description: step.text,
       repeating: step.everyDays ? { freq: ICalEventRepeatingFreq.DAILY, interval: step.everyDays } : null,
       // a whole day begins at midnight: the alarm is in the morning
-      alarms: [{ type: ICalAlarmType.display, triggerAfter: ALARM_S, description: step.title }],
+      alarms: [
+        {
+          type: ICalAlarmType.display,
+          triggerAfter: ALARM_S,
+          relatesTo: ICalAlarmRelatesTo.start,
+          description: step.title,
+        },
+      ],
     });
   });
   return calendar.toString();

@@ -87,7 +87,7 @@ export function datedCalendar(input: DatedCalendarInput): string {
     method: ICalCalendarMethod.PUBLISH,
   });
   input.steps.forEach((step, i) => {
-    calendar.createEvent({
+    const event = calendar.createEvent({
       id: `${input.id}-${step.key ?? `step-${i + 1}`}@chromatheca`,
       start: DateTime.fromISO(step.date, { zone: 'utc' }),
       allDay: true,
@@ -95,16 +95,11 @@ export function datedCalendar(input: DatedCalendarInput): string {
       summary: step.title,
       description: step.text,
       repeating: step.everyDays ? { freq: ICalEventRepeatingFreq.DAILY, interval: step.everyDays } : null,
-      // a whole day begins at midnight: the alarm is in the morning
-      alarms: [
-        {
-          type: ICalAlarmType.display,
-          triggerAfter: ALARM_S,
-          relatesTo: ICalAlarmRelatesTo.start,
-          description: step.title,
-        },
-      ],
     });
+    // a whole day begins at midnight: the alarm is in the morning
+    event
+      .createAlarm({ type: ICalAlarmType.display, triggerAfter: ALARM_S, description: step.title })
+      .relatesTo(ICalAlarmRelatesTo.start);
   });
   return calendar.toString();
 }

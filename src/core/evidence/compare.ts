@@ -122,3 +122,18 @@ export function compareGroups(first: readonly number[], second: readonly number[
     ...permutationP(first, second),
   };
 }
+
+/** Of five such comparisons four find a difference that is there. */
+const POWER = 0.8;
+
+/**
+ * The difference of two means that as many measures in each group find in four of five comparisons, at p 0.05.
+ * @param spread standard deviation of a measure; the answer is in its unit
+ * @returns null with fewer than two in each
+ */
+export function detectable(spread: number, each: number): number | null {
+  if (each < 2) return null;
+  const freedom = 2 * each - 2;
+  const error = spread * Math.sqrt(2 / each);
+  return error * (jStat.studentt.inv(0.975, freedom) + jStat.studentt.inv(POWER, freedom));
+}

@@ -22,6 +22,7 @@ import {
   window,
 } from '../shape/shape';
 import { BAND_IDS } from '../spectrum/bands';
+import { experimentSchema } from './experiment';
 import { needSchema, wantsSchema } from './needs';
 
 export const hungLampSchema = v.object({ id, name, ...hangingEntries });
@@ -233,6 +234,8 @@ export const zoneSchema = v.object({
   spots: list(spotSchema),
   /** corals without a place; absent = none */
   inHand: v.optional(list(inHandSchema)),
+  /** questions put to it; absent = none */
+  experiments: v.optional(list(experimentSchema)),
 });
 /** One body of lit water with its lamps and spots. Lengths in cm. */
 export type Zone = v.InferOutput<typeof zoneSchema>;

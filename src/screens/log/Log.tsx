@@ -123,6 +123,11 @@ export function Log() {
               testID="log-rescue"
             />
             <Button
+              label="Experiments"
+              onPress={() => router.navigate('/experiments' as never)}
+              testID="log-experiments"
+            />
+            <Button
               label="Does it really run this?"
               onPress={() => router.navigate('/prove')}
               testID="log-prove"

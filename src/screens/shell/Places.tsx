@@ -35,6 +35,7 @@ const BELONGS: Record<string, string> = {
   '/upkeep': '/case',
   '/hours': '/day',
   '/ease': '/log',
+  '/experiments': '/log',
   '/rescue': '/log',
   '/load': '/day',
   '/prove': '/day',

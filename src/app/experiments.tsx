@@ -1,0 +1,1 @@
+export { Experiments as default } from '@/screens/places';

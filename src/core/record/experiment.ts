@@ -1,0 +1,42 @@
+import * as v from 'valibot';
+
+import { between, date, id, list, name, text, whole, wholeDays } from '../shape/shape';
+
+/** What is measured of a fragment: of mass and length the growth counts, a score or colour as it is. */
+export const MEASURED = {
+  mass: { name: 'weighed mass', unit: 'mg', grows: true },
+  length: { name: 'length', unit: 'mm', grows: true },
+  score: { name: 'a score of your own', unit: '', grows: false },
+} as const;
+export type Measured = keyof typeof MEASURED;
+
+const valueSchema = v.object({
+  /** the phase, counted from 0 */
+  phase: whole(0, 2),
+  fragmentId: id,
+  /** as the measured stretch of the phase begins, or ends */
+  at: v.picklist(['start', 'end'], 'is "start" or "end"'),
+  value: between(0.001, 1e7),
+  date,
+});
+export type FragmentValue = v.InferOutput<typeof valueSchema>;
+
+export const experimentSchema = v.object({
+  id,
+  /** the question */
+  name,
+  /** the one change from A to B, in the keeper's words */
+  change: text,
+  measure: v.picklist(Object.keys(MEASURED) as Measured[], 'is nothing that is measured here'),
+  /** local date on which the first rest begins */
+  start: date,
+  /** A then B, or A, B and A again, to see an effect go */
+  phases: v.picklist(['AB', 'ABA'], 'is "AB" or "ABA"'),
+  /** days that are measured in each phase, after so many of rest */
+  phaseDays: wholeDays(3, 365),
+  restDays: wholeDays(0, 120),
+  fragments: list(v.object({ id, name, spotId: v.nullable(id) }), 1, 40),
+  values: list(valueSchema),
+});
+/** A question to the tank: one change, phases with a rest before each, fragments that are measured. */
+export type Experiment = v.InferOutput<typeof experimentSchema>;

@@ -1,0 +1,134 @@
+import { act, screen, waitFor } from '@testing-library/react';
+
+import { undo } from '@/state/session';
+
+import { Experiments } from './experiments/Experiments';
+import { choose, doc, edit, fill, freshPlaces, show, tap, text } from './test/kit';
+import { freshFiles, offered } from './test/files';
+import type * as Router from './test/router';
+import { routeAt, routeParams } from './test/router';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock('@/ui/files', () => jest.requireActual<typeof import('./test/files')>('./test/files').mockFiles);
+
+const all = () => doc().zones[0]!.experiments ?? [];
+const asked = () => all()[0]!;
+
+freshPlaces();
+beforeEach(() => {
+  routeAt('/experiments');
+  freshFiles();
+});
+
+const begin = () => {
+  show(Experiments);
+  tap('experiment-new');
+  expect(screen.getByText('▲ Ask a question, in at most 120 characters.')).toBeTruthy();
+  fill('experiment-name', 'Does violet make it grow?');
+  fill('experiment-change', 'violet 20 → 60');
+  tap('experiment-new');
+};
+/** A tank in which it was weighed: A slower than B. */
+const weighed = (rates: readonly number[]) => {
+  const from = ['2026-06-15', '2026-08-10', '2026-10-05'];
+  const to = ['2026-07-27', '2026-09-21', '2026-11-16'];
+  edit((b) => ({
+    ...b,
+    case: {
+      ...b.case,
+      zones: b.case.zones.map((z, i) =>
+        i > 0
+          ? z
+          : {
+              ...z,
+              experiments: [
+                {
+                  ...{
+                    id: 'e',
+                    name: 'Does violet make it grow?',
+                    change: 'violet up',
+                    measure: 'mass' as const,
+                  },
+                  ...{ start: '2026-06-01', phases: 'ABA' as const, phaseDays: 42, restDays: 14 },
+                  fragments: [0, 1, 2, 3].map((k) => ({
+                    id: `f${k}`,
+                    name: `Piece ${k}`,
+                    spotId: z.spots[0]!.id,
+                  })),
+                  values: rates.flatMap((rate, phase) =>
+                    [0, 1, 2, 3].flatMap((k) => [
+                      {
+                        phase,
+                        fragmentId: `f${k}`,
+                        at: 'start' as const,
+                        value: 800 + 10 * k,
+                        date: from[phase]!,
+                      },
+                      {
+                        ...{ phase, fragmentId: `f${k}`, at: 'end' as const, date: to[phase]! },
+                        value: (800 + 10 * k) * Math.exp(42 * (rate + k * 1e-4)),
+                      },
+                    ]),
+                  ),
+                },
+              ],
+            },
+      ),
+    },
+  }));
+};
+
+test('a question is asked, set in its sentence, and measured; what it could show stands there before', async () => {
+  begin();
+  expect(asked()).toMatchObject({ name: 'Does violet make it grow?', start: '2026-11-24', phaseDays: 42 });
+  expect(routeParams().of).toBe(asked().id);
+  expect(text('experiments-sentence')).toBe('Nothing can be compared before A and B are both measured.');
+  const before = /find a difference of (\d+) %/.exec(text('power'))![1]!;
+  tap('fragments');
+  tap('fragment-add');
+  expect(asked().fragments).toHaveLength(6);
+  expect(Number(/find a difference of (\d+) %/.exec(text('power'))![1]!)).toBeLessThan(Number(before));
+  tap('set-restDays');
+  fill('experiment-restDays', '2.5');
+  expect(screen.getByText('▲ Give 0 to 120 whole days.')).toBeTruthy();
+  fill('experiment-restDays', '0');
+  tap('set-phases');
+  choose('A, then B, then A again');
+  expect(text('phase-2')).toMatch(/^A againmeasured /);
+  expect(text('measure-when')).toMatch(/^Due today/);
+  fill('measure-Fragment 1', '-4');
+  expect(screen.getByText('▲ Give a number above 0, or nothing.')).toBeTruthy();
+  fill('measure-Fragment 1', '812,5');
+  expect(asked().values).toEqual([
+    { phase: 0, fragmentId: asked().fragments[0]!.id, at: 'start', value: 812.5, date: '2026-11-24' },
+  ]);
+  fill('measure-Fragment 1', '');
+  expect(asked().values).toEqual([]);
+  tap('experiment-calendar');
+  const dates = await offered('experiment.ics');
+  expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(9);
+  tap('experiment-remove');
+  expect(all()).toEqual([]);
+  act(() => undo());
+  expect(all()).toHaveLength(1);
+});
+
+test('the answer in plain sentences: an effect that goes as A comes back, one that does not, and none', async () => {
+  weighed([0.004, 0.006, 0.004]);
+  const page = show(Experiments);
+  expect(text('experiments-sentence')).toMatch(
+    /^B 20\.\d % a month, A 13\.\d % a month: \+6\.\d points a month \(\+\d\.\d to \+\d\.\d in 95 of 100 such experiments\)\. Chance alone would set them as far apart in 3 of 100 deals: more than chance, so B may have done it if nothing else changed\. With A again −.*: it went as A came back/,
+  );
+  await waitFor(() => expect(screen.queryByTestId('spoilers')).toBeTruthy());
+  expect(text('spoilers')).toMatch(/▲ Thu 12 Nov, in A: the lamps were set otherwise/);
+  page.unmount();
+  weighed([0.004, 0.006, 0.006]);
+  const again = show(Experiments);
+  expect(text('experiments-sentence')).toMatch(/it did not go as A came back/);
+  again.unmount();
+  weighed([0.004, 0.00402]);
+  show(Experiments);
+  expect(text('experiments-sentence')).toMatch(/no difference can be told from chance\.$/);
+  expect(text('phase-2')).toMatch(/A again/);
+  expect(screen.getByText('not measured')).toBeTruthy();
+});

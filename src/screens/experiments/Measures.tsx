@@ -1,0 +1,87 @@
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { measurings, phasesOf, valueOf } from '@/core/case/experiment';
+import { type Experiment, MEASURED } from '@/core/record/experiment';
+import type { Zone } from '@/core/record/zone';
+import { setValue } from '@/state/commands/experiments';
+import { run } from '@/state/session';
+import { localDate, shortDate, useNowMs } from '@/state/time';
+import { Choice, FieldRow, ValueField } from '@/ui/Field';
+import { Section } from '@/ui/Parts';
+import { parseNumber } from '@/ui/parseNumber';
+import { Type } from '@/ui/Type';
+
+/** What is measured, a day's measures at a time: the next that is due, or any other. */
+export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
+  const nowMs = useNowMs();
+  const today = localDate(nowMs, zone.timeZone);
+  const all = measurings(e);
+  const next = Math.max(
+    0,
+    all.findIndex((m) => m.done < e.fragments.length),
+  );
+  const [chosen, setChosen] = useState<string | null>(null);
+  const keyOf = (i: number) => `${all[i]!.phase} ${all[i]!.at}`;
+  const found = all.findIndex((_, i) => keyOf(i) === chosen);
+  const at = found < 0 ? next : found;
+  const m = all[at]!;
+  const { unit } = MEASURED[e.measure];
+  const light = phasesOf(e)[m.phase]!.light;
+  const label = (i: number) =>
+    `${phasesOf(e)[all[i]!.phase]!.light}${all[i]!.phase === 2 ? ' again' : ''}, ${all[i]!.at === 'start' ? 'first' : 'last'}, ${shortDate(all[i]!.date)}`;
+  return (
+    <Section title="Measures">
+      <Choice
+        label="On"
+        value={keyOf(at)}
+        onChange={setChosen}
+        options={all.map((x, i) => ({
+          value: keyOf(i),
+          label: `${x.done === e.fragments.length ? '✓ ' : ''}${label(i)}`,
+        }))}
+      />
+      <Type kind="small" testID="measure-when">
+        {m.date > today
+          ? `Due on ${shortDate(m.date)}, as ${m.at === 'start' ? `the measured days of ${light} begin` : `${light} ends`}.`
+          : m.done === e.fragments.length
+            ? 'All of them are measured.'
+            : `Due${m.date < today ? ` since ${shortDate(m.date)}` : ' today'}. What is typed counts as measured today.`}
+      </Type>
+      {e.fragments.map((f, i) => {
+        if (i % 2 === 1) return null;
+        const pair = e.fragments.slice(i, i + 2);
+        return (
+          <FieldRow key={f.id}>
+            {pair.map((x) => {
+              const value = valueOf(e, m.phase, x.id, m.at);
+              return (
+                <View key={`${x.id} ${keyOf(at)}`} style={{ flex: 1 }}>
+                  <ValueField
+                    label={x.name}
+                    value={value ? String(value.value) : ''}
+                    unit={unit}
+                    numeric
+                    hint={value ? `measured ${shortDate(value.date)}` : undefined}
+                    testID={`measure-${x.name}`}
+                    onCommit={(text) => {
+                      const of = { phase: m.phase, fragmentId: x.id, at: m.at };
+                      if (text.trim() === '') {
+                        run(setValue(zone.id, e.id, of, null));
+                        return null;
+                      }
+                      const v = parseNumber(text);
+                      if (v === null || v < 0.001 || v > 1e7) return 'Give a number above 0, or nothing.';
+                      run(setValue(zone.id, e.id, of, { value: v, date: value?.date ?? today }));
+                      return null;
+                    }}
+                  />
+                </View>
+              );
+            })}
+          </FieldRow>
+        );
+      })}
+    </Section>
+  );
+}

@@ -1,0 +1,26 @@
+import type { Experiment, FragmentValue } from '@/core/record/experiment';
+import { type Command, keep, onZone, put } from './edit';
+
+export const setExperiment = (zoneId: string, experiment: Experiment, merge?: string): Command =>
+  onZone(`experiment ${experiment.name}`, zoneId, (z) => put((z.experiments ??= []), experiment), merge);
+
+export const removeExperiment = (zoneId: string, id: string): Command =>
+  onZone('remove an experiment', zoneId, (z) => {
+    if (!z.experiments) return;
+    keep(z.experiments, (e) => e.id !== id);
+    if (z.experiments.length === 0) delete z.experiments;
+  });
+
+/** Keeps what was measured, in place of what stood there; null = it was not measured after all. */
+export const setValue = (
+  zoneId: string,
+  experimentId: string,
+  of: Pick<FragmentValue, 'phase' | 'fragmentId' | 'at'>,
+  measured: Pick<FragmentValue, 'value' | 'date'> | null,
+): Command =>
+  onZone('a measure', zoneId, (z) => {
+    const e = z.experiments?.find((x) => x.id === experimentId);
+    if (!e) return;
+    keep(e.values, (x) => x.phase !== of.phase || x.fragmentId !== of.fragmentId || x.at !== of.at);
+    if (measured) e.values.push({ ...of, ...measured });
+  });

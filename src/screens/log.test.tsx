@@ -1,6 +1,7 @@
 import { act, screen, waitFor } from '@testing-library/react';
 
 import { setCap } from '@/state/commands/days';
+import { setExperiment } from '@/state/commands/experiments';
 import { run, undo, useSession } from '@/state/session';
 
 import { Log } from './log/Log';
@@ -144,9 +145,18 @@ test('entries are read in from a file once, with its wrong lines named and nothi
 test('before another change is typed in, it is said what cannot have shown yet', async () => {
   routeAt('/sheet');
   run(setCap(doc().zones[0]!.groups[0]!.id, 0.7));
+  run(
+    setExperiment(doc().zones[0]!.id, {
+      ...{ id: 'e', name: 'Violet?', change: '', measure: 'mass', start: '2026-11-01', phases: 'AB' },
+      ...{ phaseDays: 42, restDays: 7, fragments: [{ id: 'f', name: 'Piece', spotId: null }], values: [] },
+    }),
+  );
   show(LampSheet);
   await waitFor(() => expect(screen.getByTestId('too-soon')).toBeTruthy(), { timeout: 20_000 });
   expect(text('too-soon')).toMatch(
     /^The light last changed 12 days ago: what that does to colour cannot have shown yet/,
+  );
+  expect(text('spoils')).toBe(
+    '▲ “Violet?” is being measured until Sun 20 Dec: another change of light would spoil it.',
   );
 });

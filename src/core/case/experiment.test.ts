@@ -2,10 +2,10 @@ import { demoCase } from '@/demo/lagoon';
 
 import { compareGroups, detectable, permutationP } from '../evidence/compare';
 import { parsed } from '../fixtures/events';
-import type { Experiment } from '../record/experiment';
+import { type Experiment, measuredOn, phasesOf } from '../record/experiment';
 import type { LogDoc, LogEvent } from '../record/log';
 import { normal, seeded } from '../spectrum/random';
-import { doseRatio, measurings, phasesOf, resultOf, spoilers, wouldShow } from './experiment';
+import { doseRatio, measurings, resultOf, spoilers, wouldShow } from './experiment';
 import type { MetChange } from './replay';
 
 const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
@@ -56,6 +56,8 @@ test('phases follow one another, each after its rest; what is to be measured whe
     [2, 'start', '2026-04-13', 0],
     [2, 'end', '2026-05-13', 0],
   ]);
+  expect(measuredOn([plan], '2026-03-01')).toEqual([{ e: plan, to: '2026-03-30' }]);
+  expect(measuredOn([plan], '2026-02-20')).toEqual([]);
   expect(measurings({ ...plan, measure: 'score' }).map((m) => m.at)).toEqual(['end', 'end', 'end']);
 });
 

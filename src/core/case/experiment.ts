@@ -1,33 +1,13 @@
-import { dateOf, dayNumber } from '../day/wallClock';
+import { dayNumber } from '../day/wallClock';
 import type { DayLight } from '../easing/accustomed';
 import { compareGroups, detectable, type Difference, summary, type Summary } from '../evidence/compare';
-import { type Experiment, type FragmentValue, MEASURED } from '../record/experiment';
+import { type Experiment, type FragmentValue, MEASURED, type Phase, phasesOf } from '../record/experiment';
 import type { HistoryDoc } from '../record/history';
 import { kindOf, type LogDoc } from '../record/log';
 import { doubtOf, measured, MEASURES } from '../record/log/measures';
 import type { Zone } from '../record/zone';
 import type { MetChange } from './replay';
 import { lightChangesUtc } from './timeline';
-
-/** A phase in time: rest first, then what is measured. Local dates. */
-export interface Phase {
-  light: 'A' | 'B';
-  restFrom: string;
-  from: string;
-  to: string;
-}
-
-/** The phases of an experiment, one after the other. */
-export function phasesOf({ start, phases, phaseDays, restDays }: Experiment): Phase[] {
-  const first = dayNumber(start);
-  return [...phases].map((light, i) => {
-    const rest = first + i * (restDays + phaseDays);
-    return {
-      light: light as 'A' | 'B',
-      ...{ restFrom: dateOf(rest), from: dateOf(rest + restDays), to: dateOf(rest + restDays + phaseDays) },
-    };
-  });
-}
 
 /** When something is measured, and how much of it is there. */
 export interface Measuring {

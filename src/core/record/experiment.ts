@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 
+import { dateOf, dayNumber } from '../day/wallClock';
 import { between, date, id, list, name, text, whole, wholeDays } from '../shape/shape';
 
 /** What is measured of a fragment: of mass and length the growth counts, a score or colour as it is. */
@@ -40,3 +41,30 @@ export const experimentSchema = v.object({
 });
 /** A question to the tank: one change, phases with a rest before each, fragments that are measured. */
 export type Experiment = v.InferOutput<typeof experimentSchema>;
+
+/** A phase in time: rest first, then what is measured. Local dates. */
+export interface Phase {
+  light: 'A' | 'B';
+  restFrom: string;
+  from: string;
+  to: string;
+}
+
+/** The phases of an experiment, one after the other. */
+export function phasesOf({ start, phases, phaseDays, restDays }: Experiment): Phase[] {
+  const first = dayNumber(start);
+  return [...phases].map((light, i) => {
+    const rest = first + i * (restDays + phaseDays);
+    return {
+      light: light as 'A' | 'B',
+      ...{ restFrom: dateOf(rest), from: dateOf(rest + restDays), to: dateOf(rest + restDays + phaseDays) },
+    };
+  });
+}
+
+/** Experiments in whose measured days a date falls, with when those end. */
+export const measuredOn = (all: readonly Experiment[], date: string): { e: Experiment; to: string }[] =>
+  all.flatMap((e) => {
+    const phase = phasesOf(e).find((p) => date >= p.from && date < p.to);
+    return phase ? [{ e, to: phase.to }] : [];
+  });

@@ -3,16 +3,8 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 
-import {
-  doseRatio,
-  EQUAL_DOSE,
-  measurings,
-  phasesOf,
-  resultOf,
-  spoilers,
-  wouldShow,
-} from '@/core/case/experiment';
-import { type Experiment, MEASURED } from '@/core/record/experiment';
+import { doseRatio, EQUAL_DOSE, measurings, resultOf, spoilers, wouldShow } from '@/core/case/experiment';
+import { type Experiment, MEASURED, phasesOf } from '@/core/record/experiment';
 import { percent } from '@/core/shape/percent';
 import { setCap } from '@/state/commands/days';
 import { removeExperiment, setExperiment } from '@/state/commands/experiments';
@@ -25,7 +17,7 @@ import { useTyped } from '@/state/typed';
 import { Button } from '@/ui/Button';
 import { Choice, TextField } from '@/ui/Field';
 import { Page } from '@/ui/Page';
-import { Row, Section } from '@/ui/Parts';
+import { Fold, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -129,7 +121,9 @@ function Side({ desk, e }: { desk: Desk; e: Experiment }) {
         )}
       </Section>
       <Section title="What could spoil it">
-        {spoilt.length === 0 ? (
+        {localDate(nowMs, zone.timeZone) < phasesOf(e)[0]!.from ? (
+          <Type kind="small">{`Nothing is measured before ${shortDate(phasesOf(e)[0]!.from)}.`}</Type>
+        ) : spoilt.length === 0 ? (
           <Type kind="small">
             Nothing that is logged fell into a measured stretch: no other change of light, no leap of the
             water, nothing that befell a fragment.
@@ -207,8 +201,8 @@ function New({ desk: { zone, spot }, folded }: { desk: Desk; folded: boolean }) 
     typed.clear();
     router.setParams({ of: id });
   };
-  return (
-    <Section title={folded ? 'Another question' : 'A question'}>
+  const fields = (
+    <>
       <TextField
         label="What is asked"
         value={name}
@@ -237,6 +231,13 @@ function New({ desk: { zone, spot }, folded }: { desk: Desk; folded: boolean }) 
       <Type kind="small">
         {`A first rests and is measured for six weeks, then B, from ${shortDate(addDays(localDate(nowMs, zone.timeZone), 56))}; all of that can be changed.`}
       </Type>
-    </Section>
+    </>
+  );
+  return folded ? (
+    <Fold title="Another question" testID="experiment-another">
+      {fields}
+    </Fold>
+  ) : (
+    <Section title="A question">{fields}</Section>
   );
 }

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { measurings, phasesOf, valueOf } from '@/core/case/experiment';
-import { type Experiment, MEASURED } from '@/core/record/experiment';
+import { measurings, valueOf } from '@/core/case/experiment';
+import { type Experiment, MEASURED, phasesOf } from '@/core/record/experiment';
 import type { Zone } from '@/core/record/zone';
 import { setValue } from '@/state/commands/experiments';
 import { run } from '@/state/session';

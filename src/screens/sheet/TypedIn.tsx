@@ -2,6 +2,7 @@ import { router } from 'expo-router';
 import { View } from 'react-native';
 
 import { stillness } from '@/core/case/stillness';
+import { measuredOn } from '@/core/record/experiment';
 import type { Group } from '@/core/record/zone';
 import { hasCap } from '@/core/spectrum/controls';
 import { setUsedTo } from '@/state/commands/days';
@@ -10,7 +11,7 @@ import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
-import { useNowMs, utcIso } from '@/state/time';
+import { localDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { printHide } from '@/ui/print';
@@ -33,6 +34,7 @@ interface Props {
 export function TypedIn({ group, tooLarge: ease, first }: Props) {
   const { doc, zone, lampKind, bundle } = useDesk();
   const nowMs = useNowMs();
+  const spoils = measuredOn(zone.experiments ?? [], localDate(nowMs, zone.timeZone));
   const soon = soonWords(stillness(zone, bundle.history, bundle.log, utcIso(nowMs)));
   const typed = useTyped(`typed in ${group.id}`);
   const when = useWhen(zone.timeZone, typed);
@@ -67,6 +69,11 @@ export function TypedIn({ group, tooLarge: ease, first }: Props) {
           testID="to-ease"
         />
       )}
+      {spoils.map(({ e, to }) => (
+        <Type key={e.id} kind="small" testID="spoils">
+          {`▲ “${e.name}” is being measured until ${shortDate(to)}: another change of light would spoil it.`}
+        </Type>
+      ))}
       {!first && soon !== '' && (
         <Type kind="small" testID="too-soon">
           {soon}

@@ -4,6 +4,7 @@ import { setCap } from '@/state/commands/days';
 import { setExperiment } from '@/state/commands/experiments';
 import { run, undo, useSession } from '@/state/session';
 
+import { SpotSheet } from './case/PlaceSheets';
 import { Log } from './log/Log';
 import { LampSheet } from './sheet/LampSheet';
 import { choose, doc, edit, fill, freshPlaces, press, show, tap, text, wholeDemo } from './test/kit';
@@ -160,3 +161,45 @@ test('before another change is typed in, it is said what cannot have shown yet',
     '▲ “Violet?” is being measured until Sun 20 Dec: another change of light would spoil it.',
   );
 });
+
+test('what a coral has shown stands beside its kind’s range, and is taken only by the keeper', async () => {
+  const spot = () => doc().zones[0]!.spots[0]!;
+  show(() => <SpotSheet zone={doc().zones[0]!} spot={spot()} onClose={() => undefined} />);
+  await waitFor(() => expect(screen.getByTestId('shown-open')).toBeTruthy(), { timeout: 20_000 });
+  tap('shown-open');
+  expect(text('shown')).toMatch(/^0 stretches .*below three its kind's 180 to 400 µmol stand/);
+  expect(screen.queryByTestId('shown-take')).toBeNull();
+  act(() => lived());
+  await waitFor(() => expect(screen.getByTestId('shown-take')).toBeTruthy(), { timeout: 20_000 });
+  expect(text('shown')).toMatch(
+    /^By three stretches .* it wants from \d+ µmol \(\d+ to \d+\) to \d+ µmol \(\d+ to \d+\); its kind 180 to 400\./,
+  );
+  tap('shown-take');
+  expect((screen.getByTestId('wants-to') as HTMLInputElement).value).toMatch(/^\d+$/);
+  expect(spot().wants).toBeNull();
+});
+
+/** Three lights of two months each, under which a coral was looked at. */
+function lived() {
+  edit((b) => {
+    const entry = b.history.entries[0]!;
+    const at = (day: string) => `2026-${day}T08:00:00.000Z`;
+    return {
+      ...b,
+      history: {
+        ...b.history,
+        entries: [0.8, 0.7, 0.6].map((capShare, i) => ({
+          ...{ ...entry, id: `e${i}`, capShare },
+          atUtc: at(['05-01', '07-01', '09-01'][i]!),
+        })),
+      },
+      log: {
+        ...b.log,
+        events: ['06-20', '08-20', '10-20'].map((day, i) => ({
+          ...{ id: `s${i}`, zoneId: entry.zoneId, atUtc: at(day), note: '' },
+          ...{ kind: 'sign' as const, spotId: b.case.zones[0]!.spots[0]!.id, sign: 'larger' as const },
+        })),
+      },
+    };
+  });
+}

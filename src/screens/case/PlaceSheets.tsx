@@ -24,6 +24,7 @@ import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
 import { type NeedChoice, NeedField } from '../shared/NeedField';
+import { Shown } from './Shown';
 import { BOTH, useNumbers, wantsOfTexts } from './typed';
 
 /** The light a coral came from as typed: null = not said, undefined = something that makes no sense. */
@@ -200,6 +201,16 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
               testID="wants-to"
             />
           </FieldRow>
+          {!isNew && need !== 'macroalgae' && need !== 'nonPhotosynthetic' && (
+            <Shown
+              {...{ zone, spot }}
+              kind={usual!}
+              onTake={(w) => {
+                setFrom(String(w.fromUmol));
+                setTo(String(w.toUmol));
+              }}
+            />
+          )}
           <FieldRow>
             <TextField
               label="Arrived on"

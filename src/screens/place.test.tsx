@@ -12,6 +12,7 @@ jest.mock(
   'react-native-gesture-handler',
   () => jest.requireActual<typeof Router>('./test/router').mockGestures,
 );
+jest.mock('@/ui/files', () => jest.requireActual<typeof import('./test/files')>('./test/files').mockFiles);
 const spots = () => doc().zones[0]!.spots;
 const found = () => waitFor(() => expect(screen.getByTestId('place-0')).toBeTruthy(), { timeout: 30_000 });
 
@@ -124,4 +125,33 @@ test('without a lamp, and without a coral yet, it says so', async () => {
   }));
   show(PlacePage);
   expect(text('place-sentence')).toMatch(/Without a lamp/);
+});
+
+test('a card of who gives it away is read with its gaps, and says honestly what its colours may do here', async () => {
+  show(PlacePage);
+  tap('cards');
+  tap('card-questions');
+  await waitFor(() => expect(text('card-told')).toMatch(/^The questions: (copied|kept as a file)\.$/));
+  fill('card-text', 'hello');
+  expect(text('card-read')).toMatch(/^Nothing of it is understood/);
+  fill(
+    'card-text',
+    'coral: Sunset table\nlight at its brightest: about 200\nkind of light: white\norigin: wild',
+  );
+  expect(text('card-read')).toBe('It says: Sunset table, white, wild.');
+  fill(
+    'card-text',
+    'coral: Sunset table\nlight at its brightest: 200 µmol\nlit for: 6 h\nkind of light: white\norigin: wild',
+  );
+  tap('card-take');
+  expect(routeParams()).toMatchObject({ peak: '200', hours: '6', light: 'white', origin: 'wild' });
+  expect(text('in-hand')).toMatch(/called Sunset table, from 200 µmol for 6 h of white, wild\.$/);
+  await found();
+  expect(text('place-look')).toMatch(
+    /of the light here is blue, of white about 60 %: it will glow more here at once.*The day here is lit for \d+\.\d h, there 6\. A wild coral has the longer way.*Nobody can promise a colour/,
+  );
+  tap('hand-keep');
+  expect(doc().zones[0]!.inHand![0]).toMatchObject({ light: 'white', origin: 'wild' });
+  tap('card-own');
+  await waitFor(() => expect(text('card-told')).toMatch(/^The card of Copper table: /));
 });

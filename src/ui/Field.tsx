@@ -45,6 +45,8 @@ const useStyles = themed((p) => ({
 }));
 
 interface TextFieldProps {
+  /** lines that are seen of a longer text; absent = it is one line */
+  rows?: number;
   label: string;
   /** the label is only spoken */
   hideLabel?: boolean;
@@ -122,6 +124,7 @@ export function TextField({
   onPick = onChange,
   autoFocus,
   onKey,
+  rows,
   testID,
 }: TextFieldProps) {
   const styles = useStyles();
@@ -160,13 +163,14 @@ export function TextField({
               if (onKey(e.nativeEvent.key)) e.preventDefault();
             })
           }
+          {...(rows ? { multiline: true, numberOfLines: rows } : {})}
           inputMode={numeric && pick !== 'time' ? 'decimal' : 'text'}
           aria-label={label}
           aria-invalid={error !== undefined}
           aria-describedby={error ? `${id}e` : undefined}
           testID={testID}
           selectTextOnFocus={numeric}
-          style={styles.input}
+          style={[styles.input, rows ? { paddingVertical: space.s } : null]}
         />
         {unit && (
           <Type kind="small" aria-hidden>

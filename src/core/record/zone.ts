@@ -146,6 +146,10 @@ const cameFrom = v.object({ peakUmol: between(1, 3000, ' µmol'), hours: between
 /** How wide a coral is across. */
 const sizeCm = between(1, 200, ' cm');
 
+/** Kinds of light a coral may come from. */
+export const LIGHT_KINDS = ['deepBlue', 'blue', 'white', 'sun'] as const;
+export type LightKind = (typeof LIGHT_KINDS)[number];
+
 const inHandSchema = v.object({
   id,
   name,
@@ -156,6 +160,9 @@ const inHandSchema = v.object({
   sizeCm: v.optional(sizeCm),
   /** absent = not known */
   cameFrom: v.optional(cameFrom),
+  /** what light that was; absent = not known */
+  light: v.optional(v.picklist(LIGHT_KINDS, 'is no kind of light known here')),
+  origin: v.optional(v.picklist(['farmed', 'wild'], 'is "farmed" or "wild"')),
 });
 /** A coral that is here, or wished for, and has no place yet. */
 export type InHand = v.InferOutput<typeof inHandSchema>;

@@ -3,7 +3,15 @@ import { View } from 'react-native';
 
 import { type CoralForm, FORMS } from '@/core/coral/form';
 import { NEEDS, type NeedId, wantsOfKind } from '@/core/record/needs';
-import { type InHand, plainSpot, type Spot, type Zone } from '@/core/record/zone';
+import { LIGHT_NAMES } from '@/core/case/card';
+import {
+  type InHand,
+  LIGHT_KINDS,
+  type LightKind,
+  plainSpot,
+  type Spot,
+  type Zone,
+} from '@/core/record/zone';
 import { lengthWords } from '@/core/shape/units';
 import { removeInHand, setInHand } from '@/state/commands/hands';
 import type { Desk } from '@/state/desk';
@@ -53,12 +61,15 @@ export function useInHand({ zone }: Pick<Desk, 'zone'>) {
     ...{ id: '', name, need: KINDS.find((k) => k === p.kind) ?? 'smallPolyp', formId: p.form || null },
     ...(peak === null ? {} : { cameFrom: { peakUmol: peak, hours: hours ?? USUAL_HOURS } }),
     ...(size === null ? {} : { sizeCm: size }),
+    ...(p.light && p.light in LIGHT_NAMES ? { light: p.light as LightKind } : {}),
+    ...(p.origin === 'farmed' || p.origin === 'wild' ? { origin: p.origin } : {}),
   };
   const set = (change: Partial<InHand>) => {
     if (kept) {
       const next = { ...kept, ...change };
       // what is not known any more is not kept
-      for (const key of ['cameFrom', 'sizeCm'] as const) if (next[key] === undefined) delete next[key];
+      for (const key of ['cameFrom', 'sizeCm', 'light', 'origin'] as const)
+        if (next[key] === undefined) delete next[key];
       run(setInHand(zone.id, next, `hand ${kept.id}`));
       return;
     }
@@ -68,6 +79,7 @@ export function useInHand({ zone }: Pick<Desk, 'zone'>) {
       ...{ kind: next.need, form: next.formId ?? '' },
       ...{ peak: next.cameFrom ? String(next.cameFrom.peakUmol) : '' },
       ...{ hours: next.cameFrom ? String(next.cameFrom.hours) : '', size: String(next.sizeCm ?? '') },
+      ...{ light: next.light ?? '', origin: next.origin ?? '' },
     });
   };
   const choose = (id: string) => router.setParams({ hand: id });
@@ -218,6 +230,27 @@ export function HandSentence({
                 )}
               </FieldRow>
             ),
+          },
+          ' of ',
+          {
+            ...{ id: 'light', name: 'What light that was', chosen: coral.light ?? '' },
+            value: coral.light ? LIGHT_NAMES[coral.light] : 'no known colour',
+            options: [
+              { value: '', label: 'not known' },
+              ...LIGHT_KINDS.map((k) => ({ value: k, label: LIGHT_NAMES[k] })),
+            ],
+            onChoose: (id) => set({ light: (id || undefined) as LightKind | undefined }),
+          },
+          ', ',
+          {
+            ...{ id: 'origin', name: 'Farmed or wild', chosen: coral.origin ?? '' },
+            value: coral.origin ?? 'farmed or wild',
+            options: [
+              { value: '', label: 'not known' },
+              { value: 'farmed', label: 'farmed' },
+              { value: 'wild', label: 'wild' },
+            ],
+            onChoose: (id) => set({ origin: (id || undefined) as InHand['origin'] }),
           },
           '.',
         ]}

@@ -5,11 +5,14 @@ import { View } from 'react-native';
 
 import type { CoralPlace } from '@/core/case/placing';
 import { calibrationKey } from '@/core/case/calibration';
+import { dayAt, levelsOfGroups, spectrumUnder, zoneLitHours } from '@/core/case/light';
 import { rigKey } from '@/core/case/lit';
 import { brightestMinute } from '@/core/case/plateaus';
 import { sharesAt } from '@/core/case/rows';
 import { PLACES, times } from '@/core/case/verdict';
 import { lengthWords } from '@/core/shape/units';
+import { par } from '@/core/spectrum/bands';
+import { integrate } from '@/core/spectrum/grid';
 import { placeInHand } from '@/state/commands/hands';
 import { draftOf, runningOf, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -29,7 +32,8 @@ import { Type } from '@/ui/Type';
 import { bandWords, mol, umol } from '../shared/words';
 import { HandSentence, handSpot, useInHand } from './InHand';
 import { PlacePlan } from './PlacePlan';
-import { firstWords, letter, moreWords, whenWords } from './placeWords';
+import { Cards, type OwnLight } from './Cards';
+import { firstWords, letter, lookWords, moreWords, whenWords } from './placeWords';
 
 /** A coral that is in hand: where it could go, how soon, and who would be its neighbours. */
 export function PlacePage() {
@@ -62,6 +66,16 @@ export function PlacePage() {
     ),
   );
   const first = found?.places[0];
+  const own = useMemo((): OwnLight | null => {
+    const at = Math.max(0, desk.spotIndex);
+    if (!light || light.spots <= at) return null;
+    const day = dayAt(light, groups, at);
+    const seen = spectrumUnder(light, levelsOfGroups(groups, day.peakMinute), at);
+    const all = par(seen);
+    return all > 0
+      ? { peakUmol: day.peak, hours: zoneLitHours(groups), blueShare: integrate(seen, 400, 500) / all }
+      : null;
+  }, [light, groups, desk.spotIndex]);
   const take = (p: CoralPlace) => {
     const id = p.spotId ?? newId();
     const own = zone.spots.find((s) => s.id === p.spotId);
@@ -97,6 +111,12 @@ export function PlacePage() {
       }
     >
       <HandSentence {...{ zone, hand }} forms={desk.doc.forms} />
+      {coral.light && own && (
+        <Type kind="small" testID="place-look">
+          {lookWords(coral, own)}
+        </Type>
+      )}
+      <Cards {...{ desk, own }} onRead={hand.set} />
       {groups.length === 0 && (
         <Button label="Add a lamp" kind="filled" wide onPress={() => router.navigate('/lamps')} />
       )}

@@ -94,7 +94,11 @@ export function Tank() {
           <Button label="Yellow water" onPress={() => setOpen('water')} testID="to-water" />
           <Button label="Algae" onPress={() => router.navigate('/algae')} testID="to-algae" />
           <Button label="Hang the lamps" onPress={() => router.navigate('/hang' as never)} testID="to-hang" />
-          <Button label="The whole tank" onPress={() => router.navigate('/whole' as never)} testID="to-whole" />
+          <Button
+            label="The whole tank"
+            onPress={() => router.navigate('/whole' as never)}
+            testID="to-whole"
+          />
           <Button label="Check this model" onPress={() => setOpen('check')} testID="to-check" />
         </View>
         {light.groups.length > 0 && (

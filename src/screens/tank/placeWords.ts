@@ -1,6 +1,9 @@
+import { BLUE_SHARE, LIGHT_NAMES, lookApart } from '@/core/case/card';
 import type { CoralPlace } from '@/core/case/placing';
 import { times } from '@/core/case/verdict';
+import type { InHand } from '@/core/record/zone';
 import { inWords, plural } from '@/core/shape/counts';
+import { percent } from '@/core/shape/percent';
 import { lengthFigure, lengthWords } from '@/core/shape/units';
 import type { Desk } from '@/state/desk';
 
@@ -48,4 +51,24 @@ export function moreWords(
     p.shades.length > 0 ? `It would shade ${p.shades.map((s) => zone.spots[s]!.name).join(', ')}.` : '',
   ];
   return parts.filter(Boolean).join(' ');
+}
+
+/** How the light here looks beside what it comes from, and what that does to its colours, honestly. */
+export function lookWords(
+  { light, origin, cameFrom }: Pick<InHand, 'light' | 'origin' | 'cameFrom'>,
+  own: { blueShare: number; hours: number },
+): string {
+  const apart = lookApart(light!, own.blueShare);
+  const here = `${percent(own.blueShare)} of the light here is blue, of ${LIGHT_NAMES[light!]} about ${percent(BLUE_SHARE[light!])}`;
+  const colour = {
+    alike: 'its colours have no reason in the light to change, and may all the same',
+    whiter: 'what glowed there will look plainer here at once, and its own colours may change over months',
+    bluer: 'it will glow more here at once, and its own colours may change over months',
+  }[apart];
+  const hours =
+    cameFrom && Math.abs(own.hours - cameFrom.hours) >= 1
+      ? ` The day here is lit for ${own.hours.toFixed(1)} h, there ${cameFrom.hours}.`
+      : '';
+  const wild = origin === 'wild' ? ' A wild coral has the longer way: expect it to brown first.' : '';
+  return `${here}: ${colour}.${hours}${wild} Nobody can promise a colour (rules of thumb).`;
 }

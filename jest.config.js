@@ -32,9 +32,9 @@ module.exports = {
       sandboxInjectedGlobals,
       preset: 'jest-expo/web',
       testMatch: ['<rootDir>/src/**/*.test.tsx'],
-      // d3 ships ES modules only
+      // d3 and culori ship ES modules only
       transformIgnorePatterns: (web.transformIgnorePatterns ?? []).map((p) =>
-        p.replace('(?!', '(?!d3-|internmap|'),
+        p.replace('(?!', '(?!d3-|internmap|culori|'),
       ),
       transform: {
         ...Object.fromEntries(Object.entries(web.transform).filter(([pattern]) => pattern !== '\\.[jt]sx?$')),

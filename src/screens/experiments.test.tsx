@@ -102,6 +102,10 @@ test('a question is asked, set in its sentence, and measured; what it could show
   expect(asked().values).toEqual([
     { phase: 0, fragmentId: asked().fragments[0]!.id, at: 'start', value: 812.5, date: '2026-11-24' },
   ]);
+  fill('measured-on', '2026-12-01');
+  expect(screen.getByText('▲ That is still to come.')).toBeTruthy();
+  fill('measured-on', '2026-11-20');
+  expect(asked().values[0]!.date).toBe('2026-11-20');
   fill('measure-Fragment 1', '');
   expect(asked().values).toEqual([]);
   tap('experiment-calendar');

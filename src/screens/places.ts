@@ -28,6 +28,7 @@ export const Load = part(async () => (await import('./lampside/Load')).Load);
 export const Log = part(async () => (await import('./log/Log')).Log);
 export const Mix = part(async () => (await import('./mix/Mix')).Mix);
 export const Patterns = part(async () => (await import('./day/Patterns')).Patterns);
+export const Pictures = part(async () => (await import('./pictures/Pictures')).Pictures);
 export const PlacePage = part(async () => (await import('./tank/part')).PlacePage);
 export const Plates = part(async () => (await import('./plates/Plates')).Plates);
 export const Prove = part(async () => (await import('./lampside/Prove')).Prove);

@@ -62,6 +62,30 @@ export async function pickText(types: string[], mostBytes: number): Promise<Pick
   }
 }
 
+/** A picture that was chosen, or taken where the device offers that; why not, as a sentence; null when none was. */
+export async function pickPicture(
+  mostBytes: number,
+): Promise<{ name: string; file: File } | { name: string; problem: string } | null> {
+  try {
+    const result = await DocumentPicker.getDocumentAsync({
+      type: ['image/*'],
+      copyToCacheDirectory: false,
+      base64: false,
+    });
+    const asset = result.assets?.[0];
+    if (!asset?.file) return null;
+    const { name, file } = asset;
+    return file.size > mostBytes
+      ? { name, problem: `It is larger than ${mostBytes / 1e6} MB: choose a smaller one.` }
+      : { name, file };
+  } catch (error) {
+    return { name: 'The picture', problem: `The browser could not read it: ${(error as Error).message}.` };
+  }
+}
+
+/** Offers what is kept in the browser as a file. */
+export const keepBlob = (name: string, content: Blob): void => keepFile(name, content);
+
 /** Puts a text on the clipboard. @returns false where the browser does not allow it */
 export async function copyText(text: string): Promise<boolean> {
   try {

@@ -25,6 +25,7 @@ import type { HungLamp, Zone } from '@/core/record/zone';
 import { answerSteps, type FitAnswer, type FitAsk } from '@/core/controller/answers';
 import type { ChannelWorth } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
+import { type Mean, roundMean } from '@/core/colour/pixels';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
 import { type Answer, designSteps } from '@/core/mix/design';
@@ -61,6 +62,9 @@ const parOf =
 
 const keptLight: KeptLight = new Map();
 let pulled: { key: string; hanger: Hanger } | null = null;
+
+/** How much of a picture is kept in reducing it, 0..1. */
+const JPEG = 0.85;
 
 /** The heavy core functions, as the worker offers them. */
 export const service = {
@@ -109,6 +113,30 @@ export const service = {
   ): Promise<LampChoice[]> => {
     const { perSpot, known } = replay(ask.zone, history, log, ask.cal, nowUtc, parOf(ask.zone, ask.cal));
     return walked(chooseSteps({ ...ask, used: known ? perSpot : null }), onProgress);
+  },
+  /** a picture no longer than so many px, as JPEG; turned as its camera says */
+  reduce: async (file: Blob, mostPx: number): Promise<{ blob: Blob; widthPx: number; heightPx: number }> => {
+    const picture = await createImageBitmap(file);
+    const by = Math.min(1, mostPx / Math.max(picture.width, picture.height));
+    const canvas = new OffscreenCanvas(
+      Math.max(1, Math.round(picture.width * by)),
+      Math.max(1, Math.round(picture.height * by)),
+    );
+    canvas.getContext('2d')!.drawImage(picture, 0, 0, canvas.width, canvas.height);
+    picture.close();
+    const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: JPEG });
+    return { blob, widthPx: canvas.width, heightPx: canvas.height };
+  },
+  /** mean of a round patch of a picture, its middle as shares of the picture, its reach as a share of the width */
+  patchMean: async (file: Blob, at: { x: number; y: number }, reach: number): Promise<Mean> => {
+    const picture = await createImageBitmap(file);
+    const r = Math.max(2, Math.round(reach * picture.width));
+    const side = 2 * r + 1;
+    const canvas = new OffscreenCanvas(side, side);
+    const context = canvas.getContext('2d', { willReadFrequently: true })!;
+    context.drawImage(picture, r - at.x * picture.width, r - at.y * picture.height);
+    picture.close();
+    return roundMean(context.getImageData(0, 0, side, side).data, side);
   },
   /** a whole tank: lamps, mix, day and places together, against what corals are used to now */
   whole: (

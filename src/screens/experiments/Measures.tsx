@@ -4,9 +4,9 @@ import { View } from 'react-native';
 import { measurings, valueOf } from '@/core/case/experiment';
 import { type Experiment, MEASURED, phasesOf } from '@/core/record/experiment';
 import type { Zone } from '@/core/record/zone';
-import { setValue } from '@/state/commands/experiments';
+import { setExperiment, setValue } from '@/state/commands/experiments';
 import { run } from '@/state/session';
-import { localDate, shortDate, useNowMs } from '@/state/time';
+import { isDate, localDate, shortDate, useNowMs } from '@/state/time';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { Section } from '@/ui/Parts';
 import { parseNumber } from '@/ui/parseNumber';
@@ -22,10 +22,13 @@ export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
     all.findIndex((m) => m.done < e.fragments.length),
   );
   const [chosen, setChosen] = useState<string | null>(null);
+  const [dates, setDates] = useState<Readonly<Record<string, string>>>({});
   const keyOf = (i: number) => `${all[i]!.phase} ${all[i]!.at}`;
   const found = all.findIndex((_, i) => keyOf(i) === chosen);
   const at = found < 0 ? next : found;
   const m = all[at]!;
+  const here = (x: Experiment['values'][number]) => x.phase === m.phase && x.at === m.at;
+  const on = dates[keyOf(at)] ?? e.values.find(here)?.date ?? today;
   const { unit } = MEASURED[e.measure];
   const light = phasesOf(e)[m.phase]!.light;
   const label = (i: number) =>
@@ -46,8 +49,31 @@ export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
           ? `Due on ${shortDate(m.date)}, as ${m.at === 'start' ? `the measured days of ${light} begin` : `${light} ends`}.`
           : m.done === e.fragments.length
             ? 'All of them are measured.'
-            : `Due${m.date < today ? ` since ${shortDate(m.date)}` : ' today'}. What is typed counts as measured today.`}
+            : `Due${m.date < today ? ` since ${shortDate(m.date)}` : ' today'}.`}
       </Type>
+      <FieldRow>
+        <ValueField
+          key={keyOf(at)}
+          label="Measured on"
+          value={on}
+          pick="date"
+          testID="measured-on"
+          onCommit={(text) => {
+            const date = text.trim();
+            if (!isDate(date)) return 'Give a date such as 2026-01-31.';
+            if (date > today) return 'That is still to come.';
+            setDates({ ...dates, [keyOf(at)]: date });
+            if (e.values.some(here))
+              run(
+                setExperiment(zone.id, {
+                  ...e,
+                  values: e.values.map((x) => (here(x) ? { ...x, date } : x)),
+                }),
+              );
+            return null;
+          }}
+        />
+      </FieldRow>
       {e.fragments.map((f, i) => {
         if (i % 2 === 1) return null;
         const pair = e.fragments.slice(i, i + 2);
@@ -62,7 +88,6 @@ export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
                     value={value ? String(value.value) : ''}
                     unit={unit}
                     numeric
-                    hint={value ? `measured ${shortDate(value.date)}` : undefined}
                     testID={`measure-${x.name}`}
                     onCommit={(text) => {
                       const of = { phase: m.phase, fragmentId: x.id, at: m.at };
@@ -72,7 +97,7 @@ export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
                       }
                       const v = parseNumber(text);
                       if (v === null || v < 0.001 || v > 1e7) return 'Give a number above 0, or nothing.';
-                      run(setValue(zone.id, e.id, of, { value: v, date: value?.date ?? today }));
+                      run(setValue(zone.id, e.id, of, { value: v, date: on }));
                       return null;
                     }}
                   />

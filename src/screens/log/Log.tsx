@@ -2,6 +2,7 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
+import Printer from 'lucide-react-native/icons/printer';
 
 import type { MetChange } from '@/core/case/replay';
 import { stillness } from '@/core/case/stillness';
@@ -16,6 +17,7 @@ import { run } from '@/state/session';
 import { localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
+import { printPage } from '@/ui/files';
 import { Page } from '@/ui/Page';
 import { Section } from '@/ui/Parts';
 import { Sentence } from '@/ui/Sentence';
@@ -36,6 +38,7 @@ import { tenantsOf } from '../shared/words';
 import { EntriesFile } from './EntriesFile';
 import { LogLanes } from './LogLanes';
 import { LogList } from './LogList';
+import { LogPrint } from './LogPrint';
 import { fits, LogSearch, NOTHING_SOUGHT } from './LogSearch';
 import type { Propose } from './SignSheet';
 
@@ -86,6 +89,13 @@ export function Log() {
   return (
     <Page
       testID="log"
+      printed={
+        <LogPrint
+          {...{ desk, lines, still, nowMs }}
+          shown={filtered}
+          changes={accustomed?.changes ?? NO_CHANGES}
+        />
+      }
       title="Log"
       under={zone.name}
       sentence={
@@ -128,6 +138,11 @@ export function Log() {
               testID="log-experiments"
             />
             <Button
+              label="Pictures"
+              onPress={() => router.navigate('/pictures' as never)}
+              testID="log-pictures"
+            />
+            <Button
               label="Does it really run this?"
               onPress={() => router.navigate('/prove')}
               testID="log-prove"
@@ -138,6 +153,13 @@ export function Log() {
               icon={Download}
               onPress={() => offer('log.csv', 'text/csv', (f) => f.logCsv(lines, spot?.name ?? 'no spot'))}
               testID="log-csv"
+            />
+            <Button
+              label="Report"
+              name="Print a report of what is shown"
+              icon={Printer}
+              onPress={printPage}
+              testID="log-report"
             />
             <EntriesFile desk={desk} />
           </View>

@@ -19,6 +19,8 @@ import { times, umol } from '../shared/words';
 const SPANS = { '90': 'three months', '365': 'a year', all: 'everything' } as const;
 type Span = keyof typeof SPANS;
 const DAY_MS = 86_400_000;
+/** What fits between the margins of A4 and of Letter, px of 96 to the inch. */
+export const PAPER_WIDTH = 640;
 /** What stands in the lane of what was seen. */
 const SIGNS: Record<string, string> = { sign: 'o', befell: 'x', care: '·', chore: '·' };
 
@@ -28,14 +30,18 @@ export function LogLanes({
   lines,
   changes,
   nowMs,
+  paper = false,
 }: {
   desk: Desk;
   lines: readonly LogLine[];
   changes: readonly MetChange[];
   nowMs: number;
+  /** on paper: a year of it, as wide as the page */
+  paper?: boolean;
 }) {
   const page = usePageSize();
-  const [span, setSpan] = useState<Span>('90');
+  const [chosen, setSpan] = useState<Span>('90');
+  const span = paper ? '365' : chosen;
   const first = Date.parse(lines.at(-1)?.atUtc ?? '') || nowMs;
   const fromMs = span === 'all' ? Math.min(first, nowMs - DAY_MS) : nowMs - Number(span) * DAY_MS;
   const lanes = useMemo((): TimeLane[] => {
@@ -92,6 +98,16 @@ export function LogLanes({
     ];
   }, [bundle.log.events, changes, fromMs, nowMs, spot, spotIndex, zone]);
   if (lines.length === 0) return null;
+  const drawn = (
+    <Lanes
+      {...{ lanes, fromMs }}
+      toMs={nowMs}
+      dateOf={(ms) => shortDate(localDate(ms, zone.timeZone))}
+      width={paper ? PAPER_WIDTH : page.side}
+      name={`Light, tests and what was seen at ${spot?.name ?? 'the spot'} over ${SPANS[span]}`}
+    />
+  );
+  if (paper) return drawn;
   return (
     <Fold title="On one axis of time" testID="log-lanes" open={page.wide}>
       <Choice
@@ -101,13 +117,7 @@ export function LogLanes({
         onChange={setSpan}
         options={(Object.keys(SPANS) as Span[]).map((value) => ({ value, label: SPANS[value] }))}
       />
-      <Lanes
-        {...{ lanes, fromMs }}
-        toMs={nowMs}
-        dateOf={(ms) => shortDate(localDate(ms, zone.timeZone))}
-        width={page.side}
-        name={`Light, tests and what was seen at ${spot?.name ?? 'the spot'} over ${SPANS[span]}`}
-      />
+      {drawn}
       <Type kind="small">
         Every line has a scale of its own; tests that were made twice or more are drawn.
       </Type>

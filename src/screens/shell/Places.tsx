@@ -36,6 +36,7 @@ const BELONGS: Record<string, string> = {
   '/hours': '/day',
   '/ease': '/log',
   '/experiments': '/log',
+  '/pictures': '/log',
   '/rescue': '/log',
   '/load': '/day',
   '/prove': '/day',

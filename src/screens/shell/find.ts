@@ -50,6 +50,7 @@ const PAGES: readonly (readonly [to: string, name: string, also: string])[] = [
   ['/hours', 'Hours of each colour and coral', 'saturation photoperiod'],
   ['/ease', 'Ease a change in', 'acclimate plan steps'],
   ['/rescue', 'Too much at once', 'burn bleach help emergency'],
+  ['/pictures', 'Pictures', 'photographs camera compare colour blind before after'],
   ['/experiments', 'Experiments', 'question growth weigh compare test effect chance'],
   ['/readings', 'Readings with a meter', 'par measure lux'],
   ['/calibration', 'Calibration from readings', 'fit doubt meter'],

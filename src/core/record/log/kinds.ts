@@ -7,6 +7,7 @@ import { lens } from './lens';
 import { moved } from './moved';
 import { note } from './note';
 import { outage } from './outage';
+import { photo } from './photo';
 import { sign } from './sign';
 import { test } from './test';
 
@@ -23,4 +24,5 @@ export const LOG_KINDS = [
   harvest,
   moved,
   chore,
+  photo,
 ] as const;

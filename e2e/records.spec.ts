@@ -1,0 +1,163 @@
+import { deflateSync } from 'node:zlib';
+
+import { expect, go, open, press, saved, test, type } from './kit';
+
+test('@phone a test in two taps and a number, found again, and the whole log taken out and read in elsewhere', async ({
+  page,
+}) => {
+  await open(page);
+  await go(page, 'Log');
+  await press(page.getByTestId('log-test'));
+  await page.getByTestId('test-nitratePpm').fill('7');
+  await press(page.getByTestId('keep-event'));
+  await expect(page.getByText('Water test: nitrate 7 ppm')).toBeVisible();
+  await press(page.getByTestId('log-sign'));
+  await press(page.getByTestId('sign-browning'));
+  await expect(page.getByTestId('triage')).toContainText('leave the lamp alone', { timeout: 20_000 });
+  await press(page.getByTestId('sign-done'));
+  await saved(page);
+  await press(page.getByTestId('log-find'));
+  await page.getByTestId('log-words').fill('browning');
+  await expect(page.locator('[data-testid^="line-"]')).toHaveCount(1);
+  await press(page.getByTestId('log-unsought'));
+  const [kept] = await Promise.all([page.waitForEvent('download'), press(page.getByTestId('log-entries'))]);
+  const path = (await kept.path())!;
+  // what was removed comes back from the file, and nothing twice
+  await press(page.getByRole('button', { name: /Copper table: browning/ }));
+  await press(page.getByTestId('remove-event'));
+  await expect(page.getByText('Copper table: browning')).toBeHidden();
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    press(page.getByTestId('log-read')),
+  ]);
+  await chooser.setFiles(path);
+  await expect(page.getByTestId('log-read-told')).toContainText(/^one entry read in.*stood here already/);
+  await expect(page.getByText('Copper table: browning')).toBeVisible();
+});
+
+test('@phone a question with A, B and A again: weighed by touch, kept over a reload, answered in a sentence', async ({
+  page,
+}) => {
+  await open(page, '/experiments');
+  await page.getByTestId('experiment-name').fill('Does violet make it grow?');
+  await press(page.getByTestId('experiment-new'));
+  await press(page.getByTestId('set-phases'));
+  await press(page.getByRole('radio', { name: 'A, then B, then A again' }));
+  await press(page.getByTestId('set-start'));
+  await type(page, 'experiment-start', '2026-03-01');
+  const ends = [1.1, 1.3, 1.1];
+  for (const [phase, times] of ends.entries())
+    for (const at of ['first', 'last'] as const) {
+      const on = page.getByRole('radio', {
+        name: new RegExp(`^(✓ )?${['A', 'B', 'A again'][phase]}, ${at}, `),
+      });
+      await press(on);
+      await type(page, 'measured-on', DATES[phase]![at]);
+      for (let i = 1; i <= 5; i += 1)
+        await type(
+          page,
+          `measure-Fragment ${i}`,
+          String(Math.round((800 + 20 * i) * (at === 'last' ? times + i / 200 : 1))),
+        );
+    }
+  await saved(page);
+  await page.reload();
+  await expect(page.getByTestId('experiments-sentence')).toContainText(
+    /more than chance, so B may have done it if nothing else changed\. With A again .*it went as A came back/,
+  );
+  await expect(page.getByTestId('phase-1')).toContainText('measured Sun 10 May to Sun 21 Jun');
+});
+
+/** When it was weighed. */
+const DATES = [
+  { first: '2026-03-15', last: '2026-04-26' },
+  { first: '2026-05-10', last: '2026-06-21' },
+  { first: '2026-07-05', last: '2026-08-16' },
+] as const;
+
+/** A picture of one colour with a grey card in its corner, as PNG. */
+function picture(width: number, height: number, colour: readonly number[], card: readonly number[]): Buffer {
+  const rows = Buffer.alloc(height * (1 + 3 * width));
+  for (let y = 0; y < height; y += 1)
+    for (let x = 0; x < width; x += 1)
+      rows.set(x < width / 4 && y > (3 * height) / 4 ? card : colour, y * (1 + 3 * width) + 1 + 3 * x);
+  const chunk = (type: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(type), data]);
+    const out = Buffer.alloc(body.length + 8);
+    out.writeUInt32BE(data.length, 0);
+    body.copy(out, 4);
+    out.writeUInt32BE(crc32(body), body.length + 4);
+    return out;
+  };
+  const head = Buffer.alloc(13);
+  head.writeUInt32BE(width, 0);
+  head.writeUInt32BE(height, 4);
+  head.set([8, 2, 0, 0, 0], 8);
+  return Buffer.concat([
+    Buffer.from([137, 80, 78, 71, 13, 10, 26, 10]),
+    chunk('IHDR', head),
+    chunk('IDAT', deflateSync(rows)),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
+}
+const crc32 = (data: Buffer): number => {
+  let crc = 0xffffffff;
+  for (const byte of data) {
+    crc ^= byte;
+    for (let k = 0; k < 8; k += 1) crc = crc & 1 ? (crc >>> 1) ^ 0xedb88320 : crc >>> 1;
+  }
+  return (crc ^ 0xffffffff) >>> 0;
+};
+
+test('@phone pictures of a coral: made smaller and kept over a reload, a patch told through a wrong white balance, judged blind', async ({
+  page,
+}) => {
+  await open(page, '/pictures');
+  const add = async (name: string, colour: readonly number[], card: readonly number[], size = 400) => {
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      press(page.getByTestId('picture-add')),
+    ]);
+    await chooser.setFiles({ name, mimeType: 'image/png', buffer: picture(size, size / 2, colour, card) });
+    await expect(page.getByTestId('picture-told')).toContainText(name);
+  };
+  await add('first.png', [150, 90, 60], [118, 118, 118], 2400);
+  await expect(page.getByTestId('picture-told')).toContainText('at most 1600 px');
+  // the same coral through a bluer, darker exposure
+  await add('second.png', [107, 70, 66], [84, 92, 130]);
+  await saved(page);
+  await page.reload();
+  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(2);
+  for (const at of [0, 1]) await press(page.locator('[data-testid^="thumbnail-"]').nth(at));
+  for (const [point, left, top] of [
+    ['grey card', 0.1, 0.9],
+    ['patch', 0.6, 0.4],
+  ] as const) {
+    await press(page.getByRole('radio', { name: point, exact: true }));
+    for (const at of [0, 1]) {
+      const shown = page.locator('[data-testid^="pointed-"]').nth(at);
+      await shown.scrollIntoViewIfNeeded();
+      const box = (await shown.boundingBox())!;
+      await shown.tap({ position: { x: left * box.width, y: top * box.height } });
+    }
+  }
+  await expect(page.getByTestId('patch')).toContainText(
+    /No change of colour can be told from the camera \(ΔE [0-3]\.\d/,
+  );
+  await press(page.getByRole('radio', { name: 'over one another' }));
+  await expect(page.getByTestId('pictures-over')).toBeVisible();
+  await add('third.png', [190, 170, 150], [118, 118, 118]);
+  await press(page.getByTestId('blind-begin'));
+  for (let i = 0; i < 6; i += 1) await press(page.getByTestId('blind-right'));
+  await expect(page.getByTestId('blind-told')).toContainText('for none of three pairs');
+  // what is no picture is refused in words
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    press(page.getByTestId('picture-add')),
+  ]);
+  await chooser.setFiles({ name: 'broken.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(page.getByTestId('picture-told')).toContainText(
+    'broken.png: It could not be read as a picture',
+  );
+  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(3);
+});

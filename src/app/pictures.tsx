@@ -1,0 +1,1 @@
+export { Pictures as default } from '@/screens/places';

@@ -1,0 +1,70 @@
+import { View } from 'react-native';
+
+import { resultOf } from '@/core/case/experiment';
+import type { MetChange } from '@/core/case/replay';
+import type { Stillness } from '@/core/case/stillness';
+import type { LogLine } from '@/core/case/timeline';
+import type { Desk } from '@/state/desk';
+import { longDate, paperDate } from '@/state/time';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { resultWords } from '../experiments/words';
+import { stillWords } from '../shared/stillWords';
+import { mol, umol } from '../shared/words';
+import { LogLanes, PAPER_WIDTH } from './LogLanes';
+
+/** So many lines go on paper. */
+const MOST_LINES = 120;
+
+/** A report on paper: the light of a coral and its water, what was asked of it, a year on one axis, and what is shown of the log. */
+export function LogPrint({
+  desk,
+  lines,
+  shown,
+  changes,
+  still,
+  nowMs,
+}: {
+  desk: Desk;
+  lines: readonly LogLine[];
+  /** what is found of them */
+  shown: readonly LogLine[];
+  changes: readonly MetChange[];
+  still: Stillness;
+  nowMs: number;
+}) {
+  const { zone, doc, spot, spotIndex } = desk;
+  const light = changes.at(-1)?.after[spotIndex];
+  return (
+    <View style={{ width: PAPER_WIDTH, gap: space.m }} testID="log-print">
+      <Type kind="sentence">{`${doc.name}, ${zone.name}: ${spot?.name ?? 'the water'}`}</Type>
+      <Type kind="strong">
+        {[
+          paperDate(nowMs, zone.timeZone),
+          light ? `${umol(light.peak)} µmol at its brightest, ${mol(light.dli)} mol a day, as reckoned` : '',
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </Type>
+      <Type>{stillWords(still)}</Type>
+      {(zone.experiments ?? []).map((e) => (
+        <Type key={e.id}>{`${e.name} ${resultWords(e, resultOf(e))}`}</Type>
+      ))}
+      <LogLanes {...{ desk, lines, changes, nowMs }} paper />
+      {shown.slice(0, MOST_LINES).map((l) => (
+        <View key={l.id} style={{ flexDirection: 'row', gap: space.m }}>
+          <Type kind="small" style={{ width: 150 }}>
+            {longDate(Date.parse(l.atUtc), zone.timeZone)}
+          </Type>
+          <Type kind="small" style={{ flex: 1 }}>
+            {[l.title, ...l.details].join('; ')}
+          </Type>
+        </View>
+      ))}
+      {shown.length > MOST_LINES && (
+        <Type kind="small">{`${shown.length - MOST_LINES} older entries are left out.`}</Type>
+      )}
+    </View>
+  );
+}

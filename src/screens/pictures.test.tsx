@@ -1,0 +1,138 @@
+import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+
+import type { Photo } from '@/core/record/log/photo';
+import { undo, useSession } from '@/state/session';
+
+import { Pictures } from './pictures/Pictures';
+import { choose, doc, edit, freshPlaces, press, show, tap, text } from './test/kit';
+import type * as Router from './test/router';
+import { routeAt } from './test/router';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
+const mockPick = jest.fn<unknown, []>();
+const mockKept = jest.fn();
+jest.mock('@/ui/files', () => ({
+  ...jest.requireActual<object>('@/ui/files'),
+  pickPicture: async () => mockPick(),
+  keepBlob: (name: string) => mockKept(name),
+}));
+const mockAdd = jest.fn<unknown, []>();
+const mockMeans: Record<string, readonly number[]> = {};
+const mockRemoved = jest.fn();
+jest.mock('@/state/photos', () => ({
+  MOST_PX: 1600,
+  roomLeft: async () => 512e6,
+  addPhoto: async () => mockAdd(),
+  removePhoto: async (id: string) => mockRemoved(id),
+  photoQuery: (id: string) => ({
+    queryKey: ['photo', id],
+    queryFn: async () => (id === 'gone' ? null : { url: `blob:${id}`, blob: { size: 1 } }),
+  }),
+  meanQuery: (id: string, at: { x: number } | undefined) => ({
+    queryKey: ['mean', id, at],
+    queryFn: async () => mockMeans[`${id} ${at!.x}`] ?? [120, 120, 120],
+    enabled: at !== undefined,
+  }),
+}));
+const photos = () => useSession.getState().bundle!.log.events.filter((e): e is Photo => e.kind === 'photo');
+const grey = { x: 0.1, y: 0.9 };
+const patch = { x: 0.5, y: 0.5 };
+const photo = (id: string, day: string, more: Partial<Photo> = {}): Photo => ({
+  ...{ id, zoneId: doc().zones[0]!.id, atUtc: `2026-${day}T12:00:00.000Z`, note: '', kind: 'photo' },
+  ...{ spotId: doc().zones[0]!.spots[0]!.id, widthPx: 800, heightPx: 600, bytes: 90_000, lit: '' },
+  ...more,
+});
+const series = (...all: Photo[]) => edit((b) => ({ ...b, log: { ...b.log, events: all } }));
+
+freshPlaces();
+beforeEach(() => {
+  routeAt('/pictures');
+  jest.clearAllMocks();
+});
+
+test('a picture is made smaller and kept with what ran; why not is said, and nothing is lost by it', async () => {
+  show(Pictures);
+  expect(text('pictures-sentence')).toMatch(/^No picture of Copper table yet/);
+  await waitFor(() => expect(text('pictures-room')).toContain('about 512 MB'));
+  const file = { size: 4_200_000, lastModified: Date.parse('2026-11-20T12:00:00Z') };
+  mockPick.mockReturnValue({ name: 'table.jpg', file });
+  mockAdd.mockReturnValueOnce({ problem: 'This browser has no room left for it.' });
+  tap('picture-add');
+  await waitFor(() => expect(text('picture-told')).toBe('table.jpg: This browser has no room left for it.'));
+  expect(photos()).toEqual([]);
+  mockAdd.mockReturnValueOnce({ blob: { size: 350_000 }, widthPx: 1600, heightPx: 1200 });
+  tap('picture-add');
+  await waitFor(() => expect(photos()).toHaveLength(1));
+  expect(photos()[0]).toMatchObject({
+    ...{ atUtc: '2026-11-20T12:00:00.000Z', widthPx: 1600, bytes: 350_000, lit: 'Panels at 80 %' },
+  });
+  expect(text('picture-told')).toMatch(
+    /at most 1600 px, 0\.3 of 4\.2 MB\. The full picture stays where you took it from/,
+  );
+  mockPick.mockReturnValue({ name: 'film.mov', problem: 'It is larger than 40 MB: choose a smaller one.' });
+  tap('picture-add');
+  await waitFor(() => expect(text('picture-told')).toMatch(/^film\.mov: It is larger/));
+  act(() => undo());
+  expect(photos()).toEqual([]);
+});
+
+test('two are compared: what speaks against it, points by tap and by keys, the patch in colour beyond the noise', async () => {
+  mockMeans['b 0.5'] = [170, 120, 120];
+  series(photo('a', '06-01', { grey, patch }), photo('b', '11-20', { grey, patch }));
+  show(Pictures);
+  tap('thumbnail-a');
+  tap('thumbnail-b');
+  expect(text('pictures-unlike')).toMatch(/^▲ Not alike: the lamps were set otherwise/);
+  await waitFor(() =>
+    expect(text('patch')).toMatch(/^The patch is .*stronger in colour.*ΔE \d+\.\d.*noise is not known/),
+  );
+  choose('patch');
+  fireEvent(
+    screen.getByTestId('pointed-a'),
+    Object.assign(new MouseEvent('click', { bubbles: true }), { offsetX: 0, offsetY: 0 }),
+  );
+  await waitFor(() => expect(photos().find((p) => p.id === 'a')!.patch!.x).not.toBe(0.5));
+  choose('over one another');
+  expect(screen.getByTestId('pictures-over')).toBeTruthy();
+  expect(screen.getByText(/Set the first and second point on both/)).toBeTruthy();
+  press(/^Keep Mon 1 June as a file$|^Keep Mon 1 Jun as a file$/);
+  await waitFor(() => expect(mockKept).toHaveBeenCalledWith('Copper table 2026-06-01.jpg'));
+  tap('remove-a');
+  expect(photos()).toHaveLength(2);
+  tap('remove-a');
+  expect(photos().map((p) => p.id)).toEqual(['b']);
+  expect(mockRemoved).toHaveBeenCalledWith('a');
+});
+
+test('a burnt card balances nothing, and a picture that is elsewhere is told so', async () => {
+  mockMeans['c 0.1'] = [255, 255, 255];
+  series(photo('c', '06-01', { grey, patch }), photo('gone', '11-20', { grey, patch }));
+  show(Pictures);
+  await waitFor(() => expect(screen.getByText('not in this browser')).toBeTruthy());
+  tap('thumbnail-c');
+  tap('thumbnail-gone');
+  await waitFor(() => expect(text('patch')).toMatch(/burnt out or black/));
+  press(/^Keep Fri 20 Nov as a file$/);
+  await waitFor(() => expect(text('picture-told')).toMatch(/^This picture is not in this browser/));
+});
+
+test('judged blind: pairs without dates, each twice; then how often the eye agreed with itself', async () => {
+  series(photo('a', '06-01'), photo('b', '08-01'), photo('c', '10-01'));
+  show(Pictures);
+  choose('browner');
+  tap('blind-begin');
+  expect(text('blind-asked')).toBe('Which is browner? 1 of 6');
+  for (let i = 0; i < 6; i += 1) tap('blind-left');
+  // with its sides changed, always left is never the same picture
+  expect(text('blind-told')).toBe(
+    'Which is browner: You said the same both times for none of three pairs: your eye tells nothing apart here.',
+  );
+  tap('blind-again');
+  tap('blind-begin');
+  tap('blind-stop');
+  expect(screen.getByTestId('blind-begin')).toBeTruthy();
+});

@@ -1,0 +1,253 @@
+import { useQueries } from '@tanstack/react-query';
+import { useState } from 'react';
+import { View } from 'react-native';
+
+import { unlike } from '@/core/case/pictures';
+import { deltaE, movedBy, type PatchColour, patchColour } from '@/core/colour/patch';
+import type { Photo, PhotoPoint } from '@/core/record/log/photo';
+import { AS_IT_IS, similarity } from '@/core/shape/similarity';
+import { setEvent } from '@/state/commands/log';
+import { useDesk } from '@/state/desk';
+import { meanQuery } from '@/state/photos';
+import { run } from '@/state/session';
+import { localDate, shortDate } from '@/state/time';
+import { Choice } from '@/ui/Field';
+import { usePageSize } from '@/ui/Page';
+import { Row, Section } from '@/ui/Parts';
+import { Rail } from '@/ui/Rail';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+import { Pixels, Pointed } from './Picture';
+import { apartWords, movedWords, noiseOf } from './words';
+
+const POINTS: Record<PhotoPoint, string> = {
+  grey: 'grey card',
+  patch: 'patch',
+  first: 'first point',
+  second: 'second point',
+};
+type Way = 'beside' | 'divider';
+
+/** Two pictures beside or over one another, with what speaks against comparing them, and a patch followed over all of them. */
+export function Compare({
+  pictures,
+  pair: [a, b],
+}: {
+  pictures: readonly Photo[];
+  pair: readonly [Photo, Photo];
+}) {
+  const { zone, bundle } = useDesk();
+  const page = usePageSize();
+  const [way, setWay] = useState<Way>('beside');
+  const [active, setActive] = useState<PhotoPoint>('grey');
+  const [at, setAt] = useState(50);
+  const day = (p: Photo) => shortDate(localDate(Date.parse(p.atUtc), zone.timeZone));
+  const against = unlike(a, b, zone, bundle.history, bundle.log);
+  const set = (p: Photo, x: number, y: number) =>
+    run(setEvent({ ...p, [active]: { x, y } }, `${POINTS[active]} of a picture`));
+  const width = page.wide ? (page.main - space.m) / 2 : page.main;
+  return (
+    <Section title={`${day(a)} and ${day(b)}`}>
+      {against.length > 0 && (
+        <Type testID="pictures-unlike">{`▲ Not alike: ${against.join('; ')}. What differs may come from that.`}</Type>
+      )}
+      <Choice
+        label="How"
+        hideLabel
+        value={way}
+        onChange={setWay}
+        options={[
+          { value: 'beside', label: 'beside one another' },
+          { value: 'divider', label: 'over one another' },
+        ]}
+      />
+      {way === 'beside' ? (
+        <>
+          <Choice
+            label="A tap on a picture sets its"
+            value={active}
+            onChange={setActive}
+            options={(Object.keys(POINTS) as PhotoPoint[]).map((value) => ({ value, label: POINTS[value] }))}
+          />
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.m }}>
+            {[a, b].map((p) => (
+              <View key={p.id} style={{ gap: space.xs, width }}>
+                <Pointed
+                  {...{ photo: p, active, width }}
+                  name={`${day(p)}: ${POINTS[active]}`}
+                  onPoint={({ x, y }) => set(p, x, y)}
+                />
+                <Type kind="small">{`${day(p)}${p.lit === '' ? '' : `, ${p.lit}`}`}</Type>
+                {(['x', 'y'] as const).map((axis) => {
+                  const here = p[active] ?? { x: 0.5, y: 0.5 };
+                  return (
+                    <Rail
+                      key={axis}
+                      hideLabel
+                      label={`${POINTS[active]} on ${day(p)}, ${axis === 'x' ? 'from the left' : 'from above'}`}
+                      value={Math.round(1000 * here[axis]) / 10}
+                      min={0}
+                      max={100}
+                      step={0.5}
+                      valueText={`${Math.round(100 * here[axis])} %`}
+                      width={width}
+                      onChange={(v) =>
+                        set(p, axis === 'x' ? v / 100 : here.x, axis === 'y' ? v / 100 : here.y)
+                      }
+                      testID={`point-${axis}-${p.id}`}
+                    />
+                  );
+                })}
+              </View>
+            ))}
+          </View>
+        </>
+      ) : (
+        <Over {...{ a, b, at }} width={page.main} onAt={setAt} names={[day(a), day(b)]} />
+      )}
+      <Patch pictures={pictures} pair={[a, b]} day={day} />
+    </Section>
+  );
+}
+
+/** The later picture laid over the earlier one by two points of each, up to a line that is pulled. */
+function Over({
+  a,
+  b,
+  at,
+  width,
+  names,
+  onAt,
+}: {
+  a: Photo;
+  b: Photo;
+  /** where the line stands, % from the left */
+  at: number;
+  width: number;
+  names: readonly [string, string];
+  onAt: (at: number) => void;
+}) {
+  const height = (width * a.heightPx) / a.widthPx;
+  const over = (width * b.heightPx) / b.widthPx;
+  const shape = (p: Photo) => p.heightPx / p.widthPx;
+  const both = a.first && a.second && b.first && b.second;
+  const inWidths = (p: Photo, at_: { x: number; y: number }) => ({ x: at_.x, y: at_.y * shape(p) });
+  const by = both
+    ? similarity(
+        [inWidths(b, b.first!), inWidths(b, b.second!)],
+        [inWidths(a, a.first!), inWidths(a, a.second!)],
+      )
+    : AS_IT_IS;
+  return (
+    <View style={{ gap: space.s }}>
+      <View
+        style={{ width, height, overflow: 'hidden' }}
+        testID="pictures-over"
+        role="img"
+        aria-label={`${names[0]} left of the line, ${names[1]} right of it`}
+      >
+        <Pixels photo={a} width={width} height={height} />
+        <View
+          style={{
+            position: 'absolute',
+            left: (at / 100) * width,
+            top: 0,
+            width,
+            height,
+            overflow: 'hidden',
+          }}
+        >
+          <div
+            style={{
+              position: 'absolute',
+              left: -(at / 100) * width,
+              top: 0,
+              width,
+              height: over,
+              transformOrigin: '0 0',
+              transform: `matrix(${by.a}, ${by.b}, ${-by.b}, ${by.a}, ${by.dx * width}, ${by.dy * width})`,
+            }}
+          >
+            <Pixels photo={b} width={width} height={over} />
+          </div>
+        </View>
+        <View
+          style={{
+            position: 'absolute',
+            left: (at / 100) * width - 1,
+            top: 0,
+            width: 2,
+            height,
+            backgroundColor: '#ffffff',
+          }}
+        />
+      </View>
+      <Rail
+        hideLabel
+        label={`The line between ${names[0]} and ${names[1]}`}
+        value={at}
+        min={0}
+        max={100}
+        step={1}
+        valueText={`${at} % of ${names[0]}`}
+        width={width}
+        onChange={onAt}
+        testID="pictures-line"
+      />
+      {!both && (
+        <Type kind="small">
+          Set the first and second point on both, beside one another, to things that do not grow: then they
+          lie on one another here.
+        </Type>
+      )}
+    </View>
+  );
+}
+
+/** The colour of the patch in every picture of the series that has one, against the first. */
+function Patch({
+  pictures,
+  pair,
+  day,
+}: {
+  pictures: readonly Photo[];
+  pair: readonly [Photo, Photo];
+  day: (p: Photo) => string;
+}) {
+  const means = useQueries({
+    queries: pictures.flatMap((p) => [meanQuery(p.id, p.grey), meanQuery(p.id, p.patch)]),
+  });
+  const colours = pictures.map((p, i): { p: Photo; colour: PatchColour | null; burnt: boolean } => {
+    const [grey, patch] = [means[2 * i]!.data, means[2 * i + 1]!.data];
+    const colour = grey && patch && p.grey && p.patch ? patchColour(patch, grey) : null;
+    return { p, colour, burnt: Boolean(grey && patch && !colour) };
+  });
+  const known = colours.flatMap(({ p, colour }) => (colour ? [{ p, colour }] : []));
+  const noise = noiseOf(known.map(({ p, colour }) => ({ day: day(p), colour })));
+  const of = (p: Photo) => known.find((k) => k.p.id === p.id)?.colour;
+  const [from, to] = [of(pair[0]), of(pair[1])];
+  return (
+    <View style={{ gap: space.s }} testID="patch">
+      <Type>
+        {from && to
+          ? movedWords(movedBy(from, to), noise)
+          : colours.some((c) => c.burnt && pair.includes(c.p))
+            ? 'The grey card is burnt out or black in one of them: it balances nothing there.'
+            : 'Set the grey card and a patch on both, and the patch is followed in colour, balanced by the card.'}
+      </Type>
+      {known.length > 2 && (
+        <View>
+          {known.map(({ p, colour }, i) => (
+            <Row key={p.id} style={{ minHeight: 40 }}>
+              <Type style={{ flex: 1 }}>{day(p)}</Type>
+              <Type kind="label">
+                {i === 0 ? 'the first' : apartWords(deltaE(known[0]!.colour, colour), noise)}
+              </Type>
+            </Row>
+          ))}
+        </View>
+      )}
+    </View>
+  );
+}

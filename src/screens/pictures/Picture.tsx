@@ -1,0 +1,127 @@
+import { useQuery } from '@tanstack/react-query';
+import { Image, Pressable, View } from 'react-native';
+
+import type { Photo, PhotoPoint } from '@/core/record/log/photo';
+import type { At } from '@/core/shape/similarity';
+import { photoQuery } from '@/state/photos';
+import { localDate, shortDate } from '@/state/time';
+import { space, usePaper } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+const SMALL = 104;
+
+/** A small picture with its day; chosen ones have a frame. */
+export function Thumbnail({
+  photo,
+  timeZone,
+  chosen,
+  onPress,
+}: {
+  photo: Photo;
+  timeZone: string;
+  chosen: boolean;
+  onPress: () => void;
+}) {
+  const paper = usePaper();
+  const day = shortDate(localDate(Date.parse(photo.atUtc), timeZone));
+  const height = Math.round((SMALL * photo.heightPx) / photo.widthPx);
+  return (
+    <Pressable
+      role="button"
+      aria-pressed={chosen}
+      aria-label={`Picture of ${day}: ${chosen ? 'chosen' : 'choose it'}`}
+      onPress={onPress}
+      testID={`thumbnail-${photo.id}`}
+      style={{
+        width: SMALL,
+        gap: space.xs,
+        borderWidth: 2,
+        borderColor: chosen ? paper.ink : 'transparent',
+        padding: 2,
+      }}
+    >
+      <Pixels photo={photo} width={SMALL - 8} height={height} />
+      <Type kind={chosen ? 'strong' : 'small'}>{day}</Type>
+    </Pressable>
+  );
+}
+
+/** The pixels of a picture, or a blank with why there are none. */
+export function Pixels({ photo, width, height }: { photo: Photo; width: number; height: number }) {
+  const paper = usePaper();
+  const { data, isPending } = useQuery(photoQuery(photo.id));
+  return data ? (
+    <Image source={{ uri: data.url }} style={{ width, height }} alt="" />
+  ) : (
+    <View style={{ width, height, backgroundColor: paper.line, justifyContent: 'center', padding: space.xs }}>
+      {!isPending && <Type kind="small">not in this browser</Type>}
+    </View>
+  );
+}
+
+const MARKS: Record<PhotoPoint, string> = { grey: 'G', patch: 'P', first: '1', second: '2' };
+
+/** A picture on which points are set by a tap. */
+export function Pointed({
+  photo,
+  name,
+  width,
+  active,
+  onPoint,
+}: {
+  photo: Photo;
+  name: string;
+  width: number;
+  /** the point that a tap sets; null = none */
+  active: PhotoPoint | null;
+  onPoint: (at: At) => void;
+}) {
+  const paper = usePaper();
+  const height = (width * photo.heightPx) / photo.widthPx;
+  return (
+    <Pressable
+      role="img"
+      aria-label={name}
+      testID={`pointed-${photo.id}`}
+      onPress={(event) => {
+        const { offsetX, offsetY } = event.nativeEvent as unknown as { offsetX: number; offsetY: number };
+        if (active)
+          onPoint({
+            x: Math.min(1, Math.max(0, offsetX / width)),
+            y: Math.min(1, Math.max(0, offsetY / height)),
+          });
+      }}
+      style={{ width, height }}
+    >
+      <View style={{ pointerEvents: 'none' }}>
+        <Pixels photo={photo} width={width} height={height} />
+        {(Object.keys(MARKS) as PhotoPoint[]).map((key) => {
+          const at = photo[key];
+          return at ? (
+            <View
+              key={key}
+              style={{
+                position: 'absolute',
+                left: at.x * width - 11,
+                top: at.y * height - 11,
+                width: 22,
+                height: 22,
+                borderRadius: 11,
+                borderWidth: 2,
+                borderColor: key === active ? '#ffffff' : '#c0c0c0',
+                backgroundColor: 'rgba(0,0,0,0.45)',
+                alignItems: 'center',
+                justifyContent: 'center',
+              }}
+            >
+              <Type kind="small" style={{ color: '#ffffff', fontSize: 12, lineHeight: 14 }}>
+                {MARKS[key]}
+              </Type>
+            </View>
+          ) : null;
+        })}
+      </View>
+      <View style={{ borderWidth: 1, borderColor: paper.line }} />
+    </Pressable>
+  );
+}

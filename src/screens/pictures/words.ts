@@ -1,0 +1,48 @@
+import { deltaE, type Moved, type PatchColour } from '@/core/colour/patch';
+import type { Judged } from '@/core/evidence/blind';
+import { inWords } from '@/core/shape/counts';
+
+/** How far apart shots of one day may lie where nobody has repeated one, ΔE. Mark: rule of thumb. */
+export const USUAL_NOISE = 3;
+
+/** The camera's own noise, ΔE: the mean difference of shots of one day; null = no day has two. */
+export function noiseOf(all: readonly { day: string; colour: PatchColour }[]): number | null {
+  const apart = all.flatMap((x, i) =>
+    all.slice(i + 1).flatMap((y) => (y.day === x.day ? [deltaE(x.colour, y.colour)] : [])),
+  );
+  return apart.length === 0 ? null : apart.reduce((s, v) => s + v, 0) / apart.length;
+}
+
+const beyond = (v: number, noise: number | null) => v > 2 * (noise ?? USUAL_NOISE);
+const noiseWords = (noise: number | null) =>
+  noise === null
+    ? `the camera's own noise is not known (about ${USUAL_NOISE}, rule of thumb): take one shot twice on a day`
+    : `two shots of one day differ by ${noise.toFixed(1)}`;
+
+export const apartWords = (v: number, noise: number | null): string =>
+  `ΔE ${v.toFixed(1)}${beyond(v, noise) ? '' : ', within the noise'}`;
+
+/** How a patch changed, and whether that is more than the camera's own doing. */
+export function movedWords({ deltaE: v, lighter, stronger, hueDeg }: Moved, noise: number | null): string {
+  const parts = [
+    Math.abs(lighter) >= 2 ? (lighter > 0 ? 'paler' : 'darker') : '',
+    Math.abs(stronger) >= 3 ? (stronger > 0 ? 'stronger in colour' : 'greyer') : '',
+    Math.abs(hueDeg) >= 8 ? `turned by ${Math.round(Math.abs(hueDeg))}° in hue` : '',
+  ].filter(Boolean);
+  return beyond(v, noise)
+    ? `The patch is ${parts.length > 0 ? parts.join(', ') : 'of another colour'} (ΔE ${v.toFixed(1)}; 1 is about what an eye sees side by side; ${noiseWords(noise)}).`
+    : `No change of colour can be told from the camera (ΔE ${v.toFixed(1)}; ${noiseWords(noise)}).`;
+}
+
+/** What judging without dates came to. */
+export function blindWords({ pairs, agreed, later, p }: Judged): string {
+  if (agreed === 0)
+    return `You said the same both times for none of ${inWords(pairs)} pairs: your eye tells nothing apart here.`;
+  const side =
+    p <= 0.05
+      ? later * 2 > agreed
+        ? 'the later one, more often than chance would'
+        : 'the earlier one, more often than chance would'
+      : 'now the one, now the other: as chance would';
+  return `You said the same both times for ${inWords(agreed)} of ${inWords(pairs)} pairs. There you chose the later picture in ${inWords(later)} of ${inWords(agreed)}: ${side}.`;
+}

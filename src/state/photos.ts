@@ -1,0 +1,60 @@
+import { queryOptions } from '@tanstack/react-query';
+
+import type { Mean } from '@/core/colour/pixels';
+import type { At } from '@/core/shape/similarity';
+import { getPhoto, putPhoto, removePhoto, roomLeft } from '@/store/photos';
+import { reckoner } from '@/workers/client';
+
+import { always } from './solvers';
+
+export { removePhoto, roomLeft };
+
+/** The longer side of a kept picture, px: enough for a coral that fills it, and a hundred of them fit anywhere. */
+export const MOST_PX = 1600;
+
+export type Added = { blob: Blob; widthPx: number; heightPx: number } | { problem: string };
+
+/** Reduces a picture and keeps its pixels under an id. */
+export async function addPhoto(id: string, caseId: string, file: Blob): Promise<Added> {
+  try {
+    const { blob, widthPx, heightPx } = await reckoner().reduce(file, MOST_PX);
+    const refused = await putPhoto(id, caseId, blob);
+    if (refused === 'full')
+      return {
+        problem:
+          'This browser has no room left for it. Keep older pictures as files, remove them here, and try again; nothing else was changed.',
+      };
+    return refused === null
+      ? { blob, widthPx, heightPx }
+      : { problem: `The browser could not keep it: ${refused}.` };
+  } catch (error) {
+    return { problem: `It could not be read as a picture: ${(error as Error).message}.` };
+  }
+}
+
+/** Where a picture's pixels are; null where this browser has none of it. */
+export const photoQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['photo', id],
+    queryFn: async () => {
+      const blob = await getPhoto(id);
+      return blob ? { url: URL.createObjectURL(blob), blob } : null;
+    },
+    ...always,
+    staleTime: Infinity,
+  });
+
+/** A patch reaches so far around its point, as a share of the picture's width. */
+const REACH = 0.012;
+
+/** The mean colour around a point of a picture, and whether it has enough pixels; null where the picture is not here. */
+export const meanQuery = (id: string, at: At | undefined) =>
+  queryOptions({
+    queryKey: ['photo mean', id, at],
+    queryFn: async (): Promise<Mean | null> => {
+      const blob = await getPhoto(id);
+      return blob ? await reckoner().patchMean(blob, at!, REACH) : null;
+    },
+    enabled: at !== undefined,
+    ...always,
+  });

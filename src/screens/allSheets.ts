@@ -5,7 +5,6 @@ export { CensusSheet } from './lamps/CensusSheet';
 export { PlanSheet } from './ease/PlanSheet';
 export { EntrySheet } from './log/EntrySheet';
 export { SignSheet } from './log/SignSheet';
-export { Triage } from './log/Triage';
 export { PlateDetail } from './plates/PlateDetail';
 export { Find } from './shell/Find';
 export { Start } from './start/Start';

@@ -49,7 +49,9 @@ test('where it shows, what saw it, and to which hue: kept with the sign, and wha
   );
   expect(screen.getAllByTestId('cause-chemistry').length).toBeGreaterThan(0);
   tap('sign-done');
-  expect(screen.getByText('Copper table: tips turned violet (camera)')).toBeTruthy();
+  expect(
+    screen.getByRole('button', { name: /^\d\d:\d\d Copper table: tips turned violet \(camera\)$/ }),
+  ).toBeTruthy();
   // and again from its line
   press(/Copper table: tips turned violet/);
   await waitFor(() => expect(screen.getByTestId('triage')).toBeTruthy(), { timeout: 20_000 });
@@ -82,7 +84,7 @@ test('a test in other units, its doubts as it is typed, and what was measured la
   expect(kept).not.toHaveProperty('ph');
 });
 
-test('care and what befell a coral in two taps; what was dosed last is offered', () => {
+test('care and what befell a coral in two taps; what was dosed last is offered', async () => {
   show(Log);
   tap('log-care');
   choose('dosed');
@@ -100,7 +102,9 @@ test('care and what befell a coral in two taps; what was dosed last is offered',
   tap('log-befell');
   choose('knocked over');
   tap('keep-event');
-  expect(screen.getByText('Copper table: knocked over')).toBeTruthy();
+  expect(screen.getByRole('button', { name: /^\d\d:\d\d Copper table: knocked over$/ })).toBeTruthy();
+  // and on paper
+  await waitFor(() => expect(text('log-print')).toContain('Copper table: knocked over'));
 });
 
 test('the log is searched by words, coral and dates', () => {

@@ -19,7 +19,7 @@ export const Corals = part(async () => (await import('./corals/Corals')).Corals)
 export const Day = part(async () => (await import('./day/Day')).Day);
 export const Design = part(async () => (await import('./design/Design')).Design);
 export const Ease = part(async () => (await import('./ease/Ease')).Ease);
-export const Experiments = part(async () => (await import('./experiments/Experiments')).Experiments);
+export const Experiments = part(async () => (await import('./experiments/part')).Experiments);
 export const FitPage = part(async () => (await import('./day/Fit')).FitPage);
 export const HangPage = part(async () => (await import('./tank/part')).HangPage);
 export const Hours = part(async () => (await import('./hours/Hours')).Hours);

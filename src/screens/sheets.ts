@@ -1,1 +1,2 @@
 export * from './allSheets';
+export * from './log/causes';

@@ -11,5 +11,7 @@ export const PlanSheet = part(async () => (await sheets()).PlanSheet);
 export const PlateDetail = part(async () => (await sheets()).PlateDetail);
 export const SignSheet = part(async () => (await sheets()).SignSheet);
 export const SpotSheet = part(async () => (await sheets()).SpotSheet);
-export const Triage = part(async () => (await sheets()).Triage);
+const causes = () => import('./log/causes');
+export const Shown = part(async () => (await causes()).Shown);
+export const Triage = part(async () => (await causes()).Triage);
 export const Start = part(async () => (await sheets()).Start);

@@ -24,7 +24,7 @@ import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
 import { type NeedChoice, NeedField } from '../shared/NeedField';
-import { Shown } from './Shown';
+import { Shown } from '../sheets';
 import { BOTH, useNumbers, wantsOfTexts } from './typed';
 
 /** The light a coral came from as typed: null = not said, undefined = something that makes no sense. */

@@ -3,7 +3,7 @@ import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 import Upload from 'lucide-react-native/icons/upload';
 
-import type { LogEvent } from '@/core/record/log';
+import { kindOf, type LogEvent } from '@/core/record/log';
 import { counted } from '@/core/shape/counts';
 import { addEvents } from '@/state/commands/log';
 import type { Desk } from '@/state/desk';
@@ -16,7 +16,14 @@ import { Type } from '@/ui/Type';
 import { formats, offer } from '../shared/formats';
 
 const LARGEST_FILE = 8_000_000;
-const said = ({ id: _, ...rest }: LogEvent) => JSON.stringify(rest, Object.keys(rest).sort());
+/** An entry without its id; of the water that all share it does not matter in which it was entered. */
+const said = ({ id: _, ...rest }: LogEvent) =>
+  JSON.stringify(
+    rest,
+    Object.keys(rest)
+      .filter((key) => key !== 'zoneId' || !kindOf(rest).shared)
+      .sort(),
+  );
 
 /** What the keeper entered, as CSV out and in; what stands there already is not read in twice. */
 export function EntriesFile({ desk: { zone, bundle } }: { desk: Desk }) {

@@ -23,6 +23,7 @@ import { Section } from '@/ui/Parts';
 import { Sentence } from '@/ui/Sentence';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
+import { part } from '@/ui/part';
 import { Type } from '@/ui/Type';
 
 import type { PlanAct } from '../ease/PlanSheet';
@@ -36,11 +37,12 @@ import { stillWords, togetherWords } from '../shared/stillWords';
 import { tenantsOf } from '../shared/words';
 
 import { EntriesFile } from './EntriesFile';
-import { LogLanes } from './LogLanes';
+import { LogLanes, PAPER_WIDTH } from './LogLanes';
 import { LogList } from './LogList';
-import { LogPrint } from './LogPrint';
 import { fits, LogSearch, NOTHING_SOUGHT } from './LogSearch';
 import type { Propose } from './SignSheet';
+
+const LogPrint = part(async () => (await import('../experiments/part')).LogPrint);
 
 const AT_FIRST = 60;
 const NO_CHANGES: readonly MetChange[] = [];
@@ -91,10 +93,13 @@ export function Log() {
       testID="log"
       printed={
         <LogPrint
-          {...{ desk, lines, still, nowMs }}
+          {...{ desk, still, nowMs }}
+          width={PAPER_WIDTH}
           shown={filtered}
           changes={accustomed?.changes ?? NO_CHANGES}
-        />
+        >
+          <LogLanes {...{ desk, lines, nowMs }} changes={accustomed?.changes ?? NO_CHANGES} paper />
+        </LogPrint>
       }
       title="Log"
       under={zone.name}

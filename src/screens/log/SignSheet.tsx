@@ -24,7 +24,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import type { PlanAct } from '../ease/PlanSheet';
-import { Triage } from './Triage';
+import { Triage } from '../sheets';
 import { SpotChoice } from '../shared/SpotChoice';
 import { useWhen, WhenFields } from '../shared/When';
 import { tenantsOf } from '../shared/words';

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { View } from 'react-native';
 
 import { resultOf } from '@/core/case/experiment';
@@ -9,10 +10,9 @@ import { longDate, paperDate } from '@/state/time';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { resultWords } from '../experiments/words';
+import { resultWords } from './words';
 import { stillWords } from '../shared/stillWords';
 import { mol, umol } from '../shared/words';
-import { LogLanes, PAPER_WIDTH } from './LogLanes';
 
 /** So many lines go on paper. */
 const MOST_LINES = 120;
@@ -20,24 +20,28 @@ const MOST_LINES = 120;
 /** A report on paper: the light of a coral and its water, what was asked of it, a year on one axis, and what is shown of the log. */
 export function LogPrint({
   desk,
-  lines,
+  width,
   shown,
   changes,
   still,
   nowMs,
+  children,
 }: {
   desk: Desk;
-  lines: readonly LogLine[];
-  /** what is found of them */
+  /** of the paper, px */
+  width: number;
+  /** what is found of the log */
   shown: readonly LogLine[];
   changes: readonly MetChange[];
   still: Stillness;
   nowMs: number;
+  /** a year on one axis */
+  children: ReactNode;
 }) {
   const { zone, doc, spot, spotIndex } = desk;
   const light = changes.at(-1)?.after[spotIndex];
   return (
-    <View style={{ width: PAPER_WIDTH, gap: space.m }} testID="log-print">
+    <View style={{ width, gap: space.m }} testID="log-print">
       <Type kind="sentence">{`${doc.name}, ${zone.name}: ${spot?.name ?? 'the water'}`}</Type>
       <Type kind="strong">
         {[
@@ -51,7 +55,7 @@ export function LogPrint({
       {(zone.experiments ?? []).map((e) => (
         <Type key={e.id}>{`${e.name} ${resultWords(e, resultOf(e))}`}</Type>
       ))}
-      <LogLanes {...{ desk, lines, changes, nowMs }} paper />
+      {children}
       {shown.slice(0, MOST_LINES).map((l) => (
         <View key={l.id} style={{ flexDirection: 'row', gap: space.m }}>
           <Type kind="small" style={{ width: 150 }}>

@@ -10,7 +10,7 @@ import { setEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
 import { meanQuery } from '@/state/photos';
 import { run } from '@/state/session';
-import { localDate, shortDate } from '@/state/time';
+import { localDate, longDate } from '@/state/time';
 import { Choice } from '@/ui/Field';
 import { usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
@@ -42,7 +42,7 @@ export function Compare({
   const [way, setWay] = useState<Way>('beside');
   const [active, setActive] = useState<PhotoPoint>('grey');
   const [at, setAt] = useState(50);
-  const day = (p: Photo) => shortDate(localDate(Date.parse(p.atUtc), zone.timeZone));
+  const day = (p: Photo) => longDate(Date.parse(p.atUtc), zone.timeZone);
   const against = unlike(a, b, zone, bundle.history, bundle.log);
   const set = (p: Photo, x: number, y: number) =>
     run(setEvent({ ...p, [active]: { x, y } }, `${POINTS[active]} of a picture`));
@@ -84,7 +84,6 @@ export function Compare({
                   return (
                     <Rail
                       key={axis}
-                      hideLabel
                       label={`${POINTS[active]} on ${day(p)}, ${axis === 'x' ? 'from the left' : 'from above'}`}
                       value={Math.round(1000 * here[axis]) / 10}
                       min={0}
@@ -215,6 +214,7 @@ function Patch({
   pair: readonly [Photo, Photo];
   day: (p: Photo) => string;
 }) {
+  const { zone } = useDesk();
   const means = useQueries({
     queries: pictures.flatMap((p) => [meanQuery(p.id, p.grey), meanQuery(p.id, p.patch)]),
   });
@@ -224,7 +224,9 @@ function Patch({
     return { p, colour, burnt: Boolean(grey && patch && !colour) };
   });
   const known = colours.flatMap(({ p, colour }) => (colour ? [{ p, colour }] : []));
-  const noise = noiseOf(known.map(({ p, colour }) => ({ day: day(p), colour })));
+  const noise = noiseOf(
+    known.map(({ p, colour }) => ({ day: localDate(Date.parse(p.atUtc), zone.timeZone), colour })),
+  );
   const of = (p: Photo) => known.find((k) => k.p.id === p.id)?.colour;
   const [from, to] = [of(pair[0]), of(pair[1])];
   return (

@@ -11,7 +11,7 @@ import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { addPhoto, MOST_PX, photoQuery, removePhoto, roomLeft } from '@/state/photos';
 import { run } from '@/state/session';
-import { localDate, shortDate, useNowMs, utcIso } from '@/state/time';
+import { localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { keepBlob, pickPicture } from '@/ui/files';
 import { Page } from '@/ui/Page';
@@ -27,6 +27,8 @@ import { Thumbnail } from './Picture';
 
 const LARGEST_FILE = 40_000_000;
 const MB = 1e6;
+const sizeWords = (bytes: number): string =>
+  bytes < MB ? `${Math.max(1, Math.round(bytes / 1000))} KB` : `${(bytes / MB).toFixed(1)} MB`;
 
 /** Pictures of one coral over time: kept, compared, followed in colour, and judged without their dates. */
 export function Pictures() {
@@ -64,7 +66,7 @@ export function Pictures() {
     if (!run(setEvent(entry, `a picture of ${spot.name}`))) return;
     setChosen([...chosen.slice(-1), id]);
     setTold(
-      `${file.name} is kept with at most ${MOST_PX} px, ${(made.blob.size / MB).toFixed(1)} of ${(file.file.size / MB).toFixed(1)} MB. The full picture stays where you took it from, and only there.`,
+      `${file.name} is kept with at most ${MOST_PX} px, ${sizeWords(made.blob.size)} of ${sizeWords(file.file.size)}. The full picture stays where you took it from, and only there.`,
     );
   };
   const toggle = (id: string) =>
@@ -140,9 +142,9 @@ export function Pictures() {
       {picked.length > 0 && (
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
           {picked.map((p) => {
-            const day = shortDate(localDate(Date.parse(p.atUtc), zone.timeZone));
+            const day = longDate(Date.parse(p.atUtc), zone.timeZone);
             return (
-              <View key={p.id} style={{ flexDirection: 'row', gap: space.s }}>
+              <View key={p.id} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
                 <Button
                   label={`Keep ${day} as a file`}
                   onPress={() => void keep(p)}

@@ -27,6 +27,7 @@ test('a coral in hand is told its places, with the way there, and is put at one;
   await found();
   expect(text('place-sentence')).toMatch(/place.* µmol, (at once|after \d+ days? lower down|by no way)/);
   expect(text('place-0')).toMatch(/cm deep.*\d+ µmol ± \d+ %.*mol a day; \d\.\d × what it comes from/);
+  expect(screen.getAllByText(/right in [1-9] of 10$/).length).toBeGreaterThan(3);
   expect(text('place-more')).toMatch(/from the left.*is \d+ cm away/);
   tap('set-name');
   fill('hand-name', 'Violet branch');

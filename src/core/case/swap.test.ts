@@ -2,7 +2,7 @@ import { displayCase } from '@/demo/lagoon';
 
 import { swappedTruth } from '../fixtures/recovery';
 import { lampLibrary } from '../library/lamps';
-import { livesByLight } from '../record/needs';
+import { livesByLight, wantsOf } from '../record/needs';
 import { ended } from '../shape/ended';
 import { normal, seeded } from '../spectrum/random';
 import { bareCalibration, DOUBT, hungGroups } from './calibration';
@@ -65,6 +65,13 @@ test.each([
       expect(a.corals[i]!.after.peak).toBeCloseTo(d.peak, 6);
       expect(a.corals[i]!.after.dli).toBeCloseTo(d.dli, 6);
     });
+    // who would have to stand elsewhere is who is outside a range under the new light
+    const inside = a.corals.filter((c) => {
+      const wants = wantsOf(zone.spots[c.spot]!, zone);
+      return wants && c.after.peak >= wants.fromUmol && c.after.peak <= wants.toUmol;
+    });
+    expect(a.criticism.before).toBe(inside.length);
+    expect(a.criticism.after).toBe(a.criticism.judged - a.criticism.left.length);
     if (a.weak) return;
     expect(off(a)).toBeLessThan(0.3);
     const naive = a.lamps.map((l) => ({ ...l, heightCm: groups[0]!.lamps[0]!.heightCm }));

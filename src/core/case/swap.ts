@@ -7,6 +7,7 @@ import type { ResolvedThread } from '../day/thread';
 import { dims } from '../spectrum/controls';
 import type { LampKind } from '../spectrum/lampKind';
 import { type Calibration, channelKey, ratioBandShare } from './calibration';
+import { type Criticism, critic } from './critic';
 import { climbSteps, type Found, Hanger, type HangFigures, hungLight, startsOf } from './hang';
 import { daysAt, levelsOfGroups, takenParts, type ZoneDay, type ZoneLight, zoneLight } from './light';
 import { carriedThreads, depthOfLiving, inPlaceOf, spreadAbout } from './inPlace';
@@ -48,6 +49,8 @@ export interface SwapAnswer {
   corals: SwapCoral[];
   /** 1 − darkest over mean, before and after */
   uneven: readonly [before: number, after: number];
+  /** who is outside their range under the new lamps, and where they would have to stand */
+  criticism: Criticism;
   /** at its cap the new lamps give less than was had at most corals */
   weak: boolean;
 }
@@ -156,6 +159,7 @@ export function* swapSteps(ask: SwapAsk): Generator<number, SwapAnswer> {
     ...{ kind, lamps: found.lamps, threads, capShare, match, corals },
     uneven: [unevenBefore, found.figures.uneven],
     weak: short > corals.length / 2,
+    criticism: critic(zone, lit.hung, cal),
   };
 }
 

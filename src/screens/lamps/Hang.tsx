@@ -19,7 +19,7 @@ import { FieldRow, ValueField } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
 import { Section } from '@/ui/Parts';
 import { parseNumber } from '@/ui/parseNumber';
-import { Sentence, type SetPart } from '@/ui/Sentence';
+import { Sentence } from '@/ui/Sentence';
 import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
@@ -30,6 +30,7 @@ import { HangCritic } from './HangCritic';
 import { HangPicture, HangSection } from './HangSection';
 import { HangWays } from './HangWays';
 import { figureWords, howWords, letterOf, nameOf } from './hangWords';
+import { heightPart } from './heightPart';
 
 const LOWEST_CM = 15;
 const HIGHEST_CM = 60;
@@ -190,26 +191,8 @@ function Asked({
   shared: boolean;
 }) {
   const { zone } = desk;
-  const length = (id: string, name: string, value: number): SetPart => ({
-    ...{ id, name, value: lengthWords(value) },
-    panel: (
-      <FieldRow>
-        <ValueField
-          label={name}
-          value={String(value)}
-          unit="cm"
-          numeric
-          testID={`hang-${id}`}
-          onCommit={(text) => {
-            const v = parseNumber(text);
-            if (v === null || v < 1 || v > 300) return 'Give 1 to 300 cm.';
-            asked.set({ [id]: String(v) });
-            return null;
-          }}
-        />
-      </FieldRow>
-    ),
-  });
+  const length = (id: string, name: string, value: number) =>
+    heightPart(id, name, value, `hang-${id}`, (cm) => asked.set({ [id]: String(cm) }));
   return (
     <Sentence
       testID="hang-asked"

@@ -33,6 +33,7 @@ import { Type } from '@/ui/Type';
 import { HangingCautions } from '../shared/Cautions';
 import { SolvingRow } from '../shared/SolvingRow';
 import { times } from '../shared/words';
+import { criticWords } from './hangWords';
 import { answerWords, SwapTable } from './SwapTable';
 
 const LOWEST_CM = 15;
@@ -224,6 +225,11 @@ export function SwapPage() {
             { value: 'taken', label: 'taken' },
           ]}
         />
+        <Button
+          label="Pictures"
+          onPress={() => router.navigate('/pictures' as never)}
+          testID="swap-pictures"
+        />
       </Section>
       <Section title="2 · The new one">
         <Button
@@ -240,6 +246,9 @@ export function SwapPage() {
         />
         <SolvingRow solver={{ ...solving, cancel }} what="Hanging the new lamp" />
         {found && <SwapTable found={found} desk={desk} />}
+        {found && criticWords(found.criticism, zone) !== '' && (
+          <Type testID="swap-critic">{`Under the new light ${criticWords(found.criticism, zone)}`}</Type>
+        )}
       </Section>
       {found && (
         <Section title="3 · Its first light">

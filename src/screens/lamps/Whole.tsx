@@ -8,22 +8,20 @@ import { formOf } from '@/core/portrait/ofZone';
 import { USUAL_HOME } from '@/core/record/zone';
 import { formatTime } from '@/core/day/clock';
 import { inWords } from '@/core/shape/counts';
-import { lengthWords } from '@/core/shape/units';
 import { type Desk, draftOf, useDesk } from '@/state/desk';
 import { hangKey, useLookAgain, useWhole } from '@/state/hanging';
 import { useCalibration } from '@/state/light';
 import { changeSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
-import { FieldRow, ValueField } from '@/ui/Field';
 import { Page, usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
-import { parseNumber } from '@/ui/parseNumber';
-import { Sentence, type SetPart } from '@/ui/Sentence';
+import { Sentence } from '@/ui/Sentence';
 import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
 import { DraftLine } from '../shared/DraftLine';
 import { SolvingRow } from '../shared/SolvingRow';
+import { heightPart } from './heightPart';
 import { bestWords } from './wholeWords';
 import { WholeWays } from './WholeWays';
 
@@ -155,26 +153,8 @@ function Asked({
   asked: ReturnType<typeof useAsked>;
   drafted: boolean;
 }) {
-  const length = (id: string, name: string, value: number): SetPart => ({
-    ...{ id, name, value: lengthWords(value) },
-    panel: (
-      <FieldRow>
-        <ValueField
-          label={name}
-          value={String(value)}
-          unit="cm"
-          numeric
-          testID={`whole-${id}`}
-          onCommit={(text) => {
-            const v = parseNumber(text);
-            if (v === null || v < 1 || v > 300) return 'Give 1 to 300 cm.';
-            asked.set({ [id]: String(v) });
-            return null;
-          }}
-        />
-      </FieldRow>
-    ),
-  });
+  const length = (id: string, name: string, value: number) =>
+    heightPart(id, name, value, `whole-${id}`, (cm) => asked.set({ [id]: String(cm) }));
   const lamps = drafted
     ? zone.groups.length > 1
       ? [

@@ -33,7 +33,7 @@ import { bandWords, mol, umol } from '../shared/words';
 import { HandSentence, handSpot, useInHand } from './InHand';
 import { PlacePlan } from './PlacePlan';
 import { Cards, type OwnLight } from './Cards';
-import { firstWords, letter, lookWords, moreWords, whenWords } from './placeWords';
+import { firstWords, letter, lookWords, moreWords, rightWords, whenWords } from './placeWords';
 
 /** A coral that is in hand: where it could go, how soon, and who would be its neighbours. */
 export function PlacePage() {
@@ -137,7 +137,7 @@ export function PlacePage() {
                     <Type kind="small">{`${umol(p.umol)} µmol ${bandWords(p.bandShare)}, ${mol(p.dliMol)} mol a day; ${times(p.step.ratio, p.bandShare)} what it comes from; ${whenWords(p, ceiling)}`}</Type>
                   </View>
                   <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
-                    {`${PLACES[p.placed.place].sign} ${PLACES[p.placed.place].words}`}
+                    {`${PLACES[p.placed.place].sign} ${PLACES[p.placed.place].words}, ${rightWords(p)}`}
                   </Type>
                 </Row>
                 {i === open && (

@@ -30,6 +30,10 @@ export const whenWords = ({ afterDays }: CoralPlace, ceiling: number): string =>
       ? `more than ${times(ceiling)} at once, with no darker place to begin at`
       : `after ${plural(afterDays, 'day')} lower down`;
 
+/** How likely its light is within what the coral wants, in tens: no more is known. */
+export const rightWords = ({ placed }: CoralPlace): string =>
+  `right in ${Math.min(9, Math.max(1, Math.round(10 * placed.within)))} of 10`;
+
 /** Where it lies, the way there, and its neighbours. */
 export function moreWords(
   p: CoralPlace,

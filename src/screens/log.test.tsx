@@ -103,8 +103,14 @@ test('care and what befell a coral in two taps; what was dosed last is offered',
   choose('knocked over');
   tap('keep-event');
   expect(screen.getByRole('button', { name: /^\d\d:\d\d Copper table: knocked over$/ })).toBeTruthy();
-  // and on paper
-  await waitFor(() => expect(text('log-print')).toContain('Copper table: knocked over'));
+  // and on paper, drawn only to be printed
+  const print = jest.fn();
+  globalThis.print = print;
+  tap('log-report');
+  await waitFor(() => expect(print).toHaveBeenCalledTimes(1));
+  expect(text('log-print')).toContain('Copper table: knocked over');
+  act(() => void globalThis.dispatchEvent(new Event('afterprint')));
+  expect(screen.queryByTestId('log-print')).toBeNull();
 });
 
 test('the log is searched by words, coral and dates', () => {

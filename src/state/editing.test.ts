@@ -315,7 +315,7 @@ describe('waters', () => {
     });
     expect(refused(withEvent({ wetG: -5 }))).toMatch(/log\.events\.0\.wetG/);
     expect(refused(withEvent({ drained: 'shaken' }))).toMatch(/events\.0\.drained.*no way of draining/);
-    expect(refused(withEvent({ kind: 'picnic' }))).toMatch(/kind is .*"harvest".* or "chore"/);
+    expect(refused(withEvent({ kind: 'picnic' }))).toMatch(/kind is .*"harvest".* or "photo"/);
     expect(refused(withEvent({ kind: 'chore', chore: 'lens' }))).toMatch(/no chore known here/);
   });
 

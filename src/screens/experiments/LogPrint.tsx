@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { View } from 'react-native';
 
 import { resultOf } from '@/core/case/experiment';
@@ -25,6 +25,7 @@ export function LogPrint({
   changes,
   still,
   nowMs,
+  onDrawn,
   children,
 }: {
   desk: Desk;
@@ -35,10 +36,14 @@ export function LogPrint({
   changes: readonly MetChange[];
   still: Stillness;
   nowMs: number;
+  /** it stands on the page, to be printed */
+  onDrawn: () => void;
   /** a year on one axis */
   children: ReactNode;
 }) {
   const { zone, doc, spot, spotIndex } = desk;
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- once, as it is drawn
+  useEffect(() => onDrawn(), []);
   const light = changes.at(-1)?.after[spotIndex];
   return (
     <View style={{ width, gap: space.m }} testID="log-print">

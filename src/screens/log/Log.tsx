@@ -1,5 +1,5 @@
 import { router, useLocalSearchParams } from 'expo-router';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 import Printer from 'lucide-react-native/icons/printer';
@@ -62,6 +62,12 @@ export function Log() {
   const accustomed = useAccustomed(zone, bundle, cal, nowMs);
   const [shown, setShown] = useState('all');
   const [all, setAll] = useState(false);
+  const [printing, setPrinting] = useState(false);
+  useEffect(() => {
+    const done = () => setPrinting(false);
+    globalThis.addEventListener?.('afterprint', done);
+    return () => globalThis.removeEventListener?.('afterprint', done);
+  }, []);
   const [sought, setSought] = useState(NOTHING_SOUGHT);
   const { enter } = useLocalSearchParams<{ enter?: string }>();
   const entered = logKinds().find((k) => k.kind === enter);
@@ -92,14 +98,17 @@ export function Log() {
     <Page
       testID="log"
       printed={
-        <LogPrint
-          {...{ desk, still, nowMs }}
-          width={PAPER_WIDTH}
-          shown={filtered}
-          changes={accustomed?.changes ?? NO_CHANGES}
-        >
-          <LogLanes {...{ desk, lines, nowMs }} changes={accustomed?.changes ?? NO_CHANGES} paper />
-        </LogPrint>
+        printing ? (
+          <LogPrint
+            onDrawn={printPage}
+            {...{ desk, still, nowMs }}
+            width={PAPER_WIDTH}
+            shown={filtered}
+            changes={accustomed?.changes ?? NO_CHANGES}
+          >
+            <LogLanes {...{ desk, lines, nowMs }} changes={accustomed?.changes ?? NO_CHANGES} paper />
+          </LogPrint>
+        ) : undefined
       }
       title="Log"
       under={zone.name}
@@ -163,7 +172,7 @@ export function Log() {
               label="Report"
               name="Print a report of what is shown"
               icon={Printer}
-              onPress={printPage}
+              onPress={() => setPrinting(true)}
               testID="log-report"
             />
             <EntriesFile desk={desk} />

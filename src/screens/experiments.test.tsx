@@ -108,6 +108,11 @@ test('a question is asked, set in its sentence, and measured; what it could show
   expect(asked().values[0]!.date).toBe('2026-11-20');
   fill('measure-Fragment 1', '');
   expect(asked().values).toEqual([]);
+  tap('set-measure');
+  choose('a score of your own');
+  expect(text('power')).toMatch(/^How far apart two scores must lie/);
+  tap('set-measure');
+  choose('weighed mass');
   tap('experiment-calendar');
   const dates = await offered('experiment.ics');
   expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(9);

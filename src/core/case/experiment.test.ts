@@ -148,6 +148,15 @@ test('a spoiler is named: light changed within a measured stretch, chemistry tha
     [1, '2026-03-10', 'nitrate 4 ppm '],
     [2, '2026-04-20', expect.stringContaining(zone.spots[0]!.name.slice(0, 6))],
   ]);
+  // without a rest the change to B on its first day is the experiment's own; feeding goes on
+  const bare = { ...plan, restDays: 0, start: '2026-01-01' };
+  const change = parsed({ ...base('own', '2026-01-31'), kind: 'lens', groupId: null, gainShare: 0.1 });
+  const fed = ['2025-12-01', '2026-01-10'].map((day) =>
+    parsed({ ...base(`fed ${day}`, day), kind: 'care', what: 'food', of: '' }),
+  );
+  expect(
+    spoilers(bare, zone, { ...bundle.history, entries: [] }, { ...log, events: [change, ...fed] }, NOW),
+  ).toEqual([]);
   // what is still to come has spoilt nothing
   expect(spoilers(plan, zone, { ...bundle.history, entries: [] }, log, '2026-01-10T00:00:00.000Z')).toEqual(
     [],

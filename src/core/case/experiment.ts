@@ -4,6 +4,7 @@ import { compareGroups, detectable, type Difference, summary, type Summary } fro
 import { type Experiment, type FragmentValue, MEASURED, type Phase, phasesOf } from '../record/experiment';
 import type { HistoryDoc } from '../record/history';
 import { kindOf, type LogDoc } from '../record/log';
+import { begunCare } from '../record/log/care';
 import { doubtOf, measured, MEASURES } from '../record/log/measures';
 import type { Zone } from '../record/zone';
 import type { MetChange } from './replay';
@@ -99,7 +100,9 @@ export function spoilers(
   nowUtc: string,
 ): Spoiler[] {
   const phases = phasesOf(e);
-  const phaseAt = (date: string) => phases.findIndex((p) => date >= p.from && date < p.to);
+  // without a rest the first day is that of the experiment's own change
+  const phaseAt = (date: string) =>
+    phases.findIndex((p) => date < p.to && (p.restFrom === p.from ? date > p.from : date >= p.from));
   const out: Spoiler[] = [];
   const add = (utc: string, words: string) => {
     const date = utc.slice(0, 10);
@@ -122,10 +125,11 @@ export function spoilers(
     }
   }
   const ours = new Set(e.fragments.map((f) => f.spotId));
+  const begun = new Set(begunCare(log.events).map((x) => x.id));
   for (const x of log.events)
     if (
       x.zoneId === zone.id &&
-      (x.kind === 'befell' || x.kind === 'care' || (x.kind === 'moved' && ours.has(x.spotId)))
+      (x.kind === 'befell' || begun.has(x.id) || (x.kind === 'moved' && ours.has(x.spotId)))
     )
       if (x.kind !== 'befell' || ours.has(x.spotId)) add(x.atUtc, kindOf(x).words(x, zone));
   return out.sort((a, b) => (a.date < b.date ? -1 : 1));

@@ -1,5 +1,6 @@
 import type { HistoryDoc } from '../record/history';
 import { changesLight, kindOf, type LogDoc } from '../record/log';
+import { begunCare } from '../record/log/care';
 import type { Zone } from '../record/zone';
 import { entriesOf } from './lit';
 import { lightChangesUtc } from './timeline';
@@ -27,10 +28,11 @@ export function stillness(zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: 
   if (last === undefined) return { days: null, changes90: 0, together: [] };
   const [now, then] = [Date.parse(nowUtc), Date.parse(last)];
   const lately = all.filter((at) => now - Date.parse(at) < WINDOW_DAYS * DAY_MS);
+  const begun = new Set(begunCare(log.events).map((e) => e.id));
   const besides = log.events.filter(
     (e) =>
       (e.zoneId === zone.id || kindOf(e).shared) &&
-      (changesLight(e) || CONFOUNDS.has(e.kind)) &&
+      (changesLight(e) || e.kind === 'befell' || begun.has(e.id)) &&
       e.atUtc <= nowUtc &&
       Math.abs(Date.parse(e.atUtc) - then) <= TOGETHER_DAYS * DAY_MS,
   );
@@ -43,6 +45,3 @@ export function stillness(zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: 
     together: [...(ran ? ['the lamps'] : []), ...besides.map((e) => kindOf(e).words(e, zone))],
   };
 }
-
-/** Kinds of entries that change no light and yet may be what shows. */
-const CONFOUNDS: ReadonlySet<string> = new Set(['care', 'befell']);

@@ -75,6 +75,13 @@ test('stillness: days since the light changed by anything, how often lately, and
   const still = stillness(zone, history, log(carbon, dose), NOW);
   expect(still).toMatchObject({ days: 9, changes90: 1 });
   expect(still.together).toEqual([expect.stringContaining('Fresh carbon'), 'Dosed: amino 2 ml']);
+  // what goes on every day is no change, neither for stillness nor as a cause
+  const fed = (days: number) =>
+    parsed({ ...base(days, `f${days}`), kind: 'care', what: 'food', of: 'flakes 2 g' });
+  const daily = [fed(200), ...[10, 9, 8, 7].map(fed)];
+  expect(stillness(zone, history, log(carbon, ...daily), NOW).together).toHaveLength(1);
+  expect(ask('browning', daily).causes).toEqual([]);
+  expect(ask('browning', [fed(20), fed(9)]).causes.map((c) => c.daysBefore)).toEqual([20]);
   expect(stillness(zone, history, log(dose), NOW)).toEqual({ days: null, changes90: 0, together: [] });
   const ran = stillness(zone, bundle.history, bundle.log, NOW);
   expect(ran.days).not.toBeNull();

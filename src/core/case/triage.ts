@@ -4,6 +4,7 @@ import { sharesOfPar } from '../mix/shape';
 import { percent } from '../shape/percent';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import { kindOf, type LogDoc, type LogEventOf } from '../record/log';
+import { begunCare } from '../record/log/care';
 import { measured, MEASURES } from '../record/log/measures';
 import { floorUmolOf } from '../record/needs';
 import type { Sign } from '../record/log/sign';
@@ -152,6 +153,7 @@ export function triage(
       );
     }
   }
+  const begun = new Set(begunCare(log.events).map((e) => e.id));
   for (const e of log.events) {
     if (!within(e.atUtc) || (e.zoneId !== zone.id && !kindOf(e).shared)) continue;
     const words = kindOf(e).words(e, zone);
@@ -169,7 +171,7 @@ export function triage(
       lightStill = false;
       add('water', e.atUtc, words, Math.min(1, e.gainShare / 0.3) * (of.light === -1 ? 0.3 : 0.8));
     }
-    if (e.kind === 'care') add('care', e.atUtc, words, e.what === 'additive' ? 0.6 : 0.4);
+    if (e.kind === 'care' && begun.has(e.id)) add('care', e.atUtc, words, e.what === 'additive' ? 0.6 : 0.4);
     if (e.kind === 'befell' && e.spotId === tenant.id && e.what !== 'arrived')
       add('befell', e.atUtc, words, 0.9);
     if (e.kind === 'befell' && e.spotId === tenant.id && e.what === 'arrived')

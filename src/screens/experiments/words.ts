@@ -38,9 +38,11 @@ export function resultWords(e: Experiment, { effect, back, phases }: Result): st
 
 /** What can be seen at all, before it begins. */
 export const powerWords = (e: Experiment, share: number | null): string =>
-  share === null
-    ? 'With one fragment nothing can be told from chance: take two at least.'
-    : `With ${plural(e.fragments.length, 'fragment')} over ${e.phaseDays} days, four of five such experiments would find a difference of ${percent(share)} of growth or more; less would stay unseen. Fragments are taken to scatter by 30 % (rule of thumb).`;
+  !MEASURED[e.measure].grows
+    ? `How far apart two scores must lie depends on how your own scatter: with ${plural(e.fragments.length, 'fragment')} only a difference larger than that scatter can be told.`
+    : share === null
+      ? 'With one fragment nothing can be told from chance: take two at least.'
+      : `With ${plural(e.fragments.length, 'fragment')} over ${e.phaseDays} days, four of five such experiments would find a difference of ${percent(share)} of growth or more; less would stay unseen. Fragments are taken to scatter by 30 % (rule of thumb).`;
 
 /** Whether B is also more light, or less. */
 export const doseWords = (ratio: number | null): string =>

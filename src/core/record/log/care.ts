@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 
 import { text } from '../../shape/shape';
-import { logBase, logKind } from './logKind';
+import { type LogBase, logBase, logKind } from './logKind';
 
 const WHAT = {
   food: 'fed',
@@ -29,6 +29,20 @@ const key = (of: string) =>
     .toLowerCase()
     .replace(/[\d.,]+\s*(ml|g|mg|l|drops?)?\b/g, '')
     .trim();
+
+/** What was begun or changed, not what goes on: food, additives and the like for the first time, and every change of flow. */
+export function begunCare(events: readonly LogBase[]): Care[] {
+  const known = new Set<string>();
+  return events
+    .filter((e): e is Care => e.kind === 'care')
+    .sort((a, b) => (a.atUtc < b.atUtc ? -1 : 1))
+    .filter((e) => {
+      const name = `${e.zoneId} ${e.what} ${key(e.of)}`;
+      const first = !known.has(name);
+      known.add(name);
+      return first || e.what === 'flow';
+    });
+}
 
 /** Feeding, dosing, flow, water: what may explain a colour later. */
 export const care = logKind<Care>({

@@ -1,5 +1,7 @@
 import { deflateSync } from 'node:zlib';
 
+import type { Page } from '@playwright/test';
+
 import { expect, go, open, press, saved, test, type } from './kit';
 
 test('@phone a test in two taps and a number, found again, and the whole log taken out and read in elsewhere', async ({
@@ -77,10 +79,12 @@ const DATES = [
 
 /** A picture of one colour with a grey card in its corner, as PNG. */
 function picture(width: number, height: number, colour: readonly number[], card: readonly number[]): Buffer {
+  return png(width, height, (x, y) => (x < width / 4 && y > (3 * height) / 4 ? card : colour));
+}
+function png(width: number, height: number, of: (x: number, y: number) => readonly number[]): Buffer {
   const rows = Buffer.alloc(height * (1 + 3 * width));
   for (let y = 0; y < height; y += 1)
-    for (let x = 0; x < width; x += 1)
-      rows.set(x < width / 4 && y > (3 * height) / 4 ? card : colour, y * (1 + 3 * width) + 1 + 3 * x);
+    for (let x = 0; x < width; x += 1) rows.set(of(x, y), y * (1 + 3 * width) + 1 + 3 * x);
   const chunk = (type: string, data: Buffer) => {
     const body = Buffer.concat([Buffer.from(type), data]);
     const out = Buffer.alloc(body.length + 8);
@@ -109,18 +113,21 @@ const crc32 = (data: Buffer): number => {
   return (crc ^ 0xffffffff) >>> 0;
 };
 
+async function addPicture(page: Page, name: string, buffer: Buffer): Promise<void> {
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    press(page.getByTestId('picture-add')),
+  ]);
+  await chooser.setFiles({ name, mimeType: 'image/png', buffer });
+  await expect(page.getByTestId('picture-told')).toContainText(name);
+}
+
 test('@phone pictures of a coral: made smaller and kept over a reload, a patch told through a wrong white balance, judged blind', async ({
   page,
 }) => {
   await open(page, '/pictures');
-  const add = async (name: string, colour: readonly number[], card: readonly number[], size = 400) => {
-    const [chooser] = await Promise.all([
-      page.waitForEvent('filechooser'),
-      press(page.getByTestId('picture-add')),
-    ]);
-    await chooser.setFiles({ name, mimeType: 'image/png', buffer: picture(size, size / 2, colour, card) });
-    await expect(page.getByTestId('picture-told')).toContainText(name);
-  };
+  const add = (name: string, colour: readonly number[], card: readonly number[], size = 400) =>
+    addPicture(page, name, picture(size, size / 2, colour, card));
   await add('first.png', [150, 90, 60], [118, 118, 118], 2400);
   await expect(page.getByTestId('picture-told')).toContainText('at most 1600 px');
   // the same coral through a bluer, darker exposure
@@ -160,4 +167,73 @@ test('@phone pictures of a coral: made smaller and kept over a reload, a patch t
     'broken.png: It could not be read as a picture',
   );
   await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(3);
+});
+
+test('@phone a coral is outlined by a finger in two pictures; a browser without room refuses a third, and nothing is lost', async ({
+  page,
+  context,
+  baseURL,
+}) => {
+  const client = await context.newCDPSession(page);
+  await client.send('Storage.overrideQuotaForOrigin', { origin: baseURL!, quotaSize: 8e6 });
+  await open(page, '/pictures');
+  await addPicture(page, 'first.png', picture(400, 300, [150, 90, 60], [118, 118, 118]));
+  await addPicture(page, 'second.png', picture(400, 300, [150, 90, 60], [118, 118, 118]));
+  /** Around the middle of a picture, so many px away. */
+  const around = async (at: number, reach: number) => {
+    const shown = page.locator('[data-testid^="outlining-"]').nth(at);
+    await shown.scrollIntoViewIfNeeded();
+    const box = (await shown.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', turn?: number) =>
+      client.send('Input.dispatchTouchEvent', {
+        type,
+        touchPoints:
+          turn === undefined ? [] : [{ x: x + reach * Math.cos(turn), y: y + reach * Math.sin(turn) }],
+      });
+    await touch('touchStart', 0);
+    for (let i = 1; i < 48; i += 1) await touch('touchMove', (i * Math.PI) / 24);
+    await touch('touchEnd');
+  };
+  // both that were added are chosen
+  for (const [point, left] of [
+    ['first point', 0.1],
+    ['second point', 0.9],
+  ] as const) {
+    await press(page.getByRole('radio', { name: point, exact: true }));
+    for (const at of [0, 1]) {
+      const shown = page.locator('[data-testid^="pointed-"]').nth(at);
+      await shown.scrollIntoViewIfNeeded();
+      const box = (await shown.boundingBox())!;
+      await shown.tap({ position: { x: left * box.width, y: box.height / 2 } });
+    }
+  }
+  await press(page.getByRole('radio', { name: 'outline', exact: true }));
+  await around(0, 80);
+  await around(1, 96);
+  // (96/80)² of the area; of one day, so that it says how a hand draws and not that the coral grew
+  await expect(page.getByTestId('growth')).toContainText(
+    /^No growth can be told from how lines are drawn \(\+4[2-6] %; .*lines of one day differ/,
+  );
+  await saved(page);
+  // a really full store: pictures of noise, which cannot be made small, until there is no room for one
+  let seed = 7;
+  const noise = png(1500, 1500, () =>
+    Array.from({ length: 3 }, () => (seed = (seed * 48271) % 2147483647) & 255),
+  );
+  let kept = 2;
+  for (; kept < 12; kept += 1) {
+    await addPicture(page, `noise-${kept}.png`, noise);
+    if (((await page.getByTestId('picture-told').textContent()) ?? '').includes('no room left')) break;
+  }
+  await expect(page.getByTestId('picture-told')).toContainText('This browser has no room left for it');
+  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept);
+  await saved(page);
+  await page.reload();
+  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept);
+  // with room again it goes on
+  await client.send('Storage.overrideQuotaForOrigin', { origin: baseURL! });
+  await page.reload();
+  await addPicture(page, 'again.png', noise);
+  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept + 1);
 });

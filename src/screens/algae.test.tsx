@@ -216,7 +216,7 @@ describe('the other pages of a refugium', () => {
     expect(useSettings.getState().zoneId).toBe('demo-display');
     await waitFor(() =>
       expect(text('water-Refugium')).toMatch(
-        /^dark until 19:30 · peak \d+ µmol at Green tangle · ▲ upkeep: lens/,
+        /^dark until 19:30 · peak \d+ µmol at Green tangle$/,
       ),
     );
   });

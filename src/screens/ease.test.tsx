@@ -399,7 +399,9 @@ describe('The log', () => {
       ),
     );
     expect(screen.getByText('1.00 → 1.31 ×')).toBeTruthy();
-    expect(text('log-sentence')).toBe('2 days since the light last changed; it changed on 2 days of the last 90.');
+    expect(text('log-sentence')).toBe(
+      '2 days since the light last changed; it changed on 2 days of the last 90.',
+    );
 
     tap('log-outage');
     choose('Earlier');

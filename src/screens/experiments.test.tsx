@@ -110,7 +110,7 @@ test('a question is asked, set in its sentence, and measured; what it could show
   expect(asked().values).toEqual([]);
   tap('set-measure');
   choose('a score of your own');
-  expect(text('power')).toMatch(/^How far apart two scores must lie/);
+  expect(text('power')).toMatch(/^How far apart two values must lie/);
   tap('set-measure');
   choose('weighed mass');
   tap('experiment-calendar');
@@ -140,4 +140,93 @@ test('the answer in plain sentences: an effect that goes as A comes back, one th
   expect(text('experiments-sentence')).toMatch(/no difference can be told from chance\.$/);
   expect(text('phase-2')).toMatch(/A again/);
   expect(screen.getByText('not measured')).toBeTruthy();
+});
+
+const mockMeans: Record<string, readonly number[]> = {};
+jest.mock('@/state/photos', () => ({
+  photoQuery: (id: string) => ({ queryKey: ['photo', id], queryFn: async () => null }),
+  meanQuery: (id: string, at: { x: number } | undefined) => ({
+    queryKey: ['mean', id, at],
+    queryFn: async () => mockMeans[`${id} ${at!.x}`] ?? [120, 120, 120],
+    enabled: at !== undefined,
+  }),
+}));
+
+test('measures from pictures: colour through the card, and scores given without knowing which light it was', async () => {
+  weighed([]);
+  const spots = doc().zones[0]!.spots.slice(0, 2);
+  const ends = ['2026-07-27', '2026-09-21', '2026-11-16'];
+  edit((b) => ({
+    ...b,
+    case: {
+      ...b.case,
+      zones: b.case.zones.map((z) => ({
+        ...z,
+        experiments: z.experiments!.map((e) => ({
+          ...e,
+          measure: 'lightness' as const,
+          fragments: spots.map((s, k) => ({ id: `f${k}`, name: s.name, spotId: s.id })),
+        })),
+      })),
+    },
+    log: {
+      ...b.log,
+      events: ends.slice(0, 2).flatMap((day, phase) =>
+        spots.map((s) => ({
+          ...{
+            id: `p${phase} ${s.id}`,
+            zoneId: b.case.zones[0]!.id,
+            atUtc: `${day}T12:00:00.000Z`,
+            note: '',
+          },
+          ...{ kind: 'photo' as const, spotId: s.id, widthPx: 800, heightPx: 600, bytes: 1000, lit: '' },
+          ...{ grey: { x: 0.1, y: 0.9 }, patch: { x: 0.5, y: 0.5 } },
+        })),
+      ),
+    },
+  }));
+  for (const s of spots) mockMeans[`p1 ${s.id} 0.5`] = [170, 170, 170];
+  show(Experiments);
+  await waitFor(() => expect(screen.getByTestId('take-from-pictures')).toBeTruthy());
+  tap('take-from-pictures');
+  expect(asked().values.map((v) => [v.phase, v.date, v.value.toFixed(1)])).toEqual([
+    [0, '2026-07-27', '49.5'],
+    [0, '2026-07-27', '49.5'],
+  ]);
+  await waitFor(() => expect(screen.getByTestId('take-from-pictures')).toBeTruthy());
+  tap('take-from-pictures');
+  expect(asked().values[2]!.value).toBeGreaterThan(65);
+  expect(text('experiments-sentence')).toMatch(/^B \d\d\.\d L\*, A 49\.5 L\*: \+\d\d\.\d L\*/);
+  // what was measured in another way goes with it, and comes back with undo
+  tap('set-measure');
+  choose('a score given blind');
+  expect(asked().values).toEqual([]);
+  await waitFor(() => expect(screen.getByTestId('score-begin')).toBeTruthy());
+  tap('score-begin');
+  expect(text('score-asked')).toBe('Picture 1 of 8');
+  for (let i = 0; i < 8; i += 1) choose('7');
+  expect(text('score-told')).toMatch(/^Kept\. You gave one and the same picture scores 0\.0 apart/);
+  expect(asked().values).toHaveLength(4);
+  expect(asked().values.every((v) => v.value === 7 && v.at === 'end')).toBe(true);
+  act(() => undo());
+  act(() => undo());
+  expect(asked().values).toHaveLength(4);
+  expect(asked().measure).toBe('lightness');
+});
+
+test('pictures are of corals: fragments at one coral cannot be told apart', async () => {
+  weighed([]);
+  edit((b) => ({
+    ...b,
+    case: {
+      ...b.case,
+      zones: b.case.zones.map((z) => ({
+        ...z,
+        experiments: z.experiments!.map((e) => ({ ...e, measure: 'area' as const })),
+      })),
+    },
+  }));
+  show(Experiments);
+  await waitFor(() => expect(screen.getByTestId('from-pictures')).toBeTruthy());
+  expect(text('from-pictures')).toMatch(/^Pictures are of corals: say under Fragments/);
 });

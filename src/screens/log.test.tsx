@@ -1,4 +1,6 @@
-import { act, screen, waitFor } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+
+import type { LogEvent } from '@/core/record/log';
 
 import { setCap } from '@/state/commands/days';
 import { setExperiment } from '@/state/commands/experiments';
@@ -213,3 +215,54 @@ function lived() {
     };
   });
 }
+
+test('what was expected of a change is asked later, coral by coral; an answer is a sign too, and how often it came is told', () => {
+  const [a, b] = doc().zones[0]!.spots;
+  const told = (id: string, askDate: string, came?: 'well'): LogEvent => ({
+    ...{ id, zoneId: doc().zones[0]!.id, atUtc: '2026-10-20T12:00:00.000Z', note: '', kind: 'foretold' },
+    ...{ of: 'Panels typed in', askDate },
+    corals: [a!, b!].map((s) => ({ spotId: s.id, chance: 0.8, ...(came ? { came } : {}) })),
+  });
+  edit((x) => ({
+    ...x,
+    log: {
+      ...x.log,
+      events: [told('past', '2026-09-01', 'well'), told('f', '2026-11-20'), told('later', '2026-12-20')],
+    },
+  }));
+  routeAt('/log', { entry: 'f' });
+  const page = show(Log);
+  expect(
+    screen.getByRole('radiogroup', { name: /^Copper table: expected to go well in 8 of 10/ }),
+  ).toBeTruthy();
+  page.unmount();
+  routeAt('/log', { entry: 'f' });
+  const again = show(Log);
+  fireEvent.click(
+    within(screen.getByRole('radiogroup', { name: /^Copper table/ })).getByRole('radio', { name: 'paled' }),
+  );
+  expect(events().find((e) => e.id === 'f')).toMatchObject({ corals: [{ came: 'paled' }, {}] });
+  expect(events().at(-1)).toMatchObject({
+    kind: 'sign',
+    sign: 'paling',
+    spotId: a!.id,
+    note: 'Panels typed in',
+  });
+  expect(text('track')).toMatch(/^So far two of three went well; 2 were to be expected/);
+  act(() => undo());
+  expect(events().some((e) => e.kind === 'sign')).toBe(false);
+  again.unmount();
+  routeAt('/log', { entry: 'later' });
+  show(Log);
+  expect(screen.getByText(/^Asked from .*20 Dec/)).toBeTruthy();
+});
+
+test('typing a change in keeps what is to be expected of it', async () => {
+  act(() => void run(setCap(doc().zones[0]!.groups[0]!.id, 0.85)));
+  show(LampSheet);
+  await waitFor(() => expect(screen.getByTestId('typed-all')).toBeTruthy(), { timeout: 20_000 });
+  await waitFor(() => expect(screen.queryByTestId('changes')).toBeTruthy());
+  await new Promise((r) => setTimeout(r, 300));
+  tap('typed-all');
+  await waitFor(() => expect(events().at(-1)).toMatchObject({ kind: 'foretold', askDate: '2026-12-15' }));
+});

@@ -4,9 +4,9 @@ import type { Photo } from '@/core/record/log/photo';
 import { undo, useSession } from '@/state/session';
 
 import { Pictures } from './pictures/Pictures';
-import { choose, doc, edit, freshPlaces, press, show, tap, text } from './test/kit';
+import { choose, doc, edit, fill, freshPlaces, press, show, tap, text } from './test/kit';
 import type * as Router from './test/router';
-import { routeAt } from './test/router';
+import { navigate, routeAt } from './test/router';
 
 jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
 jest.mock(
@@ -135,4 +135,73 @@ test('judged blind: pairs without dates, each twice; then how often the eye agre
   tap('blind-begin');
   tap('blind-stop');
   expect(screen.getByTestId('blind-begin')).toBeTruthy();
+});
+
+test('a coral outlined corner by corner on two pictures: its growth, its area once the points’ distance is known, taken away again', () => {
+  const points = { first: { x: 0.1, y: 0.5 }, second: { x: 0.6, y: 0.5 } };
+  const square = (side: number) =>
+    [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+    ].map(([x, y]) => ({ x: 0.5 + (x! * side) / 2, y: 0.5 + ((y! * side) / 2) * (800 / 600) }));
+  series(photo('a', '09-20', { outline: square(0.3), ...points }), photo('b', '11-19', points));
+  show(Pictures);
+  tap('thumbnail-a');
+  tap('thumbnail-b');
+  expect(text('growth')).toMatch(/^Draw around the coral on both/);
+  choose('outline');
+  tap('corners-b');
+  for (const [x, y] of [
+    [0.3, 0.3],
+    [0.7, 0.3],
+    [0.7, 0.7],
+  ] as const) {
+    fireEvent.keyDown(screen.getByRole('slider', { name: /^next corner on .*19 Nov.*from the left/ }), {
+      key: 'Home',
+    });
+    fireEvent.keyDown(screen.getByRole('slider', { name: /^next corner on .*19 Nov.*from above/ }), {
+      key: 'Home',
+    });
+    for (let i = 0; i < x * 20; i += 1)
+      fireEvent.keyDown(screen.getByRole('slider', { name: /^next corner on .*19 Nov.*from the left/ }), {
+        key: 'PageUp',
+      });
+    for (let i = 0; i < y * 20; i += 1)
+      fireEvent.keyDown(screen.getByRole('slider', { name: /^next corner on .*19 Nov.*from above/ }), {
+        key: 'PageUp',
+      });
+    tap('corner-b');
+  }
+  tap('close-b');
+  const outline = photos().find((p) => p.id === 'b')!.outline!;
+  expect(outline.map((p) => [p.x.toFixed(2), p.y.toFixed(2)])).toEqual([
+    ['0.30', '0.30'],
+    ['0.70', '0.30'],
+    ['0.70', '0.70'],
+  ]);
+  expect(text('growth')).toMatch(
+    /^The outlined area: −\d+ % in 60 days, −\d+ % a month \(± 9 %: a hand draws/,
+  );
+  fill('points-apart', '10');
+  expect(photos().find((p) => p.id === 'b')!.apartCm).toBe(10);
+  expect(text('growth')).toMatch(/^The outlined area: 36 cm² → 24 cm²/);
+  tap('no-line-b');
+  expect(photos().find((p) => p.id === 'b')!.outline).toBeUndefined();
+});
+
+test('light for the camera is drafted at the hour of the last picture, then typed in with the sheet', () => {
+  series(photo('a', '11-20'));
+  show(Pictures);
+  const interludes = () => doc().zones[0]!.groups[0]!.extras?.interludes ?? [];
+  tap('camera-light');
+  expect(interludes()).toMatchObject([
+    // 13:00 in Berlin is over today
+    { kind: 'photograph', date: '2026-11-25', fromMinute: 780, minutes: 20, mixName: 'Reading noon' },
+  ]);
+  expect(text('picture-told')).toMatch(/^Drafted for .*: it comes once it is typed into the lamp\.$/);
+  expect(text('camera-light')).toBe('Type it in');
+  tap('camera-light');
+  expect(navigate).toHaveBeenCalledWith('/sheet');
 });

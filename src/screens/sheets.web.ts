@@ -12,6 +12,7 @@ export const PlateDetail = part(async () => (await sheets()).PlateDetail);
 export const SignSheet = part(async () => (await sheets()).SignSheet);
 export const SpotSheet = part(async () => (await sheets()).SpotSheet);
 const causes = () => import('./log/causes');
+export const Foretold = part(async () => (await causes()).Foretold);
 export const Shown = part(async () => (await causes()).Shown);
 export const Triage = part(async () => (await causes()).Triage);
 export const Start = part(async () => (await sheets()).Start);

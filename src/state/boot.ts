@@ -12,6 +12,7 @@ import {
   removeCase,
   takeUpLastWords,
 } from '@/store/documents';
+import { photosOf, removePhoto } from '@/store/photos';
 import { exportText, mergedDocument, readFile, withId } from '@/store/file';
 
 import { newId } from './id';
@@ -88,6 +89,8 @@ export async function deleteOpenCase(): Promise<string | null> {
   await flush();
   const removed = await removeCase(id);
   if (!removed.ok) return removed.message;
+  // its pictures go with it
+  for (const photo of await photosOf(id)) await removePhoto(photo);
   closeSession();
   changeSettings({ caseId: null, ...NOTHING_CHOSEN });
   await boot();

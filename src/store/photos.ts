@@ -1,14 +1,15 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 
 interface Photos extends DBSchema {
-  photos: { key: string; value: { blob: Blob; caseId: string } };
+  photos: { key: string; value: { blob: Blob; caseId: string }; indexes: { case: string } };
 }
 
 let opened: Promise<IDBPDatabase<Photos>> | null = null;
 const database = () =>
-  (opened ??= openDB<Photos>('chromatheca-photos', 1, {
-    upgrade: (db) => {
-      db.createObjectStore('photos');
+  (opened ??= openDB<Photos>('chromatheca-photos', 2, {
+    upgrade: (db, from, _, tx) => {
+      const store = from < 1 ? db.createObjectStore('photos') : tx.objectStore('photos');
+      store.createIndex('case', 'caseId');
     },
     terminated: () => (opened = null),
   }).catch((error: unknown) => {
@@ -41,6 +42,15 @@ export async function removePhoto(id: string): Promise<void> {
     await (await database()).delete('photos', id);
   } catch {
     // what could not be opened holds nothing to remove
+  }
+}
+
+/** Ids of the pictures of a case that are in this browser. */
+export async function photosOf(caseId: string): Promise<string[]> {
+  try {
+    return await (await database()).getAllKeysFromIndex('photos', 'case', caseId);
+  } catch {
+    return [];
   }
 }
 

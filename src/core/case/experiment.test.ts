@@ -2,10 +2,11 @@ import { demoCase } from '@/demo/lagoon';
 
 import { compareGroups, detectable, permutationP } from '../evidence/compare';
 import { parsed } from '../fixtures/events';
-import { type Experiment, measuredOn, phasesOf } from '../record/experiment';
+import { type Experiment, measuredOn, measurings, phasesOf } from '../record/experiment';
 import type { LogDoc, LogEvent } from '../record/log';
 import { normal, seeded } from '../spectrum/random';
-import { doseRatio, measurings, resultOf, spoilers, wouldShow } from './experiment';
+import { doseRatio, resultOf, spoilers, wouldShow } from './experiment';
+import { fromPictures, untold } from './fromPictures';
 import type { MetChange } from './replay';
 
 const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
@@ -185,4 +186,55 @@ test('one plain number of fragments: the difference agrees with the groups by ha
     compareGroups(rates[0]!, rates[1]!).interval95![0],
     8,
   );
+});
+
+const own = zone.spots.slice(0, 4).map((s, i) => ({ id: `f${i}`, name: s.name, spotId: s.id }));
+const taken = (id: string, spotId: string, day: string, more: object = {}) =>
+  parsed({
+    ...{ id, zoneId: zone.id, atUtc: `${day}T12:00:00.000Z`, note: '', kind: 'photo', spotId, lit: '' },
+    ...{ widthPx: 800, heightPx: 800, bytes: 1000, ...more },
+  });
+const outlined = {
+  outline: [
+    { x: 0.2, y: 0.2 },
+    { x: 0.8, y: 0.2 },
+    { x: 0.8, y: 0.8 },
+    { x: 0.2, y: 0.8 },
+  ],
+  ...{ first: { x: 0.1, y: 0.9 }, second: { x: 0.9, y: 0.9 }, apartCm: 8 },
+};
+
+test('measures from pictures: those near the day that have what is needed, of corals of which each has one to itself', () => {
+  const area: Experiment = { ...plan, measure: 'area', fragments: own };
+  const [a, b, c] = own.map((f) => f.spotId);
+  const events = [
+    taken('late', a!, '2026-02-20', outlined),
+    taken('here', a!, '2026-02-13', outlined),
+    taken('bare', b!, '2026-02-14'),
+    taken('card', c!, '2026-02-14', { grey: { x: 0.1, y: 0.1 }, patch: { x: 0.5, y: 0.5 } }),
+  ];
+  const log = { ...bundle.log, events };
+  const at = { date: '2026-02-14' };
+  const found = (e: Experiment) =>
+    fromPictures(e, at, log, zone).map((f) => [f.fragmentId, f.photo.id, f.value]);
+  expect(found(area).map(([f, p]) => [f, p])).toEqual([['f0', 'here']]);
+  expect(found(area)[0]![2]).toBeCloseTo(36, 10);
+  expect(found({ ...area, measure: 'chroma' })).toEqual([['f2', 'card', null]]);
+  expect(found({ ...area, measure: 'blind' }).map(([f]) => f)).toEqual(['f0', 'f1', 'f2']);
+  expect(found({ ...area, measure: 'mass' })).toEqual([]);
+  // two at one coral cannot be told apart
+  expect(untold(plan)).toHaveLength(4);
+  expect(found({ ...plan, measure: 'blind' })).toEqual([]);
+});
+
+test('days are those of the water’s own clock', () => {
+  const west = { ...zone, timeZone: 'America/Los_Angeles' };
+  // the evening of the day before the measured days begin, there
+  const cut = parsed({
+    ...{ id: 'c', zoneId: zone.id, atUtc: '2026-01-15T05:00:00.000Z', note: '' },
+    ...{ kind: 'befell', spotId: zone.spots[0]!.id, what: 'cut' },
+  });
+  const of = (z: typeof zone) => spoilers(plan, z, bundle.history, { ...bundle.log, events: [cut] }, NOW);
+  expect(of(west)).toEqual([]);
+  expect(of(zone)).toMatchObject([{ date: '2026-01-15', phase: 0 }]);
 });

@@ -1,7 +1,14 @@
-import { dayNumber } from '../day/wallClock';
+import { civilDay, dayNumber } from '../day/wallClock';
 import type { DayLight } from '../easing/accustomed';
 import { compareGroups, detectable, type Difference, summary, type Summary } from '../evidence/compare';
-import { type Experiment, type FragmentValue, MEASURED, type Phase, phasesOf } from '../record/experiment';
+import {
+  type Experiment,
+  type Measuring,
+  MEASURED,
+  type Phase,
+  phasesOf,
+  valueOf,
+} from '../record/experiment';
 import type { HistoryDoc } from '../record/history';
 import { kindOf, type LogDoc } from '../record/log';
 import { begunCare } from '../record/log/care';
@@ -9,31 +16,6 @@ import { doubtOf, measured, MEASURES } from '../record/log/measures';
 import type { Zone } from '../record/zone';
 import type { MetChange } from './replay';
 import { lightChangesUtc } from './timeline';
-
-/** When something is measured, and how much of it is there. */
-export interface Measuring {
-  phase: number;
-  at: FragmentValue['at'];
-  date: string;
-  done: number;
-}
-
-/** Days on which fragments are measured; a score only as a phase ends. */
-export const measurings = (e: Experiment): Measuring[] =>
-  phasesOf(e).flatMap((p, phase) =>
-    (MEASURED[e.measure].grows ? (['start', 'end'] as const) : (['end'] as const)).map((at) => ({
-      ...{ phase, at, date: at === 'start' ? p.from : p.to },
-      done: e.fragments.filter((f) => valueOf(e, phase, f.id, at) !== null).length,
-    })),
-  );
-
-export const valueOf = (
-  e: Experiment,
-  phase: number,
-  fragmentId: string,
-  at: FragmentValue['at'],
-): FragmentValue | null =>
-  e.values.find((x) => x.phase === phase && x.fragmentId === fragmentId && x.at === at) ?? null;
 
 /** What a fragment did in a phase: its growth a day by the days that really lay between, or its score; null = not measured. */
 function did(e: Experiment, phase: number, fragmentId: string): number | null {
@@ -105,7 +87,7 @@ export function spoilers(
     phases.findIndex((p) => date < p.to && (p.restFrom === p.from ? date > p.from : date >= p.from));
   const out: Spoiler[] = [];
   const add = (utc: string, words: string) => {
-    const date = utc.slice(0, 10);
+    const date = civilDay(Date.parse(utc), zone.timeZone).date;
     const phase = utc <= nowUtc ? phaseAt(date) : -1;
     if (phase >= 0) out.push({ phase, date, words });
   };
@@ -147,7 +129,7 @@ export function doseRatio(e: Experiment, zone: Zone, changes: readonly MetChange
   const [a, b] = phasesOf(e);
   const at = (p: Phase | undefined): DayLight[] | null => {
     if (!p) return null;
-    const c = changes.findLast((x) => x.atUtc.slice(0, 10) <= p.from);
+    const c = changes.findLast((x) => civilDay(Date.parse(x.atUtc), zone.timeZone).date <= p.from);
     return c ? c.after : null;
   };
   const [under, over] = [at(a), at(b)];

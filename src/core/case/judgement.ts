@@ -2,7 +2,7 @@ import {
   aboveFloor,
   ceilingFor,
   type DayLight,
-  DISASTER,
+  harmFrom,
   AS_PRINTED,
   type Pace,
   stepRatio,
@@ -214,7 +214,7 @@ export function stepTo(
 ): Step {
   const step = stepRatio(light, accustomed, floorUmol);
   const most = ceilingFor(ceiling, pace);
-  const harmful = step.ratio > ceilingFor(DISASTER, pace);
+  const harmful = step.ratio > harmFrom(pace);
   return {
     ...step,
     light: { dli: light.dli, peak: light.peak },

@@ -1,11 +1,23 @@
 import { demoCase } from '@/demo/lagoon';
 
 import { parsed } from '../fixtures/events';
-import { NEEDS } from '../record/needs';
+import { NEEDS, paceOf } from '../record/needs';
 import type { LogEvent } from '../record/log';
 import { normal, seeded } from '../spectrum/random';
 import type { MetChange } from './replay';
-import { chanceOf, type Episode, livedThrough, type Outcome, PRIOR_LN, shownRange } from './shown';
+import { ceilingFor, harmFrom } from '../easing/accustomed';
+import { borneChance } from '../easing/borne';
+import { stepTo } from './judgement';
+import {
+  BEARS_PRIOR_LN,
+  chanceOf,
+  type Episode,
+  livedThrough,
+  type Outcome,
+  PRIOR_LN,
+  shownCeiling,
+  shownRange,
+} from './shown';
 
 const kind = NEEDS.smallPolyp;
 const episode = (peakUmol: number, outcome: Outcome, confounded = false): Episode => ({
@@ -64,6 +76,63 @@ test('of 100 hidden ranges the stated interval holds 85 to 95 in a hundred edges
   }
   expect(held / all).toBeGreaterThanOrEqual(0.85);
   expect(held / all).toBeLessThanOrEqual(0.95);
+});
+
+const step = (ratio: number, well: boolean) => ({ atUtc: '2026-01-01T00:00:00.000Z', ratio, well });
+
+test('without a step it is the kind’s ceiling; steps borne raise it, steps that were not lower it, each by what it says', () => {
+  const none = shownCeiling(1.3, []);
+  expect(none.mid).toBeCloseTo(1.3, 2);
+  expect(Math.log(none.high / none.mid)).toBeCloseTo(1.645 * BEARS_PRIOR_LN, 1);
+  // what any coral of the kind bears tells nothing
+  expect(shownCeiling(1.3, [step(1.06, true)]).mid).toBeCloseTo(none.mid, 1);
+  const bears = shownCeiling(1.3, [step(1.7, true), step(1.6, true), step(1.65, true)]);
+  expect(bears.mid).toBeGreaterThan(1.4);
+  const pales = shownCeiling(1.3, [step(1.3, false), step(1.25, false), step(1.2, true)]);
+  expect(pales.mid).toBeLessThan(1.2);
+  expect(borneChance(1.3, 1.3)).toBeCloseTo(0.9, 3);
+});
+
+test('of 100 hidden corals the stated interval holds 85 to 95 in a hundred ceilings', () => {
+  const random = seeded(24);
+  let held = 0;
+  for (let k = 0; k < 100; k += 1) {
+    const ceiling = 1.3 * Math.exp(BEARS_PRIOR_LN * normal(random));
+    const steps = Array.from({ length: 3 + Math.floor(9 * random()) }, () => {
+      const ratio = 1.05 * 1.9 ** random();
+      return step(ratio, random() < borneChance(ratio, ceiling));
+    });
+    const { low, high } = shownCeiling(1.3, steps);
+    held += Number(ceiling >= low && ceiling <= high);
+  }
+  expect(held).toBeGreaterThanOrEqual(85);
+  expect(held).toBeLessThanOrEqual(95);
+});
+
+test('a ceiling of its own stands wherever ceilings do, and never makes a harmful step harmless', () => {
+  const [usual, bold, tender] = [{ need: 'smallPolyp' as const }, 1.6, 1.15].map((b) =>
+    typeof b === 'number' ? paceOf({ need: 'smallPolyp', bears: b }) : paceOf(b),
+  );
+  expect([usual!, bold!, tender!].map((p) => ceilingFor(1.3, p).toFixed(3))).toEqual([
+    '1.300',
+    '1.600',
+    '1.150',
+  ]);
+  // a keeper more careful than usual is so with all of them
+  expect([usual!, bold!, tender!].map((p) => ceilingFor(1.15, p).toFixed(3))).toEqual([
+    '1.150',
+    '1.300',
+    '1.075',
+  ]);
+  expect([usual!, bold!, tender!].map((p) => harmFrom(p).toFixed(2))).toEqual(['2.00', '2.00', '1.50']);
+  const judged = (bears?: number) =>
+    stepTo(
+      { dli: 14, peak: 140 },
+      { dli: 10, peak: 100 },
+      paceOf({ need: 'smallPolyp', ...(bears ? { bears } : {}) }),
+      1.3,
+    );
+  expect([judged().large, judged(1.6).large, judged(1.15).harmful]).toEqual([true, false, false]);
 });
 
 test('episodes are weeks under one light with something seen in them; steps are borne or not, by who looked', () => {

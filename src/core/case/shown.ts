@@ -5,6 +5,7 @@ import { floorUmolOf, type Wants } from '../record/needs';
 import type { HistoryDoc } from '../record/history';
 import type { Zone } from '../record/zone';
 import { stepRatio } from '../easing/accustomed';
+import { borneChance } from '../easing/borne';
 import type { MetChange } from './replay';
 import { triage } from './triage';
 
@@ -155,6 +156,30 @@ export function shownRange(kind: Wants, episodes: readonly Episode[]): Shown {
     episodes: episodes.length,
     confounded: episodes.filter((e) => e.confounded).length,
   };
+}
+
+/** How far the ceilings of corals of a kind differ, ln. Mark: rule of thumb. */
+export const BEARS_PRIOR_LN = 0.2;
+/** Below so many steps that were looked at the kind's ceiling stands. */
+export const LEAST_STEPS = 3;
+
+/**
+ * The largest step at once that a coral bears, after steps it bore and steps it did not: its kind's ceiling, off by a normal of its
+ * logarithm, weighed by Bayes. As ratios.
+ */
+export function shownCeiling(kindCeiling: number, steps: readonly Borne[]): Edge {
+  const at = Array.from(
+    { length: CELLS },
+    (_, i) => Math.log(kindCeiling) + BEARS_PRIOR_LN * REACH * ((2 * i) / (CELLS - 1) - 1),
+  );
+  const weights = Float64Array.from(at, (c, i) => {
+    const prior = Math.exp(-0.5 * (REACH * ((2 * i) / (CELLS - 1) - 1)) ** 2);
+    return steps.reduce((w, { ratio, well }) => {
+      const chance = borneChance(ratio, Math.exp(c));
+      return w * Math.max(1e-9, well ? chance : 1 - chance);
+    }, prior);
+  });
+  return edgeOf(at, weights);
 }
 
 /** The middle and 90 % of a weighed list of logarithms. */

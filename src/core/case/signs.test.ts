@@ -50,7 +50,13 @@ describe('signs of algae', () => {
   const known = { roseDaysAgo: 5, ratio: 1.4, easing: true, algae: true };
 
   test('they have no polyps and no glow, and words of their own', () => {
-    expect(signsOf(alga).map(([sign]) => sign)).toEqual(['paling', 'browning', 'tissue', 'asBefore', 'larger']);
+    expect(signsOf(alga).map(([sign]) => sign)).toEqual([
+      'paling',
+      'browning',
+      'tissue',
+      'asBefore',
+      'larger',
+    ]);
     expect(signsOf({ need: 'soft' })).toHaveLength(Object.keys(SIGNS).length);
     expect(signWords('tissue', alga)).toBe('falling apart or spilling');
     expect(signWords('tissue', { need: 'clam' })).toBe('losing tissue');

@@ -21,6 +21,8 @@ export interface Pace {
   downDays: number;
   /** how many times the step of a coral it takes: a ceiling of 1.3 is 1.6 for a kind that takes twice the step */
   stretch: number;
+  /** that of its kind, where one coral has a ceiling of its own; absent = the same */
+  kindStretch?: number;
 }
 /** Corals, and macroalgae, which follow within days and take larger steps. Mark: rule of thumb. */
 export const PACES = {
@@ -33,6 +35,10 @@ export const AS_PRINTED = 0.005;
 
 /** A ceiling as it holds for a kind. */
 export const ceilingFor = (ceiling: number, pace: Pace): number => 1 + (ceiling - 1) * pace.stretch;
+
+/** The step from which harm comes at once: a coral that bears more than its kind is not trusted with more, one that bears less is spared. */
+export const harmFrom = ({ stretch, kindStretch = stretch }: Pace): number =>
+  1 + (DISASTER - 1) * Math.min(stretch, kindStretch);
 
 /** A day's light at a coral, both ways it is judged. */
 export interface DayLight {

@@ -1,4 +1,4 @@
-import { blindPairs, judged, signP } from './blind';
+import { blindPairs, blindShows, judged, scored, signP } from './blind';
 
 test('every pair is asked twice, with its sides changed and not twice in a row; at most ten pairs', () => {
   for (const [n, pairs] of [
@@ -41,4 +41,15 @@ test('the sign test as in its tables', () => {
   expect(signP(8, 10)).toBeCloseTo(0.1094, 4);
   expect(signP(5, 10)).toBe(1);
   expect(signP(0, 0)).toBe(1);
+});
+
+test('pictures shown one by one: all once, all again, none twice in a row; scores are means, with how far both lie apart', () => {
+  for (let seed = 0; seed < 40; seed += 1) {
+    const shows = blindShows(4, seed);
+    expect([...shows.slice(0, 4)].sort()).toEqual([0, 1, 2, 3]);
+    expect([...shows.slice(4)].sort()).toEqual([0, 1, 2, 3]);
+    expect(shows.every((p, i) => p !== shows[i - 1])).toBe(true);
+  }
+  expect(scored([1, 0, 0, 1], [4, 7, 9, 5])).toEqual({ scores: [8, 4.5], apart: 1.5 });
+  expect(blindShows(1, 1)).toEqual([0, 0]);
 });

@@ -7,16 +7,41 @@ export interface Pair {
 }
 const MOST_PAIRS = 10;
 
+function shuffled<T>(list: T[], random: () => number): T[] {
+  for (let i = list.length - 1; i > 0; i -= 1) {
+    const j = Math.floor(random() * (i + 1));
+    [list[i], list[j]] = [list[j]!, list[i]!];
+  }
+  return list;
+}
+
+/** So many pictures by index in an order of chance, all once and then all again, none twice in a row. */
+export function blindShows(pictures: number, seed: number): number[] {
+  const random = seeded(seed);
+  const all = Array.from({ length: pictures }, (_, i) => i);
+  const once = shuffled([...all], random);
+  const again = shuffled([...all], random);
+  if (pictures > 1 && again[0] === once.at(-1)) again.push(again.shift()!);
+  return [...once, ...again];
+}
+
+/** Scores of pictures that were each shown twice: the mean of both, and how far the two lay apart, mean over all. */
+export function scored(
+  shows: readonly number[],
+  given: readonly number[],
+): { scores: number[]; apart: number } {
+  const by: number[][] = [];
+  shows.forEach((picture, i) => (by[picture] ??= []).push(given[i]!));
+  return {
+    scores: by.map((x) => x.reduce((s, v) => s + v, 0) / x.length),
+    apart: by.reduce((s, x) => s + Math.abs(x[0]! - x.at(-1)!), 0) / Math.max(1, by.length),
+  };
+}
+
 /** Pairs of so many pictures, each asked twice with its sides changed, in an order of chance. */
 export function blindPairs(pictures: number, seed: number): Pair[] {
   const random = seeded(seed);
-  const shuffle = <T>(list: T[]): T[] => {
-    for (let i = list.length - 1; i > 0; i -= 1) {
-      const j = Math.floor(random() * (i + 1));
-      [list[i], list[j]] = [list[j]!, list[i]!];
-    }
-    return list;
-  };
+  const shuffle = <T>(list: T[]): T[] => shuffled(list, random);
   const all: Pair[] = [];
   for (let a = 0; a < pictures; a += 1)
     for (let b = a + 1; b < pictures; b += 1) all.push({ left: a, right: b });

@@ -3,11 +3,15 @@ import * as v from 'valibot';
 import { dateOf, dayNumber } from '../day/wallClock';
 import { between, date, id, list, name, text, whole, wholeDays } from '../shape/shape';
 
-/** What is measured of a fragment: of mass and length the growth counts, a score or colour as it is. */
+/** What is measured of a fragment: of mass, length and area the growth counts, a score or colour as it is. */
 export const MEASURED = {
-  mass: { name: 'weighed mass', unit: 'mg', grows: true },
-  length: { name: 'length', unit: 'mm', grows: true },
-  score: { name: 'a score of your own', unit: '', grows: false },
+  mass: { name: 'weighed mass', unit: 'mg', grows: true, pictures: false },
+  length: { name: 'length', unit: 'mm', grows: true, pictures: false },
+  area: { name: 'outlined area', unit: 'cm²', grows: true, pictures: true },
+  lightness: { name: 'how light the patch is', unit: 'L*', grows: false, pictures: true },
+  chroma: { name: 'how strong the patch’s colour is', unit: 'C*', grows: false, pictures: true },
+  blind: { name: 'a score given blind', unit: 'of 10', grows: false, pictures: true },
+  score: { name: 'a score of your own', unit: '', grows: false, pictures: false },
 } as const;
 export type Measured = keyof typeof MEASURED;
 
@@ -61,6 +65,31 @@ export function phasesOf({ start, phases, phaseDays, restDays }: Experiment): Ph
     };
   });
 }
+
+/** When something is measured, and how much of it is there. */
+export interface Measuring {
+  phase: number;
+  at: FragmentValue['at'];
+  date: string;
+  done: number;
+}
+
+/** Days on which fragments are measured; a score only as a phase ends. */
+export const measurings = (e: Experiment): Measuring[] =>
+  phasesOf(e).flatMap((p, phase) =>
+    (MEASURED[e.measure].grows ? (['start', 'end'] as const) : (['end'] as const)).map((at) => ({
+      ...{ phase, at, date: at === 'start' ? p.from : p.to },
+      done: e.fragments.filter((f) => valueOf(e, phase, f.id, at) !== null).length,
+    })),
+  );
+
+export const valueOf = (
+  e: Experiment,
+  phase: number,
+  fragmentId: string,
+  at: FragmentValue['at'],
+): FragmentValue | null =>
+  e.values.find((x) => x.phase === phase && x.fragmentId === fragmentId && x.at === at) ?? null;
 
 /** Experiments in whose measured days a date falls, with when those end. */
 export const measuredOn = (all: readonly Experiment[], date: string): { e: Experiment; to: string }[] =>

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 
-import { ceilingFor, type Pace, PACES } from '../easing/accustomed';
+import { ceilingFor, CEILINGS, type Pace, PACES } from '../easing/accustomed';
 import { alga, type AlgaId } from '../feeding/algae';
 import { between } from '../shape/shape';
 
@@ -34,6 +34,10 @@ export const NEEDS: Record<NeedId, { name: string } & Wants> = {
   macroalgae: { name: 'macroalgae', fromUmol: 60, toUmol: 250 },
 };
 
+/** A ceiling of one coral's own lies between these. Mark: rule of thumb. */
+export const BEARS_LEAST = 1.05;
+export const BEARS_MOST = 2;
+
 /** Where a keeper's own ranges stand: a zone. */
 interface OwnNeeds {
   needs: Partial<Record<NeedId, Wants>>;
@@ -43,6 +47,7 @@ interface Tenant {
   need: NeedId | null;
   wants: Wants | null;
   algaId?: AlgaId | null;
+  bears?: number;
 }
 
 /** What a kind wants in a water: as the keeper has it, or the rule of thumb. */
@@ -62,12 +67,20 @@ export const wantsOf = (spot: Tenant, zone: OwnNeeds): Wants | null => {
 /** True for tenants that live by light: only these get used to it. */
 export const livesByLight = (spot: Pick<Tenant, 'need'>): boolean => spot.need !== 'nonPhotosynthetic';
 
-/** How a tenant follows its light. */
-export const paceOf = (spot: Pick<Tenant, 'need'>): Pace =>
-  spot.need === 'macroalgae' ? PACES.algae : PACES.coral;
+/** How tenants of a kind follow their light. */
+export const kindPace = ({ need }: Pick<Tenant, 'need'>): Pace =>
+  need === 'macroalgae' ? PACES.algae : PACES.coral;
+
+/** How a tenant follows its light: as its kind, with the step that this one was said to bear where the usual ceiling stands. */
+export function paceOf(spot: Pick<Tenant, 'need' | 'bears'>): Pace {
+  const pace = kindPace(spot);
+  return spot.bears === undefined
+    ? pace
+    : { ...pace, stretch: (spot.bears - 1) / (CEILINGS.usual - 1), kindStretch: pace.stretch };
+}
 
 /** A ceiling as it holds for a spot's tenant. */
-export const ceilingOf = (spot: Pick<Tenant, 'need'>, ceiling: number): number =>
+export const ceilingOf = (spot: Pick<Tenant, 'need' | 'bears'>, ceiling: number): number =>
   ceilingFor(ceiling, paceOf(spot));
 
 /** Corals beyond any band: a spot without a known coral is treated as the most careful one. */

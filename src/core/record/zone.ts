@@ -23,7 +23,7 @@ import {
 } from '../shape/shape';
 import { BAND_IDS } from '../spectrum/bands';
 import { experimentSchema } from './experiment';
-import { needSchema, wantsSchema } from './needs';
+import { BEARS_LEAST, BEARS_MOST, needSchema, wantsSchema } from './needs';
 
 export const hungLampSchema = v.object({ id, name, ...hangingEntries });
 /** A lamp kind hung at a place. */
@@ -174,6 +174,8 @@ const spotSchema = v.object({
   need: v.nullable(needSchema),
   /** what this one wants, where the keeper knows better than the rule of thumb for its kind */
   wants: v.nullable(wantsSchema),
+  /** the step this one bears at once where the usual ceiling stands; absent = as its kind */
+  bears: v.optional(between(BEARS_LEAST, BEARS_MOST, ' ×')),
   /** local date on which it came */
   arrived: v.nullable(date),
   /** the light it came from, in the keeper's words */

@@ -3,6 +3,10 @@ export interface At {
   x: number;
   y: number;
 }
+/** Most points of an outline, and fewest: less encloses nothing. */
+export const MOST_POINTS = 200;
+export const LEAST_POINTS = 3;
+
 /** Turned, scaled and moved: x' = a·x − b·y + dx, y' = b·x + a·y + dy. */
 export interface Similarity {
   a: number;

@@ -30,6 +30,10 @@ export const lengthFigure = (cm: number, finer = false): string =>
 /** "12 cm", "4.7 in" */
 export const lengthWords = (cm: number, finer = false): string => `${lengthFigure(cm, finer)} ${said.length}`;
 
+/** "38 cm²", "5.9 in²" */
+export const areaWords = (cm2: number): string =>
+  said.length === 'cm' ? `${figure(cm2, cm2 < 10 ? 1 : 0)} cm²` : `${figure(cm2 / CM_PER_INCH ** 2, 1)} in²`;
+
 /** "150 × 60 × 55 cm", "59.1 × 23.6 × 21.7 in" */
 export const sizeWords = (...cm: number[]): string =>
   `${cm.map((side) => lengthFigure(side, true)).join(' × ')} ${said.length}`;

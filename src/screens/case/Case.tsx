@@ -364,8 +364,8 @@ function Cases() {
       {deleting && (
         <Sheet title={`Delete ${doc.name}?`} onClose={() => setDeleting(false)}>
           <Type>
-            This takes the case with its history and readings out of this browser. It cannot be undone; an
-            exported file can be imported again.
+            This takes the case with its history, readings and pictures out of this browser. It cannot be
+            undone; an exported file can be imported again, without the pictures.
           </Type>
           <Button label="Export first" icon={Download} onPress={exportIt} />
           <Button

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import type { HungLamp, Mat, Spot, Zone } from '@/core/record/zone';
-import { wantsOf } from '@/core/record/needs';
+import { BEARS_LEAST, BEARS_MOST, wantsOf } from '@/core/record/needs';
 import { ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { moveSpot, removeSpot } from '@/state/commands/spots';
 import { removeLamp, setLamp } from '@/state/commands/lamps';
@@ -65,11 +65,13 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
   const [source, setSource] = typed.of('source', spot.sourceLight);
   const [from, setFrom] = typed.of('from', spot.wants ? String(spot.wants.fromUmol) : '');
   const [to, setTo] = typed.of('to', spot.wants ? String(spot.wants.toUmol) : '');
+  const [bears, setBears] = typed.of('bears', spot.bears === undefined ? '' : String(spot.bears));
   const [algaId, setAlgaId] = typed.of<AlgaId | 'unsaid'>('algaId', spot.algaId ?? 'unsaid');
   const [matLength, setMatLength] = typed.of('matLength', spot.mat ? String(spot.mat.lengthCm) : '');
   const [matWidth, setMatWidth] = typed.of('matWidth', spot.mat ? String(spot.mat.widthCm) : '');
   const [problem, setProblem] = useState<{
     wants?: string;
+    bears?: string;
     arrived?: string;
     source?: string;
     mat?: string;
@@ -90,6 +92,7 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
     const date = arrived.trim();
     const came = cameFromOfTexts(peak, hours);
     const mat = matOfTexts(matLength, matWidth, tank);
+    const step = parseNumber(bears);
     const found = {
       ...(need === 'macroalgae' &&
         mat === undefined && {
@@ -98,6 +101,10 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
       ...(came === undefined && {
         source: 'Give both, 1 to 3000 µmol and 0.5 to 24 hours; or leave both empty.',
       }),
+      ...(bears.trim() !== '' &&
+        !(step !== null && step >= BEARS_LEAST && step <= BEARS_MOST) && {
+          bears: `Give ${BEARS_LEAST} to ${BEARS_MOST}, or leave it empty: then it is as its kind.`,
+        }),
       ...(wants === undefined && {
         wants: BOTH,
       }),
@@ -112,7 +119,7 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
       Object.keys(found).length > 0
     )
       return;
-    const { cameFrom: _, algaId: __, mat: ___, ...rest } = spot;
+    const { cameFrom: _, algaId: __, mat: ___, bears: ____, ...rest } = spot;
     const changed: Spot = {
       ...rest,
       name: name.trim(),
@@ -124,6 +131,7 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
       wants: need === 'none' ? null : wants,
       arrived: need === 'none' || date === '' ? null : date,
       sourceLight: source.trim(),
+      ...(need !== 'none' && step !== null ? { bears: step } : {}),
       ...(need !== 'none' && came ? { cameFrom: came } : {}),
       ...(need === 'macroalgae' && algaId !== 'unsaid' ? { algaId } : {}),
       ...(need === 'macroalgae' && mat ? { mat } : {}),
@@ -209,8 +217,21 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
                 setFrom(String(w.fromUmol));
                 setTo(String(w.toUmol));
               }}
+              onBears={(ratio) => setBears(String(ratio))}
             />
           )}
+          <FieldRow>
+            <TextField
+              label="It bears at once"
+              value={bears}
+              onChange={setBears}
+              unit="×"
+              numeric
+              hint="the largest step at the usual ceiling; empty = as its kind"
+              error={problem.bears}
+              testID="bears"
+            />
+          </FieldRow>
           <FieldRow>
             <TextField
               label="Arrived on"

@@ -1,8 +1,16 @@
 import { useMemo } from 'react';
 import { View } from 'react-native';
 
-import { type Edge, LEAST_EPISODES, livedThrough, shownRange } from '@/core/case/shown';
-import type { Wants } from '@/core/record/needs';
+import {
+  type Edge,
+  LEAST_EPISODES,
+  LEAST_STEPS,
+  livedThrough,
+  shownCeiling,
+  shownRange,
+} from '@/core/case/shown';
+import { ceilingFor, CEILINGS } from '@/core/easing/accustomed';
+import { BEARS_LEAST, BEARS_MOST, kindPace, type Wants } from '@/core/record/needs';
 import type { Spot, Zone } from '@/core/record/zone';
 import { inWords, plural } from '@/core/shape/counts';
 import { useDesk } from '@/state/desk';
@@ -23,12 +31,15 @@ export function Shown({
   spot,
   kind,
   onTake,
+  onBears,
 }: {
   zone: Zone;
   spot: Spot;
   /** what its kind wants */
   kind: Wants;
   onTake: (wants: Wants) => void;
+  /** the step it bears at once is taken from what it has shown */
+  onBears: (ratio: number) => void;
 }) {
   const { bundle } = useDesk();
   const nowMs = useNowMs();
@@ -46,6 +57,10 @@ export function Shown({
   const { episodes, steps } = lived;
   const shown = shownRange(kind, episodes);
   const [well, badly] = [true, false].map((w) => steps.filter((s) => s.well === w).map((s) => s.ratio));
+  const usual = ceilingFor(CEILINGS.usual, kindPace(spot));
+  const bears = shownCeiling(usual, steps);
+  // down to the twentieth: what is taken is never more than was shown
+  const taking = Math.min(BEARS_MOST, Math.max(BEARS_LEAST, Math.floor(bears.mid * 20) / 20));
   const enough = episodes.length >= LEAST_EPISODES;
   const taken = {
     fromUmol: Math.round(shown.from.mid / 5) * 5,
@@ -75,6 +90,18 @@ export function Shown({
               .filter(Boolean)
               .join(' ')}
           </Type>
+        )}
+        {steps.length >= LEAST_STEPS && (
+          <>
+            <Type testID="shown-bears">
+              {`By ${inWords(steps.length)} steps up that were looked at, it bears ${times(bears.mid)} at once (${times(bears.low)} to ${times(bears.high)}); its kind ${times(usual)}.`}
+            </Type>
+            <Button
+              label={`Take ${times(taking)} as its ceiling`}
+              onPress={() => onBears(taking)}
+              testID="shown-take-bears"
+            />
+          </>
         )}
         <Type kind="small">
           In brackets 90 of 100. By the light as reckoned and the signs in the log; how sharp an edge is and

@@ -7,6 +7,7 @@ import Printer from 'lucide-react-native/icons/printer';
 
 import { activePlans, type EasingPlan, type EasingStep } from '@/core/record/history';
 import type { EaseAnswer } from '@/core/case/easePlan';
+import { expectedOfPlan, foretoldEntry } from '@/core/case/foretold';
 import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import { ceilingOf } from '@/core/record/needs';
@@ -16,6 +17,7 @@ import { dims } from '@/core/spectrum/controls';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { freeze, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
+import { withTold } from '@/state/commands/log';
 import { moveSpot } from '@/state/commands/spots';
 import { draftOf, useDesk } from '@/state/desk';
 import { entriesAt, newPlan, type Situation, useEase } from '@/state/ease';
@@ -110,13 +112,21 @@ export function Ease() {
       ? { date: question.start, days: self.days, fromShare: self.fromShare, toShare: 1 }
       : undefined;
     const place = choices.coral && placeAt(question, first.setting);
+    const lastDate = self ? addDays(question.start, self.days) : plan.steps.at(-1)!.date;
+    const told = foretoldEntry(
+      { id: newId(), zoneId: zone.id, atUtc, of: plan.name, lastDate },
+      expectedOfPlan(zone, answer),
+    );
     const done = run(
-      together(
-        `ease in: ${plan.name}`,
-        ...(now && place && choices.coral && question.method === 'places'
-          ? [moveSpot(zone.id, { ...choices.coral, ...place }, { id: newId(), atUtc })]
-          : []),
-        startPlan(begun, now ? entriesAt(plan, self ? 1 : first.setting, atUtc, rise) : []),
+      withTold(
+        together(
+          `ease in: ${plan.name}`,
+          ...(now && place && choices.coral && question.method === 'places'
+            ? [moveSpot(zone.id, { ...choices.coral, ...place }, { id: newId(), atUtc })]
+            : []),
+          startPlan(begun, now ? entriesAt(plan, self ? 1 : first.setting, atUtc, rise) : []),
+        ),
+        told,
       ),
     );
     if (done) router.navigate('/');

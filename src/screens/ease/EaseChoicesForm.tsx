@@ -1,7 +1,7 @@
 import { View } from 'react-native';
 
 import { ceilingFor, CEILINGS, PACES } from '@/core/easing/accustomed';
-import { livesByLight, paceOf } from '@/core/record/needs';
+import { kindPace, livesByLight } from '@/core/record/needs';
 import { useDesk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
 import { isDate, shortDate } from '@/state/time';
@@ -12,7 +12,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
-import { tenantsOf } from '../shared/words';
+import { tenantsOf, times } from '../shared/words';
 import { BY_HAND, type EaseChoices, type ScheduleKind, type useEaseQuestion } from './question';
 import { METHOD_NOTES, METHOD_WORDS } from './words';
 
@@ -30,9 +30,10 @@ export function EaseChoicesForm({
   const { spots } = useDesk().zone;
   const who = tenantsOf(spots);
   // where nobody but algae lives a ceiling is said as it holds for them
-  const paces = spots.filter(livesByLight).map(paceOf);
+  const paces = spots.filter(livesByLight).map(kindPace);
   const pace = paces.every((p) => p === PACES.algae) && paces.length > 0 ? PACES.algae : PACES.coral;
   const mixed = pace === PACES.coral && paces.includes(PACES.algae);
+  const own = spots.filter((s) => s.bears !== undefined);
   const most = (ceiling: number) => `${Math.round(ceilingFor(ceiling, pace) * 100) / 100} ×`;
   // nobody hangs a lamp or moves a coral anew every other day
   const byHand = BY_HAND.includes(asked.method);
@@ -138,6 +139,11 @@ export function EaseChoicesForm({
         />
       )}
       {mixed && <Type kind="small">Macroalgae here take twice the step of a coral.</Type>}
+      {own.length > 0 && (
+        <Type kind="small">
+          {`At the usual ceiling ${own.map((s) => `${s.name} bears ${times(s.bears!)}`).join(', ')}, as you have it.`}
+        </Type>
+      )}
       <Type kind="small">{METHOD_NOTES[asked.method]}</Type>
       {asked.method === 'height' && number('Hung higher at first by', 'raise', c.raiseCm, 2, 120, 'cm')}
       {asked.kind === 'few' && (

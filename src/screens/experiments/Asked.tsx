@@ -103,7 +103,8 @@ export function Asked({ zone, e }: Props) {
         {
           ...{ id: 'measure', name: 'What is measured', chosen: e.measure, value: MEASURED[e.measure].name },
           options: (Object.keys(MEASURED) as Measured[]).map((m) => ({ value: m, label: MEASURED[m].name })),
-          onChoose: (measure) => set({ measure: measure as Measured }),
+          // what was measured in another way says nothing in this one
+          onChoose: (measure) => measure !== e.measure && set({ measure: measure as Measured, values: [] }),
         },
         '.',
       ]}

@@ -3,8 +3,8 @@ import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 
-import { doseRatio, EQUAL_DOSE, measurings, resultOf, spoilers, wouldShow } from '@/core/case/experiment';
-import { type Experiment, MEASURED, phasesOf } from '@/core/record/experiment';
+import { doseRatio, EQUAL_DOSE, resultOf, spoilers, wouldShow } from '@/core/case/experiment';
+import { type Experiment, MEASURED, measurings, phasesOf } from '@/core/record/experiment';
 import { percent } from '@/core/shape/percent';
 import { setCap } from '@/state/commands/days';
 import { removeExperiment, setExperiment } from '@/state/commands/experiments';

@@ -1,11 +1,14 @@
-import { type ReactNode, useEffect } from 'react';
+import { useQueries } from '@tanstack/react-query';
+import { type ReactNode, useEffect, useState } from 'react';
 import { View } from 'react-native';
 
 import { resultOf } from '@/core/case/experiment';
+import { picturesOf } from '@/core/case/pictures';
 import type { MetChange } from '@/core/case/replay';
 import type { Stillness } from '@/core/case/stillness';
 import type { LogLine } from '@/core/case/timeline';
 import type { Desk } from '@/state/desk';
+import { photoQuery } from '@/state/photos';
 import { longDate, paperDate } from '@/state/time';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -41,9 +44,16 @@ export function LogPrint({
   /** a year on one axis */
   children: ReactNode;
 }) {
-  const { zone, doc, spot, spotIndex } = desk;
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- once, as it is drawn
-  useEffect(() => onDrawn(), []);
+  const { zone, doc, bundle, spot, spotIndex } = desk;
+  const all = spot ? picturesOf(bundle.log, spot.id) : [];
+  const pictures = all.length > 1 ? [all[0]!, all.at(-1)!] : all;
+  const pixels = useQueries({ queries: pictures.map((p) => photoQuery(p.id)) });
+  const waiting = pixels.some((q) => q.isPending);
+  const [drawn, setDrawn] = useState(0);
+  const images = pixels.filter((q) => q.data).length;
+  const done = !waiting && drawn >= images;
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when all of it stands there
+  useEffect(() => void (done && onDrawn()), [done]);
   const light = changes.at(-1)?.after[spotIndex];
   return (
     <View style={{ width, gap: space.m }} testID="log-print">
@@ -60,6 +70,29 @@ export function LogPrint({
       {(zone.experiments ?? []).map((e) => (
         <Type key={e.id}>{`${e.name} ${resultWords(e, resultOf(e))}`}</Type>
       ))}
+      {images > 0 && (
+        <View style={{ flexDirection: 'row', gap: space.m }}>
+          {pictures.map((p, i) => {
+            const url = pixels[i]!.data?.url;
+            const wide = (width - space.m) / 2;
+            return url ? (
+              <View key={p.id} style={{ width: wide }}>
+                <img
+                  src={url}
+                  alt=""
+                  width={wide}
+                  height={(wide * p.heightPx) / p.widthPx}
+                  onLoad={() => setDrawn((n) => n + 1)}
+                  onError={() => setDrawn((n) => n + 1)}
+                />
+                <Type kind="small">
+                  {[longDate(Date.parse(p.atUtc), zone.timeZone), p.lit].filter(Boolean).join(', ')}
+                </Type>
+              </View>
+            ) : null;
+          })}
+        </View>
+      )}
       {children}
       {shown.slice(0, MOST_LINES).map((l) => (
         <View key={l.id} style={{ flexDirection: 'row', gap: space.m }}>

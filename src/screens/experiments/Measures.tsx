@@ -1,16 +1,18 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { measurings, valueOf } from '@/core/case/experiment';
-import { type Experiment, MEASURED, phasesOf } from '@/core/record/experiment';
+import { type Experiment, MEASURED, measurings, phasesOf, valueOf } from '@/core/record/experiment';
 import type { Zone } from '@/core/record/zone';
-import { setExperiment, setValue } from '@/state/commands/experiments';
+import { setExperiment, setValues } from '@/state/commands/experiments';
 import { run } from '@/state/session';
 import { isDate, localDate, shortDate, useNowMs } from '@/state/time';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { Section } from '@/ui/Parts';
 import { parseNumber } from '@/ui/parseNumber';
+import { part } from '@/ui/part';
 import { Type } from '@/ui/Type';
+
+const FromPictures = part(async () => (await import('../pictures/part')).FromPictures);
 
 /** What is measured, a day's measures at a time: the next that is due, or any other. */
 export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
@@ -90,14 +92,11 @@ export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
                     numeric
                     testID={`measure-${x.name}`}
                     onCommit={(text) => {
-                      const of = { phase: m.phase, fragmentId: x.id, at: m.at };
-                      if (text.trim() === '') {
-                        run(setValue(zone.id, e.id, of, null));
-                        return null;
-                      }
-                      const v = parseNumber(text);
-                      if (v === null || v < 0.001 || v > 1e7) return 'Give a number above 0, or nothing.';
-                      run(setValue(zone.id, e.id, of, { value: v, date: on }));
+                      const v = text.trim() === '' ? null : parseNumber(text);
+                      if (text.trim() !== '' && (v === null || v < 0.001 || v > 1e7))
+                        return 'Give a number above 0, or nothing.';
+                      const of = { phase: m.phase, fragmentId: x.id, at: m.at, date: on };
+                      run(setValues(zone.id, e.id, [{ ...of, value: v }]));
                       return null;
                     }}
                   />
@@ -107,6 +106,7 @@ export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
           </FieldRow>
         );
       })}
+      {MEASURED[e.measure].pictures && <FromPictures key={e.measure} {...{ zone, e, m }} />}
     </Section>
   );
 }

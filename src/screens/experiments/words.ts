@@ -14,10 +14,13 @@ const by = (e: Experiment, v: number): string =>
 
 /** One phase in a few words. */
 export const meanWords = (e: Experiment, mean: number): string =>
-  MEASURED[e.measure].grows ? `${aMonth(mean)} a month` : mean.toFixed(1);
+  MEASURED[e.measure].grows
+    ? `${aMonth(mean)} a month`
+    : [mean.toFixed(1), MEASURED[e.measure].unit].filter(Boolean).join(' ');
 
 function differs(e: Experiment, d: Difference): string {
-  const unit = MEASURED[e.measure].grows ? ' points a month' : ' points';
+  const { grows, unit: of } = MEASURED[e.measure];
+  const unit = grows ? ' points a month' : of === '' ? ' points' : ` ${of}`;
   const band = d.interval95
     ? ` (${by(e, d.interval95[0])} to ${by(e, d.interval95[1])} in 95 of 100 such experiments)`
     : ', and one fragment alone says nothing of chance';
@@ -39,7 +42,7 @@ export function resultWords(e: Experiment, { effect, back, phases }: Result): st
 /** What can be seen at all, before it begins. */
 export const powerWords = (e: Experiment, share: number | null): string =>
   !MEASURED[e.measure].grows
-    ? `How far apart two scores must lie depends on how your own scatter: with ${plural(e.fragments.length, 'fragment')} only a difference larger than that scatter can be told.`
+    ? `How far apart two values must lie depends on how your own scatter: with ${plural(e.fragments.length, 'fragment')} only a difference larger than that scatter can be told.`
     : share === null
       ? 'With one fragment nothing can be told from chance: take two at least.'
       : `With ${plural(e.fragments.length, 'fragment')} over ${e.phaseDays} days, four of five such experiments would find a difference of ${percent(share)} of growth or more; less would stay unseen. Fragments are taken to scatter by 30 % (rule of thumb).`;

@@ -27,7 +27,7 @@ import { part } from '@/ui/part';
 import { Type } from '@/ui/Type';
 
 import type { PlanAct } from '../ease/PlanSheet';
-import { EntrySheet, PlanSheet, SignSheet, Triage } from '../sheets';
+import { EntrySheet, Foretold, PlanSheet, SignSheet, Triage } from '../sheets';
 import { offer } from '../shared/formats';
 import { DraftLine } from '../shared/DraftLine';
 import { PlanRow } from '../shared/PlanRow';
@@ -69,7 +69,15 @@ export function Log() {
     return () => globalThis.removeEventListener?.('afterprint', done);
   }, []);
   const [sought, setSought] = useState(NOTHING_SOUGHT);
-  const { enter } = useLocalSearchParams<{ enter?: string }>();
+  const {
+    enter,
+    entry,
+    plan: planned,
+  } = useLocalSearchParams<{
+    enter?: string;
+    entry?: string;
+    plan?: string;
+  }>();
   const entered = logKinds().find((k) => k.kind === enter);
   const [open, setOpen] = useState<Open | null>(
     entered?.form ? { what: 'entry', kind: entered } : enter === 'sign' ? { what: 'sign' } : null,
@@ -92,6 +100,18 @@ export function Log() {
     (p) => p.zoneId === zone.id && (p.state === 'active' || p.state === 'paused'),
   );
   const running = plans.find((p) => p.state === 'active');
+  // an address names an entry or a plan: it is opened once it is there
+  const named = entry !== undefined ? lines.find((l) => l.event?.id === entry) : undefined;
+  const namedPlan = plans.find((p) => p.id === planned);
+  useEffect(() => {
+    if (named) setOpen({ what: 'line', line: named });
+    else if (namedPlan) setOpen({ what: 'plan', plan: namedPlan });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- as it is found, not as it changes
+  }, [named?.id, namedPlan?.id]);
+  // as it is now: answers change it while it is open
+  const shownEvent =
+    open?.what === 'line' ? bundle.log.events.find((e) => e.id === open.line.event?.id) : null;
+  const told = shownEvent?.kind === 'foretold' ? shownEvent : null;
   const propose = ({ plan, act, days: n }: Propose) => setOpen({ what: 'plan', plan, act, days: n });
 
   return (
@@ -233,6 +253,7 @@ export function Log() {
           ))}
           <Type kind="small">{longDate(Date.parse(open.line.atUtc), zone.timeZone)}</Type>
           {open.line.event?.kind === 'sign' && <Triage event={open.line.event} />}
+          {told && <Foretold event={told} />}
           {open.line.event ? (
             <>
               {kindOf(open.line.event).removing && (

@@ -1,3 +1,4 @@
-/** What looks back over weeks comes as one part: causes before a sign, and what a coral has shown. */
+/** What looks back over weeks comes as one part: causes before a sign, what came of a change, what a coral has shown. */
 export { Shown } from '../case/Shown';
+export { Foretold } from './Foretold';
 export { Triage } from './Triage';

@@ -2,30 +2,36 @@ import { useQueries } from '@tanstack/react-query';
 import { useState } from 'react';
 import { View } from 'react-native';
 
+import { grownBetween, outlinedOf } from '@/core/case/outlines';
 import { unlike } from '@/core/case/pictures';
 import { deltaE, movedBy, type PatchColour, patchColour } from '@/core/colour/patch';
 import type { Photo, PhotoPoint } from '@/core/record/log/photo';
-import { AS_IT_IS, similarity } from '@/core/shape/similarity';
+import { type At, AS_IT_IS, LEAST_POINTS, MOST_POINTS, similarity } from '@/core/shape/similarity';
+import { areaWords, lengthRange } from '@/core/shape/units';
 import { setEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
 import { meanQuery } from '@/state/photos';
 import { run } from '@/state/session';
 import { localDate, longDate } from '@/state/time';
+import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { usePageSize } from '@/ui/Page';
-import { Row, Section } from '@/ui/Parts';
+import { Fold, Row, Section } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { Pixels, Pointed } from './Picture';
-import { apartWords, movedWords, noiseOf } from './words';
+import { NumberField } from '../shared/fields';
+import { Outlining, Pixels, Pointed } from './Picture';
+import { apartWords, grownWords, moreWords, movedWords, noiseOf } from './words';
 
-const POINTS: Record<PhotoPoint, string> = {
+type Set = PhotoPoint | 'outline';
+const POINTS: Record<Set, string> = {
   grey: 'grey card',
   patch: 'patch',
   first: 'first point',
   second: 'second point',
+  outline: 'outline',
 };
 type Way = 'beside' | 'divider';
 
@@ -40,12 +46,12 @@ export function Compare({
   const { zone, bundle } = useDesk();
   const page = usePageSize();
   const [way, setWay] = useState<Way>('beside');
-  const [active, setActive] = useState<PhotoPoint>('grey');
+  const [active, setActive] = useState<Set>('grey');
   const [at, setAt] = useState(50);
   const day = (p: Photo) => longDate(Date.parse(p.atUtc), zone.timeZone);
   const against = unlike(a, b, zone, bundle.history, bundle.log);
-  const set = (p: Photo, x: number, y: number) =>
-    run(setEvent({ ...p, [active]: { x, y } }, `${POINTS[active]} of a picture`));
+  const set = (p: Photo, change: Partial<Photo>) =>
+    run(setEvent({ ...p, ...change }, `${POINTS[active]} of a picture`));
   const width = page.wide ? (page.main - space.m) / 2 : page.main;
   return (
     <Section title={`${day(a)} and ${day(b)}`}>
@@ -65,39 +71,19 @@ export function Compare({
       {way === 'beside' ? (
         <>
           <Choice
-            label="A tap on a picture sets its"
+            label="On the pictures you set the"
             value={active}
             onChange={setActive}
-            options={(Object.keys(POINTS) as PhotoPoint[]).map((value) => ({ value, label: POINTS[value] }))}
+            options={(Object.keys(POINTS) as Set[]).map((value) => ({ value, label: POINTS[value] }))}
           />
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.m }}>
             {[a, b].map((p) => (
               <View key={p.id} style={{ gap: space.xs, width }}>
-                <Pointed
-                  {...{ photo: p, active, width }}
-                  name={`${day(p)}: ${POINTS[active]}`}
-                  onPoint={({ x, y }) => set(p, x, y)}
-                />
-                <Type kind="small">{`${day(p)}${p.lit === '' ? '' : `, ${p.lit}`}`}</Type>
-                {(['x', 'y'] as const).map((axis) => {
-                  const here = p[active] ?? { x: 0.5, y: 0.5 };
-                  return (
-                    <Rail
-                      key={axis}
-                      label={`${POINTS[active]} on ${day(p)}, ${axis === 'x' ? 'from the left' : 'from above'}`}
-                      value={Math.round(1000 * here[axis]) / 10}
-                      min={0}
-                      max={100}
-                      step={0.5}
-                      valueText={`${Math.round(100 * here[axis])} %`}
-                      width={width}
-                      onChange={(v) =>
-                        set(p, axis === 'x' ? v / 100 : here.x, axis === 'y' ? v / 100 : here.y)
-                      }
-                      testID={`point-${axis}-${p.id}`}
-                    />
-                  );
-                })}
+                {active === 'outline' ? (
+                  <OutlineOf {...{ p, width }} day={day(p)} onSet={(outline) => set(p, { outline })} />
+                ) : (
+                  <PointOf {...{ p, active, width }} day={day(p)} onSet={(at) => set(p, { [active]: at })} />
+                )}
               </View>
             ))}
           </View>
@@ -106,7 +92,168 @@ export function Compare({
         <Over {...{ a, b, at }} width={page.main} onAt={setAt} names={[day(a), day(b)]} />
       )}
       <Patch pictures={pictures} pair={[a, b]} day={day} />
+      <Growth pictures={pictures} pair={[a, b]} day={day} onApart={(apartCm) => set(b, { apartCm })} />
     </Section>
+  );
+}
+
+interface SetOf<T> {
+  p: Photo;
+  width: number;
+  day: string;
+  onSet: (set: T) => void;
+}
+
+/** Where a point lies on a picture, by a tap or by keys. */
+function PointOf({ p, active, width, day, onSet }: SetOf<At> & { active: PhotoPoint }) {
+  return (
+    <>
+      <Pointed {...{ photo: p, active, width }} name={`${day}: ${POINTS[active]}`} onPoint={onSet} />
+      <Type kind="small">{`${day}${p.lit === '' ? '' : `, ${p.lit}`}`}</Type>
+      <AtKeys name={`${POINTS[active]} on ${day}`} id={p.id} at={p[active]} {...{ width }} onAt={onSet} />
+    </>
+  );
+}
+
+/** Two rails for a point of a picture. */
+function AtKeys({
+  name,
+  id,
+  at,
+  width,
+  onAt,
+}: {
+  name: string;
+  id: string;
+  at: At | undefined;
+  width: number;
+  onAt: (at: At) => void;
+}) {
+  const here = at ?? { x: 0.5, y: 0.5 };
+  return (['x', 'y'] as const).map((axis) => (
+    <Rail
+      key={axis}
+      label={`${name}, ${axis === 'x' ? 'from the left' : 'from above'}`}
+      value={Math.round(1000 * here[axis]) / 10}
+      min={0}
+      max={100}
+      step={0.5}
+      valueText={`${Math.round(100 * here[axis])} %`}
+      width={width}
+      onChange={(v) => onAt({ ...here, [axis]: v / 100 })}
+      testID={`point-${axis}-${id}`}
+    />
+  ));
+}
+
+/** A line around the coral, drawn by a finger in one go or set corner by corner. */
+function OutlineOf({ p, width, day, onSet }: SetOf<At[] | undefined>) {
+  const [corners, setCorners] = useState<readonly At[]>([]);
+  const [next, setNext] = useState<At>({ x: 0.5, y: 0.5 });
+  return (
+    <>
+      <Outlining
+        {...{ photo: p, width, corners }}
+        name={`${day}: ${p.outline ? 'the coral is outlined' : 'draw around the coral'}`}
+        onOutline={(outline) => {
+          setCorners([]);
+          if (outline) onSet(outline);
+        }}
+      />
+      <Type kind="small">{`${day}: ${p.outline ? 'outlined. Draw again to do it anew.' : 'draw around the coral in one go.'}`}</Type>
+      <Fold title="Corner by corner" testID={`corners-${p.id}`}>
+        <AtKeys name={`next corner on ${day}`} id={p.id} at={next} {...{ width }} onAt={setNext} />
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+          <Button
+            label={`Set corner ${corners.length + 1}`}
+            onPress={() => corners.length < MOST_POINTS && setCorners([...corners, next])}
+            testID={`corner-${p.id}`}
+          />
+          {corners.length >= LEAST_POINTS && (
+            <Button
+              label="Close the line"
+              onPress={() => {
+                onSet([...corners]);
+                setCorners([]);
+              }}
+              testID={`close-${p.id}`}
+            />
+          )}
+          {corners.length > 0 && (
+            <Button label="Take one back" kind="plain" onPress={() => setCorners(corners.slice(0, -1))} />
+          )}
+        </View>
+      </Fold>
+      {p.outline && (
+        <Button
+          label="Take the line away"
+          kind="plain"
+          onPress={() => onSet(undefined)}
+          testID={`no-line-${p.id}`}
+        />
+      )}
+    </>
+  );
+}
+
+/** How much the coral has grown between two pictures, by the lines around it against two points that do not grow. */
+function Growth({
+  pictures,
+  pair,
+  day,
+  onApart,
+}: {
+  pictures: readonly Photo[];
+  pair: readonly [Photo, Photo];
+  day: (p: Photo) => string;
+  onApart: (cm: number) => void;
+}) {
+  const { zone } = useDesk();
+  const all = outlinedOf(pictures);
+  const [from, to] = pair.map((p) => all.find((o) => o.photo.id === p.id));
+  const apartCm = pictures.findLast((p) => p.apartCm !== undefined)?.apartCm ?? null;
+  return (
+    <View style={{ gap: space.s }} testID="growth">
+      <Type>
+        {from && to
+          ? grownWords(grownBetween(from, to, all, zone), [from.cm2, to.cm2])
+          : 'Draw around the coral on both and set the first and second point on both, to things that do not grow: then its growth is told.'}
+      </Type>
+      {from && to && (
+        <View style={{ maxWidth: 220 }}>
+          <NumberField
+            label="First to second point"
+            value={apartCm}
+            unit="cm"
+            low={0.1}
+            high={300}
+            wrong={`Give ${lengthRange(0.1, 300)}: measured in the tank, for areas beside the growth.`}
+            take={(cm) => {
+              onApart(cm);
+              return true;
+            }}
+            testID="points-apart"
+          />
+        </View>
+      )}
+      {all.length > 2 && (
+        <View>
+          {all.map((o, i) => (
+            <Row key={o.photo.id} style={{ minHeight: 40 }}>
+              <Type style={{ flex: 1 }}>{day(o.photo)}</Type>
+              <Type kind="label">
+                {[
+                  o.cm2 === null ? '' : areaWords(o.cm2),
+                  i === 0 ? 'the first' : moreWords(grownBetween(all[0]!, o, all, zone)),
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
+              </Type>
+            </Row>
+          ))}
+        </View>
+      )}
+    </View>
   );
 }
 

@@ -1,10 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
 import { Image, Pressable, View } from 'react-native';
+import { Gesture } from 'react-native-gesture-handler';
+import Svg, { Polygon } from 'react-native-svg';
 
 import type { Photo, PhotoPoint } from '@/core/record/log/photo';
+import { drawnAround } from '@/core/shape/outline';
 import type { At } from '@/core/shape/similarity';
 import { photoQuery } from '@/state/photos';
 import { localDate, shortDate } from '@/state/time';
+import { Pulled } from '@/ui/Pulled';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -61,6 +66,84 @@ export function Pixels({ photo, width, height }: { photo: Photo; width: number; 
 
 const MARKS: Record<PhotoPoint, string> = { grey: 'G', patch: 'P', first: '1', second: '2' };
 
+/** A line around something on a picture, light over dark so that it is seen on any. */
+function Line({ points, width, height }: { points: readonly At[]; width: number; height: number }) {
+  const at = points.map(({ x, y }) => `${x * width},${y * height}`).join(' ');
+  return (
+    <Svg
+      width={width}
+      height={height}
+      style={{ position: 'absolute', left: 0, top: 0, pointerEvents: 'none' }}
+    >
+      {(['#000000', '#ffffff'] as const).map((stroke, i) => (
+        <Polygon
+          key={stroke}
+          points={at}
+          fill="none"
+          stroke={stroke}
+          strokeWidth={i === 0 ? 4 : 2}
+          strokeLinejoin="round"
+        />
+      ))}
+    </Svg>
+  );
+}
+
+/** A picture on which a finger draws a line around something. */
+export function Outlining({
+  photo,
+  name,
+  width,
+  corners,
+  onOutline,
+}: {
+  photo: Photo;
+  name: string;
+  width: number;
+  /** corners of a line that is being set point by point */
+  corners: readonly At[];
+  /** a line was drawn; null = it encloses nothing */
+  onOutline: (outline: At[] | null) => void;
+}) {
+  const height = (width * photo.heightPx) / photo.widthPx;
+  const drawn = useRef<At[]>([]);
+  const [line, setLine] = useState<readonly At[]>([]);
+  const take = (e: { x: number; y: number }) => {
+    drawn.current.push({
+      x: Math.min(1, Math.max(0, e.x / width)),
+      y: Math.min(1, Math.max(0, e.y / height)),
+    });
+    setLine([...drawn.current]);
+  };
+  const pan = Gesture.Pan()
+    .minDistance(0)
+    .shouldCancelWhenOutside(false)
+    .runOnJS(true)
+    .onBegin((e) => {
+      drawn.current = [];
+      take(e);
+    })
+    .onUpdate(take)
+    .onFinalize(() => {
+      const made = drawnAround(drawn.current, height / width);
+      setLine([]);
+      onOutline(made);
+    });
+  const shown = line.length > 0 ? line : corners.length > 0 ? corners : (photo.outline ?? []);
+  return (
+    <Pulled
+      pull={pan}
+      style={{ width, height }}
+      testID={`outlining-${photo.id}`}
+      role="img"
+      aria-label={name}
+    >
+      <Pixels photo={photo} width={width} height={height} />
+      {shown.length > 0 && <Line points={shown} width={width} height={height} />}
+    </Pulled>
+  );
+}
+
 /** A picture on which points are set by a tap. */
 export function Pointed({
   photo,
@@ -95,6 +178,7 @@ export function Pointed({
     >
       <View style={{ pointerEvents: 'none' }}>
         <Pixels photo={photo} width={width} height={height} />
+        {photo.outline && <Line points={photo.outline} width={width} height={height} />}
         {(Object.keys(MARKS) as PhotoPoint[]).map((key) => {
           const at = photo[key];
           return at ? (

@@ -3,15 +3,19 @@ import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 
+import { cameraLight } from '@/core/case/cameraLight';
 import { litWords, picturesOf } from '@/core/case/pictures';
+import { formatTime } from '@/core/day/clock';
 import type { Photo } from '@/core/record/log/photo';
 import { plural } from '@/core/shape/counts';
+import { percent } from '@/core/shape/percent';
+import { setExtras } from '@/state/commands/days';
 import { removeEvent, setEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { addPhoto, MOST_PX, photoQuery, removePhoto, roomLeft } from '@/state/photos';
 import { run } from '@/state/session';
-import { localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
+import { addDays, localDate, longDate, shortDate, useNowMs, utcIso, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { keepBlob, pickPicture } from '@/ui/files';
 import { Page } from '@/ui/Page';
@@ -100,11 +104,7 @@ export function Pictures() {
             <Type kind="small" testID="pictures-room">
               {`Pictures stay in this browser and are no part of the case file: keep each as a file that you want elsewhere.${room === null ? '' : ` The browser still has about ${room > 1e9 ? `${(room / 1e9).toFixed(0)} GB` : `${Math.round(room / MB)} MB`} for them.`}`}
             </Type>
-            <Button
-              label="Light for the camera"
-              onPress={() => router.navigate('/around')}
-              testID="pictures-around"
-            />
+            <CameraLight last={all.at(-1) ?? null} onTold={setTold} />
           </Section>
         </>
       }
@@ -171,5 +171,44 @@ export function Pictures() {
         </View>
       )}
     </Page>
+  );
+}
+
+/** After so long the light can be at the lamp, minutes. Mark: rule of thumb. */
+const SOON_MIN = 10;
+const DAY_MIN = 1440;
+
+/** Light for the camera, at the hour of the last picture: drafted in one tap, typed in with the sheet. */
+function CameraLight({ last, onTold }: { last: Photo | null; onTold: (words: string) => void }) {
+  const { doc, zone, group, lampKind } = useDesk();
+  const nowMs = useNowMs();
+  const now = wallMinute(nowMs, zone.timeZone);
+  const fives = (minute: number) => (Math.ceil(minute / 5) * 5) % DAY_MIN;
+  const minute = fives(last ? wallMinute(Date.parse(last.atUtc), zone.timeZone) : now + SOON_MIN);
+  const today = localDate(nowMs, zone.timeZone);
+  const at = { id: '', date: minute < now ? addDays(today, 1) : today, fromMinute: minute };
+  const made = group && lampKind ? cameraLight(doc, lampKind, group, at) : null;
+  if (!group || !made) return null;
+  const when = `${shortDate(at.date)} ${formatTime(minute)}`;
+  const there = group.extras?.interludes?.some((i) => i.date === at.date && i.fromMinute === minute);
+  return (
+    <View style={{ gap: space.s }}>
+      <Type kind="small">
+        {`${made.mixName} at ${percent(made.strengthShare)} for ${made.minutes} min${last ? ', at the hour of the last picture' : ''}: the same light each time is what makes pictures comparable.`}
+      </Type>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button
+          label={there ? 'Type it in' : `Draft camera light, ${when}`}
+          onPress={() => {
+            if (there) return router.navigate('/sheet');
+            const interludes = [...(group.extras?.interludes ?? []), { ...made, id: newId() }];
+            if (run(setExtras(group.id, (e) => ({ ...e, interludes }))))
+              onTold(`Drafted for ${when}: it comes once it is typed into the lamp.`);
+          }}
+          testID="camera-light"
+        />
+        <Button label="Other light" kind="plain" onPress={() => router.navigate('/around')} />
+      </View>
+    </View>
   );
 }

@@ -1,6 +1,9 @@
 import { deltaE, type Moved, type PatchColour } from '@/core/colour/patch';
+import { type Grown, USUAL_OUTLINE } from '@/core/case/outlines';
 import type { Judged } from '@/core/evidence/blind';
-import { inWords } from '@/core/shape/counts';
+import { inWords, plural } from '@/core/shape/counts';
+import { percent } from '@/core/shape/percent';
+import { areaWords } from '@/core/shape/units';
 
 /** How far apart shots of one day may lie where nobody has repeated one, ΔE. Mark: rule of thumb. */
 export const USUAL_NOISE = 3;
@@ -45,4 +48,25 @@ export function blindWords({ pairs, agreed, later, p }: Judged): string {
         : 'the earlier one, more often than chance would'
       : 'now the one, now the other: as chance would';
   return `You said the same both times for ${inWords(agreed)} of ${inWords(pairs)} pairs. There you chose the later picture in ${inWords(later)} of ${inWords(agreed)}: ${side}.`;
+}
+
+const outlineNoise = (noise: number | null) =>
+  noise === null
+    ? `a hand draws one line twice to about ${percent(USUAL_OUTLINE)} of its area, rule of thumb: draw a second picture of a day to know yours`
+    : `lines of one day differ by ${percent(noise)}`;
+const signed = (share: number) => `${share < 0 ? '−' : '+'}${percent(Math.abs(share))}`;
+
+/** How much more area an outline has than another, with its doubt. */
+export const moreWords = ({ ratio, bandShare }: Grown): string =>
+  Math.abs(Math.log(ratio)) <= bandShare ? 'no more than lines differ' : signed(ratio - 1);
+
+/** How a coral grew between two outlines. */
+export function grownWords(grown: Grown, [from, to]: readonly (number | null)[]): string {
+  const { days, ratio, bandShare, noise } = grown;
+  const areas = from != null && to != null ? `${areaWords(from)} → ${areaWords(to)}, ` : '';
+  const doubt = `± ${percent(bandShare)}: ${outlineNoise(noise)}`;
+  if (Math.abs(Math.log(ratio)) <= bandShare)
+    return `No growth can be told from how lines are drawn (${areas}${signed(ratio - 1)}; ${doubt}).`;
+  const month = days > 0 ? `, ${signed(ratio ** (30 / days) - 1)} a month` : '';
+  return `The outlined area: ${areas}${signed(ratio - 1)} in ${plural(days, 'day')}${month} (${doubt}). What grew towards the camera is not in it.`;
 }

@@ -4,9 +4,9 @@ import { View } from 'react-native';
 
 import { stepLines } from '@/core/case/stepWords';
 import { runnable } from '@/core/case/runnable';
-import { ceilingOf, livesByLight } from '@/core/record/needs';
+import { ceilingOf, paceOf, livesByLight } from '@/core/record/needs';
 import { runningAt } from '@/core/case/lit';
-import { AS_PRINTED, DISASTER } from '@/core/easing/accustomed';
+import { AS_PRINTED, harmFrom } from '@/core/easing/accustomed';
 import { entryOf, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { useDesk } from '@/state/desk';
@@ -123,7 +123,7 @@ export function Rescue() {
                   ? 'What everybody is used to is being reckoned.'
                   : !cut || worst.ratio <= takes(ceiling) + AS_PRINTED
                     ? `Nobody gets more than ${timesUsed(worst.ratio)}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
-                    : `${zone.spots[worst.i]!.name} gets ${timesUsed(worst.ratio)}${worst.ratio > takes(DISASTER) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
+                    : `${zone.spots[worst.i]!.name} gets ${timesUsed(worst.ratio)}${worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
         </Type>
       }
       side={

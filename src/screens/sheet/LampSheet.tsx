@@ -15,6 +15,7 @@ import { activePlans, type EasingPlan } from '@/core/record/history';
 import { PLACES, verdict } from '@/core/case/verdict';
 import type { CoralJudgement } from '@/core/case/judgement';
 import { judgementOf, useDraftState } from '@/state/judgement';
+import { expectedOf } from '@/core/case/foretold';
 import { stepWords } from '@/core/case/stepWords';
 import { dayAt, levelsOfGroups, spectrumUnder } from '@/core/case/light';
 import { endsWords, lampTable, roundingEffect } from '@/core/case/table';
@@ -415,7 +416,11 @@ function Filled() {
       )}
       <Extras group={group} />
       {table.times.length > 0 && (changes.length > 0 || !running) && (
-        <TypedIn key={group.id} group={group} tooLarge={tooLarge} first={!running} />
+        <TypedIn
+          key={group.id}
+          {...{ group, tooLarge, first: !running }}
+          corals={judged ? expectedOf(zone, judged) : []}
+        />
       )}
       {running && (
         <Type kind="small">{`Running since ${longDate(Date.parse(running.atUtc), zone.timeZone)}, as ${SURE[running.sure]}${hasCap(running.lampKind) ? `, cap ${percent(running.capShare)}` : ''}.`}</Type>

@@ -1,11 +1,15 @@
 import { router } from 'expo-router';
 import { View } from 'react-native';
 
+import { foretoldEntry } from '@/core/case/foretold';
 import { stillness } from '@/core/case/stillness';
 import { measuredOn } from '@/core/record/experiment';
+import type { Foretold } from '@/core/record/log/foretold';
 import type { Group } from '@/core/record/zone';
+import { NAME_LENGTH } from '@/core/shape/shape';
 import { hasCap } from '@/core/spectrum/controls';
 import { setUsedTo } from '@/state/commands/days';
+import { withTold } from '@/state/commands/log';
 import { freeze, typeIn } from '@/state/commands/running';
 import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
@@ -28,10 +32,12 @@ interface Props {
   tooLarge: boolean;
   /** nothing of this group has run before */
   first: boolean;
+  /** what is to be expected of it, coral by coral */
+  corals: Foretold['corals'];
 }
 
 /** From draft to running: one tap, now or at a time given; a change that is too large is eased in first. */
-export function TypedIn({ group, tooLarge: ease, first }: Props) {
+export function TypedIn({ group, tooLarge: ease, first, corals }: Props) {
   const { doc, zone, lampKind, bundle } = useDesk();
   const nowMs = useNowMs();
   const spoils = measuredOn(zone.experiments ?? [], localDate(nowMs, zone.timeZone));
@@ -42,7 +48,21 @@ export function TypedIn({ group, tooLarge: ease, first }: Props) {
     const atUtc = when.instant();
     if (atUtc === null) return;
     const entry = freeze(doc, zone, group, { id: newId(), atUtc, usedTo: first && group.usedTo === true });
-    if (!run(typeIn(entry))) return;
+    const lastDate = localDate(Date.parse(atUtc), zone.timeZone);
+    // what is new to nobody, or new altogether, is no change of which something could be expected
+    const told = first
+      ? null
+      : foretoldEntry(
+          {
+            id: newId(),
+            zoneId: zone.id,
+            atUtc,
+            of: `${group.name} typed in`.slice(0, NAME_LENGTH),
+            lastDate,
+          },
+          corals,
+        );
+    if (!run(withTold(typeIn(entry), told))) return;
     typed.clear();
     router.navigate('/');
   };

@@ -1,8 +1,5 @@
 import { View } from 'react-native';
 
-import { overdueChores } from '@/core/case/chores';
-import { dueStep } from '@/core/case/planAhead';
-import { activePlans } from '@/core/record/history';
 import { dayAt, levelsOfGroups, parUnder } from '@/core/case/light';
 import { runningAt } from '@/core/case/lit';
 import type { Zone } from '@/core/record/zone';
@@ -10,7 +7,7 @@ import { formatTime } from '@/core/day/clock';
 import { litPieces } from '@/core/day/day';
 import { type Desk } from '@/state/desk';
 import { changeSettings } from '@/state/settings';
-import { localDate, utcIso, wallMinute } from '@/state/time';
+import { utcIso, wallMinute } from '@/state/time';
 import { Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
@@ -45,9 +42,6 @@ function Water({ zone, desk, nowMs }: { zone: Zone; desk: Desk; nowMs: number })
   // what ends at midnight goes on when the next day begins lit
   const end = here?.to === 1440 && lit[0]?.from === 0 ? lit[0].to : here?.to;
   const next = lit.find((p) => p.from > minute)?.from ?? lit[0]?.from;
-  const today = localDate(nowMs, zone.timeZone);
-  const step = activePlans(bundle.history, zone.id).some((p) => dueStep(p, today));
-  const late = overdueChores(bundle, zone, nowMs)[0];
   const state =
     zone.groups.length === 0
       ? 'no lamp yet'
@@ -60,11 +54,6 @@ function Water({ zone, desk, nowMs }: { zone: Zone; desk: Desk; nowMs: number })
             : next === undefined
               ? 'dark all day'
               : `dark until ${formatTime(next)}`;
-  const due = step
-    ? '▲ a step of easing in is due'
-    : late
-      ? `▲ upkeep: ${late.chore.name.toLowerCase()}`
-      : null;
   return (
     <Row
       onPress={() => changeSettings({ zoneId: zone.id, groupId: null, plateId: null, spotId: null })}
@@ -73,7 +62,7 @@ function Water({ zone, desk, nowMs }: { zone: Zone; desk: Desk; nowMs: number })
       <View style={{ flex: 1 }}>
         <Type kind="label">{zone.name}</Type>
         <Type kind="small" testID={`water-${zone.name}`}>
-          {[state, runs && peak !== null ? `peak ${umol(peak)} µmol at ${spot!.name}` : null, due]
+          {[state, runs && peak !== null ? `peak ${umol(peak)} µmol at ${spot!.name}` : null]
             .filter(Boolean)
             .join(' · ')}
         </Type>

@@ -16,6 +16,7 @@ import { daysAgo, localDate, longDate, useNowMs, wallMinute } from '@/state/time
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
+import { part } from '@/ui/part';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -36,6 +37,8 @@ import { NowDay, NowStage } from './Now';
 import { OtherWaters } from './OtherWaters';
 import { todaySentence } from './sentence';
 import { SoFar } from './SoFar';
+
+const DueList = part(async () => (await import('./DueList')).DueList);
 
 /** The lines under the picture: figure, coral and verdict. */
 const STAGE_LINES = 57;
@@ -154,6 +157,7 @@ export function Today() {
               </Section>
             )}
             <OtherWaters desk={desk} nowMs={nowMs} />
+            <DueList desk={desk} nowMs={nowMs} />
           </>
         )
       }

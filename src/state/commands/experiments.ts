@@ -11,16 +11,17 @@ export const removeExperiment = (zoneId: string, id: string): Command =>
     if (z.experiments.length === 0) delete z.experiments;
   });
 
-/** Keeps what was measured, in place of what stood there; null = it was not measured after all. */
-export const setValue = (
+/** Keeps what was measured, in place of what stood there; a value of null = it was not measured after all. */
+export const setValues = (
   zoneId: string,
   experimentId: string,
-  of: Pick<FragmentValue, 'phase' | 'fragmentId' | 'at'>,
-  measured: Pick<FragmentValue, 'value' | 'date'> | null,
+  measured: readonly (Omit<FragmentValue, 'value'> & { value: number | null })[],
 ): Command =>
-  onZone('a measure', zoneId, (z) => {
+  onZone(measured.length === 1 ? 'a measure' : 'measures', zoneId, (z) => {
     const e = z.experiments?.find((x) => x.id === experimentId);
     if (!e) return;
-    keep(e.values, (x) => x.phase !== of.phase || x.fragmentId !== of.fragmentId || x.at !== of.at);
-    if (measured) e.values.push({ ...of, ...measured });
+    for (const { value, ...of } of measured) {
+      keep(e.values, (x) => x.phase !== of.phase || x.fragmentId !== of.fragmentId || x.at !== of.at);
+      if (value !== null) e.values.push({ ...of, value });
+    }
   });

@@ -1,6 +1,6 @@
 import type { CaseBundle } from '@/core/record/documents';
 import type { LogEvent } from '@/core/record/log';
-import type { Command } from './edit';
+import { type Command, together } from './edit';
 
 /** A log grows to tens of thousands of entries, of which an edit touches one: it is copied as a list, never drafted. */
 export const withEvents = (b: CaseBundle, events: LogEvent[]): CaseBundle => ({
@@ -17,6 +17,10 @@ export const setEvent = (event: LogEvent, name: string): Command => ({
     return withEvents(b, known ? events.map((e) => (e.id === event.id ? event : e)) : [...events, event]);
   },
 });
+
+/** A change together with what was expected of it, as one step; null = nothing was. */
+export const withTold = (change: Command, told: LogEvent | null): Command =>
+  told ? together(change.name, change, setEvent(told, change.name)) : change;
 
 export const removeEvent = (id: string): Command => ({
   name: 'remove from the log',

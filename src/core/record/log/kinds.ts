@@ -2,6 +2,7 @@ import { befell } from './befell';
 import { carbon } from './carbon';
 import { care } from './care';
 import { chore } from './chore';
+import { foretold } from './foretold';
 import { harvest } from './harvest';
 import { lens } from './lens';
 import { moved } from './moved';
@@ -24,5 +25,6 @@ export const LOG_KINDS = [
   harvest,
   moved,
   chore,
+  foretold,
   photo,
 ] as const;

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 
-import { id, share, text, whole } from '../../shape/shape';
+import { LEAST_POINTS, MOST_POINTS } from '../../shape/similarity';
+import { between, id, list, share, text, whole } from '../../shape/shape';
 import { logBase, logKind, spotName } from './logKind';
 
 /** A point of a picture, as shares of its width and height. */
@@ -20,6 +21,10 @@ const schema = v.object({
   patch: v.optional(point),
   first: v.optional(point),
   second: v.optional(point),
+  /** how far apart the two points are in the tank, cm; absent = not measured */
+  apartCm: v.optional(between(0.1, 300, ' cm')),
+  /** a line around the coral; absent = not drawn */
+  outline: v.optional(list(point, LEAST_POINTS, MOST_POINTS)),
 });
 /** A picture of a coral; its pixels are kept beside the case, by the id of this entry. */
 export type Photo = v.InferOutput<typeof schema>;

@@ -3,13 +3,12 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { interludeCost } from '@/core/case/acted';
+import { CAMERA_MINUTES, CAMERA_STRENGTH, whitestPlate } from '@/core/case/cameraLight';
 import { levelsOfGroups } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { largeWords } from '@/core/case/verdict';
 import { formatTime, isoTime, parseTypedTime } from '@/core/day/clock';
 import { type InterludeKind, overrules } from '@/core/day/extras';
-import { colourClass } from '@/core/library/colours';
-import type { Levels } from '@/core/spectrum/lampKind';
 import { newId } from '@/state/id';
 import { isDate, localDate, shortDate, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
@@ -27,7 +26,7 @@ import { type PartProps, setting } from './part';
 
 /** What an interlude is for: as it stands in the sentence, how long and how strong it begins. */
 const KINDS: Readonly<Record<InterludeKind, { as: string; minutes: number; strength: number }>> = {
-  photograph: { as: 'as a camera wants it', minutes: 20, strength: 0.6 },
+  photograph: { as: 'as a camera wants it', minutes: CAMERA_MINUTES, strength: CAMERA_STRENGTH },
   feeding: { as: 'dim, so that polyps open', minutes: 15, strength: 0.3 },
   viewing: { as: 'to be looked at', minutes: 120, strength: 0.5 },
   maintenance: { as: 'dim and white, for hands in the water', minutes: 60, strength: 0.25 },
@@ -48,14 +47,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
   const typed = useTyped(`interlude ${zone.id}`);
   const [what, setWhat] = typed.of<InterludeKind>('what', 'photograph');
-  /** share of white, green and red in a plate's controls: the whitest is what a camera balances best */
-  const whiteness = (mix: Levels) => {
-    const all = kind.controls.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0);
-    const white = kind.controls.filter((c) => ['white', 'warm'].includes(colourClass(kind, c)));
-    return all > 0 ? white.reduce((sum, c) => sum + (mix[c.id] ?? 0), 0) / all : 0;
-  };
-  const whitest = [...plates].sort((a, b) => whiteness(b.mix) - whiteness(a.mix))[0];
-  const [plateId, setPlateId] = typed.of('plateId', whitest?.id ?? '');
+  const [plateId, setPlateId] = typed.of('plateId', whitestPlate(kind, plates)?.id ?? '');
   const [date, setDate] = typed.of('date', today);
   const [time, setTime] = typed.of('time', isoTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
   const [minutes, setMinutes] = typed.of('minutes', String(KINDS.photograph.minutes));

@@ -1,0 +1,62 @@
+import { router } from 'expo-router';
+import { View } from 'react-native';
+
+import { type DueItem, dueList } from '@/core/case/due';
+import { plural } from '@/core/shape/counts';
+import type { Desk } from '@/state/desk';
+import { changeSettings } from '@/state/settings';
+import { daysBetween, localDate, shortDate } from '@/state/time';
+import { Fold, Row, Section } from '@/ui/Parts';
+import { Type } from '@/ui/Type';
+
+/** Looked ahead so many days. */
+const AHEAD_DAYS = 14;
+
+/** Where something that is due is done. */
+function goTo({ zoneId, what }: DueItem): void {
+  changeSettings({ zoneId, groupId: null, plateId: null, spotId: null });
+  if (what.is === 'chore') router.navigate('/upkeep');
+  else if (what.is === 'measure')
+    router.navigate({ pathname: '/experiments', params: { of: what.experimentId } } as never);
+  else if (what.is === 'ask') router.navigate({ pathname: '/log', params: { entry: what.eventId } });
+  else router.navigate({ pathname: '/log', params: { plan: what.planId } });
+}
+
+/** What is due in all waters, and what comes in two weeks. */
+export function DueList({ desk, nowMs }: { desk: Desk; nowMs: number }) {
+  const all = dueList(desk.bundle, nowMs, AHEAD_DAYS);
+  const today = localDate(nowMs, desk.zone.timeZone);
+  const due = all.filter((d) => d.date <= today);
+  const coming = all.filter((d) => d.date > today);
+  if (all.length === 0) return null;
+  const rows = (items: readonly DueItem[]) => (
+    <View>
+      {items.map((d) => {
+        const days = daysBetween(today, d.date);
+        return (
+          <Row key={d.key} onPress={() => goTo(d)} name={`${d.title}, ${d.zoneName}`}>
+            <View style={{ flex: 1 }}>
+              <Type kind="label">{d.title}</Type>
+              {desk.doc.zones.length > 1 && <Type kind="small">{d.zoneName}</Type>}
+            </View>
+            <Type kind="label">
+              {days < 0 ? `▲ ${plural(-days, 'day')} late` : days === 0 ? '▲ today' : shortDate(d.date)}
+            </Type>
+          </Row>
+        );
+      })}
+    </View>
+  );
+  return (
+    <Section title="Due">
+      <View testID="due-list">
+        {due.length === 0 ? <Type kind="small">Nothing today.</Type> : rows(due)}
+        {coming.length > 0 && (
+          <Fold title={`${plural(coming.length, 'thing')} more in two weeks`} testID="due-coming">
+            {rows(coming)}
+          </Fold>
+        )}
+      </View>
+    </Section>
+  );
+}

@@ -34,7 +34,7 @@ import { emissionSpectrum } from '@/core/spectrum/emission';
 import { BANDS, bandPhotons, par } from '@/core/spectrum/bands';
 import { attenuationPerM } from '@/core/optics/water';
 import { fresnelIntoWater, SEA_WATER_INDEX } from '@/core/optics/refraction';
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { alga } from '@/core/feeding/algae';
 import { matLight, worthOf } from '@/core/refugium/growth';
@@ -46,7 +46,7 @@ import { allFull } from '@/core/spectrum/controls';
 
 import { medianMs, report } from './timing';
 
-const bundle = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const bundle = watersCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
 const rig = rigOf(groups, zone, zone.spots);

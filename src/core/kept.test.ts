@@ -6,7 +6,7 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
-import { displayCase, demoCase } from '@/demo/lagoon';
+import { displayCase, watersCase } from '@/demo/lagoon';
 
 import { courseOf, eventsOf, ownDay } from './case/course';
 import { steppedDawn, threadsOfWindows } from './case/dawn';
@@ -1114,7 +1114,7 @@ describe('easing', () => {
 });
 
 describe('a refugium', () => {
-  const whole = demoCase(Date.parse(NOW), 'UTC');
+  const whole = watersCase(Date.parse(NOW), 'UTC');
   const sump = whole.case.zones[1]!;
   const lit = draftGroups(whole.case, sump);
   const cal = bareCalibration(hungGroups(whole.case, sump), sump);

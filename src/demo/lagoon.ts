@@ -1,4 +1,5 @@
 import { parseTime } from '@/core/day/clock';
+import { civilDay } from '@/core/day/wallClock';
 import type { Levels } from '@/core/spectrum/lampKind';
 import { bundleOf, type CaseBundle } from '@/core/record/documents';
 import { type LogEvent } from '@/core/record/log';
@@ -10,64 +11,10 @@ import { lampLibrary } from '@/core/library/lamps';
 import { plainTank } from '@/core/optics/tank';
 
 import { demoPanel } from './panel';
+import { demoPlates, plate } from './plates';
 
-const plate = (id: string, name: string, mix: Levels, notes: string): Plate => ({
-  id,
-  name,
-  lampKindId: demoPanel.id,
-  notes,
-  mix,
-  locked: [],
-  versions: [],
-});
-
-const plates = [
-  plate(
-    'demo-late',
-    'Late light',
-    {
-      'near-uv': 0.5,
-      violet: 0.72,
-      'royal-blue': 0.86,
-      blue: 0.7,
-      cyan: 0.38,
-      lime: 0.12,
-      'cool-white': 0.2,
-      'deep-red': 0.08,
-    },
-    'Blue with a little white, for the hours when people read beside the tank.',
-  ),
-  plate(
-    'demo-noon',
-    'Reading noon',
-    {
-      'near-uv': 0.4,
-      violet: 0.7,
-      'royal-blue': 0.82,
-      blue: 0.74,
-      cyan: 0.48,
-      lime: 0.3,
-      'cool-white': 0.55,
-      'deep-red': 0.15,
-    },
-    'Whiter, so that sand, rock and fish show their colours.',
-  ),
-  plate(
-    'demo-dusk',
-    'Deep shelf',
-    {
-      'near-uv': 0.3,
-      violet: 0.6,
-      'royal-blue': 0.8,
-      blue: 0.45,
-      cyan: 0.05,
-      lime: 0,
-      'cool-white': 0,
-      'deep-red': 0,
-    },
-    'First and last light.',
-  ),
-];
+export { demoShot } from './pictures';
+import { datesFrom, storyEvents, storyExperiment, storyPlan, storyRuns } from './story';
 
 const DAY: readonly (readonly [time: string, strengthShare: number, plateId: string])[] = [
   ['08:40', 0, 'demo-dusk'],
@@ -248,7 +195,7 @@ export function displayCase(nowMs: number, timeZone: string): CaseBundle {
     lampKind: demoPanel,
     lamps,
     threads: threads.map((t) => {
-      const p = plates.find((x) => 'plateId' in t.mix && x.id === t.mix.plateId)!;
+      const p = demoPlates.find((x) => 'plateId' in t.mix && x.id === t.mix.plateId)!;
       return { minute: t.minute, strengthShare: t.strengthShare, mix: p.mix, mixName: p.name };
     }),
     capShare,
@@ -263,15 +210,15 @@ export function displayCase(nowMs: number, timeZone: string): CaseBundle {
     demo: true,
     zones: [zone(timeZone)],
     lampKinds: [demoPanel],
-    plates,
+    plates: demoPlates,
     references: [],
     forms: [],
   });
   return { ...bundle, history: { ...bundle.history, entries: [running] } };
 }
 
-/** The demo case: the display and its refugium, with what was weighed, tested and seen to there. */
-export function demoCase(nowMs: number, timeZone: string): CaseBundle {
+/** The display and its refugium, with what was weighed, tested and seen to there. */
+export function watersCase(nowMs: number, timeZone: string): CaseBundle {
   const { case: doc, history, readings, log } = displayCase(nowMs, timeZone);
   const sumpRuns: RunningEntry = {
     id: 'demo-sump-running',
@@ -303,5 +250,25 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
     history: { ...history, entries: [...history.entries, sumpRuns] },
     readings,
     log: { ...log, events: demoEvents(nowMs) },
+  };
+}
+
+/** The demo: the same, and eight months of the display before today. */
+export function demoCase(nowMs: number, timeZone: string): CaseBundle {
+  const { case: doc, history, readings, log } = watersCase(nowMs, timeZone);
+  const [display, ...others] = doc.zones;
+  const [now, ...ran] = history.entries;
+  const { id: _, atUtc: __, usedTo: ___, ...today } = now!;
+  const date = datesFrom(civilDay(nowMs, timeZone).date);
+  return {
+    case: { ...doc, zones: [{ ...display!, experiments: [storyExperiment(date)] }, ...others] },
+    history: {
+      ...history,
+      // what runs today was changed to, not begun with
+      entries: [...storyRuns(nowMs, today), { ...now!, usedTo: false }, ...ran],
+      plans: [storyPlan(nowMs, today, date)],
+    },
+    readings,
+    log: { ...log, events: [...storyEvents(nowMs, display!.id, date), ...log.events] },
   };
 }

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 
 import { fireEvent, screen } from '@testing-library/react';
 
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 import { useSettings } from '@/state/settings';
 
 import { Find } from './shell/Find';
@@ -18,7 +18,7 @@ jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router'
 freshPlaces();
 beforeEach(() => routeAt());
 
-const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const { case: doc } = watersCase(Date.UTC(2026, 10, 24), 'UTC');
 const all = findable(doc);
 const names = (typed: string, recent: string[] = []) => finds(all, typed, recent).map((f) => f.name);
 

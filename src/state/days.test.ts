@@ -4,14 +4,14 @@ import { dateOf, dayNumber } from '@/core/day/wallClock';
 import { lampLibrary } from '@/core/library/lamps';
 import type { CaseBundle } from '@/core/record/documents';
 import type { Group } from '@/core/record/zone';
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { setExtras } from './commands/days';
 import { addGroup } from './commands/lamps';
 import { setWindows, takeDay, threadsFrom } from './days';
 import { draftLit } from './derive';
 
-const demo = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const demo = watersCase(Date.UTC(2026, 10, 24), 'UTC');
 const [display] = demo.case.zones;
 const panel = display!.groups[0]!;
 const groupIn = (b: CaseBundle, id: string): Group =>

@@ -5,7 +5,7 @@ import { draftGroups } from '@/core/case/lit';
 import { FORMS } from '@/core/coral/form';
 import { lampLibrary } from '@/core/library/lamps';
 import { plainTank } from '@/core/optics/tank';
-import { demoCase, displayCase } from '@/demo/lagoon';
+import { watersCase, displayCase } from '@/demo/lagoon';
 import { problemLine } from '@/core/record/read';
 import { exportText, importText } from '@/store/file';
 
@@ -233,7 +233,7 @@ describe('readings', () => {
 });
 
 describe('waters', () => {
-  const whole = () => demoCase(Date.UTC(2026, 10, 24), 'UTC');
+  const whole = () => watersCase(Date.UTC(2026, 10, 24), 'UTC');
   const SUMP = 'demo-sump-zone';
   const shelf = (b: CaseBundle) => ({
     ...b.case.zones[0]!,

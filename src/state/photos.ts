@@ -32,12 +32,23 @@ export async function addPhoto(id: string, caseId: string, file: Blob): Promise<
   }
 }
 
+/** A picture's pixels; the demo's are drawn when they are first looked at. Null where this browser has none. */
+async function pixelsOf(id: string): Promise<Blob | null> {
+  const kept = await getPhoto(id);
+  if (kept || !id.startsWith('demo-photo-')) return kept;
+  const { demoShot } = await import('@/demo/lagoon');
+  const shot = demoShot(id);
+  const drawn = shot && (await reckoner().shoot(shot));
+  if (drawn) await putPhoto(id, 'demo', drawn);
+  return drawn;
+}
+
 /** Where a picture's pixels are; null where this browser has none of it. */
 export const photoQuery = (id: string) =>
   queryOptions({
     queryKey: ['photo', id],
     queryFn: async () => {
-      const blob = await getPhoto(id);
+      const blob = await pixelsOf(id);
       return blob ? { url: URL.createObjectURL(blob), blob } : null;
     },
     ...always,
@@ -52,7 +63,7 @@ export const meanQuery = (id: string, at: At | undefined) =>
   queryOptions({
     queryKey: ['photo mean', id, at],
     queryFn: async (): Promise<Mean | null> => {
-      const blob = await getPhoto(id);
+      const blob = await pixelsOf(id);
       return blob ? await reckoner().patchMean(blob, at!, REACH) : null;
     },
     enabled: at !== undefined,

@@ -35,6 +35,7 @@ import { type Field, type FieldGrid } from '@/core/optics/field';
 import { fieldSteps } from '@/core/optics/fieldSteps';
 import type { PortraitScene } from '@/core/portrait/buffers';
 import { type KeptLight, type PortraitInput, portraitSteps } from '@/core/portrait/scene';
+import { photographSteps, type Shot } from '@/core/portrait/studio';
 import { computeResponse, type ResponseMatrix, type Rig, type RigSpot } from '@/core/optics/response';
 import type { Levels, ControllerProfile, LampKind } from '@/core/spectrum/lampKind';
 import type { Spectrum } from '@/core/spectrum/grid';
@@ -126,6 +127,15 @@ export const service = {
     picture.close();
     const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: JPEG });
     return { blob, widthPx: canvas.width, heightPx: canvas.height };
+  },
+  /** a made-up picture, as a file of its own */
+  shoot: async (shot: Shot): Promise<Blob> => {
+    // nobody waits for it: what is asked meanwhile goes first
+    const letIn = () => new Promise<boolean>((resolve) => setTimeout(() => resolve(true)));
+    const { width, height, data } = await walked(photographSteps(shot), letIn);
+    const canvas = new OffscreenCanvas(width, height);
+    canvas.getContext('2d')!.putImageData(new ImageData(data, width, height), 0, 0);
+    return canvas.convertToBlob({ type: 'image/jpeg', quality: JPEG });
   },
   /** mean of a round patch of a picture, its middle as shares of the picture, its reach as a share of the width */
   patchMean: async (file: Blob, at: { x: number; y: number }, reach: number): Promise<Mean> => {

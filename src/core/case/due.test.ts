@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { parsed } from '../fixtures/events';
 import type { Experiment } from '../record/experiment';
@@ -6,7 +6,7 @@ import type { EasingPlan, Runnable } from '../record/history';
 import { dueList } from './due';
 
 const NOW = Date.parse('2026-11-24T12:00:00Z');
-const bundle = demoCase(NOW, 'UTC');
+const bundle = watersCase(NOW, 'UTC');
 const zone = bundle.case.zones[0]!;
 const running = bundle.history.entries[0]!;
 const plan: EasingPlan = {

@@ -5,7 +5,7 @@ import { displayCase } from '@/demo/lagoon';
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
 import { accustom, type DayLight, stepRatio, unknownStart } from '../easing/accustomed';
 import { lampLibrary } from '../library/lamps';
-import { computeResponse, type ResponseMatrix } from '../optics/response';
+import { parIn } from '../fixtures/parIn';
 import { ended } from '../shape/ended';
 import { bareCalibration, type Calibration, hungGroups } from './calibration';
 import { climbSteps } from './climb';
@@ -15,7 +15,7 @@ import { forecast } from './forecast';
 import { lightBetween, parTable } from './light';
 import { litRunnable, rigKey, rigOf, runningAt } from './lit';
 import { aheadOf, anew, ceilingRunning, doneSteps, goesOn, openSteps } from './planAhead';
-import { type ParOf, replay } from './replay';
+import { replay } from './replay';
 import { rescueOf } from './rescue';
 import { runnable } from './runnable';
 import { atSetting, type Eased, methodsOf, settingsOf } from './settings';
@@ -33,16 +33,6 @@ const entry = bundle.history.entries[0]!;
 const at = (date: string, time = '12:00') => `${date}T${time}:00.000Z`;
 const day = (n: number) => dateOf(dayNumber(TODAY) + n);
 
-const matrices = new Map<string, ResponseMatrix>();
-const parIn =
-  (z: Zone): ParOf =>
-  (groups, yellow440PerM, places) => {
-    const water = { ...z, water: { ...z.water, yellow440PerM } };
-    const key = rigKey(groups, water, places);
-    let matrix = matrices.get(key);
-    if (!matrix) matrices.set(key, (matrix = computeResponse(rigOf(groups, water, places))));
-    return parTable(matrix, groups, null);
-  };
 const parOf = parIn(zone);
 const yellow = zone.water.yellow440PerM;
 const history = (entries: RunningEntry[], plans: EasingPlan[] = []): HistoryDoc => ({

@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { compareGroups, detectable, permutationP } from '../evidence/compare';
 import { parsed } from '../fixtures/events';
@@ -9,7 +9,7 @@ import { doseRatio, resultOf, spoilers, wouldShow } from './experiment';
 import { fromPictures, untold } from './fromPictures';
 import type { MetChange } from './replay';
 
-const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
+const bundle = watersCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
 const zone = bundle.case.zones[0]!;
 const fragments = ['a', 'b', 'c', 'd'].map((id) => ({ id, name: id, spotId: zone.spots[0]!.id }));
 const plan: Experiment = {

@@ -1,14 +1,7 @@
 import { civilDay, dayNumber } from '../day/wallClock';
 import type { DayLight } from '../easing/accustomed';
 import { compareGroups, detectable, type Difference, summary, type Summary } from '../evidence/compare';
-import {
-  type Experiment,
-  type Measuring,
-  MEASURED,
-  type Phase,
-  phasesOf,
-  valueOf,
-} from '../record/experiment';
+import { type Experiment, MEASURED, type Phase, phasesOf, valueOf } from '../record/experiment';
 import type { HistoryDoc } from '../record/history';
 import { kindOf, type LogDoc } from '../record/log';
 import { begunCare } from '../record/log/care';

@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { parsed } from '../fixtures/events';
 import type { LogEvent } from '../record/log';
@@ -6,7 +6,7 @@ import { unanswered } from '../record/log/foretold';
 import { expectedOf, type Expected, foretell, foretoldEntry, toBeAsked, trackOf } from './foretold';
 import type { Judgement } from './judgement';
 
-const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
+const bundle = watersCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
 const zone = bundle.case.zones[0]!;
 const first = (e: Partial<Expected>) =>
   foretell(zone, [{ peakUmol: 280, bandShare: 0.15, ratio: 1.2, largest: 1.2, ...e }])[0]?.chance;

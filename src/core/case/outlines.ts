@@ -29,6 +29,9 @@ export function outlinedOf(pictures: readonly Photo[]): Outlined[] {
 /** A hand draws one outline twice to about this share of its area. Mark: rule of thumb. */
 export const USUAL_OUTLINE = 0.04;
 
+/** What is usual counts as so many pairs of one's own. Mark: rule of thumb. */
+const USUAL_COUNTS = 3;
+
 export interface Grown {
   days: number;
   /** area over area before */
@@ -46,8 +49,9 @@ export function grownBetween(from: Outlined, to: Outlined, all: readonly Outline
     all.slice(i + 1).flatMap((b) => (day(a) === day(b) ? [Math.abs(Math.log(a.relative / b.relative))] : [])),
   );
   const noise = repeats.length === 0 ? null : repeats.reduce((s, v) => s + v, 0) / repeats.length;
-  // the mean difference of two normals is 2/√π of one's standard deviation; two outlines are in a ratio
-  const one = noise === null ? USUAL_OUTLINE : (noise * Math.sqrt(Math.PI)) / 2;
+  // a line's variance from differences of two, which have twice as much; what is usual counts as a few of them
+  const squares = repeats.reduce((s, v) => s + v ** 2 / 2, USUAL_COUNTS * USUAL_OUTLINE ** 2);
+  const one = Math.sqrt(squares / (USUAL_COUNTS + repeats.length));
   return {
     ...{ days: day(to) - day(from), ratio: to.relative / from.relative, noise },
     bandShare: NINETY * Math.SQRT2 * one,

@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { parsed } from '../fixtures/events';
 import type { Photo } from '../record/log/photo';
@@ -7,7 +7,7 @@ import { grownBetween, outlinedOf, USUAL_OUTLINE } from './outlines';
 import { litWords, picturesOf, unlike } from './pictures';
 import { pictureNear } from './fromPictures';
 
-const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
+const bundle = watersCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
 const zone = bundle.case.zones[0]!;
 const spotId = zone.spots[0]!.id;
 const photo = (id: string, atUtc: string, more: Partial<Photo> = {}): Photo =>
@@ -89,7 +89,9 @@ test('lines of one day say how well a hand draws: their scatter gives the band',
   const all = outlinedOf([at('a', '09-20', 0.3), at('b', '11-20', 0.32), at('c', '11-20', 0.33)]);
   const { noise, bandShare } = grownBetween(all[0]!, all[2]!, all, zone);
   expect(noise).toBeCloseTo(2 * Math.log(0.33 / 0.32), 10);
-  expect(bandShare).toBeCloseTo(1.645 * Math.SQRT2 * ((noise! * Math.sqrt(Math.PI)) / 2), 3);
+  // one pair of one's own beside three of what is usual
+  const one = Math.sqrt((3 * USUAL_OUTLINE ** 2 + noise! ** 2 / 2) / 4);
+  expect(bandShare).toBeCloseTo(1.645 * Math.SQRT2 * one, 3);
 });
 
 test('a line that a hand drew is kept with few points and the same area; what encloses nothing is none', () => {

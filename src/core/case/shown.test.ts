@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { parsed } from '../fixtures/events';
 import { NEEDS, paceOf } from '../record/needs';
@@ -136,7 +136,7 @@ test('a ceiling of its own stands wherever ceilings do, and never makes a harmfu
 });
 
 test('episodes are weeks under one light with something seen in them; steps are borne or not, by who looked', () => {
-  const bundle = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
+  const bundle = watersCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
   const zone = bundle.case.zones[0]!;
   const spot = 0;
   const NOW = '2026-11-24T12:00:00.000Z';

@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import type { LogDoc, LogEvent } from '../record/log';
 import { parsed } from '../fixtures/events';
@@ -7,7 +7,7 @@ import { stillness } from './stillness';
 import { fitWords, triage } from './triage';
 
 const NOW = '2026-11-24T14:40:00.000Z';
-const bundle = demoCase(Date.parse(NOW), 'UTC');
+const bundle = watersCase(Date.parse(NOW), 'UTC');
 const zone = bundle.case.zones[0]!;
 const history = { ...bundle.history, entries: [] };
 const ago = (days: number) => new Date(Date.parse(NOW) - days * 86_400_000).toISOString();

@@ -1,10 +1,10 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { parsed } from '../fixtures/events';
 import type { LogEvent } from '../record/log';
 import { entriesCsv, readEntriesCsv } from './entriesCsv';
 
-const zone = demoCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC').case.zones[0]!;
+const zone = watersCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC').case.zones[0]!;
 const spotId = zone.spots[0]!.id;
 const ids = () => {
   let n = 0;

@@ -1,4 +1,4 @@
-import { demoCase } from '@/demo/lagoon';
+import { watersCase } from '@/demo/lagoon';
 
 import { bareCalibration, hungGroups } from '../case/calibration';
 import { draftGroups, rigOf } from '../case/lit';
@@ -22,7 +22,7 @@ import { FIXED, figureSurfaces, surfaceId, weightsOf } from './surfaces';
 import { placeAt, seenAt, viewOf } from './view';
 import { coralWords, colourWords } from './words';
 
-const { case: doc } = demoCase(Date.UTC(2026, 10, 24), 'UTC');
+const { case: doc } = watersCase(Date.UTC(2026, 10, 24), 'UTC');
 const [zone, sump] = [doc.zones[0]!, doc.zones[1]!];
 const groups = draftGroups(doc, zone);
 const cal = bareCalibration(hungGroups(doc, zone), zone);

@@ -1,4 +1,4 @@
-import { demoCase, displayCase } from '@/demo/lagoon';
+import { watersCase, displayCase } from '@/demo/lagoon';
 
 import { bareCalibration, hungGroups } from '../case/calibration';
 import { dayAt, zoneLight } from '../case/light';
@@ -23,7 +23,7 @@ import { range } from '../feeding/range';
 import { algaSpot, hang, lampsFor, plainHours } from './setUp';
 
 const NOW = Date.UTC(2026, 10, 24, 12);
-const bundle = demoCase(NOW, 'UTC');
+const bundle = watersCase(NOW, 'UTC');
 const doc = bundle.case;
 const sump = doc.zones[1]!;
 const groups = draftGroups(doc, sump);

@@ -79,10 +79,15 @@ export function Log() {
     plan?: string;
   }>();
   const entered = logKinds().find((k) => k.kind === enter);
-  const [open, setOpen] = useState<Open | null>(
+  const [opened, setOpen] = useState<Open | null>(
     entered?.form ? { what: 'entry', kind: entered } : enter === 'sign' ? { what: 'sign' } : null,
   );
-  const close = () => setOpen(null);
+  /** what the address named and was closed again */
+  const [closed, setClosed] = useState<string | undefined>();
+  const close = () => {
+    setOpen(null);
+    setClosed(entry ?? planned);
+  };
   const lines = useMemo(
     () => timeline(zone, bundle.history, bundle.log, accustomed?.changes ?? [], spotIndex),
     [zone, bundle.history, bundle.log, accustomed?.changes, spotIndex],
@@ -103,11 +108,15 @@ export function Log() {
   // an address names an entry or a plan: it is opened once it is there
   const named = entry !== undefined ? lines.find((l) => l.event?.id === entry) : undefined;
   const namedPlan = plans.find((p) => p.id === planned);
-  useEffect(() => {
-    if (named) setOpen({ what: 'line', line: named });
-    else if (namedPlan) setOpen({ what: 'plan', plan: namedPlan });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- as it is found, not as it changes
-  }, [named?.id, namedPlan?.id]);
+  const open: Open | null =
+    opened ??
+    (closed !== undefined && closed === (entry ?? planned)
+      ? null
+      : named
+        ? { what: 'line', line: named }
+        : namedPlan
+          ? { what: 'plan', plan: namedPlan }
+          : null);
   // as it is now: answers change it while it is open
   const shownEvent =
     open?.what === 'line' ? bundle.log.events.find((e) => e.id === open.line.event?.id) : null;

@@ -7,7 +7,7 @@ import type { CaseBundle } from '@/core/record/documents';
 import type { Group } from '@/core/record/zone';
 import { newPlate } from '@/core/case/plate';
 import { lampLibrary } from '@/core/library/lamps';
-import { demoCase, displayCase } from '@/demo/lagoon';
+import { watersCase, displayCase } from '@/demo/lagoon';
 import { closeSession, createCase, flush, run, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { forgetTyped } from '@/state/typed';
@@ -18,7 +18,7 @@ export const NOW = Date.parse('2026-11-24T14:40:00Z');
 /** The demo's display by itself. */
 export const demo = () => displayCase(NOW, 'Europe/Berlin');
 /** The whole demo, its refugium with it. */
-export const wholeDemo = () => demoCase(NOW, 'Europe/Berlin');
+export const wholeDemo = () => watersCase(NOW, 'Europe/Berlin');
 
 // places hold hundreds of elements, and queries by role walk all of them
 jest.setTimeout(60_000);

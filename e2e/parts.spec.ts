@@ -50,7 +50,7 @@ test('after an update an open page that asks for a part that is gone loads itsel
   let gone = 1;
   let loads = 0;
   page.on('load', () => (loads += 1));
-  await page.route(/\/js\/web\/(Mix|Day)-[0-9a-f]+\.js$/, (route) =>
+  await page.route(/\/js\/web\/(Mix|Log)-[0-9a-f]+\.js$/, (route) =>
     gone > 0 ? ((gone -= 1), route.fulfill({ status: 404, body: 'not found' })) : route.fallback(),
   );
   await open(page);
@@ -59,7 +59,7 @@ test('after an update an open page that asks for a part that is gone loads itsel
   expect(loads).toBe(2);
   // gone for good: said once it has been asked for twice, with everything around it in use
   gone = 2;
-  await press(page.getByRole('tab', { name: 'Day', exact: true }));
+  await press(page.getByRole('tab', { name: 'Log', exact: true }));
   await expect(page.getByTestId('part-missing')).toContainText(
     'could not be fetched. See that its server runs',
   );
@@ -67,7 +67,7 @@ test('after an update an open page that asks for a part that is gone loads itsel
   await go(page, 'Today');
   await expect(page.getByTestId('now-umol')).toHaveText(/\d/);
   // there again: it is asked for anew, without a further load
-  await go(page, 'Day');
+  await go(page, 'Log');
   expect(loads).toBe(3);
   // what was missing was told to the console: that is what this is about
   expect(calm.every((t) => /404|could not|Failed|error/i.test(t))).toBe(true);

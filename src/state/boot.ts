@@ -16,6 +16,7 @@ import { photosOf, removePhoto } from '@/store/photos';
 import { exportText, mergedDocument, readFile, withId } from '@/store/file';
 
 import { newId } from './id';
+import { askToKeep } from './keeping';
 import {
   closeSession,
   createCase,
@@ -52,6 +53,7 @@ export async function boot(): Promise<Boot> {
 async function tryOpen(caseId: string): Promise<boolean> {
   if (!(await openCase(caseId)).ok) return false;
   changeSettings({ caseId });
+  if (!useSession.getState().bundle?.case.demo) void askToKeep();
   return true;
 }
 

@@ -149,6 +149,8 @@ export const settingsSchema = v.object({
     }),
     () => ({ ...USUAL_LOOK }),
   ),
+  /** when everything was last backed up; null = never */
+  backedUpUtc: v.fallback(v.nullable(v.string()), null),
   /** what was gone to by its name, the latest first */
   recent: v.fallback(v.array(v.string()), () => []),
 });
@@ -179,5 +181,6 @@ export const DEFAULT_SETTINGS: Settings = {
   behind: null,
   eyeDegree: null,
   look: { ...USUAL_LOOK },
+  backedUpUtc: null,
   recent: [],
 };

@@ -62,13 +62,14 @@ export async function pickText(types: string[], mostBytes: number): Promise<Pick
   }
 }
 
-/** A picture that was chosen, or taken where the device offers that; why not, as a sentence; null when none was. */
-export async function pickPicture(
+/** A file that was chosen, as it is; why not, as a sentence; null when none was. */
+export async function pickBlob(
+  types: string[],
   mostBytes: number,
 ): Promise<{ name: string; file: File } | { name: string; problem: string } | null> {
   try {
     const result = await DocumentPicker.getDocumentAsync({
-      type: ['image/*'],
+      type: types,
       copyToCacheDirectory: false,
       base64: false,
     });
@@ -79,9 +80,11 @@ export async function pickPicture(
       ? { name, problem: `It is larger than ${mostBytes / 1e6} MB: choose a smaller one.` }
       : { name, file };
   } catch (error) {
-    return { name: 'The picture', problem: `The browser could not read it: ${(error as Error).message}.` };
+    return { name: 'The file', problem: `The browser could not read it: ${(error as Error).message}.` };
   }
 }
+/** A picture, or one taken where the device offers that. */
+export const pickPicture = (mostBytes: number) => pickBlob(['image/*'], mostBytes);
 
 /** Offers what is kept in the browser as a file. */
 export const keepBlob = (name: string, content: Blob): void => keepFile(name, content);

@@ -37,6 +37,7 @@ import { newSpot } from '../shared/newSpot';
 import { parBasis, tenantsOf, watts } from '../shared/words';
 
 import { HungLampSheet, LampKindSheet, SpotSheet } from '../sheets';
+import { Backup } from './Backup';
 import { Waters } from './Waters';
 
 const LARGEST_FILE = 50_000_000;
@@ -54,6 +55,7 @@ export function Case() {
       side={
         <>
           <Cases />
+          <Backup />
           <ThisDevice />
           <Aside />
           <Section title="Cautions">
@@ -365,7 +367,7 @@ function Cases() {
         <Sheet title={`Delete ${doc.name}?`} onClose={() => setDeleting(false)}>
           <Type>
             This takes the case with its history, readings and pictures out of this browser. It cannot be
-            undone; an exported file can be imported again, without the pictures.
+            undone; an exported file can be imported again, a backup brings the pictures, too.
           </Type>
           <Button label="Export first" icon={Download} onPress={exportIt} />
           <Button

@@ -64,6 +64,8 @@ export const moreWords = ({ ratio, bandShare }: Grown): string =>
 export function grownWords(grown: Grown, [from, to]: readonly (number | null)[]): string {
   const { days, ratio, bandShare, noise } = grown;
   const areas = from != null && to != null ? `${areaWords(from)} → ${areaWords(to)}, ` : '';
+  if (days === 0)
+    return `Two lines of one day: ${areas}${signed(ratio - 1)}. That is how a hand draws, no growth.`;
   const doubt = `± ${percent(bandShare)}: ${outlineNoise(noise)}`;
   if (Math.abs(Math.log(ratio)) <= bandShare)
     return `No growth can be told from how lines are drawn (${areas}${signed(ratio - 1)}; ${doubt}).`;

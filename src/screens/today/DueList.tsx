@@ -4,10 +4,13 @@ import { View } from 'react-native';
 import { type DueItem, dueList } from '@/core/case/due';
 import { plural } from '@/core/shape/counts';
 import type { Desk } from '@/state/desk';
-import { changeSettings } from '@/state/settings';
-import { daysBetween, localDate, shortDate } from '@/state/time';
+import { changeSettings, useSettings } from '@/state/settings';
+import { daysAgo, daysBetween, localDate, shortDate } from '@/state/time';
 import { Fold, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
+
+/** A backup older than this is asked for, days. Mark: rule of thumb. */
+const BACKUP_DAYS = 30;
 
 /** Looked ahead so many days. */
 const AHEAD_DAYS = 14;
@@ -27,8 +30,12 @@ export function DueList({ desk, nowMs }: { desk: Desk; nowMs: number }) {
   const all = dueList(desk.bundle, nowMs, AHEAD_DAYS);
   const today = localDate(nowMs, desk.zone.timeZone);
   const due = all.filter((d) => d.date <= today);
+  const backedUp = useSettings((s) => s.backedUpUtc);
+  // what is made up need not be kept
+  const unkept =
+    !desk.doc.demo && (backedUp === null || nowMs - Date.parse(backedUp) > BACKUP_DAYS * 86_400_000);
   const coming = all.filter((d) => d.date > today);
-  if (all.length === 0) return null;
+  if (all.length === 0 && !unkept) return null;
   const rows = (items: readonly DueItem[]) => (
     <View>
       {items.map((d) => {
@@ -50,7 +57,17 @@ export function DueList({ desk, nowMs }: { desk: Desk; nowMs: number }) {
   return (
     <Section title="Due">
       <View testID="due-list">
-        {due.length === 0 ? <Type kind="small">Nothing today.</Type> : rows(due)}
+        {unkept && (
+          <Row onPress={() => router.navigate('/case')} name="Back up this device">
+            <Type kind="label" style={{ flex: 1 }}>
+              Back up this device
+            </Type>
+            <Type kind="label">
+              {backedUp === null ? 'never yet' : daysAgo(backedUp, nowMs, desk.zone.timeZone)}
+            </Type>
+          </Row>
+        )}
+        {due.length > 0 ? rows(due) : !unkept && <Type kind="small">Nothing today.</Type>}
         {coming.length > 0 && (
           <Fold title={`${plural(coming.length, 'thing')} more in two weeks`} testID="due-coming">
             {rows(coming)}

@@ -1,0 +1,205 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { View } from 'react-native';
+import Archive from 'lucide-react-native/icons/archive';
+import ArchiveRestore from 'lucide-react-native/icons/archive-restore';
+
+import { plural } from '@/core/shape/counts';
+import { problemLine } from '@/core/record/read';
+import {
+  type BackedUp,
+  type BackupContent,
+  makeBackup,
+  openBackup,
+  type Standing,
+  standingOf,
+  takeCase,
+  takeOthers,
+  type Way,
+} from '@/state/backup';
+import { roomLeft } from '@/state/photos';
+import { keptForGood } from '@/state/keeping';
+import { useSettings } from '@/state/settings';
+import { daysAgo, longDate, deviceTimeZone, useNowMs } from '@/state/time';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Field';
+import { keepBlob, pickBlob } from '@/ui/files';
+import { Section } from '@/ui/Parts';
+import { Sheet } from '@/ui/Sheet';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+const LARGEST_BACKUP = 2_000_000_000;
+
+/** Everything of this browser as one file, and back. */
+export function Backup() {
+  const nowMs = useNowMs();
+  const backedUp = useSettings((s) => s.backedUpUtc);
+  const [busy, setBusy] = useState(false);
+  const [told, setTold] = useState('');
+  const [content, setContent] = useState<BackupContent | null>(null);
+  const room = useQuery({ queryKey: ['room', told], queryFn: roomLeft, networkMode: 'always' });
+  const kept = useQuery({ queryKey: ['kept for good'], queryFn: keptForGood, networkMode: 'always' });
+  const make = async () => {
+    setBusy(true);
+    try {
+      const { name, blob } = await makeBackup();
+      keepBlob(name, blob);
+      setTold(`${name}, ${mega(blob.size)}: put it where this device cannot lose it.`);
+    } catch (error) {
+      setTold(`It could not be made: ${(error as Error).message}. Nothing was changed.`);
+    }
+    setBusy(false);
+  };
+  const open = async () => {
+    const picked = await pickBlob(['application/zip', '.zip'], LARGEST_BACKUP);
+    if (!picked) return;
+    if ('problem' in picked) return setTold(`${picked.name}: ${picked.problem}`);
+    setBusy(true);
+    const read = await openBackup(picked.file);
+    setBusy(false);
+    if (read.ok) setContent(read.value);
+    else setTold(`${picked.name}: ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`);
+  };
+  return (
+    <Section title="Backup">
+      <Type kind="small" testID="backup-state">
+        {[
+          backedUp === null
+            ? 'Never backed up from this browser.'
+            : `Last backed up ${daysAgo(backedUp, nowMs, deviceTimeZone())}.`,
+          kept.data === true
+            ? 'The browser has said that it keeps this.'
+            : kept.data === false
+              ? 'The browser may clear this when its device runs out of room.'
+              : '',
+          room.data == null ? '' : `About ${mega(room.data)} are free for it.`,
+        ]
+          .filter(Boolean)
+          .join(' ')}
+      </Type>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
+        <Button
+          label={busy ? 'At work …' : 'Back up all'}
+          icon={Archive}
+          disabled={busy}
+          onPress={() => void make()}
+          testID="backup-make"
+        />
+        <Button
+          label="From a backup"
+          icon={ArchiveRestore}
+          disabled={busy}
+          onPress={() => void open()}
+          testID="backup-open"
+        />
+      </View>
+      {told !== '' && (
+        <Type kind="small" role="status" testID="backup-told">
+          {told}
+        </Type>
+      )}
+      {content && (
+        <Restore
+          content={content}
+          onClose={(words) => {
+            setContent(null);
+            if (words) setTold(words);
+          }}
+        />
+      )}
+    </Section>
+  );
+}
+
+const mega = (bytes: number): string =>
+  bytes > 1e9
+    ? `${(bytes / 1e9).toFixed(1)} GB`
+    : `${Math.max(0.1, bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
+
+const WAYS: Record<Way, string> = {
+  bring: 'bring it in',
+  merge: 'merge with what is here',
+  replace: 'put it in place of what is here',
+  leave: 'leave it',
+};
+
+/** What a backup holds, case by case, and what is done with each; nothing is changed before it is said. */
+function Restore({ content, onClose }: { content: BackupContent; onClose: (words?: string) => void }) {
+  const client = useQueryClient();
+  const standings = useQuery({
+    queryKey: ['standings', content.madeUtc],
+    queryFn: async () =>
+      new Map(await Promise.all(content.cases.map(async (c) => [c.id, await standingOf(c)] as const))),
+    gcTime: 0,
+    networkMode: 'always',
+  });
+  const [ways, setWays] = useState<Readonly<Record<string, Way>>>({});
+  const [busy, setBusy] = useState(false);
+  const wayOf = (c: BackedUp, s: Standing): Way =>
+    ways[c.id] ?? (s.same ? 'leave' : s.here ? 'merge' : 'bring');
+  const take = async () => {
+    setBusy(true);
+    const words: string[] = [];
+    for (const c of content.cases) {
+      const way = wayOf(c, standings.data!.get(c.id)!);
+      if (way !== 'leave') words.push(await takeCase(c, way));
+    }
+    // settings of a device that has its own already stay as they are
+    await takeOthers(content.others);
+    await client.invalidateQueries();
+    setBusy(false);
+    onClose(words.length === 0 ? 'Nothing was taken from it.' : words.join(' '));
+  };
+  return (
+    <Sheet title="From a backup" onClose={() => onClose()}>
+      <Type kind="small">{`Made ${longDate(Date.parse(content.madeUtc), deviceTimeZone())}.`}</Type>
+      {standings.data &&
+        content.cases.map((c) => {
+          const s = standings.data.get(c.id)!;
+          return (
+            <View key={c.id} style={{ gap: space.xs }} testID={`backed-${c.id}`}>
+              <Type kind="label">{c.bundle.case.name}</Type>
+              <Type kind="small">
+                {[
+                  plural(c.bundle.log.events.length, 'log entry', 'log entries'),
+                  plural(c.photos.length, 'picture'),
+                  s.same ? 'as it is here' : s.here ? 'otherwise than here' : 'not here',
+                  c.leftOut > 0 ? `${plural(c.leftOut, 'entry', 'entries')} cannot be read` : '',
+                ]
+                  .filter(Boolean)
+                  .join(', ')}
+              </Type>
+              {!s.same && (
+                <Choice
+                  label={`What is done with ${c.bundle.case.name}`}
+                  hideLabel
+                  value={wayOf(c, s)}
+                  onChange={(way) => setWays({ ...ways, [c.id]: way })}
+                  options={(s.here
+                    ? (['merge', 'replace', 'leave'] as const)
+                    : (['bring', 'leave'] as const)
+                  ).map((value) => ({ value, label: WAYS[value] }))}
+                />
+              )}
+            </View>
+          );
+        })}
+      {content.unreadable.length > 0 && (
+        <Type kind="small">{`${plural(content.unreadable.length, 'case')} in it cannot be read; the file still has them.`}</Type>
+      )}
+      <Type kind="small">
+        Merging takes what changed there since the two parted and keeps what changed here; where both changed
+        the same thing, what is here stays and is named. Undo takes it back.
+      </Type>
+      <Button
+        label={busy ? 'At work …' : 'Take it'}
+        kind="filled"
+        wide
+        disabled={busy || !standings.data}
+        onPress={() => void take()}
+        testID="backup-take"
+      />
+    </Sheet>
+  );
+}

@@ -1,0 +1,144 @@
+import { createAsyncStorage } from '@react-native-async-storage/async-storage';
+
+import { demoCase } from '@/demo/lagoon';
+import { backupFiles, readBackup } from '@/store/backup';
+import { loadCase } from '@/store/documents';
+import { reckoner } from '@/workers/client';
+
+import { makeBackup, openBackup, standingOf, takeCase, takeOthers } from './backup';
+import { closeSession, createCase, flush, openCase, run, undo, useSession } from './session';
+import { setZone } from './commands/waters';
+import { setEvent } from './commands/log';
+import { changeSettings } from './settings';
+
+const storage = createAsyncStorage('chromatheca');
+const NOW = Date.parse('2026-11-24T12:00:00Z');
+const bundle = demoCase(NOW, 'UTC');
+const zoneId = bundle.case.zones[0]!.id;
+const open = () => useSession.getState().bundle!;
+const note = (id: string, words: string) =>
+  setEvent({ id, zoneId, atUtc: '2026-11-20T12:00:00.000Z', kind: 'note', note: words } as never, 'note');
+const stored = async () => {
+  const keys = (await storage.getAllKeys()).filter((k) => !/^(revision|undo|parted)\//.test(k));
+  return await storage.getMany(keys);
+};
+const fresh = async () => {
+  closeSession();
+  await storage.clear();
+};
+
+beforeEach(async () => {
+  await fresh();
+  await createCase(bundle);
+  await flush();
+});
+
+test('a restore in an empty browser gives the same documents, letter by letter, and whatever else was kept', async () => {
+  await storage.setItem('form/some sheet', '{"typed":"half a word"}');
+  await storage.setItem(
+    'aside/2026-01-01T00:00:00.000Z/case/old',
+    '{"from":"case/old","text":"{","what":"the case"}',
+  );
+  // a kind of record that nobody has thought of yet
+  await storage.setItem('tomorrow/1', '{"format":"chromatheca-tomorrow"}');
+  changeSettings({ fish: false });
+  await flush();
+  const { name, blob } = await makeBackup();
+  expect(name).toMatch(/^chromatheca-backup-\d{4}-\d\d-\d\d\.zip$/);
+  const before = await stored();
+  await fresh();
+  const content = await openBackup(blob);
+  if (!content.ok) throw new Error(content.problem.problem);
+  const [backed] = content.value.cases;
+  expect(await standingOf(backed!)).toEqual({ here: false, same: false });
+  expect(await takeCase(backed!, 'bring')).toBe('Reading-room lagoon is back.');
+  expect(await takeOthers(content.value.others)).toBeNull();
+  const { settings: _, ...documents } = before;
+  expect(await storage.getMany(Object.keys(documents))).toEqual(documents);
+  expect((await loadCase('demo')).is).toBe('open');
+  expect(await standingOf(backed!)).toEqual({ here: true, same: true });
+  // twice over changes nothing
+  expect(await takeCase(backed!, 'bring')).toMatch(/It is here already\. Nothing of it was changed\./);
+});
+
+test('two devices: what each changed since they parted is there, what both changed stays and is named, undo takes it back', async () => {
+  const { blob } = await makeBackup();
+  // the other device takes it, changes it, and sends it back
+  run(note('theirs', 'from the other device'));
+  run(setZone(zoneId, { rippleSlope: 0.1, name: 'Their display' }));
+  await flush();
+  const { blob: back } = await makeBackup();
+  await fresh();
+  const first = await openBackup(blob);
+  if (!first.ok) throw new Error();
+  await takeCase(first.value.cases[0]!, 'bring');
+  await openCase('demo');
+  run(note('ours', 'from this one'));
+  run(setZone(zoneId, { name: 'Our display' }));
+  await flush();
+  // what is backed up meanwhile is nothing that the other device has seen
+  await makeBackup();
+  const read = await openBackup(back);
+  if (!read.ok) throw new Error();
+  const words = await takeCase(read.value.cases[0]!, 'merge');
+  expect(words).toBe(
+    'Reading-room lagoon: 2 changes taken over. Changed on both, kept as it is here: case.zones.demo-display.name.',
+  );
+  const zone = open().case.zones[0]!;
+  expect([zone.name, zone.rippleSlope]).toEqual(['Our display', 0.1]);
+  expect(
+    open()
+      .log.events.flatMap((e) => (e.kind === 'note' ? [e.id] : []))
+      .sort(),
+  ).toEqual(['ours', 'theirs']);
+  // again there is nothing new
+  expect(await takeCase(read.value.cases[0]!, 'merge')).toMatch(/nothing new in it/);
+  undo();
+  expect(open().log.events.flatMap((e) => (e.kind === 'note' ? [e.id] : []))).toEqual(['ours']);
+});
+
+test('what was removed on one device stays removed, and a case is put in place of another with a way back', async () => {
+  run(note('gone', 'to be removed there'));
+  await flush();
+  const { blob } = await makeBackup();
+  const before = open();
+  run({
+    name: 'remove',
+    apply: (b) => ({ ...b, log: { ...b.log, events: b.log.events.filter((e) => e.id !== 'gone') } }),
+  });
+  await flush();
+  const read = await openBackup(blob);
+  if (!read.ok) throw new Error();
+  expect(await takeCase(read.value.cases[0]!, 'merge')).toMatch(/nothing new in it/);
+  expect(open().log.events.some((e) => e.id === 'gone')).toBe(false);
+  expect(await takeCase(read.value.cases[0]!, 'replace')).toMatch(/undo brings back what was here/);
+  expect(open().log).toEqual(before.log);
+  undo();
+  expect(open().log.events.some((e) => e.id === 'gone')).toBe(false);
+});
+
+test('what is no backup, a newer one, a cut one: refused in words', async () => {
+  const say = async (blob: Blob) => {
+    const read = await openBackup(blob);
+    return read.ok ? 'taken' : read.problem.problem;
+  };
+  expect(await say(new Blob(['no zip']))).toMatch(/^it could not be unpacked/);
+  const zip = (files: Record<string, string>) =>
+    reckoner().zip(
+      Object.fromEntries(Object.entries(files).map(([k, t]) => [k, new TextEncoder().encode(t)])),
+    );
+  expect(await say(await zip({ 'other.json': '{}' }))).toBe('this is no Chromatheca backup');
+  expect(await say(await zip({ 'backup.json': '{"format":"chromatheca-backup","version":2}' }))).toMatch(
+    /^is 2; this app knows/,
+  );
+  expect(await say(await zip({ 'backup.json': '{"format":"chromatheca-backup","version":1}' }))).not.toBe(
+    'taken',
+  );
+  const { blob } = await makeBackup();
+  expect(await say(blob.slice(0, blob.size - 200))).toMatch(/^it could not be unpacked/);
+  // a case that cannot be read is told, the rest is there
+  const files = await backupFiles('2026-11-24T13:00:00.000Z', []);
+  const broken = Object.keys(files).find((f) => f.startsWith('records/case_demo'))!;
+  const read = readBackup({ ...files, [broken]: new TextEncoder().encode('{') });
+  expect(read.ok && read.value.unreadable).toEqual(['demo']);
+});

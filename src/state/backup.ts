@@ -1,0 +1,129 @@
+import { mergeDocuments } from '@/core/record/merge';
+import type { Read } from '@/core/record/read';
+import {
+  type BackedUp,
+  backupFiles,
+  type BackupContent,
+  partedFrom,
+  partHere,
+  putTexts,
+  readBackup,
+  type States,
+} from '@/store/backup';
+import { isFree, listCases, loadCase } from '@/store/documents';
+import { exportText } from '@/store/file';
+import { putPhoto } from '@/store/photos';
+import { reckoner } from '@/workers/client';
+
+import { switchCase } from './boot';
+import { newId } from './id';
+import { flush, run, useSession } from './session';
+import { changeSettings } from './settings';
+import { localDate, nowUtcIso, deviceTimeZone } from './time';
+
+export type { BackedUp, BackupContent };
+
+/** Everything as one zip, with a name for it. What the cases are now is what another device can part from. */
+export async function makeBackup(): Promise<{ name: string; blob: Blob }> {
+  await flush();
+  const madeUtc = nowUtcIso();
+  const states: States = [];
+  for (const { id } of await listCases()) {
+    const loaded = await loadCase(id);
+    if (loaded.is !== 'open') continue;
+    states.push({
+      caseId: id,
+      names: await partHere(id, { name: newId(), text: exportText(loaded.bundle) }),
+    });
+  }
+  const blob = await reckoner().zip(await backupFiles(madeUtc, states));
+  changeSettings({ backedUpUtc: madeUtc });
+  return { name: `chromatheca-backup-${localDate(Date.parse(madeUtc), deviceTimeZone())}.zip`, blob };
+}
+
+/** What a backup file holds, or why it cannot be read. */
+export async function openBackup(file: Blob): Promise<Read<BackupContent>> {
+  try {
+    return readBackup(await reckoner().unzip(file));
+  } catch (error) {
+    return {
+      ok: false,
+      problem: {
+        kind: 'invalid',
+        path: '',
+        problem: `it could not be unpacked: ${(error as Error).message}`,
+        remedy: 'Choose a zip that Chromatheca made, unchanged.',
+      },
+    };
+  }
+}
+
+/** What is done with a case of a backup. */
+export type Way = 'bring' | 'merge' | 'replace' | 'leave';
+/** How a case of a backup stands to what is here. */
+export interface Standing {
+  here: boolean;
+  same: boolean;
+}
+export async function standingOf({ id, bundle }: BackedUp): Promise<Standing> {
+  if (await isFree(id)) return { here: false, same: false };
+  const loaded = await loadCase(id);
+  return { here: true, same: loaded.is === 'open' && exportText(loaded.bundle) === exportText(bundle) };
+}
+
+/** Takes a case out of a backup. @returns what was done, or why not, in a sentence */
+export async function takeCase(backed: BackedUp, way: Exclude<Way, 'leave'>): Promise<string> {
+  const { id, bundle, texts, photos } = backed;
+  const { name } = bundle.case;
+  if (way === 'bring') {
+    const refused = await putTexts(texts);
+    if (refused !== null) return `${name}: ${refused} Nothing of it was changed.`;
+    await shared(backed);
+    return told(`${name} is back`, id, photos);
+  }
+  await flush();
+  if (useSession.getState().bundle?.case.id !== id) {
+    const problem = await switchCase(id);
+    if (problem !== null) return `${name}: ${problem} Nothing of it was changed.`;
+  }
+  const ours = useSession.getState().bundle!;
+  const merged =
+    way === 'replace'
+      ? { value: bundle, taken: 0, both: [] }
+      : mergeDocuments(await partedFrom(id, backed.names), ours, bundle);
+  if (
+    !(way === 'merge' && merged.taken === 0) &&
+    !run({ name: way === 'replace' ? 'replace by a backup' : 'merge a backup', apply: () => merged.value })
+  )
+    return `${name}: ${useSession.getState().refusal ?? 'it could not be taken.'} Nothing of it was changed.`;
+  await flush();
+  await shared(backed);
+  if (way === 'replace')
+    return told(`${name} is as it was backed up; undo brings back what was here`, id, photos);
+  const quarrels =
+    merged.both.length === 0
+      ? ''
+      : `. Changed on both, kept as it is here: ${merged.both.slice(0, 4).join(', ')}${merged.both.length > 4 ? ` and ${merged.both.length - 4} more` : ''}`;
+  return told(
+    `${name}: ${merged.taken === 0 ? 'nothing new in it' : `${merged.taken} ${merged.taken === 1 ? 'change' : 'changes'} taken over`}${quarrels}`,
+    id,
+    photos,
+  );
+}
+
+/** What came in is what both have now. */
+const shared = async ({ id, bundle, names }: BackedUp): Promise<void> => {
+  if (names[0] !== undefined) await partHere(id, { name: names[0], text: exportText(bundle) });
+};
+
+/** Puts the pictures there and says it all. */
+async function told(words: string, caseId: string, photos: BackedUp['photos']): Promise<string> {
+  let missing = 0;
+  for (const { id, blob } of photos) if ((await putPhoto(id, caseId, blob)) !== null) missing += 1;
+  return missing === 0
+    ? `${words}.`
+    : `${words}. ${missing} of its pictures found no room in this browser: the backup still has them.`;
+}
+
+/** Settings and forms of a backup, put where none stand; those of this device stay. */
+export const takeOthers = (others: BackupContent['others']): Promise<string | null> => putTexts(others);

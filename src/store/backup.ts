@@ -1,0 +1,187 @@
+import { createAsyncStorage } from '@react-native-async-storage/async-storage';
+import * as v from 'valibot';
+
+import { type CaseBundle, PARTS } from '@/core/record/documents';
+import { bad, good, parseObject, type Read } from '@/core/record/read';
+import { id, instant, list, text } from '@/core/shape/shape';
+
+import { foundText, readFile } from './file';
+import { getPhoto, photosOf } from './photos';
+import { written } from './write';
+
+const storage = createAsyncStorage('chromatheca');
+
+const FORMAT = 'chromatheca-backup';
+const VERSION = 1;
+const MANIFEST = 'backup.json';
+/** What is no record but a way back within this browser: it is made anew. */
+const NOT_KEPT = ['revision/', 'undo/', 'parted/'];
+const MOST_FILES = 50_000;
+
+const manifestSchema = v.object({
+  format: v.literal(FORMAT),
+  version: v.literal(VERSION),
+  madeUtc: instant,
+  /** stored texts, each in a file of its own, under its key */
+  texts: list(v.object({ file: text, key: text }), 0, MOST_FILES),
+  photos: list(v.object({ file: text, id, caseId: id }), 0, MOST_FILES),
+  /** under which names the states of its cases are known: its own first, then those it came from */
+  states: list(v.object({ caseId: id, names: list(id, 1) }), 0, MOST_FILES),
+});
+/** The names under which a case's state, and those it came from, are known. */
+export type States = v.InferOutput<typeof manifestSchema>['states'];
+
+/** Files of a zip by name. */
+export type Files = Record<string, Uint8Array>;
+const encode = (t: string): Uint8Array => new TextEncoder().encode(t);
+const decode = (bytes: Uint8Array | undefined): string => new TextDecoder().decode(bytes);
+/** A name that any file system takes, told apart by its number. */
+const fileOf = (key: string, n: number): string => `${key.replace(/[^\w-]+/g, '_').slice(0, 80)}-${n}`;
+
+/** Everything that this browser keeps of the app, of whatever kind: found by looking, not by a list of kinds. */
+export async function backupFiles(madeUtc: string, states: States): Promise<Files> {
+  const keys = (await storage.getAllKeys()).filter((k) => !NOT_KEPT.some((p) => k.startsWith(p))).sort();
+  const found = await storage.getMany([...keys]);
+  const files: Files = {};
+  const texts = keys.flatMap((key, n) => {
+    const stored = found[key];
+    if (stored == null) return [];
+    const file = `records/${fileOf(key, n)}.json`;
+    files[file] = encode(stored);
+    return [{ file, key }];
+  });
+  const photos: v.InferOutput<typeof manifestSchema>['photos'] = [];
+  for (const caseId of caseIds(keys))
+    for (const photo of await photosOf(caseId)) {
+      const blob = await getPhoto(photo);
+      if (!blob) continue;
+      const file = `pictures/${fileOf(photo, photos.length)}.jpg`;
+      files[file] = new Uint8Array(await blob.arrayBuffer());
+      photos.push({ file, id: photo, caseId });
+    }
+  const manifest = { format: FORMAT, version: VERSION, madeUtc, texts, photos, states };
+  return { [MANIFEST]: encode(JSON.stringify(manifest, null, 1)), ...files };
+}
+
+const caseIds = (keys: readonly string[]): string[] =>
+  keys.filter((k) => k.startsWith('case/')).map((k) => k.slice('case/'.length));
+
+/** A case of a backup as it was stored, and as it reads. */
+export interface BackedUp {
+  id: string;
+  bundle: CaseBundle;
+  /** by stored key, exactly */
+  texts: Readonly<Record<string, string>>;
+  photos: { id: string; blob: Blob }[];
+  /** names of its state and of those it came from */
+  names: readonly string[];
+  /** what could not be read of it and would be left out */
+  leftOut: number;
+}
+export interface BackupContent {
+  madeUtc: string;
+  cases: BackedUp[];
+  /** cases that cannot be read, by id */
+  unreadable: string[];
+  /** settings, forms, what was set aside: by stored key */
+  others: Readonly<Record<string, string>>;
+}
+
+/** What a backup holds; any fault of the zip itself is the answer. */
+export function readBackup(files: Files): Read<BackupContent> {
+  const parsed = parseObject(decode(files[MANIFEST]));
+  if (!files[MANIFEST] || !parsed.ok || parsed.value.format !== FORMAT)
+    return bad('invalid', '', 'this is no Chromatheca backup', 'Choose a zip that Chromatheca made.');
+  if (typeof parsed.value.version === 'number' && parsed.value.version > VERSION)
+    return bad(
+      'newer',
+      'version',
+      `is ${parsed.value.version}; this app knows versions up to ${VERSION}`,
+      'Open it with the newer Chromatheca that made it.',
+    );
+  const manifest = v.safeParse(manifestSchema, parsed.value);
+  if (!manifest.success)
+    return bad(
+      'invalid',
+      'backup.json',
+      manifest.issues[0].message,
+      'Choose a zip that Chromatheca made, unchanged.',
+    );
+  const { texts, photos, madeUtc, states } = manifest.output;
+  const stored = Object.fromEntries(
+    texts.flatMap(({ file, key }) =>
+      files[file] && !NOT_KEPT.some((p) => key.startsWith(p)) ? [[key, decode(files[file])]] : [],
+    ),
+  );
+  const cases: BackedUp[] = [];
+  const unreadable: string[] = [];
+  const ofCases = new Set<string>();
+  for (const caseId of caseIds(Object.keys(stored))) {
+    const own = Object.fromEntries(
+      PARTS.map((p) => `${p}/${caseId}`).flatMap((k) => (k in stored ? [[k, stored[k]!]] : [])),
+    );
+    Object.keys(own).forEach((k) => ofCases.add(k));
+    const read = readFile(
+      foundText(Object.fromEntries(PARTS.map((p) => [p, own[`${p}/${caseId}`] ?? null]))),
+    );
+    if (!read.ok || read.value.is !== 'case' || read.value.bundle.case.id !== caseId) {
+      unreadable.push(caseId);
+      continue;
+    }
+    cases.push({
+      ...{ id: caseId, bundle: read.value.bundle, texts: own, leftOut: read.value.left.length },
+      names: states.find((x) => x.caseId === caseId)?.names ?? [],
+      photos: photos.flatMap((p) =>
+        p.caseId === caseId && files[p.file]
+          ? [{ id: p.id, blob: new Blob([files[p.file]! as BlobPart], { type: 'image/jpeg' }) }]
+          : [],
+      ),
+    });
+  }
+  const others = Object.fromEntries(Object.entries(stored).filter(([k]) => !ofCases.has(k)));
+  return good({ madeUtc, cases, unreadable, others });
+}
+
+/** Puts stored texts where nothing stands yet, letter by letter. @returns null, or why not */
+export async function putTexts(texts: Readonly<Record<string, string>>): Promise<string | null> {
+  const keys = Object.keys(texts);
+  const done = await written(keys, (now) =>
+    keys.some((k) => now[k] !== null) ? { value: false } : { set: texts, value: true },
+  );
+  return !done.ok ? done.message : done.value ? null : 'It is here already.';
+}
+
+/** A state of a case that went out of this browser or came into it, under the name that other devices know it by. */
+interface Parted {
+  name: string;
+  /** its case file */
+  text: string;
+}
+/** So many are kept of a case: what the next merge can go back to. */
+const MOST_PARTED = 3;
+
+async function partedOf(caseId: string): Promise<Parted[]> {
+  try {
+    return JSON.parse((await storage.getItem(`parted/${caseId}`)) ?? '[]') as Parted[];
+  } catch {
+    return [];
+  }
+}
+
+/** How a case stood when two devices last had the same of it; undefined where that is not known here. */
+export async function partedFrom(caseId: string, knows: readonly string[]): Promise<CaseBundle | undefined> {
+  const common = (await partedOf(caseId)).find((p) => knows.includes(p.name));
+  const read = common ? readFile(common.text) : null;
+  return read?.ok && read.value.is === 'case' ? read.value.bundle : undefined;
+}
+
+/**
+ * Remembers a state that both sides have from now on. Without room for it merging goes on, only less well.
+ * @returns the names of all that are remembered, the newest first
+ */
+export async function partHere(caseId: string, parted: Parted): Promise<string[]> {
+  const before = (await partedOf(caseId)).filter((p) => p.name !== parted.name);
+  const all = [parted, ...before].slice(0, MOST_PARTED);
+  await written([], () => ({ set: { [`parted/${caseId}`]: JSON.stringify(all) }, value: null }));
+  return all.map((p) => p.name);
+}

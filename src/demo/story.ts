@@ -101,8 +101,6 @@ export const PICTURED = [240, 212, 182, 153, 139, 112, 84, 56, 28, 28, 6] as con
 const CARD_CM = 5;
 /** A hand draws around the table's cap: its rim stays where it is, its top rises as it grows. As shares of the frame, by width. */
 const CAP = { x: 0.5, halfX: 0.386, bottom: 0.69, topAtNothing: 0.661, rises: 0.619 } as const;
-/** The rim in front, where nothing stands before it. */
-const PATCH = { x: 0.5, y: 0.677 } as const;
 const CORNERS = 24;
 /** How well a hand draws: sizes are off by so much, one standard deviation. */
 const HAND = 0.012;
@@ -131,7 +129,6 @@ const photos = (nowMs: number, zoneId: string): Photo[] => {
     atUtc: new Date(nowMs - daysAgo * DAY_MS + (PICTURED[i - 1] === daysAgo ? 180_000 : 0)).toISOString(),
     ...{ widthPx: PHOTO_PX[0], heightPx: PHOTO_PX[1], bytes: 60_000, lit: 'Reading noon, a made-up picture' },
     grey: { x: CARD.left + CARD.width / 2, y: middle },
-    patch: PATCH,
     ...{ first: { x: CARD.left, y: middle }, second: { x: CARD.left + CARD.width, y: middle } },
     ...{ apartCm: CARD_CM, outline: outline(daysAgo, random) },
   }));

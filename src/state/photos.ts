@@ -58,13 +58,14 @@ export const photoQuery = (id: string) =>
 /** A patch reaches so far around its point, as a share of the picture's width. */
 const REACH = 0.012;
 
-/** The mean colour around a point of a picture, and whether it has enough pixels; null where the picture is not here. */
-export const meanQuery = (id: string, at: At | undefined) =>
+/** The mean colour around a point of a picture, or of what a line encloses; null where the picture is not here. */
+export const meanQuery = (id: string, at: At | readonly At[] | undefined) =>
   queryOptions({
     queryKey: ['photo mean', id, at],
     queryFn: async (): Promise<Mean | null> => {
       const blob = await pixelsOf(id);
-      return blob ? await reckoner().patchMean(blob, at!, REACH) : null;
+      if (!blob || !at) return null;
+      return 'x' in at ? reckoner().patchMean(blob, at, REACH) : reckoner().lineMean(blob, at);
     },
     enabled: at !== undefined,
     ...always,

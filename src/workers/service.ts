@@ -27,7 +27,7 @@ import type { HungLamp, Zone } from '@/core/record/zone';
 import { answerSteps, type FitAnswer, type FitAsk } from '@/core/controller/answers';
 import type { ChannelWorth } from '@/core/controller/fit';
 import type { ResolvedThread } from '@/core/day/thread';
-import { type Mean, roundMean } from '@/core/colour/pixels';
+import { type Mean, outlineMean, roundMean } from '@/core/colour/pixels';
 import { carryToLamp, type CarriedMix } from '@/core/mix/carry';
 import { photographMix, type PhotographMix } from '@/core/mix/photograph';
 import { type Answer, designSteps } from '@/core/mix/design';
@@ -177,6 +177,20 @@ export const service = {
     context.drawImage(picture, r - at.x * picture.width, r - at.y * picture.height);
     picture.close();
     return roundMean(context.getImageData(0, 0, side, side).data, side);
+  },
+  /** mean of what a line encloses in a picture, its corners as shares of the picture */
+  lineMean: async (file: Blob, outline: readonly { x: number; y: number }[]): Promise<Mean> => {
+    const picture = await createImageBitmap(file);
+    const { width, height } = picture;
+    const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+    context.drawImage(picture, 0, 0);
+    picture.close();
+    return outlineMean(
+      context.getImageData(0, 0, width, height).data,
+      width,
+      height,
+      outline.map(({ x, y }) => [x * width, y * height]),
+    );
   },
   /** a whole tank: lamps, mix, day and places together, against what corals are used to now */
   whole: (

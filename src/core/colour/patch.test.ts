@@ -1,6 +1,6 @@
 import { normal, seeded } from '../spectrum/random';
 import { deltaE, movedBy, type PatchColour, patchColour } from './patch';
-import { type Mean, roundMean } from './pixels';
+import { type Mean, outlineMean, roundMean } from './pixels';
 
 const lab = (l: number, a: number, b: number): PatchColour => ({ l, a, b });
 
@@ -94,4 +94,33 @@ test('a mean is that of a disc, without its corners and what lies outside the pi
   rgba.set([0, 0, 0, 0], 4 * 12);
   expect(roundMean(rgba, side)).toEqual([100, 50, 20]);
   expect(roundMean(new Uint8ClampedArray(4), 1)).toEqual([0, 0, 0]);
+});
+
+test('what a line encloses: its mean, whichever way round, and where the line bends in', () => {
+  const [w, h] = [20, 10];
+  const rgba = Array.from({ length: w * h }, (_, i) =>
+    i % w < 10 ? [200, 0, 0, 255] : [0, 0, 100, 255],
+  ).flat();
+  const square = (x0: number, x1: number) =>
+    [
+      [x0, 0],
+      [x1, 0],
+      [x1, h],
+      [x0, h],
+    ] as [number, number][];
+  expect(outlineMean(rgba, w, h, square(0, 10))).toEqual([200, 0, 0]);
+  expect(outlineMean(rgba, w, h, square(5, 15).reverse())).toEqual([100, 0, 50]);
+  // a notch cut out of the blue half
+  const bent = [
+    [0, 0],
+    [20, 0],
+    [20, 2],
+    [10, 2],
+    [10, 8],
+    [20, 8],
+    [20, 10],
+    [0, 10],
+  ] as [number, number][];
+  expect(outlineMean(rgba, w, h, bent).map(Math.round)).toEqual([143, 0, 29]);
+  expect(outlineMean(rgba, w, h, square(30, 40))).toEqual([0, 0, 0]);
 });

@@ -110,7 +110,9 @@ function PointOf({ p, active, width, day, onSet }: SetOf<At> & { active: PhotoPo
     <>
       <Pointed {...{ photo: p, active, width }} name={`${day}: ${POINTS[active]}`} onPoint={onSet} />
       <Type kind="small">{`${day}${p.lit === '' ? '' : `, ${p.lit}`}`}</Type>
-      <AtKeys name={`${POINTS[active]} on ${day}`} id={p.id} at={p[active]} {...{ width }} onAt={onSet} />
+      <Fold title="Place it by numbers" testID={`by-numbers-${p.id}`}>
+        <AtKeys name={`${POINTS[active]} on ${day}`} id={p.id} at={p[active]} {...{ width }} onAt={onSet} />
+      </Fold>
     </>
   );
 }
@@ -362,12 +364,15 @@ function Patch({
   day: (p: Photo) => string;
 }) {
   const { zone } = useDesk();
+  // all of the coral says more than a patch of it, which may be a polyp once and once not
+  const byLine = pair.every((p) => p.outline);
+  const what = (p: Photo) => (byLine ? p.outline : p.patch);
   const means = useQueries({
-    queries: pictures.flatMap((p) => [meanQuery(p.id, p.grey), meanQuery(p.id, p.patch)]),
+    queries: pictures.flatMap((p) => [meanQuery(p.id, p.grey), meanQuery(p.id, what(p))]),
   });
   const colours = pictures.map((p, i): { p: Photo; colour: PatchColour | null; burnt: boolean } => {
     const [grey, patch] = [means[2 * i]!.data, means[2 * i + 1]!.data];
-    const colour = grey && patch && p.grey && p.patch ? patchColour(patch, grey) : null;
+    const colour = grey && patch && p.grey && what(p) ? patchColour(patch, grey) : null;
     return { p, colour, burnt: Boolean(grey && patch && !colour) };
   });
   const known = colours.flatMap(({ p, colour }) => (colour ? [{ p, colour }] : []));
@@ -380,10 +385,10 @@ function Patch({
     <View style={{ gap: space.s }} testID="patch">
       <Type>
         {from && to
-          ? movedWords(movedBy(from, to), noise)
+          ? movedWords(movedBy(from, to), noise, byLine ? 'What the line encloses' : 'The patch')
           : colours.some((c) => c.burnt && pair.includes(c.p))
             ? 'The grey card is burnt out or black in one of them: it balances nothing there.'
-            : 'Set the grey card and a patch on both, and the patch is followed in colour, balanced by the card.'}
+            : 'Set the grey card on both, and a patch or an outline: its colour is followed, balanced by the card.'}
       </Type>
       {known.length > 2 && (
         <View>

@@ -59,7 +59,7 @@ function Taken({ zone, e, m, found }: Props & { m: Measuring; found: readonly Fr
   const means = useQueries({
     queries: found.flatMap(({ photo }) => [
       meanQuery(photo.id, colour ? photo.grey : undefined),
-      meanQuery(photo.id, colour ? photo.patch : undefined),
+      meanQuery(photo.id, colour ? (photo.outline ?? photo.patch) : undefined),
     ]),
   });
   const values = found.flatMap(({ fragmentId, photo, value }, i) => {
@@ -71,7 +71,8 @@ function Taken({ zone, e, m, found }: Props & { m: Measuring; found: readonly Fr
       ? []
       : [{ phase: m.phase, at: m.at, fragmentId, date, value: Math.max(0.001, Math.round(v * 100) / 100) }];
   });
-  const wanted = e.measure === 'area' ? 'an outline and the points’ distance' : 'grey card and patch set';
+  const wanted =
+    e.measure === 'area' ? 'an outline and the points’ distance' : 'the grey card and an outline or patch';
   return values.length === 0 ? (
     <Type kind="small">{`No picture within ${inWords(NEAR_DAYS)} days of ${shortDate(m.date)} that has ${wanted}.`}</Type>
   ) : (

@@ -26,14 +26,18 @@ export const apartWords = (v: number, noise: number | null): string =>
   `ΔE ${v.toFixed(1)}${beyond(v, noise) ? '' : ', within the noise'}`;
 
 /** How a patch changed, and whether that is more than the camera's own doing. */
-export function movedWords({ deltaE: v, lighter, stronger, hueDeg }: Moved, noise: number | null): string {
+export function movedWords(
+  { deltaE: v, lighter, stronger, hueDeg }: Moved,
+  noise: number | null,
+  what: string,
+): string {
   const parts = [
     Math.abs(lighter) >= 2 ? (lighter > 0 ? 'paler' : 'darker') : '',
     Math.abs(stronger) >= 3 ? (stronger > 0 ? 'stronger in colour' : 'greyer') : '',
     Math.abs(hueDeg) >= 8 ? `turned by ${Math.round(Math.abs(hueDeg))}° in hue` : '',
   ].filter(Boolean);
   return beyond(v, noise)
-    ? `The patch is ${parts.length > 0 ? parts.join(', ') : 'of another colour'} (ΔE ${v.toFixed(1)}; 1 is about what an eye sees side by side; ${noiseWords(noise)}).`
+    ? `${what} is ${parts.length > 0 ? parts.join(', ') : 'of another colour'} (ΔE ${v.toFixed(1)}; 1 is about what an eye sees side by side; ${noiseWords(noise)}).`
     : `No change of colour can be told from the camera (ΔE ${v.toFixed(1)}; ${noiseWords(noise)}).`;
 }
 

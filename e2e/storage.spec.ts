@@ -251,3 +251,39 @@ test('a stale tab refuses to write and says so @phone', async ({ page, context }
   await press(page.getByRole('button', { name: 'Reload' }));
   await expect(page.getByTestId('cap')).toHaveValue('33');
 });
+
+test('@phone everything goes into one zip and comes back from it, pictures too, in a browser that has nothing any more', async ({
+  page,
+}) => {
+  await open(page, '/pictures');
+  // the demo's own picture is drawn, and kept
+  await expect(page.getByTestId('thumbnail-demo-photo-1').locator('img')).toHaveCount(1);
+  await go(page, 'Log');
+  await press(page.getByTestId('log-note'));
+  await page.getByTestId('event-note').fill('before all was lost');
+  await press(page.getByTestId('keep-event'));
+  await saved(page);
+  await go(page, 'Case');
+  await page.getByTestId('backup-make').scrollIntoViewIfNeeded();
+  const [made] = await Promise.all([page.waitForEvent('download'), press(page.getByTestId('backup-make'))]);
+  expect(made.suggestedFilename()).toMatch(/^chromatheca-backup-\d{4}-\d\d-\d\d\.zip$/);
+  await expect(page.getByTestId('backup-told')).toContainText('put it where this device cannot lose it');
+  const path = (await made.path())!;
+  await press(page.getByRole('button', { name: 'Delete the open case' }));
+  await press(page.getByTestId('delete-confirm'));
+  // the demo is laid out anew: another case of the same id, changed since
+  await expect(page.getByTestId('backup-state')).toContainText('Last backed up');
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    press(page.getByTestId('backup-open')),
+  ]);
+  await chooser.setFiles(path);
+  await expect(page.getByTestId('backed-demo')).toContainText('otherwise than here');
+  await press(page.getByRole('radio', { name: 'put it in place of what is here' }));
+  await press(page.getByTestId('backup-take'));
+  await expect(page.getByTestId('backup-told')).toContainText('is as it was backed up');
+  await saved(page);
+  await page.reload();
+  await go(page, 'Log');
+  await expect(page.getByText('before all was lost').first()).toBeVisible();
+});

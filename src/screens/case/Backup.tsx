@@ -147,7 +147,8 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
     }
     // settings of a device that has its own already stay as they are
     await takeOthers(content.others);
-    await client.invalidateQueries();
+    for (const key of ['library', 'photo', 'photo mean', 'room'])
+      await client.invalidateQueries({ queryKey: [key] });
     setBusy(false);
     onClose(words.length === 0 ? 'Nothing was taken from it.' : words.join(' '));
   };

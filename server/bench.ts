@@ -7,12 +7,17 @@ const LARGEST_BODY = '32kb';
 /** How often a head says what it emits, ms. */
 const LIVE_EVERY_MS = 250;
 const MOST_LISTENERS = 100;
+/** Who takes nothing for so long is let go, ms: it may come back. */
+const STALLED_MS = 10_000;
 
 /** A bench begins at the hour it is put up. */
 const minuteNow = (): number => new Date().getHours() * 60 + new Date().getMinutes();
 
 /** The simulated bench over HTTP: JSON messages, and server-sent events of what each head emits. */
-export function benchRouter(bench = new Bench(() => Date.now(), minuteNow())): Router {
+export function benchRouter(
+  bench = new Bench(() => Date.now(), minuteNow()),
+  stalledMs = STALLED_MS,
+): Router {
   const router = Router();
   let listeners = 0;
 
@@ -28,9 +33,14 @@ export function benchRouter(bench = new Bench(() => Date.now(), minuteNow())): R
       'Cache-Control': 'no-cache, no-transform',
       Connection: 'keep-alive',
     });
+    let tookMs = Date.now();
     const tell = () => {
-      // who does not read is told nothing more until what was sent is taken
-      if (res.writableNeedDrain) return;
+      // who does not read is told nothing more until what was sent is taken, and let go if it never is
+      if (res.writableNeedDrain) {
+        if (Date.now() - tookMs > stalledMs) req.socket.destroy();
+        return;
+      }
+      tookMs = Date.now();
       res.write(`data: ${JSON.stringify(bench.allLive())}\n\n`);
       // what a compressor holds back is no live view
       (res as Response & { flush?: () => void }).flush?.();

@@ -1,11 +1,14 @@
 import { join } from 'node:path';
 
 import { createApp } from './app';
+import { bounded } from './bounds';
 
 const port = Number(process.env.PORT ?? 8360);
-const server = createApp(join(__dirname, '../dist')).listen(port, '127.0.0.1', () => {
-  console.log(`Chromatheca is at http://127.0.0.1:${port}/  (stop with Ctrl-C)`);
-});
+const server = bounded(
+  createApp(join(__dirname, '../dist')).listen(port, '127.0.0.1', () => {
+    console.log(`Chromatheca is at http://127.0.0.1:${port}/  (stop with Ctrl-C)`);
+  }),
+);
 server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(
     error.code === 'EADDRINUSE'

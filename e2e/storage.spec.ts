@@ -201,8 +201,9 @@ test('with no room left another case is not opened over what is unsaved, and an 
 test('a case deleted and made anew in another tab is not written over @phone', async ({ page, context }) => {
   await open(page, '/day');
   const parts = await store(page);
-  // its successor has been written as often
-  await store(page, { 'revision/demo': 'another-one', 'case/demo': parts['case/demo']! });
+  // its successor has been written as often, and is of another cap
+  const successor = parts['case/demo']!.replace('"capShare":0.8', '"capShare":0.31');
+  await store(page, { 'revision/demo': 'another-one', 'case/demo': successor });
   await type(page, 'cap', '55');
   await expect(page.getByTestId('stale')).toContainText('changed in another tab');
   expect((await store(page))['revision/demo']).toBe('another-one');
@@ -238,13 +239,49 @@ test('a full store says so, keeps the change in hand and can try again @phone', 
   await expect(page.getByTestId('cap')).toHaveValue('44');
 });
 
-test('a stale tab refuses to write and says so @phone', async ({ page, context }) => {
+test('a second tab follows the first, and the first the second @phone', async ({ page, context }) => {
   await open(page, '/day');
   const second = await context.newPage();
   await open(second, '/day');
   await type(second, 'cap', '33');
   await saved(second);
+  await expect(page.getByTestId('cap')).toHaveValue('33');
   await type(page, 'cap', '55');
+  await saved(page);
+  await expect(second.getByTestId('cap')).toHaveValue('55');
+  await expect(page.getByTestId('stale')).toHaveCount(0);
+});
+
+test('tabs that do not hear of one another: what both changed is put together, the same thing is not written over @phone', async ({
+  page,
+  context,
+}) => {
+  const deaf = (p: Page) =>
+    p.addInitScript(() => {
+      (globalThis as { BroadcastChannel?: unknown }).BroadcastChannel = undefined;
+      Object.defineProperty(document, 'visibilityState', { get: () => 'hidden' });
+    });
+  await deaf(page);
+  await open(page, '/day');
+  const second = await context.newPage();
+  await deaf(second);
+  await open(second, '/log');
+  await press(second.getByTestId('log-note'));
+  await second.getByTestId('event-note').fill('from the other tab');
+  await press(second.getByTestId('keep-event'));
+  await saved(second);
+  await type(page, 'cap', '55');
+  await saved(page);
+  await go(page, 'Log');
+  await expect(page.getByText('from the other tab').first()).toBeVisible();
+  // the same thing in both
+  await second.reload();
+  await go(second, 'Day');
+  await expect(second.getByTestId('cap')).toHaveValue('55');
+  await type(second, 'cap', '33');
+  await saved(second);
+  await go(page, 'Day');
+  await type(page, 'cap', '44');
   await expect(page.getByTestId('stale')).toContainText('changed in another tab');
   await second.reload();
   await expect(second.getByTestId('cap')).toHaveValue('33');

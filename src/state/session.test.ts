@@ -359,16 +359,35 @@ test('a stale tab stops writing; a failed write keeps the change and is tried ag
   await flush();
   expect(state().save.kind).toBe('saved');
 
-  const stored = await loaded('demo');
-  await saveCase({ ...stored.bundle, case: { ...stored.bundle.case, name: 'Other tab' } }, stored.bundle, [
-    stored.revision,
-  ]);
+  // another tab changed something else: both are put together
+  const other = async (change: (doc: CaseBundle['case']) => CaseBundle['case']) => {
+    const stored = await loaded('demo');
+    const next = { ...stored.bundle, case: change(stored.bundle.case) };
+    await saveCase(next, stored.bundle, [stored.revision]);
+  };
+  await other((doc) => ({ ...doc, name: 'Other tab' }));
+  run(setCap(GROUP, 0.2));
+  await flush();
+  expect(state().save.kind).toBe('saved');
+  expect(state().bundle!.case.name).toBe('Other tab');
+  const both = (await loaded('demo')).bundle.case;
+  expect([both.name, both.zones[0]!.groups[0]!.capShare]).toEqual(['Other tab', 0.2]);
+  // undo takes back what was done here, and nothing of theirs is lost before that
+  undo();
+  await flush();
+  expect((await loaded('demo')).bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.4);
+
+  // the same thing in both: nothing of the other tab's is written over
+  await other((doc) => ({
+    ...doc,
+    zones: doc.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare: 0.7 })) })),
+  }));
   run(setCap(GROUP, 0.2));
   await flush();
   expect(state().save.kind).toBe('stale');
   run(setCap(GROUP, 0.25));
   await flush();
-  expect((await loaded('demo')).bundle.case.name).toBe('Other tab');
+  expect((await loaded('demo')).bundle.case.zones[0]!.groups[0]!.capShare).toBe(0.7);
 });
 
 test('the start opens the last case, else an own one, else lays out the demo; the demo replaces nothing', async () => {

@@ -2,11 +2,13 @@ import { create } from 'zustand';
 
 import { type CaseBundle, kindOfPart, PARTS } from '@/core/record/documents';
 import { problemIn } from '@/core/record/documentKind';
+import { mergeDocuments } from '@/core/record/merge';
 import { problemLine } from '@/core/record/read';
 import { dropCase, leaveCase, loadCase, newRevision, type Revision, saveCase } from '@/store/documents';
 import type { WayBack } from '@/store/undo';
 
 import type { Command } from './commands/edit';
+import { hearOthers, tellOthers } from './others';
 
 /** What undo over a reload needs; it comes when there is something to undo. */
 export const undoStore = () => import('@/store/undo');
@@ -117,6 +119,7 @@ class OpenCase {
         revision,
       );
       this.inFlight = null;
+      if (saved.is === 'overtaken' && (await this.merge(bundle))) continue;
       if (saved.is !== 'saved') {
         this.tell(
           saved.is === 'overtaken'
@@ -126,10 +129,38 @@ class OpenCase {
         return;
       }
       this.stored = { bundle, revision };
+      tellOthers({ caseId: this.id, revision });
       this.dropWords();
       await this.keepUndo(bundle, revision).catch(() => undefined);
     }
     this.tell({ kind: 'saved' });
+  }
+
+  /**
+   * Another page has written the case since: what both changed in different places is put together on top of that.
+   * @returns false where both changed the same thing, or it is gone
+   */
+  private async merge(ours: CaseBundle): Promise<boolean> {
+    const base = this.stored?.bundle;
+    const loaded = base ? await loadCase(this.id) : null;
+    if (!base || loaded?.is !== 'open' || !this.isOpen) return false;
+    // what was edited meanwhile is put together with the next write
+    if (getState().bundle !== ours) return true;
+    const { value, both } = mergeDocuments(base, ours, loaded.bundle);
+    if (both.length > 0 || problemOf(value, loaded.bundle) !== null) return false;
+    this.stored = { bundle: loaded.bundle, revision: loaded.revision };
+    setState({ bundle: value });
+    return true;
+  }
+
+  /** Takes over what another page has stored, where nothing here would be lost by it. */
+  async follow(revision: Revision | null): Promise<void> {
+    if (this.busy || !this.kept || this.stored === null || revision === this.stored.revision) return;
+    const loaded = await loadCase(this.id);
+    if (loaded.is !== 'open' || !this.isOpen || this.busy || !this.kept) return;
+    if (loaded.revision === this.stored.revision) return;
+    adopt(loaded.bundle, loaded.revision);
+    open?.restoreUndo(loaded.bundle, loaded.revision).catch(() => undefined);
   }
 
   /** ways back that are known already, by the step and what came of it */
@@ -216,6 +247,11 @@ globalThis.addEventListener?.('pageshow', () => {
   leaving = false;
   // back from where it was kept: what was left unwritten is written now
   if (open && !open.kept) open.save();
+});
+
+hearOthers((stored) => {
+  if (open && (stored === null || stored.caseId === open.id))
+    open.follow(stored?.revision ?? null).catch(() => undefined);
 });
 
 /** How opening or making a case ended. */

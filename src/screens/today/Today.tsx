@@ -1,5 +1,5 @@
 import { router } from 'expo-router';
-import { useDeferredValue, useEffect, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { stepGravity } from '@/core/case/judgement';
@@ -12,7 +12,7 @@ import { type Desk, runningOf, useDesk } from '@/state/desk';
 import { judgementOf, useRunningCeiling } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { askMoment } from '@/state/moment';
-import { daysAgo, localDate, longDate, useNowMs, wallMinute } from '@/state/time';
+import { daysAgo, localDate, longDate, useNowMs, utcIso, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
@@ -38,7 +38,12 @@ import { OtherWaters } from './OtherWaters';
 import { todaySentence } from './sentence';
 import { SoFar } from './SoFar';
 
+const ClockAhead = part(async () => (await import('./ClockAhead')).ClockAhead);
 const DueList = part(async () => (await import('./DueList')).DueList);
+
+/** The latest instant that anything of a case is of. */
+const latestOf = ({ history, log }: Pick<Desk['bundle'], 'history' | 'log'>): string =>
+  [...history.entries, ...log.events].reduce((a, e) => (e.atUtc > a ? e.atUtc : a), '');
 
 /** The lines under the picture: figure, coral and verdict. */
 const STAGE_LINES = 57;
@@ -73,6 +78,8 @@ export function Today() {
       .sort()
       .at(-1) ?? null;
 
+  const { history, log } = bundle;
+  const latestWritten = useMemo(() => latestOf({ history, log }), [history, log]);
   const now = { desk, light: light!, groups, minute, width: page.main, whole };
   useEffect(() => () => askMoment(null), []);
 
@@ -163,6 +170,7 @@ export function Today() {
       }
     >
       <ReckonedAnew />
+      {latestWritten > utcIso(nowMs) && <ClockAhead desk={desk} nowMs={nowMs} />}
       <InterludeNow desk={desk} entries={entries} nowMs={nowMs} />
       {ready ? (
         <NowDay {...now} basis={basisAt(calibration, light, groups, spotIndex)} />

@@ -13,6 +13,7 @@ import {
   takeUpLastWords,
 } from '@/store/documents';
 import { photosOf, removePhoto } from '@/store/photos';
+import { ANSWER_MS, within } from '@/store/answers';
 import { exportText, mergedDocument, readFile, withId } from '@/store/file';
 
 import { newId } from './id';
@@ -23,6 +24,7 @@ import {
   flush,
   markExported,
   openCase,
+  openInMemory,
   type Opened,
   run,
   useSession,
@@ -34,8 +36,26 @@ export interface Boot {
   aside: AsideListing[];
 }
 
-/** Starts the app: settings, then the last open case, else an own one, else the demo. Nothing unreadable stops it. */
+/**
+ * Starts the app: settings, then the last open case, else an own one, else the demo. Nothing unreadable stops it; where the store
+ * cannot be read at all, or does not answer, the demo is laid out in memory, which is said, and can be given out as a file.
+ */
 export async function boot(): Promise<Boot> {
+  try {
+    return await within(ANSWER_MS, bootFromStore());
+  } catch (error) {
+    if (!useSession.getState().bundle) {
+      const { demoCase } = await import('@/demo/lagoon');
+      openInMemory(
+        demoCase(Date.now(), deviceTimeZone()),
+        `The browser's store cannot be read (${(error as Error)?.message ?? String(error)}): what is in it stays as it is. Private windows and blocked site data do that.`,
+      );
+    }
+    return { aside: [] };
+  }
+}
+
+async function bootFromStore(): Promise<Boot> {
   // with a full store the last words stay where they are until there is room
   await takeUpLastWords().catch(() => undefined);
   const [settings] = await Promise.all([readSettings(), readTyped().catch(() => undefined)]);

@@ -322,6 +322,12 @@ export async function createCase(bundle: CaseBundle): Promise<Opened> {
   return { ok: false, why: 'refused', say };
 }
 
+/** Opens a case that is stored nowhere, with why. */
+export function openInMemory(bundle: CaseBundle, why: string): void {
+  adopt(bundle, null);
+  setState({ save: { kind: 'failed', full: false, message: why } });
+}
+
 function adopt(bundle: CaseBundle, revision: Revision | null): void {
   open = new OpenCase(bundle.case.id, bundle, revision);
   setState({ ...NONE, bundle });

@@ -1,5 +1,7 @@
 import { type Change, type Texts, transact } from '@/store/transact';
 
+import { ANSWER_MS, within } from './answers';
+
 /** A write that the store refused: what was there before is still there. */
 export interface Refusal {
   ok: false;
@@ -15,7 +17,7 @@ export async function written<T>(
   decide: (texts: Texts) => Change & { value: T },
 ): Promise<Written<T>> {
   try {
-    return { ok: true, value: await transact(keys, decide) };
+    return { ok: true, value: await within(ANSWER_MS, transact(keys, decide)) };
   } catch (error) {
     const e = error as Error & { cause?: unknown };
     const full = /quota|disk|no space/i.test(`${e?.name} ${e?.message} ${String(e?.cause)}`);

@@ -171,10 +171,22 @@ const SHOTS: Shot[] = [
   },
   { name: 'algae-phone', path: '/algae', size: 'phone', before: sumped },
   {
-    name: 'which-wide',
-    path: '/which?for=among&alga=redBush',
+    name: 'pictures-wide',
+    path: '/pictures',
     size: 'wide',
-    before: (page) => page.mouse.wheel(0, 330),
+    before: async (page) => {
+      // each is drawn the first time it is looked at
+      await page.waitForFunction(
+        () => document.querySelectorAll('[data-testid^="thumbnail-"] img').length === 11,
+        null,
+        {
+          timeout: 60_000,
+        },
+      );
+      for (const id of ['demo-photo-1', 'demo-photo-5']) await page.getByTestId(`thumbnail-${id}`).click();
+      await page.waitForTimeout(2500);
+      await page.getByTestId('pictures-unlike').evaluate((e) => e.scrollIntoView());
+    },
   },
   {
     name: 'hang-wide',

@@ -74,6 +74,24 @@ interface Props {
   testID?: string;
 }
 
+/** Under the title's one line. */
+const UNDER_TITLE = 48;
+
+/** A column of a wide page: the shorter one stays in sight to its end while the longer one scrolls on. */
+function Column({ width, children }: { width: number; children: ReactNode }) {
+  const window = useWindowDimensions();
+  const [height, setHeight] = useState(0);
+  const top = Math.min(UNDER_TITLE, window.height - height - space.l);
+  return (
+    <View
+      style={[{ width, gap: space.l, position: 'sticky' as 'relative', top }]}
+      onLayout={(e) => setHeight(e.nativeEvent.layout.height)}
+    >
+      {children}
+    </View>
+  );
+}
+
 /** A page of the case: title, sentence, then figures and charts. The title shrinks to one line once it has scrolled away. */
 export function Page({
   title,
@@ -183,8 +201,8 @@ export function Page({
               {sentence}
               {wide && side ? (
                 <View style={styles.columns}>
-                  <View style={{ width: main, gap: space.l }}>{children}</View>
-                  <View style={{ width: sideWidth, gap: space.l }}>{side}</View>
+                  <Column width={main}>{children}</Column>
+                  <Column width={sideWidth}>{side}</Column>
                 </View>
               ) : (
                 <View style={{ width: main, gap: space.l, alignSelf: wide ? 'flex-start' : 'center' }}>

@@ -8,27 +8,42 @@ import { areaWords } from '@/core/shape/units';
 /** How far apart shots of one day may lie where nobody has repeated one, ΔE. Mark: rule of thumb. */
 export const USUAL_NOISE = 3;
 
-/** The camera's own noise, ΔE: the mean difference of shots of one day; null = no day has two. */
-export function noiseOf(all: readonly { day: string; colour: PatchColour }[]): number | null {
+/** What is usual counts as so many pairs of one's own. Mark: rule of thumb. */
+const USUAL_COUNTS = 3;
+
+/** The camera's own noise, ΔE. */
+export interface Noise {
+  /** mean difference of shots of one day */
+  mean: number;
+  /** what a difference is held against: a pair or two of one's own do not yet make a camera still */
+  held: number;
+}
+/** Of a series; null = no day has two. */
+export function noiseOf(all: readonly { day: string; colour: PatchColour }[]): Noise | null {
   const apart = all.flatMap((x, i) =>
     all.slice(i + 1).flatMap((y) => (y.day === x.day ? [deltaE(x.colour, y.colour)] : [])),
   );
-  return apart.length === 0 ? null : apart.reduce((s, v) => s + v, 0) / apart.length;
+  if (apart.length === 0) return null;
+  const squares = apart.reduce((s, v) => s + v ** 2, USUAL_COUNTS * USUAL_NOISE ** 2);
+  return {
+    mean: apart.reduce((s, v) => s + v, 0) / apart.length,
+    held: Math.sqrt(squares / (USUAL_COUNTS + apart.length)),
+  };
 }
 
-const beyond = (v: number, noise: number | null) => v > 2 * (noise ?? USUAL_NOISE);
-const noiseWords = (noise: number | null) =>
+const beyond = (v: number, noise: Noise | null) => v > 2 * (noise?.held ?? USUAL_NOISE);
+const noiseWords = (noise: Noise | null) =>
   noise === null
     ? `the camera's own noise is not known (about ${USUAL_NOISE}, rule of thumb): take one shot twice on a day`
-    : `two shots of one day differ by ${noise.toFixed(1)}`;
+    : `two shots of one day differ by ${noise.mean.toFixed(1)}`;
 
-export const apartWords = (v: number, noise: number | null): string =>
+export const apartWords = (v: number, noise: Noise | null): string =>
   `ΔE ${v.toFixed(1)}${beyond(v, noise) ? '' : ', within the noise'}`;
 
 /** How a patch changed, and whether that is more than the camera's own doing. */
 export function movedWords(
   { deltaE: v, lighter, stronger, hueDeg }: Moved,
-  noise: number | null,
+  noise: Noise | null,
   what: string,
 ): string {
   const parts = [
@@ -57,7 +72,7 @@ export function blindWords({ pairs, agreed, later, p }: Judged): string {
 const outlineNoise = (noise: number | null) =>
   noise === null
     ? `a hand draws one line twice to about ${percent(USUAL_OUTLINE)} of its area, rule of thumb: draw a second picture of a day to know yours`
-    : `lines of one day differ by ${percent(noise)}`;
+    : `lines of one day differ by ${noise < 0.01 ? 'less than 1 %' : percent(noise)}`;
 const signed = (share: number) => `${share < 0 ? '−' : '+'}${percent(Math.abs(share))}`;
 
 /** How much more area an outline has than another, with its doubt. */

@@ -1,6 +1,5 @@
 import { parseTime } from '@/core/day/clock';
 import { civilDay } from '@/core/day/wallClock';
-import type { Levels } from '@/core/spectrum/lampKind';
 import { bundleOf, type CaseBundle } from '@/core/record/documents';
 import { type LogEvent } from '@/core/record/log';
 import type { Plate } from '@/core/record/caseDoc';
@@ -12,9 +11,9 @@ import { plainTank } from '@/core/optics/tank';
 
 import { demoPanel } from './panel';
 import { demoPlates, plate } from './plates';
+import { datesFrom, storyEvents, storyExperiment, storyPlan, storyRuns } from './story';
 
 export { demoShot } from './pictures';
-import { datesFrom, storyEvents, storyExperiment, storyPlan, storyRuns } from './story';
 
 const DAY: readonly (readonly [time: string, strengthShare: number, plateId: string])[] = [
   ['08:40', 0, 'demo-dusk'],

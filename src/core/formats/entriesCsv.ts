@@ -104,7 +104,8 @@ export function readEntriesCsv(
         ? {
             sign: cell('what'),
             ...given('part', 'region'),
-            ...given('seen by', 'by'),
+            // the eye is what is meant where nothing stands
+            ...(cell('seen by').toLowerCase() === 'eye' ? {} : given('seen by', 'by')),
             ...given('hue', 'hue'),
           }
         : {}),

@@ -4,7 +4,7 @@ import { newPlate } from '@/core/case/plate';
 import { lampLibrary } from '@/core/library/lamps';
 import { plateText } from '@/store/plateFile';
 
-import { expect, figure, go, open, press, pull, saved, test, type } from './kit';
+import { expect, figure, go, NOW, open, press, pull, saved, test, type } from './kit';
 
 type Page = import('@playwright/test').Page;
 type Locator = import('@playwright/test').Locator;
@@ -239,4 +239,26 @@ test('photographs and my meter: a mix the camera can balance, lux to PAR with it
   await expect(page.getByTestId('mix-warnings')).toContainText('A single blue does everything');
   await type(page, 'level-deep-red', '60');
   await expect(page.getByTestId('mix-warnings')).toContainText(/Red is \d+(\.\d)? % of PAR, above 8 %/);
+});
+
+test('@phone a plate goes along in a link, is looked at in another window, and taken', async ({
+  page,
+  context,
+}) => {
+  await open(page, '/plates');
+  await press(page.getByRole('button', { name: /Late light/ }).first());
+  await press(page.getByTestId('plate-link'));
+  await expect(page.getByTestId('qr')).toBeVisible();
+  const link = (await page.getByTestId('link').textContent())!;
+  expect(link.length).toBeLessThan(2200);
+  const other = await context.newPage();
+  await other.clock.setFixedTime(NOW);
+  await other.goto(link);
+  await expect(other.getByTestId('given-for')).toContainText('A mix for Eight-channel panel');
+  await press(other.getByTestId('given-take'));
+  await expect(other.getByTestId('plates')).toBeVisible();
+  await expect(other.getByRole('button', { name: /Late light/ })).toHaveCount(2);
+  // cut off it is refused, and nothing is changed
+  await other.goto(link.slice(0, -30));
+  await expect(other.getByTestId('given-sentence')).toContainText('It cannot be opened');
 });

@@ -176,72 +176,75 @@ test('@phone pictures of a coral: made smaller and kept over a reload, a patch t
   await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(3);
 });
 
-test('@phone a coral is outlined by a finger in two pictures; a browser without room refuses a third, and nothing is lost', async ({
-  page,
-  context,
-  baseURL,
-}) => {
-  const client = await context.newCDPSession(page);
-  await client.send('Storage.overrideQuotaForOrigin', { origin: baseURL!, quotaSize: 8e6 });
-  await open(page, '/pictures');
-  await ofPlum(page);
-  await addPicture(page, 'first.png', picture(400, 300, [150, 90, 60], [118, 118, 118]));
-  await addPicture(page, 'second.png', picture(400, 300, [150, 90, 60], [118, 118, 118]));
-  /** Around the middle of a picture, so many px away. */
-  const around = async (at: number, reach: number) => {
-    const shown = page.locator('[data-testid^="outlining-"]').nth(at);
-    await shown.scrollIntoViewIfNeeded();
-    const box = (await shown.boundingBox())!;
-    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', turn?: number) =>
-      client.send('Input.dispatchTouchEvent', {
-        type,
-        touchPoints:
-          turn === undefined ? [] : [{ x: x + reach * Math.cos(turn), y: y + reach * Math.sin(turn) }],
-      });
-    await touch('touchStart', 0);
-    for (let i = 1; i < 48; i += 1) await touch('touchMove', (i * Math.PI) / 24);
-    await touch('touchEnd');
-  };
-  // both that were added are chosen
-  for (const [point, left] of [
-    ['first point', 0.1],
-    ['second point', 0.9],
-  ] as const) {
-    await press(page.getByRole('radio', { name: point, exact: true }));
-    for (const at of [0, 1]) {
-      const shown = page.locator('[data-testid^="pointed-"]').nth(at);
+test.describe('in a browser of its own, whose room is bounded', () => {
+  test.use({ cold: true });
+  test('@phone a coral is outlined by a finger in two pictures; a browser without room refuses a third, and nothing is lost', async ({
+    page,
+    context,
+    baseURL,
+  }) => {
+    const client = await context.newCDPSession(page);
+    await client.send('Storage.overrideQuotaForOrigin', { origin: baseURL!, quotaSize: 8e6 });
+    await open(page, '/pictures');
+    await ofPlum(page);
+    await addPicture(page, 'first.png', picture(400, 300, [150, 90, 60], [118, 118, 118]));
+    await addPicture(page, 'second.png', picture(400, 300, [150, 90, 60], [118, 118, 118]));
+    /** Around the middle of a picture, so many px away. */
+    const around = async (at: number, reach: number) => {
+      const shown = page.locator('[data-testid^="outlining-"]').nth(at);
       await shown.scrollIntoViewIfNeeded();
       const box = (await shown.boundingBox())!;
-      await shown.tap({ position: { x: left * box.width, y: box.height / 2 } });
+      const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+      const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', turn?: number) =>
+        client.send('Input.dispatchTouchEvent', {
+          type,
+          touchPoints:
+            turn === undefined ? [] : [{ x: x + reach * Math.cos(turn), y: y + reach * Math.sin(turn) }],
+        });
+      await touch('touchStart', 0);
+      for (let i = 1; i < 48; i += 1) await touch('touchMove', (i * Math.PI) / 24);
+      await touch('touchEnd');
+    };
+    // both that were added are chosen
+    for (const [point, left] of [
+      ['first point', 0.1],
+      ['second point', 0.9],
+    ] as const) {
+      await press(page.getByRole('radio', { name: point, exact: true }));
+      for (const at of [0, 1]) {
+        const shown = page.locator('[data-testid^="pointed-"]').nth(at);
+        await shown.scrollIntoViewIfNeeded();
+        const box = (await shown.boundingBox())!;
+        await shown.tap({ position: { x: left * box.width, y: box.height / 2 } });
+      }
     }
-  }
-  await press(page.getByRole('radio', { name: 'outline', exact: true }));
-  await around(0, 80);
-  await around(1, 96);
-  // (96/80)² of the area; of one day, so that it says how a hand draws and not that the coral grew
-  await expect(page.getByTestId('growth')).toContainText(
-    /^Two lines of one day: \+4[2-6] %\. That is how a hand draws, no growth\./,
-  );
-  await saved(page);
-  // a really full store: pictures of noise, which cannot be made small, until there is no room for one
-  let seed = 7;
-  const noise = png(1500, 1500, () =>
-    Array.from({ length: 3 }, () => (seed = (seed * 48271) % 2147483647) & 255),
-  );
-  let kept = 2;
-  for (; kept < 12; kept += 1) {
-    await addPicture(page, `noise-${kept}.png`, noise);
-    if (((await page.getByTestId('picture-told').textContent()) ?? '').includes('no room left')) break;
-  }
-  await expect(page.getByTestId('picture-told')).toContainText('This browser has no room left for it');
-  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept);
-  await saved(page);
-  await page.reload();
-  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept);
-  // with room again it goes on
-  await client.send('Storage.overrideQuotaForOrigin', { origin: baseURL! });
-  await page.reload();
-  await addPicture(page, 'again.png', noise);
-  await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept + 1);
+    await press(page.getByRole('radio', { name: 'outline', exact: true }));
+    await around(0, 80);
+    await around(1, 96);
+    // (96/80)² of the area; of one day, so that it says how a hand draws and not that the coral grew
+    await expect(page.getByTestId('growth')).toContainText(
+      /^Two lines of one day: \+4[2-6] %\. That is how a hand draws, no growth\./,
+    );
+    await saved(page);
+    // a really full store: pictures of noise, which cannot be made small, until there is no room for one
+    let seed = 7;
+    const noise = png(1500, 1500, () =>
+      Array.from({ length: 3 }, () => (seed = (seed * 48271) % 2147483647) & 255),
+    );
+    let kept = 2;
+    for (; kept < 12; kept += 1) {
+      await addPicture(page, `noise-${kept}.png`, noise);
+      if (((await page.getByTestId('picture-told').textContent()) ?? '').includes('no room left')) break;
+    }
+    await expect(page.getByTestId('picture-told')).toContainText('This browser has no room left for it');
+    await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept);
+    await saved(page);
+    await page.reload();
+    await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept);
+    // with room again it goes on
+    await client.send('Storage.overrideQuotaForOrigin', { origin: baseURL! });
+    await page.reload();
+    await addPicture(page, 'again.png', noise);
+    await expect(page.locator('[data-testid^="thumbnail-"]')).toHaveCount(kept + 1);
+  });
 });

@@ -1,2 +1,3 @@
 export * from './allSheets';
 export * from './log/causes';
+export { GiveSheet } from './given/GiveSheet';

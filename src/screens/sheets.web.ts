@@ -11,6 +11,7 @@ export const PlanSheet = part(async () => (await sheets()).PlanSheet);
 export const PlateDetail = part(async () => (await sheets()).PlateDetail);
 export const SignSheet = part(async () => (await sheets()).SignSheet);
 export const SpotSheet = part(async () => (await sheets()).SpotSheet);
+export const GiveSheet = part(async () => (await import('./plates/part')).GiveSheet);
 const causes = () => import('./log/causes');
 export const Foretold = part(async () => (await causes()).Foretold);
 export const Shown = part(async () => (await causes()).Shown);

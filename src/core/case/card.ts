@@ -1,5 +1,5 @@
 import { measured, type MeasureId, MEASURES } from '../record/log/measures';
-import { LIGHT_KINDS, type LightKind } from '../record/zone';
+import { type InHand, LIGHT_KINDS, type LightKind } from '../record/zone';
 
 /** A card that goes with a coral from keeper to keeper: lines of "what: value", any of which may be missing. */
 
@@ -119,3 +119,16 @@ export const lookApart = (light: LightKind, blueShareHere: number): 'bluer' | 'w
     : blueShareHere < BLUE_SHARE[light] - APART
       ? 'whiter'
       : 'alike';
+
+/** Hours of a day of which nobody has said how long it is lit. Mark: rule of thumb. */
+const USUAL_HOURS = 9;
+
+/** What a card says of a coral that is taken in hand. */
+export const inHandOf = (card: CoralCard): Partial<InHand> => ({
+  ...(card.name ? { name: card.name } : {}),
+  ...(card.peakUmol === null
+    ? {}
+    : { cameFrom: { peakUmol: card.peakUmol, hours: card.hours ?? USUAL_HOURS } }),
+  ...(card.light ? { light: card.light } : {}),
+  ...(card.origin ? { origin: card.origin } : {}),
+});

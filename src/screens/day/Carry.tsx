@@ -15,6 +15,7 @@ import { formatTime } from '@/core/day/clock';
 import { lampDay } from '@/core/day/thread';
 import { Strip } from '@/pieces/Strip';
 import { takeDay } from '@/state/days';
+import { useGivenDay } from '@/state/givenDay';
 import { type DayFile, readDay } from '@/state/readDay';
 import { type Desk, useDesk } from '@/state/desk';
 import { useLight } from '@/state/light';
@@ -60,14 +61,22 @@ interface Source {
 
 const FOREIGN = 'foreign';
 
+function givenSource(): Source[] {
+  const { day } = useGivenDay.getState();
+  return day
+    ? [{ id: 'given', name: `The day ${day.name}`, about: `${day.lampKind.name}, from a link`, file: day }]
+    : [];
+}
+
 function Filled({ desk }: { desk: Desk }) {
   const { doc, zone, spot, spotIndex } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
   const page = usePageSize();
   const { groups, light, error, judge } = useDraftLight(desk);
-  const [files, setFiles] = useState<Source[]>([]);
-  const [chosen, setChosen] = useState<string | null>(null);
+  // a day that came in a link is the first that is looked at
+  const [files, setFiles] = useState<Source[]>(givenSource);
+  const [chosen, setChosen] = useState<string | null>(files[0]?.id ?? null);
   const [problem, setProblem] = useState<string | null>(null);
   const [place, setPlace] = useState<{ heightCm: number; depthCm: number } | null>(null);
   const { carry, found, progress, error: failed, clear } = useCarry([kind, group, spot]);

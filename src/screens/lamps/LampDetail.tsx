@@ -31,6 +31,7 @@ import { EyeCaution, TubeCaution } from '../shared/Cautions';
 import { gridPoints, SpectrumKeys } from '../shared/spectrumFiles';
 import { percent } from '@/core/shape/percent';
 import { watts, longWords } from '../shared/words';
+import { GiveSheet } from '../sheets';
 
 export const money = (price: number | null) => (price === null ? null : `price about ${price}`);
 
@@ -58,6 +59,7 @@ export function LampDetail({
   const bands = bandsHeld(kind);
   const weak = bands.filter((b) => b.holds !== 'real' && b.id !== 'farRed');
   const [hanging, setHanging] = useState(false);
+  const [giving, setGiving] = useState(false);
   const under = useRef(false);
   const hang = async () => {
     if (under.current) return;
@@ -80,6 +82,14 @@ export function LampDetail({
       router.navigate('/mix');
     }
   };
+  if (giving)
+    return (
+      <GiveSheet
+        given={{ letter: 'l', text: lampFile(kind).text }}
+        name={kind.name}
+        onClose={() => setGiving(false)}
+      />
+    );
   return (
     <Sheet title={kind.name} onClose={onClose} typed={typed}>
       <Strip spectrum={full} width={320} name={`Spectrum of ${kind.name}, everything full`} />
@@ -182,6 +192,12 @@ export function LampDetail({
             download(f.name, f.text);
           }}
           testID="lamp-file"
+        />
+        <Button
+          label="As a link"
+          name={`Give ${kind.name} along as a link`}
+          onPress={() => setGiving(true)}
+          testID="lamp-link"
         />
         <SpectrumKeys points={gridPoints(full, 'photon')} quantity="photon" name={kind.name} />
       </View>

@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import ArrowDown from 'lucide-react-native/icons/arrow-down';
 import ArrowUp from 'lucide-react-native/icons/arrow-up';
 import Download from 'lucide-react-native/icons/download';
+import Link from 'lucide-react-native/icons/link';
 
 import type { CaseDoc, Plate } from '@/core/record/caseDoc';
 import { newPlate } from '@/core/case/plate';
@@ -35,6 +36,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { GiveSheet } from '../sheets';
 import { CarrySheet } from './CarrySheet';
 
 /** Everything of one plate: name, notes, versions told in light, order, blend, file, and taking it over to another lamp. */
@@ -43,6 +45,7 @@ export function PlateDetail({ doc, plate, onClose }: { doc: CaseDoc; plate: Plat
   const typed = useTyped(`plate ${plate.id}`);
   const [note, setNote] = typed.of('note', '');
   const [carrying, setCarrying] = useState(false);
+  const [giving, setGiving] = useState(false);
   const kind = doc.lampKinds.find((k) => k.id === plate.lampKindId)!;
   const hung = zone.groups.find((g) => g.lampKindId === kind.id);
   const siblings = doc.plates.filter((p) => p.lampKindId === kind.id && p.id !== plate.id);
@@ -54,6 +57,14 @@ export function PlateDetail({ doc, plate, onClose }: { doc: CaseDoc; plate: Plat
     const f = plateFile(plate, kind);
     download(f.name, f.text);
   };
+  if (giving)
+    return (
+      <GiveSheet
+        given={{ letter: 'p', text: plateFile(plate, kind).text }}
+        name={plate.name}
+        onClose={() => setGiving(false)}
+      />
+    );
   if (carrying)
     return <CarrySheet doc={doc} plate={plate} onClose={() => setCarrying(false)} onTaken={onClose} />;
   return (
@@ -116,6 +127,13 @@ export function PlateDetail({ doc, plate, onClose }: { doc: CaseDoc; plate: Plat
           }}
         />
         <Button label="File" icon={Download} onPress={file} name={`Keep ${plate.name} as a file`} />
+        <Button
+          label="Link"
+          icon={Link}
+          onPress={() => setGiving(true)}
+          name={`Give ${plate.name} along as a link`}
+          testID="plate-link"
+        />
         <Button
           label="Up"
           icon={ArrowUp}

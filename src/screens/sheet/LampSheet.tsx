@@ -6,6 +6,7 @@ import ArrowDownToLine from 'lucide-react-native/icons/arrow-down-to-line';
 import Copy from 'lucide-react-native/icons/copy';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import Download from 'lucide-react-native/icons/download';
+import Link from 'lucide-react-native/icons/link';
 import Printer from 'lucide-react-native/icons/printer';
 import Upload from 'lucide-react-native/icons/upload';
 
@@ -55,6 +56,7 @@ import { formats, offer } from '../shared/formats';
 import { SheetCautions } from '../shared/Cautions';
 import { SheetPrint } from './SheetPrint';
 import { SheetTable } from './SheetTable';
+import { GiveSheet } from '../sheets';
 import { TypedIn } from './TypedIn';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
@@ -142,6 +144,7 @@ function Filled() {
   const page = usePageSize();
   const [said, setSaid] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const [giving, setGiving] = useState(false);
   const kind = desk.lampKind!;
   // a lamp that dims but hangs on a timer is one circuit
   const circuits = circuitsOf([lit], kind.controller.sets === 'switch');
@@ -378,6 +381,13 @@ function Filled() {
           onPress={dayJson}
           testID="day-json"
         />
+        <Button
+          label="Link"
+          name="Give the day along as a link"
+          icon={Link}
+          onPress={() => setGiving(true)}
+          testID="day-link"
+        />
         {circuits.length > 0 && (
           <Button
             label="Calendar"
@@ -404,6 +414,14 @@ function Filled() {
         />
         <Button label="Back to Day" kind="plain" onPress={() => router.navigate('/day')} />
       </View>
+      {giving && (
+        // without the light at the coral, which is as long as all the rest: it is matched by its lamps there
+        <GiveSheet
+          given={{ letter: 'd', text: dayFile(lit, group, desk.spot, null).text }}
+          name={`the day of ${group.name}`}
+          onClose={() => setGiving(false)}
+        />
+      )}
       {said && (
         <Type kind="small" role="status">
           {said}

@@ -33,6 +33,7 @@ const BELONGS: Record<string, string> = {
   '/swap': '/tank',
   '/whole': '/tank',
   '/upkeep': '/case',
+  '/given': '/case',
   '/hours': '/day',
   '/ease': '/log',
   '/experiments': '/log',

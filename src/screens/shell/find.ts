@@ -59,6 +59,7 @@ const PAGES: readonly (readonly [to: string, name: string, also: string])[] = [
   ['/sizing', 'Size a refugium light', 'grow light'],
   ['/which', 'Which algae for this light', 'choose macroalgae'],
   ['/bench', 'Bench of simulated lamp heads', 'devices simulate'],
+  ['/given', 'Given in a link', 'share link qr code received open paste friend'],
   ['/upkeep', 'Upkeep', 'chores lens carbon lamp age'],
 ];
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { cardText, LIGHT_NAMES, lightKindOf, QUESTIONS, readCard } from '@/core/case/card';
+import { cardText, inHandOf, LIGHT_NAMES, lightKindOf, QUESTIONS, readCard } from '@/core/case/card';
 import type { InHand } from '@/core/record/zone';
 import type { Desk } from '@/state/desk';
 import { Button } from '@/ui/Button';
@@ -12,6 +12,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { umol } from '../shared/words';
+import { GiveSheet } from '../sheets';
 
 /** What is known of the light here at the chosen coral, for its card. */
 export interface OwnLight {
@@ -32,6 +33,7 @@ export function Cards({
 }) {
   const [text, setText] = useState('');
   const [told, setTold] = useState('');
+  const [giving, setGiving] = useState<string | null>(null);
   const card = readCard(text);
   const read = [
     card.name,
@@ -51,6 +53,12 @@ export function Cards({
     const found = bundle.log.events.findLast((e) => e.kind === 'test' && typeof e[id] === 'number');
     return found?.kind === 'test' ? { [id]: found[id] as number } : {};
   };
+  const ownCard = (name: string, light: OwnLight): string =>
+    cardText({
+      ...{ name, peakUmol: light.peakUmol, hours: light.hours, origin: null },
+      light: lightKindOf(light.blueShare),
+      water: { ...last('nitratePpm'), ...last('phosphatePpm'), ...last('alkalinityDkh') },
+    });
   return (
     <Fold title="Cards: what to ask, and what to give along" testID="cards">
       <View style={{ gap: space.m }}>
@@ -81,35 +89,34 @@ export function Cards({
             kind="filled"
             wide
             onPress={() => {
-              onRead({
-                ...(card.name ? { name: card.name } : {}),
-                ...(card.peakUmol === null
-                  ? {}
-                  : { cameFrom: { peakUmol: card.peakUmol, hours: card.hours ?? 9 } }),
-                ...(card.light ? { light: card.light } : {}),
-                ...(card.origin ? { origin: card.origin } : {}),
-              });
+              onRead(inHandOf(card));
               setText('');
             }}
             testID="card-take"
           />
         )}
         {spot && own && (
-          <Button
-            label={`Card of ${spot.name}, to give along`}
-            wide
-            onPress={() =>
-              void give(
-                `The card of ${spot.name}`,
-                'card.txt',
-                cardText({
-                  ...{ name: spot.name, peakUmol: own.peakUmol, hours: own.hours, origin: null },
-                  light: lightKindOf(own.blueShare),
-                  water: { ...last('nitratePpm'), ...last('phosphatePpm'), ...last('alkalinityDkh') },
-                }),
-              )
-            }
-            testID="card-own"
+          <>
+            <Button
+              label={`Card of ${spot.name}, to give along`}
+              wide
+              onPress={() => void give(`The card of ${spot.name}`, 'card.txt', ownCard(spot.name, own))}
+              testID="card-own"
+            />
+            <Button
+              label="The same as a link"
+              name={`Card of ${spot.name} as a link`}
+              kind="plain"
+              onPress={() => setGiving(ownCard(spot.name, own))}
+              testID="card-link"
+            />
+          </>
+        )}
+        {spot && giving !== null && (
+          <GiveSheet
+            given={{ letter: 'c', text: giving }}
+            name={`the card of ${spot.name}`}
+            onClose={() => setGiving(null)}
           />
         )}
         {told !== '' && (

@@ -1,0 +1,137 @@
+/**
+ * Kills the browser in the middle of work, again and again, and looks at what is left. Run by hand:
+ *
+ *   npm run torture -- --kills 1000 --seed 1
+ *
+ * Each round types a cap, waits a moment of chance, and ends the page: by SIGKILL of the whole browser, a crash of its page, a reload,
+ * closing it, or a blank page and back. What was called saved has to be there afterwards; what was in flight may be. A notice that
+ * something was set aside where nothing was lost counts as a false alarm.
+ */
+import { type Browser, chromium, type Page } from '@playwright/test';
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+import { createApp } from '../server/app';
+import { ensureChromium, ensureExport, root } from './lib.mjs';
+
+const arg = (name: string, otherwise: number): number => {
+  const at = process.argv.indexOf(`--${name}`);
+  return at < 0 ? otherwise : Number(process.argv[at + 1]);
+};
+const kills = arg('kills', 1000);
+let state = arg('seed', 1);
+const random = (): number => (state = (state * 48271) % 2147483647) / 2147483647;
+const WAYS = ['SIGKILL', 'crash', 'reload', 'close', 'blank and back'] as const;
+const LONGEST_WAIT_MS = 600;
+const DEBUG_PORT = 9333;
+
+await ensureExport();
+const executable = await ensureChromium();
+const server = createApp(join(root, 'dist')).listen(0, '127.0.0.1');
+await new Promise((resolve) => server.once('listening', resolve));
+const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/day`;
+const profile = mkdtempSync(join(tmpdir(), 'torture-'));
+
+let child: ChildProcess;
+let browser: Browser;
+async function start(): Promise<void> {
+  child = spawn(
+    executable,
+    [
+      ...['--headless', '--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--no-first-run'],
+      `--user-data-dir=${profile}`,
+      `--remote-debugging-port=${DEBUG_PORT}`,
+      'about:blank',
+    ],
+    { stdio: 'ignore' },
+  );
+  for (let i = 0; ; i += 1) {
+    try {
+      browser = await chromium.connectOverCDP(`http://127.0.0.1:${DEBUG_PORT}`);
+      return;
+    } catch (error) {
+      if (i > 100) throw error;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+}
+const opened = async (): Promise<Page> => {
+  const context = browser.contexts()[0]!;
+  const page = await context.newPage();
+  await page.goto(url);
+  return page;
+};
+const cap = (page: Page) => page.getByTestId('cap');
+const sign = (page: Page) => page.getByTestId('save-sign').textContent({ timeout: 2000 });
+
+/** How many texts lie aside in the store. */
+const keysAside = async (): Promise<number> => {
+  const db = await new Promise<IDBDatabase>((resolve, reject) => {
+    const asked = indexedDB.open('chromatheca');
+    asked.onsuccess = () => resolve(asked.result);
+    asked.onerror = () => reject(new Error('the store does not open'));
+  });
+  const keys = await new Promise<IDBValidKey[]>((resolve, reject) => {
+    const asked = db.transaction('entries').objectStore('entries').getAllKeys();
+    asked.onsuccess = () => resolve(asked.result);
+    asked.onerror = () => reject(new Error('its keys cannot be read'));
+  });
+  db.close();
+  return keys.filter((k) => String(k).startsWith('aside/')).length;
+};
+
+await start();
+let page = await opened();
+const tally = { rounds: 0, lost: 0, keptInFlight: 0, lostInFlight: 0, falseAlarms: 0, notStarted: 0 };
+let saved = Number(await cap(page).inputValue());
+for (let i = 0; i < kills; i += 1) {
+  const way = WAYS[Math.floor(random() * WAYS.length)]!;
+  const next = 20 + Math.floor(random() * 60);
+  await cap(page).fill(String(next));
+  await cap(page).press('Enter');
+  await new Promise((resolve) => setTimeout(resolve, random() * LONGEST_WAIT_MS));
+  // only what is called saved for this value counts as promised
+  const promised =
+    (await sign(page).catch(() => '')) === 'Saved' && (await cap(page).inputValue()) === String(next);
+  if (promised) saved = next;
+  if (way === 'SIGKILL') {
+    child!.kill('SIGKILL');
+    await new Promise((resolve) => child!.once('exit', resolve));
+    await browser!.close().catch(() => undefined);
+    await start();
+    page = await opened();
+  } else if (way === 'crash') {
+    await page.goto('chrome://crash').catch(() => undefined);
+    page = await opened();
+  } else if (way === 'reload') await page.reload();
+  else if (way === 'close') {
+    await page.close();
+    page = await opened();
+  } else {
+    await page.goto('about:blank');
+    await page.goBack();
+  }
+  const there = await cap(page)
+    .inputValue({ timeout: 20_000 })
+    .then(Number)
+    .catch(() => NaN);
+  tally.rounds += 1;
+  if (Number.isNaN(there)) tally.notStarted += 1;
+  else if (promised ? there !== next : there !== next && there !== saved) tally.lost += 1;
+  else if (!promised) tally[there === next ? 'keptInFlight' : 'lostInFlight'] += 1;
+  // it stays until it is dropped: each is counted once
+  const aside = await page.evaluate(keysAside);
+  tally.falseAlarms = aside;
+  if (!Number.isNaN(there)) saved = there;
+  else page = await opened();
+  if ((i + 1) % 20 === 0) console.log(`${i + 1} of ${kills}: ${JSON.stringify(tally)}`);
+}
+console.log(JSON.stringify(tally));
+await browser!.close().catch(() => undefined);
+child!.kill('SIGKILL');
+server.close();
+server.closeAllConnections();
+rmSync(profile, { recursive: true, force: true });
+process.exit(tally.lost + tally.notStarted > 0 ? 1 : 0);

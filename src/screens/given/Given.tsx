@@ -1,0 +1,238 @@
+import { useQuery } from '@tanstack/react-query';
+import { router } from 'expo-router';
+import { useEffect, useState } from 'react';
+import { View } from 'react-native';
+
+import { inHandOf, LIGHT_NAMES, readCard } from '@/core/case/card';
+import { problemLine, type Read } from '@/core/record/read';
+import { measured, MEASURES } from '@/core/record/log/measures';
+import { formatTime } from '@/core/day/clock';
+import { percent } from '@/core/shape/percent';
+import { mixSpectrum } from '@/core/spectrum/lamp';
+import type { LampKind, Levels } from '@/core/spectrum/lampKind';
+import { Strip } from '@/pieces/Strip';
+import { setInHand } from '@/state/commands/hands';
+import { type Desk, useDesk } from '@/state/desk';
+import { giveDay } from '@/state/givenDay';
+import { newId } from '@/state/id';
+import { importLamp } from '@/state/lampFiles';
+import { importPlate } from '@/state/plates';
+import { readDay } from '@/state/readDay';
+import { type Given as Found, GIVEN, readCode } from '@/state/share';
+import { run } from '@/state/session';
+import { readLamp } from '@/store/lampFile';
+import { readPlate } from '@/store/plateFile';
+import { Button } from '@/ui/Button';
+import { TextField } from '@/ui/Field';
+import { Page, usePageSize } from '@/ui/Page';
+import { Row, Section } from '@/ui/Parts';
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
+const hashNow = (): string => globalThis.location?.hash ?? '';
+
+/** What somebody gave along in a link: what it is and whom it was for, drawn, before anything of it is taken. */
+export function Given() {
+  const desk = useDesk();
+  const [code, setCode] = useState(hashNow);
+  const [typed, setTyped] = useState('');
+  useEffect(() => {
+    const changed = () => setCode(hashNow());
+    globalThis.addEventListener?.('hashchange', changed);
+    return () => globalThis.removeEventListener?.('hashchange', changed);
+  }, []);
+  const read = useQuery({
+    queryKey: ['given', code],
+    queryFn: () => readCode(code),
+    enabled: code !== '',
+    networkMode: 'always',
+    staleTime: Infinity,
+  });
+  const found = code !== '' && read.data?.ok ? read.data.value : null;
+  const wrong = code !== '' && read.data && !read.data.ok ? read.data.problem : null;
+  return (
+    <Page
+      testID="given"
+      title="Given"
+      under={found ? `a ${GIVEN[found.letter]}, in a link` : 'what came in a link'}
+      sentence={
+        <Type kind="sentence" testID="given-sentence" style={{ maxWidth: 700 }}>
+          {wrong
+            ? `▲ It cannot be opened: ${problemLine(wrong)}. ${wrong.remedy} Nothing was changed.`
+            : found
+              ? 'Nothing of it is taken before you say so.'
+              : 'A link that somebody gave along opens here. Paste one below, or open it in this browser.'}
+        </Type>
+      }
+    >
+      {found && <Content key={code} found={found} desk={desk} />}
+      {!found && (
+        <>
+          <TextField label="The link" value={typed} onChange={setTyped} testID="given-link" />
+          <Button
+            label="Look at it"
+            kind="filled"
+            wide
+            disabled={typed.trim() === ''}
+            onPress={() => setCode(typed.trim())}
+            testID="given-open"
+          />
+        </>
+      )}
+    </Page>
+  );
+}
+
+function Content({ found, desk }: { found: Found; desk: Desk }) {
+  if (found.letter === 'p') return <PlateGiven text={found.text} desk={desk} />;
+  if (found.letter === 'l') return <LampGiven text={found.text} desk={desk} />;
+  if (found.letter === 'd') return <DayGiven text={found.text} />;
+  return <CardGiven text={found.text} desk={desk} />;
+}
+
+/** Why the text behind a sound link is not what it says. */
+function Unread({ read }: { read: Read<unknown> }) {
+  return read.ok ? null : (
+    <Type
+      role="alert"
+      testID="given-problem"
+    >{`▲ ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`}</Type>
+  );
+}
+
+/** A mix as its spectrum and its levels. */
+function Mixed({ kind, mix, name }: { kind: LampKind; mix: Levels; name: string }) {
+  const page = usePageSize();
+  return (
+    <View style={{ gap: space.s }}>
+      <Strip
+        spectrum={mixSpectrum(kind, mix)}
+        width={Math.min(page.main, 480)}
+        name={`Spectrum of ${name} at the lamp`}
+      />
+      <Type>
+        {kind.controls
+          .filter((c) => (mix[c.id] ?? 0) > 0)
+          .map((c) => `${c.name} ${percent(mix[c.id]!)}`)
+          .join(', ') || 'dark'}
+      </Type>
+    </View>
+  );
+}
+
+function PlateGiven({ text, desk: { doc } }: { text: string; desk: Desk }) {
+  const [told, setTold] = useState('');
+  const read = readPlate(text);
+  if (!read.ok) return <Unread read={read} />;
+  const { plate, lampKind } = read.value;
+  return (
+    <Section title={plate.name}>
+      <Type testID="given-for">{`A mix for ${lampKind.name}.${plate.notes === '' ? '' : ` ${plate.notes}`}`}</Type>
+      <Mixed kind={lampKind} mix={plate.mix} name={plate.name} />
+      <Button
+        label="Take it in"
+        kind="filled"
+        wide
+        onPress={() => {
+          const taken = importPlate(doc, text);
+          if (!taken.ok) return setTold(`${problemLine(taken.problem)}. Nothing was changed.`);
+          router.navigate('/plates');
+        }}
+        testID="given-take"
+      />
+      <Type kind="small">
+        Where that lamp hangs here it is a plate like any other; else Plates takes it over to yours, at equal
+        light.
+      </Type>
+      {told !== '' && <Type role="alert">{`▲ ${told}`}</Type>}
+    </Section>
+  );
+}
+
+function LampGiven({ text, desk: { doc } }: { text: string; desk: Desk }) {
+  const [told, setTold] = useState('');
+  const read = readLamp(text);
+  if (!read.ok) return <Unread read={read} />;
+  const kind = read.value;
+  const full = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
+  return (
+    <Section title={kind.name}>
+      <Type testID="given-for">{`A lamp of ${kind.channels.length} channels: ${kind.channels.map((c) => c.name).join(', ')}.`}</Type>
+      <Mixed kind={kind} mix={full} name={`${kind.name}, all full`} />
+      <Button
+        label="Take it into my lamps"
+        kind="filled"
+        wide
+        onPress={() => {
+          const taken = importLamp(doc, text);
+          if (!taken.ok) return setTold(`${problemLine(taken.problem)}. Nothing was changed.`);
+          router.navigate('/lamps');
+        }}
+        testID="given-take"
+      />
+      {told !== '' && <Type role="alert">{`▲ ${told}`}</Type>}
+    </Section>
+  );
+}
+
+function DayGiven({ text }: { text: string }) {
+  const read = readDay(text);
+  if (!read.ok) return <Unread read={read} />;
+  const day = read.value;
+  return (
+    <Section title={`The day ${day.name}`}>
+      <Type testID="given-for">
+        {`For ${day.lampKind.name}, ${day.lamps.length === 1 ? 'one lamp' : `${day.lamps.length} lamps`}, cap ${percent(day.capShare)}${day.light ? `, as ${day.light.spot} had it` : ''}.`}
+      </Type>
+      <View>
+        {day.threads.map((t) => (
+          <Row key={t.minute} style={{ minHeight: 40 }}>
+            <Type style={{ flex: 1 }}>{`${formatTime(t.minute)}  ${t.mixName}`}</Type>
+            <Type kind="label">{percent(t.strengthShare)}</Type>
+          </Row>
+        ))}
+      </View>
+      <Button
+        label="Carry it to my lamps"
+        kind="filled"
+        wide
+        onPress={() => {
+          giveDay(day);
+          router.navigate('/carry');
+        }}
+        testID="given-take"
+      />
+    </Section>
+  );
+}
+
+function CardGiven({ text, desk: { zone } }: { text: string; desk: Desk }) {
+  const card = readCard(text);
+  const lines = [
+    card.peakUmol === null ? '' : `${card.peakUmol} µmol at its brightest`,
+    card.hours === null ? '' : `lit for ${card.hours} h`,
+    card.light === null ? '' : `${LIGHT_NAMES[card.light]} light`,
+    card.origin ?? '',
+    ...MEASURES.flatMap((m) =>
+      card.water[m.id] === undefined ? [] : [`${m.name} ${measured(m, card.water[m.id]!)}`],
+    ),
+  ].filter(Boolean);
+  return (
+    <Section title={card.name ?? 'A coral'}>
+      <Type testID="given-for">
+        {lines.length === 0 ? 'The card says nothing of its light.' : `${lines.join(', ')}.`}
+      </Type>
+      <Button
+        label="Look for a place for it"
+        kind="filled"
+        wide
+        onPress={() => {
+          const coral = { id: newId(), name: 'A coral', need: 'smallPolyp' as const, formId: null };
+          if (run(setInHand(zone.id, { ...coral, ...inHandOf(card) })))
+            router.navigate({ pathname: '/place', params: { hand: coral.id } } as never);
+        }}
+        testID="given-take"
+      />
+    </Section>
+  );
+}

@@ -1,0 +1,4 @@
+/** Mixes come as one part: the comb, corals under them, designs, lamps and mixes side by side. */
+export { Compare } from '../compare/Compare';
+export { Corals } from '../corals/Corals';
+export { Design } from '../design/Design';

@@ -215,9 +215,7 @@ describe('the other pages of a refugium', () => {
     press('Show Display');
     expect(useSettings.getState().zoneId).toBe('demo-display');
     await waitFor(() =>
-      expect(text('water-Refugium')).toMatch(
-        /^dark until 19:30 · peak \d+ µmol at Green tangle$/,
-      ),
+      expect(text('water-Refugium')).toMatch(/^dark until 19:30 · peak \d+ µmol at Green tangle$/),
     );
   });
 

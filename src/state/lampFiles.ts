@@ -8,6 +8,8 @@ import { addLampKind } from './commands/lamps';
 import { newId } from './id';
 import { run } from './session';
 
+export { readLamp };
+
 /** A kind of lamp as the text of a file, with its file name. */
 export const lampFile = (kind: LampKind): { name: string; text: string } => ({
   name: `${slug(kind.name, 'lamp')}.lamp.json`,

@@ -9,6 +9,8 @@ import { addPlate } from './commands/plates';
 import { newId } from './id';
 import { run } from './session';
 
+export { readPlate };
+
 /** One plate as the text of a file, with its file name. */
 export function plateFile(plate: Plate, kind: LampKind): { name: string; text: string } {
   return { name: `${slug(plate.name, 'plate')}.plate.json`, text: plateText(plate, kind) };

@@ -48,7 +48,9 @@ export function fromPictures(
     const outlined = outlinedOf(all);
     const area = (p: Photo) => outlined.find((o) => o.photo.id === p.id)?.cm2 ?? null;
     const good = (p: Photo) =>
-      e.measure === 'area' ? area(p) !== null : e.measure === 'blind' || Boolean(p.grey && (p.outline ?? p.patch));
+      e.measure === 'area'
+        ? area(p) !== null
+        : e.measure === 'blind' || Boolean(p.grey && (p.outline ?? p.patch));
     const photo = pictureNear(all, date, zone.timeZone, good);
     return photo ? [{ fragmentId: id, photo, value: e.measure === 'area' ? area(photo) : null }] : [];
   });

@@ -30,7 +30,11 @@ test('what both changed, each in its own way, stays as it is here and is named',
   expect(both).toEqual(['items.a.name']);
   // in the same way is no quarrel
   const same = doc(item('a', { name: 'A' }));
-  expect(mergeDocuments(base, same, JSON.parse(JSON.stringify(same)) as typeof same)).toEqual({ value: same, taken: 0, both: [] });
+  expect(mergeDocuments(base, same, JSON.parse(JSON.stringify(same)) as typeof same)).toEqual({
+    value: same,
+    taken: 0,
+    both: [],
+  });
 });
 
 test('where it is not known how they parted nothing is removed: all that either has is there', () => {

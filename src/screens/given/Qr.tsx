@@ -1,4 +1,4 @@
-import qrcode from 'qrcode-generator';
+import coded from 'qrcode-generator';
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
@@ -11,7 +11,7 @@ export function Qr({ text, width, name }: { text: string; width: number; name: s
   const made = useMemo(() => {
     try {
       // as large as it has to be, with the least that mends
-      const code = qrcode(0, 'L');
+      const code = coded(0, 'L');
       code.addData(text, 'Byte');
       code.make();
       const count = code.getModuleCount();

@@ -19,16 +19,25 @@ function bareApp(): string {
   mkdirSync(join(dir, 'app'));
   writeFileSync(
     join(dir, 'app/index.js'),
-    "import { Text } from 'react-native';\nexport default () => <Text testID=\"now-umol\">1</Text>;\n",
+    'import { Text } from \'react-native\';\nexport default () => <Text testID="now-umol">1</Text>;\n',
   );
   writeFileSync(join(dir, 'package.json'), '{"name":"bare","main":"expo-router/entry","version":"0.0.1"}');
-  const expo = { name: 'bare', slug: 'bare', web: { bundler: 'metro', output: 'single' }, plugins: ['expo-router'] };
+  const expo = {
+    name: 'bare',
+    slug: 'bare',
+    web: { bundler: 'metro', output: 'single' },
+    plugins: ['expo-router'],
+  };
   writeFileSync(join(dir, 'app.json'), JSON.stringify({ expo: { ...expo, scheme: 'bare' } }));
-  execFileSync(join(root, 'node_modules/.bin/expo'), ['export', '--platform', 'web', '--output-dir', 'dist'], {
-    cwd: dir,
-    env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' },
-    stdio: 'ignore',
-  });
+  execFileSync(
+    join(root, 'node_modules/.bin/expo'),
+    ['export', '--platform', 'web', '--output-dir', 'dist'],
+    {
+      cwd: dir,
+      env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' },
+      stdio: 'ignore',
+    },
+  );
   cpSync(join(dir, 'dist'), kept, { recursive: true });
   return kept;
 }
@@ -73,6 +82,59 @@ const longest = (page: Page): Promise<number> =>
     return Math.max(0, ...tasks.splice(0));
   });
 
+/** Entries of a log kept for ten years. */
+const TEN_YEARS = 20_000;
+
+/** From the tap on Log to its lines, with the demo's log and with one of ten years in its place. */
+async function tenYears(url: string): Promise<void> {
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu'],
+  });
+  const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  const took = async (): Promise<number> => {
+    const times: number[] = [];
+    for (let i = 0; i < ROUNDS; i += 1) {
+      await page.goto(url);
+      await page.getByTestId('now-umol').waitFor();
+      await page.waitForTimeout(2500);
+      const began = await page.evaluate(() => performance.now());
+      await page.getByRole('tab', { name: 'Log', exact: true }).click();
+      await page.locator('[data-testid^="line-"]').first().waitFor();
+      times.push((await page.evaluate(() => performance.now())) - began);
+    }
+    return quantile(times, 0.5);
+  };
+  const short = await took();
+  await page.evaluate(async (count) => {
+    const db = await new Promise<IDBDatabase>((resolve) => {
+      const asked = indexedDB.open('chromatheca');
+      asked.onsuccess = () => resolve(asked.result);
+    });
+    const store = db.transaction('entries', 'readwrite').objectStore('entries');
+    const text = await new Promise<string>((resolve) => {
+      const asked = store.get('log/demo') as IDBRequest<string>;
+      asked.onsuccess = () => resolve(asked.result);
+    });
+    const log = JSON.parse(text) as { events: unknown[] };
+    const first = Date.now() - 3650 * 86_400_000;
+    for (let i = 0; i < count; i += 1)
+      log.events.push({
+        ...{ id: `old-${i}`, zoneId: 'demo-display', note: `entry ${i}`, kind: 'note' },
+        atUtc: new Date(first + (i * 3650 * 86_400_000) / count).toISOString(),
+      });
+    await new Promise<void>((resolve) => {
+      store.put(JSON.stringify(log), 'log/demo').onsuccess = () => resolve();
+    });
+    db.close();
+  }, TEN_YEARS);
+  const long = await took();
+  console.log(
+    `Log from Today: the demo's ${short.toFixed(0)} ms, ${TEN_YEARS} entries of ten years ${long.toFixed(0)} ms, ratio ${(long / short).toFixed(2)} (aim below 1000 ms)`,
+  );
+  await browser.close();
+}
+
 async function main(): Promise<void> {
   const serve = async (dir: string) => {
     const server = createApp(dir).listen(0, '127.0.0.1');
@@ -81,14 +143,21 @@ async function main(): Promise<void> {
   };
   const bare = await serve(bareApp());
   const ours = await serve(join(root, 'dist'));
-  console.log('opening Today on a phone-sized page from a cold cache, beside the smallest app of the framework');
+  console.log(
+    'opening Today on a phone-sized page from a cold cache, beside the smallest app of the framework',
+  );
   for (const rate of [1, 4]) {
     const seen: { bare: Seen[]; ours: Seen[]; tabs: number[] } = { bare: [], ours: [], tabs: [] };
     for (let i = 0; i < ROUNDS; i += 1) {
       const browser = await chromium.launch({
         executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
         // a page that is watched collects positions of its source as scripts begin, which no other page does
-        args: ['--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--js-flags=--no-enable-lazy-source-positions'],
+        args: [
+          '--no-sandbox',
+          '--disable-dev-shm-usage',
+          '--disable-gpu',
+          '--js-flags=--no-enable-lazy-source-positions',
+        ],
       });
       seen.bare.push(await opened(browser, bare.url, rate));
       const today = await opened(browser, ours.url, rate);
@@ -101,7 +170,11 @@ async function main(): Promise<void> {
       seen.tabs.push(await longest(today.page));
       await browser.close();
     }
-    const median = (list: Seen[], of: keyof Seen) => quantile(list.map((s) => s[of]), 0.5);
+    const median = (list: Seen[], of: keyof Seen) =>
+      quantile(
+        list.map((s) => s[of]),
+        0.5,
+      );
     const drawn = median(seen.ours, 'drawnMs');
     const paint = median(seen.bare, 'paintMs');
     console.log(
@@ -113,6 +186,7 @@ async function main(): Promise<void> {
       ].join(' '),
     );
   }
+  await tenYears(ours.url);
   for (const { server } of [bare, ours]) {
     server.close();
     server.closeAllConnections();

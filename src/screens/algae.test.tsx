@@ -336,7 +336,8 @@ describe('the other pages of a refugium', () => {
     const dates = await offered('upkeep.ics');
     expect(dates).toMatch(/SUMMARY:Lens and splash guard\\, Refugium/);
     expect(dates).toContain('RRULE:FREQ=DAILY;INTERVAL=21');
-    expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(7);
+    expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(8);
+    expect(text('hours-lit')).toMatch(/^Lit since first typed in: Sump lamp about 900 h\.$/);
     expect(dates).toMatch(/BEGIN:VALARM[\s\S]*TRIGGER;RELATED=START:PT9H/);
     expect(text('due-salt')).toBe('in 12 days');
     fill('every-salt', '0');

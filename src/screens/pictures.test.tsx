@@ -68,7 +68,7 @@ test('a picture is made smaller and kept with what ran; why not is said, and not
   tap('picture-add');
   await waitFor(() => expect(photos()).toHaveLength(1));
   expect(photos()[0]).toMatchObject({
-    ...{ atUtc: '2026-11-20T12:00:00.000Z', widthPx: 1600, bytes: 350_000, lit: 'Panels at 80 %' },
+    ...{ atUtc: '2026-11-20T12:00:00.000Z', widthPx: 1600, bytes: 350_000, lit: 'Reading noon, Panels at 80 %' },
   });
   expect(text('picture-told')).toMatch(
     /at most 1600 px, 350 KB of 4\.2 MB\. The full picture stays where you took it from/,

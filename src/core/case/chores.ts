@@ -2,7 +2,10 @@ import { type Chore, choreDays, CHORES, ZONE_KINDS } from '../record/chores';
 import type { CaseBundle } from '../record/documents';
 import type { LogEvent } from '../record/log';
 import type { ChoreId, Zone } from '../record/zone';
-import { entriesOf, lampKindOf } from './lit';
+import { litPieces } from '../day/day';
+import type { HistoryDoc } from '../record/history';
+import { DAY_MINUTES } from '../shape/ring';
+import { entriesOf, lampKindOf, litRunning } from './lit';
 
 export interface Due {
   chore: Chore;
@@ -14,14 +17,29 @@ export interface Due {
 }
 
 const DAY_MS = 86_400_000;
+const HOURS_A_DAY = 24;
+
+/** Hours that lamps of a group have been lit since it was first typed in, by its days as they ran. */
+export function hoursLit(history: HistoryDoc, zoneId: string, groupId: string, nowMs: number): number {
+  const own = entriesOf(history, zoneId).filter((e) => e.groupId === groupId);
+  return own.reduce((sum, e, i) => {
+    const until = Math.min(nowMs, Date.parse(own[i + 1]?.atUtc ?? '') || nowMs);
+    const lit = litPieces([litRunning(e).day]).reduce((m, p) => m + p.to - p.from, 0) / DAY_MINUTES;
+    return sum + Math.max(0, (until - Date.parse(e.atUtc)) / DAY_MS) * HOURS_A_DAY * lit;
+  }, 0);
+}
 
 /** Chores that are overdue, the most pressing first, counted from the first lamp where it was never done. */
 export const overdueChores = (bundle: CaseBundle, zone: Zone, nowMs: number): Due[] =>
   dueChores(bundle, zone).filter((d) => d.dueMs <= nowMs);
 
 /** Whether a chore comes round in a water: tests are of the water that all share, and stand with the first. */
-function comesRound(id: ChoreId, { case: doc }: CaseBundle, zone: Zone): boolean {
+function comesRound(id: ChoreId, { case: doc, log }: CaseBundle, zone: Zone): boolean {
   if (id === 'test') return doc.zones[0]?.id === zone.id;
+  // who never used any is not asked for it
+  if (id === 'carbon')
+    return zone.carbonDate !== null || log.events.some((e) => e.kind === 'carbon' && e.zoneId === zone.id);
+  if (id === 'age') return zone.groups.some((g) => lampKindOf(doc, g).source === 'led');
   if (id === 'tubes') return zone.groups.some((g) => lampKindOf(doc, g).source !== 'led');
   if (id === 'pictures') return ZONE_KINDS[zone.kind].lookedAt && zone.spots.some((s) => s.need !== null);
   return true;
@@ -32,7 +50,8 @@ function doneAt(id: ChoreId, { log, readings }: CaseBundle, zone: Zone): string[
   const entry = (e: LogEvent) =>
     id === 'test'
       ? e.kind === 'test'
-      : e.zoneId === zone.id && (id === 'lens' ? e.kind === 'lens' : e.kind === 'chore' && e.chore === id);
+      : e.zoneId === zone.id &&
+        (id === 'lens' || id === 'carbon' ? e.kind === id : e.kind === 'chore' && e.chore === id);
   return (
     id === 'meter'
       ? readings.sessions.filter((s) => s.zoneId === zone.id && s.readings.length > 0)

@@ -3,7 +3,15 @@ import { watersCase } from '@/demo/lagoon';
 import { parsed } from '../fixtures/events';
 import type { LogEvent } from '../record/log';
 import { unanswered } from '../record/log/foretold';
-import { expectedOf, type Expected, foretell, foretoldEntry, toBeAsked, trackOf } from './foretold';
+import {
+  expectedAtPlace,
+  expectedOf,
+  type Expected,
+  foretell,
+  foretoldEntry,
+  toBeAsked,
+  trackOf,
+} from './foretold';
 import type { Judgement } from './judgement';
 
 const bundle = watersCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
@@ -43,6 +51,15 @@ test('of a judgement, and kept as an entry that asks three weeks after the last 
   expect(entry.askDate).toBe('2026-11-23');
   expect(parsed(entry)).toEqual(entry);
   expect(foretoldEntry({ ...of, lastDate: '2026-11-02' }, [])).toBeNull();
+});
+
+test('a coral that is given its place: as likely as its light is right, and the step from where it comes', () => {
+  const spot = { ...zone.spots[0]!, id: 'new' };
+  const at = (within: number, ratio: number) =>
+    expectedAtPlace(spot, { placed: { within }, step: { ratio } });
+  expect(at(0.8, 0.7)).toEqual([{ spotId: 'new', chance: 0.8 }]);
+  expect(at(0.8, 1.3)[0]!.chance).toBeCloseTo(0.72, 10);
+  expect(at(0.8, 2)[0]!.chance).toBeLessThan(0.02);
 });
 
 const told = (askDate: string, came: (string | undefined)[], chance = 0.8): LogEvent =>

@@ -4,9 +4,9 @@ import { borneChance } from '../easing/borne';
 import type { LogDoc } from '../record/log';
 import { type Foretold, unanswered } from '../record/log/foretold';
 import { ceilingOf, livesByLight, wantsOf } from '../record/needs';
-import type { Zone } from '../record/zone';
+import type { Spot, Zone } from '../record/zone';
 import type { EaseAnswer } from './easePlan';
-import { type Judgement, placed } from './judgement';
+import { type Judgement, type Placed, placed } from './judgement';
 
 /** A change can have shown so long after its last step. Mark: rule of thumb. */
 export const SHOWN_DAYS = 21;
@@ -25,6 +25,8 @@ export interface Expected {
   largest: number;
 }
 
+const rounded = (chance: number): number => Math.round(100 * chance) / 100;
+
 /** How well light is known that has no band of its own here, as a share. Mark: rule of thumb. */
 const USUAL_BAND = 0.25;
 
@@ -39,7 +41,7 @@ export function foretell(zone: Zone, expected: readonly (Expected | null)[]): Fo
     const wants = wantsOf(s, zone);
     const right = wants ? placed(e.peakUmol, e.bandShare, wants).within : 1;
     const borne = borneChance(Math.max(1, e.largest), ceilingOf(s, CEILINGS.usual));
-    return [{ spotId: s.id, chance: Math.round(100 * right * borne) / 100 }];
+    return [{ spotId: s.id, chance: rounded(right * borne) }];
   });
 }
 
@@ -71,6 +73,17 @@ export const expectedOfPlan = (zone: Zone, { steps, limits, course }: EaseAnswer
         : null;
     }),
   );
+
+/** The same of a coral that is given its place. */
+export const expectedAtPlace = (
+  spot: Pick<Spot, 'id' | 'need' | 'bears'>,
+  { placed: { within }, step }: { placed: Pick<Placed, 'within'>; step: { ratio: number } },
+): Foretold['corals'] => [
+  {
+    spotId: spot.id,
+    chance: rounded(within * borneChance(Math.max(1, step.ratio), ceilingOf(spot, CEILINGS.usual))),
+  },
+];
 
 /** The entry that keeps it; null where nobody's light changes. */
 export const foretoldEntry = (

@@ -26,7 +26,7 @@ test('pictures of one coral, oldest first', () => {
 });
 
 test('what ran as it was taken; nothing where nothing is known to have', () => {
-  expect(litWords(zone, bundle.history, '2026-11-20T12:00:00.000Z')).toBe('Panels at 80 %');
+  expect(litWords(zone, bundle.history, '2026-11-20T12:00:00.000Z')).toBe('Late light, Panels at 80 %');
   expect(litWords(zone, bundle.history, '2020-01-01T12:00:00.000Z')).toBe('');
 });
 

@@ -19,7 +19,13 @@ const SAME_HOUR_MIN = 60;
 export const litWords = (zone: Zone, history: HistoryDoc, atUtc: string): string =>
   runningAt(history, zone, atUtc)
     .filter((e) => e.threads.length > 0)
-    .map((e) => `${e.groupName} at ${Math.round(100 * e.capShare * e.easingShare)} %`)
+    .map((e) => {
+      const minute = minuteOnDay(Date.parse(atUtc), zone);
+      const mix = e.threads.reduce((a, b) =>
+        Math.abs(minutesApart(b.minute, minute)) < Math.abs(minutesApart(a.minute, minute)) ? b : a,
+      ).mixName;
+      return `${mix}, ${e.groupName} at ${Math.round(100 * e.capShare * e.easingShare)} %`;
+    })
     .join(', ');
 
 /** Why two pictures of a coral may not be held against one another. */

@@ -2,7 +2,7 @@ import { floorUmolOf } from '../record/needs';
 import { displayCase } from '@/demo/lagoon';
 
 import { choreDays, CHORES } from '../record/chores';
-import { dueChores, overdueChores } from './chores';
+import { dueChores, hoursLit, overdueChores } from './chores';
 import { actsOnLight, type LogEvent } from '../record/log';
 import { aims } from './howMuch';
 import { runnable } from './runnable';
@@ -129,12 +129,32 @@ describe('chores', () => {
       'drip',
       'residual',
       'clock',
+      'age',
     ]);
     expect(all[1]!.dueMs).toBe(Date.parse('2026-10-01T10:00:00.000Z') + 30 * DAY);
     const damp = { ...zone, kind: 'refugium' as const };
     for (const c of CHORES.slice(0, 5)) expect(choreDays(damp, c.id)).toBeLessThan(choreDays(zone, c.id));
     expect(choreDays({ ...damp, choreDays: { fan: 200 } }, 'fan')).toBe(200);
     expect(due(zone, [], [])).toEqual([]);
+  });
+
+  test('carbon comes round for who uses it, counted from the last; hours lit are those of the days that ran', () => {
+    const carbon = {
+      ...{ id: 'c', zoneId: zone.id, note: '', atUtc: '2026-11-20T10:00:00.000Z' },
+      ...{ kind: 'carbon', yellowBefore: 0.2, yellowAfter: 0.03 },
+    } as LogEvent;
+    expect(due(zone).some((d) => d.chore.id === 'carbon')).toBe(false);
+    expect(due({ ...zone, carbonDate: '2026-10-01' }).some((d) => d.chore.id === 'carbon')).toBe(true);
+    const found = due(zone, [carbon]).find((d) => d.chore.id === 'carbon')!;
+    expect(found.doneUtc).toBe(carbon.atUtc);
+    const from = Date.parse(runs[0]!.atUtc);
+    // lit from 08:40 to 20:10
+    const hours = hoursLit({ ...bundle.history, entries: runs }, zone.id, entry.groupId, from + 10 * DAY);
+    expect(hours).toBeCloseTo(115, 0);
+    const off = { ...entry, id: 'off', atUtc: new Date(from + 5 * DAY).toISOString(), threads: [] };
+    expect(
+      hoursLit({ ...bundle.history, entries: [...runs, off] }, zone.id, entry.groupId, from + 10 * DAY),
+    ).toBeCloseTo(57.5, 0);
   });
 
   test('overdue is the most pressing of what is due: the same for the water on the desk and the others', () => {
@@ -311,4 +331,29 @@ test('the log: every kind of line, newest first, with what it brought', () => {
   expect(lines[5]!.details).toEqual(['salt']);
   expect(roseDaysAgo(changes, 0, Date.parse(at(24)))).toBe(4);
   expect(roseDaysAgo(changes, 0, Date.parse(at(19)))).toBeNull();
+});
+
+test('sessions of readings stand on the time line of their water, with what was read at the chosen coral', () => {
+  const z = bundle.case.zones[0]!;
+  const session = (id: string, zoneId: string, spotId: string | null) => ({
+    ...{
+      id,
+      zoneId,
+      name: 'evening',
+      atUtc: '2026-11-12T10:00:00.000Z',
+      lit: 'Reading noon',
+      pumpsOn: false,
+      counts: true,
+      rig: null,
+    },
+    meter: { kind: 'lux', simulated: false, immersionFactor: 1, sensorAboveCm: 1 },
+    readings: spotId === null ? [] : [{ id: 'r', name: 'Copper table', spotId, tries: [4100, 4200, 4300] }],
+  });
+  const lines = timeline(z, { ...bundle.history, entries: [] }, { ...bundle.log, events: [] }, [], 0, [
+    session('a', z.id, z.spots[0]!.id),
+    session('elsewhere', 'another', z.spots[0]!.id),
+    session('empty', z.id, null),
+  ] as never);
+  expect(lines.map((l) => [l.lane, l.title])).toEqual([['reading', 'Readings: evening, 1 place']]);
+  expect(lines[0]!.details.join('; ')).toMatch(/Reading noon; Copper table: 4200 lux$/);
 });

@@ -3,9 +3,12 @@ import { type DayLight, stepRatio } from '../easing/accustomed';
 import { changesBetween } from './difference';
 import { entriesOf } from './lit';
 import type { MetChange } from './replay';
+import { meterKind } from '../meter/kinds';
 import type { HistoryDoc, RunningEntry } from '../record/history';
 import { changesLight, kindOf, type LogDoc, type LogEvent, logKinds } from '../record/log';
 import type { Lane } from '../record/log/logKind';
+import { type Session, shownOf } from '../record/readings';
+import { plural } from '../shape/counts';
 import { finePercent as percent } from '../shape/percent';
 import type { Zone } from '../record/zone';
 
@@ -13,6 +16,7 @@ import type { Zone } from '../record/zone';
 export const OWN_LANES: readonly Lane[] = [
   { id: 'light', label: 'Light', always: true },
   { id: 'step', label: 'Easing', always: true },
+  { id: 'reading', label: 'Readings', always: false },
 ];
 /** The lanes of a log: what the app writes first, then those of its kinds of entries, each once. */
 export const lanes = (): Lane[] => [
@@ -75,6 +79,7 @@ export function timeline(
   log: LogDoc,
   changes: readonly MetChange[],
   spot: number,
+  sessions: readonly Session[] = [],
 ): LogLine[] {
   const floor = floorUmolOf(zone.spots[spot]!, zone);
   const met = (id: string): LogLine['met'] => {
@@ -119,6 +124,18 @@ export function timeline(
           spotId: null,
           event: null,
         });
+  for (const s of sessions) {
+    if (s.zoneId !== zone.id || s.readings.length === 0) continue;
+    const own = s.readings.find((r) => r.spotId === zone.spots[spot]?.id);
+    lines.push({
+      ...{ id: s.id, atUtc: s.atUtc, lane: 'reading', met: null, spotId: null, event: null },
+      title: `Readings: ${s.name}, ${plural(s.readings.length, 'place')}`,
+      details: [
+        [meterKind(s.meter.kind).name, s.lit].filter(Boolean).join(', '),
+        ...(own ? [`${own.name}: ${Math.round(shownOf(own))} ${meterKind(s.meter.kind).unit}`] : []),
+      ],
+    });
+  }
   for (const e of log.events) {
     const kind = kindOf(e);
     if (e.zoneId !== zone.id && !kind.shared) continue;

@@ -86,6 +86,20 @@ export const CHORES: readonly Chore[] = [
     caution: 'Compare pictures only under one light: the eye and the camera follow the lamp.',
     everyDays: { open: 30, damp: 90 },
   },
+  {
+    id: 'carbon',
+    name: 'Carbon',
+    how: 'Change it for fresh, rinsed carbon. It is logged as fresh carbon: clearer water is more light.',
+    caution: 'A step up in light of its own: raise no cap in the same week.',
+    everyDays: { open: 30, damp: 30 },
+  },
+  {
+    id: 'age',
+    name: 'Age of the lamps',
+    how: 'Read the corals again and put the new figures in place of the old. Light-emitting diodes lose a few percent in some thousand hours.',
+    caution: 'A lamp that has grown dim is not simply turned up: the new light is eased in like any other.',
+    everyDays: { open: 365, damp: 365 },
+  },
 ];
 export const chore = (id: ChoreId): Chore => CHORES.find((c) => c.id === id)!;
 

@@ -100,6 +100,8 @@ export const CHORE_IDS = [
   'test',
   'meter',
   'pictures',
+  'carbon',
+  'age',
 ] as const;
 /** What comes round: upkeep of lamps, and what is looked at. */
 export type ChoreId = (typeof CHORE_IDS)[number];

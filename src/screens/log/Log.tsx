@@ -89,8 +89,16 @@ export function Log() {
     setClosed(entry ?? planned);
   };
   const lines = useMemo(
-    () => timeline(zone, bundle.history, bundle.log, accustomed?.changes ?? [], spotIndex),
-    [zone, bundle.history, bundle.log, accustomed?.changes, spotIndex],
+    () =>
+      timeline(
+        zone,
+        bundle.history,
+        bundle.log,
+        accustomed?.changes ?? [],
+        spotIndex,
+        bundle.readings.sessions,
+      ),
+    [zone, bundle.history, bundle.log, bundle.readings.sessions, accustomed?.changes, spotIndex],
   );
   const filtered = useMemo(
     () => lines.filter((l) => (shown === 'all' || l.lane === shown) && fits(l, sought, zone.timeZone)),
@@ -278,6 +286,8 @@ export function Log() {
                 testID="remove-event"
               />
             </>
+          ) : open.line.lane === 'reading' ? (
+            <Button label="To the readings" wide onPress={() => router.navigate('/readings')} />
           ) : (
             <Type kind="small">
               Written by the app from what was typed in; undo takes back what was done in this session.

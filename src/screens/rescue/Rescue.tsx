@@ -6,9 +6,11 @@ import { stepLines } from '@/core/case/stepWords';
 import { runnable } from '@/core/case/runnable';
 import { ceilingOf, paceOf, livesByLight } from '@/core/record/needs';
 import { runningAt } from '@/core/case/lit';
+import { expectedOfPlan, foretoldEntry } from '@/core/case/foretold';
 import { AS_PRINTED, harmFrom } from '@/core/easing/accustomed';
 import { entryOf, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
+import { withTold } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
 import { newPlan, type Situation, useClimb, useEase, useRescue } from '@/state/ease';
 import { newId } from '@/state/id';
@@ -100,8 +102,22 @@ export function Rescue() {
         ...(coming.length > 0 ? { planId: plan.id } : {}),
       }),
     );
+    const told =
+      back.answer && coming.length > 0
+        ? foretoldEntry(
+            { id: newId(), zoneId: zone.id, atUtc, of: plan.name, lastDate: coming.at(-1)!.date },
+            expectedOfPlan(zone, back.answer),
+          )
+        : null;
     const ok = run(
-      together('tonight’s cut', ...entered.map(typeIn), ...(coming.length > 0 ? [startPlan(plan, [])] : [])),
+      withTold(
+        together(
+          'tonight’s cut',
+          ...entered.map(typeIn),
+          ...(coming.length > 0 ? [startPlan(plan, [])] : []),
+        ),
+        told,
+      ),
     );
     if (ok) setDone(true);
   };

@@ -5,15 +5,18 @@ import { View } from 'react-native';
 
 import type { CoralPlace } from '@/core/case/placing';
 import { calibrationKey } from '@/core/case/calibration';
+import { expectedAtPlace, foretoldEntry } from '@/core/case/foretold';
 import { dayAt, levelsOfGroups, spectrumUnder, zoneLitHours } from '@/core/case/light';
 import { rigKey } from '@/core/case/lit';
 import { brightestMinute } from '@/core/case/plateaus';
 import { sharesAt } from '@/core/case/rows';
 import { PLACES, times } from '@/core/case/verdict';
+import { NAME_LENGTH } from '@/core/shape/shape';
 import { lengthWords } from '@/core/shape/units';
 import { par } from '@/core/spectrum/bands';
 import { integrate } from '@/core/spectrum/grid';
 import { placeInHand } from '@/state/commands/hands';
+import { withTold } from '@/state/commands/log';
 import { draftOf, runningOf, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { useCeiling } from '@/state/judgement';
@@ -22,7 +25,7 @@ import { run } from '@/state/session';
 import { changeSettings } from '@/state/settings';
 import { placingQuery } from '@/state/hanging';
 import { useField } from '@/state/tank';
-import { localDate, useNowMs } from '@/state/time';
+import { localDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
@@ -84,7 +87,19 @@ export function PlacePage() {
       ...handSpot(coral, { ...at, id }, localDate(nowMs, zone.timeZone)),
       openShare: own?.openShare ?? 1,
     };
-    if (!run(placeInHand(zone.id, kept?.id ?? null, spot))) return;
+    const today = localDate(nowMs, zone.timeZone);
+    // a climb to its place foretells by itself
+    const told =
+      p.afterDays === 0
+        ? foretoldEntry(
+            {
+              ...{ id: newId(), zoneId: zone.id, atUtc: utcIso(nowMs), lastDate: today },
+              of: `${spot.name} placed`.slice(0, NAME_LENGTH),
+            },
+            expectedAtPlace(spot, p),
+          )
+        : null;
+    if (!run(withTold(placeInHand(zone.id, kept?.id ?? null, spot), told))) return;
     hand.clear();
     changeSettings({ spotId: id });
     router.navigate(

@@ -4,7 +4,7 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { type Due, dueChores } from '@/core/case/chores';
+import { type Due, dueChores, hoursLit } from '@/core/case/chores';
 import { DAMP, ZONE_KINDS } from '@/core/record/chores';
 import type { ChoreId } from '@/core/record/zone';
 import { offer } from '../shared/formats';
@@ -27,20 +27,25 @@ import { DampCautions } from '../shared/Cautions';
 import { NumberField } from '../shared/fields';
 
 /** What is done by an entry, or a session, of its own. */
-const DONE: Partial<Record<ChoreId, string>> = { lens: 'Wiped …', test: 'Tested …', meter: 'Read them …' };
+const DONE: Partial<Record<ChoreId, string>> = {
+  lens: 'Wiped …',
+  carbon: 'Changed …',
+  test: 'Tested …',
+  meter: 'Read them …',
+};
 
 /** What comes round in a water: upkeep of lamps, tests, readings, pictures; what is due, when, and what can go wrong. */
 export function Upkeep() {
   const { doc, zone, bundle } = useDesk();
   const nowMs = useNowMs();
-  const [entering, setEntering] = useState<'lens' | 'test' | null>(null);
+  const [entering, setEntering] = useState<'lens' | 'carbon' | 'test' | null>(null);
   const list = dueChores(bundle, zone);
   const today = localDate(nowMs, zone.timeZone);
   const inDays = (d: Due) => daysBetween(today, localDate(d.dueMs, zone.timeZone));
   const late = list.filter((d) => inDays(d) <= 0);
   const done = (d: Due) => {
     const { id } = d.chore;
-    if (id === 'lens' || id === 'test') return setEntering(id);
+    if (id === 'lens' || id === 'carbon' || id === 'test') return setEntering(id);
     if (id === 'meter') return router.navigate('/readings');
     run(
       setEvent(
@@ -49,6 +54,9 @@ export function Upkeep() {
       ),
     );
   };
+  const litWords = `Lit since first typed in: ${zone.groups
+    .map((g) => `${g.name} about ${Math.round(hoursLit(bundle.history, zone.id, g.id, nowMs) / 10) * 10} h`)
+    .join(', ')}.`;
   const calendar = () =>
     void offer('upkeep.ics', 'text/calendar', (f) =>
       f.datedCalendar({
@@ -125,6 +133,7 @@ export function Upkeep() {
           >
             <Type>{d.chore.how}</Type>
             <Type kind="small">{d.chore.caution}</Type>
+            {id === 'age' && <Type testID="hours-lit">{litWords}</Type>}
             <View style={{ flexDirection: 'row', alignItems: 'flex-end', gap: space.m, flexWrap: 'wrap' }}>
               <Button
                 label={DONE[id] ?? 'Done'}

@@ -6,9 +6,9 @@ import { logBase, logKind } from './logKind';
 const schema = v.object({
   ...logBase,
   kind: v.literal('chore'),
-  // a wiped lens, a test and a session are entries of their own
+  // a wiped lens, fresh carbon, a test and a session are entries of their own
   chore: v.picklist(
-    ['fan', 'salt', 'drip', 'residual', 'clock', 'tubes', 'pictures'],
+    ['fan', 'salt', 'drip', 'residual', 'clock', 'tubes', 'pictures', 'age'],
     'is no chore known here',
   ),
 });

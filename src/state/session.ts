@@ -146,10 +146,22 @@ class OpenCase {
     if (!base || loaded?.is !== 'open' || !this.isOpen) return false;
     // what was edited meanwhile is put together with the next write
     if (getState().bundle !== ours) return true;
-    const { value, both } = mergeDocuments(base, ours, loaded.bundle);
-    if (both.length > 0 || problemOf(value, loaded.bundle) !== null) return false;
-    this.stored = { bundle: loaded.bundle, revision: loaded.revision };
-    setState({ bundle: value });
+    const theirs = loaded.bundle;
+    const onTop = (own: CaseBundle): CaseBundle | null => {
+      const { value, both } = mergeDocuments(base, own, theirs);
+      return both.length > 0 || problemOf(value, theirs) !== null ? null : value;
+    };
+    const bundle = onTop(ours);
+    if (!bundle) return false;
+    // undo takes back what was done here, and nothing of theirs: its steps are put on top of that, too
+    const past: Step[] = [];
+    for (const step of [...getState().past].reverse()) {
+      const before = onTop(step.before);
+      if (!before) break;
+      past.unshift({ ...step, before });
+    }
+    this.stored = { bundle: theirs, revision: loaded.revision };
+    setState({ bundle, past, future: [] });
     return true;
   }
 

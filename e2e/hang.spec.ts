@@ -110,3 +110,21 @@ test('@phone corals in hand are kept over a reload, a whole tank is proposed for
   await press(page.getByRole('button', { name: /^Undo/ }).first());
   await expect(page.getByTestId('draft-line')).toBeHidden();
 });
+
+test("@phone a seller's card: their answers are read with gaps, the coral is in hand with its light, and gets a place", async ({
+  page,
+}) => {
+  await open(page, '/place?kind=smallPolyp');
+  await press(page.getByTestId('cards'));
+  await page
+    .getByTestId('card-text')
+    .fill('coral: Rust branch\nlight at its brightest (µmol): 180\nlit for: 9 h\norigin: farmed');
+  await expect(page.getByTestId('card-read')).toContainText('Rust branch, 180 µmol, 9 h, farmed');
+  await press(page.getByTestId('card-take'));
+  await press(page.getByTestId('hand-keep'));
+  await expect(page.getByTestId('hand-gone')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByTestId('place-sentence')).toContainText(/µmol/, { timeout: 60_000 });
+  await expect(page.getByTestId('place-0')).toBeVisible({ timeout: 60_000 });
+});

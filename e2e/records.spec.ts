@@ -223,7 +223,7 @@ test.describe('in a browser of its own, whose room is bounded', () => {
     await around(1, 96);
     // (96/80)² of the area; of one day, so that it says how a hand draws and not that the coral grew
     await expect(page.getByTestId('growth')).toContainText(
-      /^Two lines of one day: \+4[2-6] %\. That is how a hand draws, no growth\./,
+      /^Both pictures are of one day: their outlines differ by 4[2-6] %\. That is how steadily a hand draws, not growth\./,
     );
     await saved(page);
     // a really full store: pictures of noise, which cannot be made small, until there is no room for one

@@ -110,7 +110,7 @@ test('a question is asked, set in its sentence, and measured; what it could show
   expect(asked().values).toEqual([]);
   tap('set-measure');
   choose('a score of your own');
-  expect(text('power')).toMatch(/^How far apart two values must lie/);
+  expect(text('power')).toMatch(/^How large a difference can be found/);
   tap('set-measure');
   choose('weighed mass');
   tap('experiment-calendar');
@@ -205,7 +205,9 @@ test('measures from pictures: colour through the card, and scores given without 
   tap('score-begin');
   expect(text('score-asked')).toBe('Picture 1 of 8');
   for (let i = 0; i < 8; i += 1) choose('7');
-  expect(text('score-told')).toMatch(/^Kept\. You gave one and the same picture scores 0\.0 apart/);
+  expect(text('score-told')).toMatch(
+    /^Kept\. When a picture came a second time your score differed by 0\.0 on average\.$/,
+  );
   expect(asked().values).toHaveLength(4);
   expect(asked().values.every((v) => v.value === 7 && v.at === 'end')).toBe(true);
   act(() => undo());

@@ -248,13 +248,15 @@ test('what was expected of a change is asked later, coral by coral; an answer is
     spotId: a!.id,
     note: 'Panels typed in',
   });
-  expect(text('track')).toMatch(/^So far two of three went well; 2 were to be expected/);
+  expect(text('track')).toMatch(
+    /^Of three answers so far two were “well”; by the chances given it should have been about two\.$/,
+  );
   act(() => undo());
   expect(events().some((e) => e.kind === 'sign')).toBe(false);
   again.unmount();
   routeAt('/log', { entry: 'later' });
   show(Log);
-  expect(screen.getByText(/^Asked from .*20 Dec/)).toBeTruthy();
+  expect(screen.getByText(/^You are asked from .*20 Dec/)).toBeTruthy();
 });
 
 test('typing a change in keeps what is to be expected of it', async () => {

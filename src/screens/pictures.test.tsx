@@ -68,7 +68,12 @@ test('a picture is made smaller and kept with what ran; why not is said, and not
   tap('picture-add');
   await waitFor(() => expect(photos()).toHaveLength(1));
   expect(photos()[0]).toMatchObject({
-    ...{ atUtc: '2026-11-20T12:00:00.000Z', widthPx: 1600, bytes: 350_000, lit: 'Reading noon, Panels at 80 %' },
+    ...{
+      atUtc: '2026-11-20T12:00:00.000Z',
+      widthPx: 1600,
+      bytes: 350_000,
+      lit: 'Reading noon, Panels at 80 %',
+    },
   });
   expect(text('picture-told')).toMatch(
     /at most 1600 px, 350 KB of 4\.2 MB\. The full picture stays where you took it from/,
@@ -150,7 +155,7 @@ test('a coral outlined corner by corner on two pictures: its growth, its area on
   show(Pictures);
   tap('thumbnail-a');
   tap('thumbnail-b');
-  expect(text('growth')).toMatch(/^Draw around the coral on both/);
+  expect(text('growth')).toMatch(/^To see how much it grew, draw around the coral on both/);
   choose('outline');
   tap('corners-b');
   for (const [x, y] of [

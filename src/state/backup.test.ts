@@ -52,13 +52,35 @@ test('a restore in an empty browser gives the same documents, letter by letter, 
   const [backed] = content.value.cases;
   expect(await standingOf(backed!)).toEqual({ here: false, same: false });
   expect(await takeCase(backed!, 'bring')).toBe('Reading-room lagoon is back.');
-  expect(await takeOthers(content.value.others)).toBeNull();
+  expect(await takeOthers(content.value, false)).toBeNull();
   const { settings: _, ...documents } = before;
   expect(await storage.getMany(Object.keys(documents))).toEqual(documents);
   expect((await loadCase('demo')).is).toBe('open');
   expect(await standingOf(backed!)).toEqual({ here: true, same: true });
   // twice over changes nothing
   expect(await takeCase(backed!, 'bring')).toMatch(/It is here already\. Nothing of it was changed\./);
+});
+
+test('what is no case is put piece by piece: what is here stays, settings only where they are asked for', async () => {
+  await storage.setMany({
+    'form/a': '{"typed":"theirs"}',
+    'form/b': '{"typed":"b"}',
+    settings: '{"theirs":1}',
+  });
+  const { blob } = await makeBackup();
+  const theirs = (await storage.getItem('settings'))!;
+  const content = await openBackup(blob);
+  if (!content.ok) throw new Error();
+  await storage.setMany({ 'form/a': '{"typed":"mine"}', settings: '{"mine":1}' });
+  await storage.removeItem('form/b');
+  expect(await takeOthers(content.value, false)).toBeNull();
+  expect(await storage.getMany(['form/a', 'form/b', 'settings'])).toEqual({
+    'form/a': '{"typed":"mine"}',
+    'form/b': '{"typed":"b"}',
+    settings: '{"mine":1}',
+  });
+  expect(await takeOthers(content.value, true)).toBeNull();
+  expect(await storage.getItem('settings')).toBe(theirs);
 });
 
 test('two devices: what each changed since they parted is there, what both changed stays and is named, undo takes it back', async () => {
@@ -82,7 +104,7 @@ test('two devices: what each changed since they parted is there, what both chang
   if (!read.ok) throw new Error();
   const words = await takeCase(read.value.cases[0]!, 'merge');
   expect(words).toBe(
-    'Reading-room lagoon: 2 changes taken over. Changed on both, kept as it is here: case.zones.demo-display.name.',
+    'Reading-room lagoon: 2 changes taken over. Changed on both, kept as it is here: Our display: name.',
   );
   const zone = open().case.zones[0]!;
   expect([zone.name, zone.rippleSlope]).toEqual(['Our display', 0.1]);

@@ -1,3 +1,4 @@
+import type { CaseBundle } from '@/core/record/documents';
 import { mergeDocuments } from '@/core/record/merge';
 import type { Read } from '@/core/record/read';
 import {
@@ -6,6 +7,7 @@ import {
   type BackupContent,
   partedFrom,
   partHere,
+  putEach,
   putTexts,
   readBackup,
   type States,
@@ -103,7 +105,10 @@ export async function takeCase(backed: BackedUp, way: Exclude<Way, 'leave'>): Pr
   const quarrels =
     merged.both.length === 0
       ? ''
-      : `. Changed on both, kept as it is here: ${merged.both.slice(0, 4).join(', ')}${merged.both.length > 4 ? ` and ${merged.both.length - 4} more` : ''}`;
+      : `. Changed on both, kept as it is here: ${merged.both
+          .slice(0, 4)
+          .map((path) => placeWords(path, ours))
+          .join('; ')}${merged.both.length > 4 ? ` and ${merged.both.length - 4} more` : ''}`;
   return told(
     `${name}: ${merged.taken === 0 ? 'nothing new in it' : `${merged.taken} ${merged.taken === 1 ? 'change' : 'changes'} taken over`}${quarrels}`,
     id,
@@ -125,5 +130,34 @@ async function told(words: string, caseId: string, photos: BackedUp['photos']): 
     : `${words}. ${missing} of its pictures found no room in this browser: the backup still has them.`;
 }
 
-/** Settings and forms of a backup, put where none stand; those of this device stay. */
-export const takeOthers = (others: BackupContent['others']): Promise<string | null> => putTexts(others);
+/** Where the choices of a device stand among what is no case. */
+const SETTINGS = 'settings';
+export const hasSettings = ({ others }: BackupContent): boolean => SETTINGS in others;
+
+/**
+ * What of a backup is no case: half-typed forms, what was set aside, settings. What is here stays, but for settings that are asked for;
+ * those count from the next start on. @returns null, or why not
+ */
+export const takeOthers = ({ others }: BackupContent, settingsToo: boolean): Promise<string | null> =>
+  putEach(others, settingsToo ? [SETTINGS] : []);
+
+/** A path such as "case.zones.a.groups.b.capShare" in the names of what it leads through: "Display, Panels: cap share". */
+function placeWords(path: string, bundle: CaseBundle): string {
+  const names: string[] = [];
+  let at: unknown = bundle;
+  let last = '';
+  for (const key of path.split('.')) {
+    const item = Array.isArray(at)
+      ? (at as { id?: string; name?: string }[]).find((x) => x.id === key)
+      : null;
+    if (item) {
+      at = item;
+      if (item.name) names.push(item.name);
+    } else {
+      at = at && typeof at === 'object' ? (at as Record<string, unknown>)[key] : undefined;
+      last = key;
+    }
+  }
+  const what = last.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
+  return names.length === 0 ? what : `${names.join(', ')}: ${what}`;
+}

@@ -112,7 +112,7 @@ export async function deleteOpenCase(): Promise<string | null> {
   const removed = await removeCase(id);
   if (!removed.ok) return removed.message;
   // its pictures go with it
-  for (const photo of await photosOf(id)) await removePhoto(photo);
+  void photosOf(id).then((all) => Promise.all(all.map(removePhoto)));
   closeSession();
   changeSettings({ caseId: null, ...NOTHING_CHOSEN });
   await boot();

@@ -4,7 +4,15 @@ import { type CaseBundle, kindOfPart, PARTS } from '@/core/record/documents';
 import { problemIn } from '@/core/record/documentKind';
 import { mergeDocuments } from '@/core/record/merge';
 import { problemLine } from '@/core/record/read';
-import { dropCase, leaveCase, loadCase, newRevision, type Revision, saveCase } from '@/store/documents';
+import {
+  dropCase,
+  leaveCase,
+  loadCase,
+  newRevision,
+  type Revision,
+  revisionOf,
+  saveCase,
+} from '@/store/documents';
 import type { WayBack } from '@/store/undo';
 
 import type { Command } from './commands/edit';
@@ -167,7 +175,8 @@ class OpenCase {
 
   /** Takes over what another page has stored, where nothing here would be lost by it. */
   async follow(revision: Revision | null): Promise<void> {
-    if (this.busy || !this.kept || this.stored === null || revision === this.stored.revision) return;
+    if (this.busy || !this.kept || this.stored === null) return;
+    if ((revision ?? (await revisionOf(this.id))) === this.stored.revision) return;
     const loaded = await loadCase(this.id);
     if (loaded.is !== 'open' || !this.isOpen || this.busy || !this.kept) return;
     if (loaded.revision === this.stored.revision) return;

@@ -142,13 +142,25 @@ export function readBackup(files: Files): Read<BackupContent> {
   return good({ madeUtc, cases, unreadable, others });
 }
 
-/** Puts stored texts where nothing stands yet, letter by letter. @returns null, or why not */
+/** Puts the texts of a case where none of it stands yet, letter by letter. @returns null, or why not */
 export async function putTexts(texts: Readonly<Record<string, string>>): Promise<string | null> {
   const keys = Object.keys(texts);
   const done = await written(keys, (now) =>
     keys.some((k) => now[k] !== null) ? { value: false } : { set: texts, value: true },
   );
   return !done.ok ? done.message : done.value ? null : 'It is here already.';
+}
+
+/** Puts texts that stand each by itself: those that are here stay, but for what is to be replaced. @returns null, or why not */
+export async function putEach(
+  texts: Readonly<Record<string, string>>,
+  replaced: readonly string[],
+): Promise<string | null> {
+  const done = await written(Object.keys(texts), (now) => ({
+    set: Object.fromEntries(Object.entries(texts).filter(([k]) => now[k] === null || replaced.includes(k))),
+    value: null,
+  }));
+  return done.ok ? null : done.message;
 }
 
 /** A state of a case that went out of this browser or came into it, under the name that other devices know it by. */

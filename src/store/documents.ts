@@ -130,6 +130,9 @@ const byList = (left: readonly LeftOut[]): Record<string, unknown[]> => {
   return out;
 };
 
+/** Under which revision a case is stored; null = it is not. */
+export const revisionOf = (caseId: string): Promise<Revision | null> => storage.getItem(revisionKey(caseId));
+
 /** Loads a case. What cannot be read of it is set aside, unchanged, in the same transaction that keeps the rest. */
 export async function loadCase(caseId: string): Promise<Loaded> {
   const keys = keysOf(caseId);

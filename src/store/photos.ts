@@ -11,6 +11,11 @@ const database = () =>
       const store = from < 1 ? db.createObjectStore('photos') : tx.objectStore('photos');
       store.createIndex('case', 'caseId');
     },
+    // a newer page wants another shape of it: this one makes way and opens it anew when it next needs it
+    blocking: (_now, _wanted, event) => {
+      (event.target as IDBDatabase).close();
+      opened = null;
+    },
     terminated: () => (opened = null),
   }).catch((error: unknown) => {
     opened = null;

@@ -29,7 +29,10 @@ export function setUnsaid(field: string, text: string | null): void {
   if (text === null && before === undefined) return;
   const kept = Object.entries(others).slice(-(MOST - 1));
   try {
-    store()?.setItem(KEY, JSON.stringify(Object.fromEntries(text === null ? kept : [...kept, [field, text]])));
+    store()?.setItem(
+      KEY,
+      JSON.stringify(Object.fromEntries(text === null ? kept : [...kept, [field, text]])),
+    );
   } catch {
     // a full store costs this its memory
   }

@@ -96,7 +96,7 @@ export const CHORES: readonly Chore[] = [
   {
     id: 'age',
     name: 'Age of the lamps',
-    how: 'Read the corals again and put the new figures in place of the old. Light-emitting diodes lose a few percent in some thousand hours.',
+    how: 'Read the corals again with a meter, lit as last time: Before and after says whether the light has faded. Diodes lose a few percent in some thousand hours.',
     caution: 'A lamp that has grown dim is not simply turned up: the new light is eased in like any other.',
     everyDays: { open: 365, damp: 365 },
   },

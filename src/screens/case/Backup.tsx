@@ -9,6 +9,7 @@ import { problemLine } from '@/core/record/read';
 import {
   type BackedUp,
   type BackupContent,
+  hasSettings,
   makeBackup,
   openBackup,
   type Standing,
@@ -136,17 +137,23 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
   });
   const [ways, setWays] = useState<Readonly<Record<string, Way>>>({});
   const [busy, setBusy] = useState(false);
+  const [settings, setSettings] = useState<'mine' | 'theirs'>('mine');
   const wayOf = (c: BackedUp, s: Standing): Way =>
     ways[c.id] ?? (s.same ? 'leave' : s.here ? 'merge' : 'bring');
   const take = async () => {
     setBusy(true);
     const words: string[] = [];
-    for (const c of content.cases) {
-      const way = wayOf(c, standings.data!.get(c.id)!);
-      if (way !== 'leave') words.push(await takeCase(c, way));
+    try {
+      for (const c of content.cases) {
+        const way = wayOf(c, standings.data!.get(c.id)!);
+        if (way !== 'leave') words.push(await takeCase(c, way));
+      }
+      const refused = await takeOthers(content, settings === 'theirs');
+      if (refused !== null) words.push(`What is no case was not taken: ${refused}`);
+      else if (settings === 'theirs') words.push('The settings count from the next start on.');
+    } catch (error) {
+      words.push(`It stopped there: ${(error as Error).message}.`);
     }
-    // settings of a device that has its own already stay as they are
-    await takeOthers(content.others);
     for (const key of ['library', 'photo', 'photo mean', 'room'])
       await client.invalidateQueries({ queryKey: [key] });
     setBusy(false);
@@ -186,6 +193,17 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
             </View>
           );
         })}
+      {hasSettings(content) && (
+        <Choice
+          label="Settings (units, paper, habits)"
+          value={settings}
+          onChange={setSettings}
+          options={[
+            { value: 'mine', label: 'as they are here' },
+            { value: 'theirs', label: 'as in the backup' },
+          ]}
+        />
+      )}
       {content.unreadable.length > 0 && (
         <Type kind="small">{`${plural(content.unreadable.length, 'case')} in it cannot be read; the file still has them.`}</Type>
       )}

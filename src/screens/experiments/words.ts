@@ -42,7 +42,7 @@ export function resultWords(e: Experiment, { effect, back, phases }: Result): st
 /** What can be seen at all, before it begins. */
 export const powerWords = (e: Experiment, share: number | null): string =>
   !MEASURED[e.measure].grows
-    ? `How far apart two values must lie depends on how your own scatter: with ${plural(e.fragments.length, 'fragment')} only a difference larger than that scatter can be told.`
+    ? `How large a difference can be found depends on how much your own values scatter from one fragment to the next: with ${plural(e.fragments.length, 'fragment')} it must be larger than that.`
     : share === null
       ? 'With one fragment nothing can be told from chance: take two at least.'
       : `With ${plural(e.fragments.length, 'fragment')} over ${e.phaseDays} days, four of five such experiments would find a difference of ${percent(share)} of growth or more; less would stay unseen. Fragments are taken to scatter by 30 % (rule of thumb).`;

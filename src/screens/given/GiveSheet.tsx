@@ -28,7 +28,7 @@ export function GiveSheet({ given, name, onClose }: { given: Given; name: string
   return (
     <Sheet title={`Give ${name} along`} onClose={onClose}>
       <Type kind="small">
-        {`The whole ${what} is in the link, behind its #: it is sent to no server. Who opens it sees what it is before anything is taken.`}
+        {`The link itself holds the whole ${what}; what stands after its # is not sent to any server. Whoever opens it looks at it first and then chooses whether to take it.`}
       </Type>
       {link !== null && (
         <>

@@ -59,7 +59,7 @@ export function Foretold({ event }: { event: Entry }) {
   return (
     <Section title="What came of it">
       {event.askDate > today ? (
-        <Type kind="small">{`Asked from ${shortDate(event.askDate)} on, when it can have shown.`}</Type>
+        <Type kind="small">{`You are asked from ${shortDate(event.askDate)} on: before, nothing can have shown.`}</Type>
       ) : (
         <View style={{ gap: space.m }} testID="foretold">
           {here.map(({ c, spot }) => (
@@ -75,7 +75,7 @@ export function Foretold({ event }: { event: Entry }) {
       )}
       {answered >= TELLING && (
         <Type kind="small" testID="track">
-          {`So far ${inWords(well)} of ${inWords(answered)} went well; ${Math.round(said * answered)} were to be expected by what was said.`}
+          {`Of ${inWords(answered)} answers so far ${inWords(well)} were “well”; by the chances given it should have been about ${inWords(Math.round(said * answered))}.`}
         </Type>
       )}
     </Section>

@@ -219,7 +219,7 @@ function Growth({
       <Type>
         {from && to
           ? grownWords(grownBetween(from, to, all, zone), [from.cm2, to.cm2])
-          : 'Draw around the coral on both and set the first and second point on both, to things that do not grow: then its growth is told.'}
+          : 'To see how much it grew, draw around the coral on both pictures, and set the first and the second point to two things that do not grow.'}
       </Type>
       {from && to && (
         <View style={{ maxWidth: 220 }}>
@@ -229,7 +229,7 @@ function Growth({
             unit="cm"
             low={0.1}
             high={300}
-            wrong={`Give ${lengthRange(0.1, 300)}: measured in the tank, for areas beside the growth.`}
+            wrong={`Give ${lengthRange(0.1, 300)}: how far apart the two points are in the tank.`}
             take={(cm) => {
               onApart(cm);
               return true;
@@ -388,7 +388,7 @@ function Patch({
           ? movedWords(movedBy(from, to), noise, byLine ? 'What the line encloses' : 'The patch')
           : colours.some((c) => c.burnt && pair.includes(c.p))
             ? 'The grey card is burnt out or black in one of them: it balances nothing there.'
-            : 'Set the grey card on both, and a patch or an outline: its colour is followed, balanced by the card.'}
+            : 'To compare its colour, set the grey card on both pictures, and a patch or an outline on the coral.'}
       </Type>
       {known.length > 2 && (
         <View>

@@ -101,7 +101,7 @@ function BlindScores({ zone, e }: Props) {
   if (phases < 2)
     return (
       <Type kind="small">
-        {`Scored once both lights are over, so that nobody knows which is which: pictures within ${inWords(NEAR_DAYS)} days of the end of each phase.`}
+        {`You score the pictures of both lights mixed, without knowing which is which. That needs pictures from within ${inWords(NEAR_DAYS)} days of the end of A and of B.`}
       </Type>
     );
   const give = (score: number) => {
@@ -153,7 +153,7 @@ function BlindScores({ zone, e }: Props) {
       )}
       {apart !== null && (
         <Type testID="score-told">
-          {`Kept. You gave one and the same picture scores ${apart.toFixed(1)} apart, as a mean${apart > 2 ? ': that is much; trust what comes of it little' : ''}.`}
+          {`Kept. When a picture came a second time your score differed by ${apart.toFixed(1)} on average${apart > 2 ? ': that is much, so trust the answer little' : ''}.`}
         </Type>
       )}
     </>

@@ -84,10 +84,10 @@ export function grownWords(grown: Grown, [from, to]: readonly (number | null)[])
   const { days, ratio, bandShare, noise } = grown;
   const areas = from != null && to != null ? `${areaWords(from)} → ${areaWords(to)}, ` : '';
   if (days === 0)
-    return `Two lines of one day: ${areas}${signed(ratio - 1)}. That is how a hand draws, no growth.`;
+    return `Both pictures are of one day: their outlines differ by ${percent(Math.abs(ratio - 1))}. That is how steadily a hand draws, not growth.`;
   const doubt = `± ${percent(bandShare)}: ${outlineNoise(noise)}`;
   if (Math.abs(Math.log(ratio)) <= bandShare)
-    return `No growth can be told from how lines are drawn (${areas}${signed(ratio - 1)}; ${doubt}).`;
+    return `No growth can be told: the outlines differ no more than a hand draws (${areas}${signed(ratio - 1)}; ${doubt}).`;
   const month = days > 0 ? `, ${signed(ratio ** (30 / days) - 1)} a month` : '';
   return `The outlined area: ${areas}${signed(ratio - 1)} in ${plural(days, 'day')}${month} (${doubt}). What grew towards the camera is not in it.`;
 }

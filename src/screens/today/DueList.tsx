@@ -1,4 +1,5 @@
 import { router } from 'expo-router';
+import { useMemo } from 'react';
 import { View } from 'react-native';
 
 import { type DueItem, dueList } from '@/core/case/due';
@@ -27,7 +28,8 @@ function goTo({ zoneId, what }: DueItem): void {
 
 /** What is due in all waters, and what comes in two weeks. */
 export function DueList({ desk, nowMs }: { desk: Desk; nowMs: number }) {
-  const all = dueList(desk.bundle, nowMs, AHEAD_DAYS);
+  const { bundle } = desk;
+  const all = useMemo(() => dueList(bundle, nowMs, AHEAD_DAYS), [bundle, nowMs]);
   const today = localDate(nowMs, desk.zone.timeZone);
   const due = all.filter((d) => d.date <= today);
   const backedUp = useSettings((s) => s.backedUpUtc);

@@ -11,7 +11,7 @@ import { plainTank } from '@/core/optics/tank';
 
 import { demoPanel } from './panel';
 import { demoPlates, plate } from './plates';
-import { datesFrom, storyEvents, storyExperiment, storyPlan, storyRuns } from './story';
+import { datesFrom, PUT_OFF, storyEvents, storyExperiment, storyPlan, storyRuns } from './story';
 
 export { demoShot } from './pictures';
 
@@ -259,8 +259,9 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
   const [now, ...ran] = history.entries;
   const { id: _, atUtc: __, usedTo: ___, ...today } = now!;
   const date = datesFrom(civilDay(nowMs, timeZone).date);
+  const seenTo = { choreDays: PUT_OFF.choreDays, choreLater: { lens: date(-PUT_OFF.choreLater.lens) } };
   return {
-    case: { ...doc, zones: [{ ...display!, experiments: [storyExperiment(date)] }, ...others] },
+    case: { ...doc, zones: [{ ...display!, ...seenTo, experiments: [storyExperiment(date)] }, ...others] },
     history: {
       ...history,
       // what runs today was changed to, not begun with

@@ -134,6 +134,17 @@ const photos = (nowMs: number, zoneId: string): Photo[] => {
   }));
 };
 
+/** Upkeep of the display's lamps, days ago. */
+const SEEN_TO = [
+  ['drip', 100],
+  ['residual', 100],
+  ['clock', 100],
+  ['fan', 36],
+  ['salt', 8],
+] as const;
+/** A lens that is wiped would have spoilt the experiment: it was put off until so many days from now. The meter is borrowed. */
+export const PUT_OFF = { choreLater: { lens: 3 }, choreDays: { meter: 3650 } } as const;
+
 /** What was seen, done and photographed. */
 export function storyEvents(nowMs: number, zoneId: string, date: (daysAgo: number) => string): LogEvent[] {
   const at = (id: string, daysAgo: number, note = '') => ({
@@ -160,6 +171,11 @@ export function storyEvents(nowMs: number, zoneId: string, date: (daysAgo: numbe
     },
     sign('larger', 60, 'demo-copper', 'larger'),
     sign('fine-3', 20, 'demo-plum', 'polypsOut'),
+    ...SEEN_TO.map(([chore, daysAgo]): LogEvent => ({
+      ...at(`seen-to-${chore}`, daysAgo),
+      kind: 'chore',
+      chore,
+    })),
     ...photos(nowMs, zoneId),
   ];
 }

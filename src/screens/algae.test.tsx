@@ -331,7 +331,7 @@ describe('the other pages of a refugium', () => {
 
   test('upkeep: due dates, done, undone, another interval, and a lens as light given back', async () => {
     show(Upkeep);
-    expect(text('upkeep-sentence')).toBe('Lens and splash guard is due.');
+    expect(text('upkeep-sentence')).toBe('Due: lens and splash guard.');
     tap('upkeep-calendar');
     const dates = await offered('upkeep.ics');
     expect(dates).toMatch(/SUMMARY:Lens and splash guard\\, Refugium/);

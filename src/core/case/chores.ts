@@ -45,13 +45,19 @@ function comesRound(id: ChoreId, { case: doc, log }: CaseBundle, zone: Zone): bo
   return true;
 }
 
+/** Chores that an entry of another kind does. */
+const DONE_BY: Partial<Record<ChoreId, LogEvent['kind']>> = {
+  lens: 'lens',
+  carbon: 'carbon',
+  pictures: 'photo',
+};
+
 /** When a chore was done, newest last. */
 function doneAt(id: ChoreId, { log, readings }: CaseBundle, zone: Zone): string[] {
   const entry = (e: LogEvent) =>
     id === 'test'
       ? e.kind === 'test'
-      : e.zoneId === zone.id &&
-        (id === 'lens' || id === 'carbon' ? e.kind === id : e.kind === 'chore' && e.chore === id);
+      : e.zoneId === zone.id && (e.kind === DONE_BY[id] || (e.kind === 'chore' && e.chore === id));
   return (
     id === 'meter'
       ? readings.sessions.filter((s) => s.zoneId === zone.id && s.readings.length > 0)

@@ -147,6 +147,13 @@ describe('chores', () => {
     expect(due({ ...zone, carbonDate: '2026-10-01' }).some((d) => d.chore.id === 'carbon')).toBe(true);
     const found = due(zone, [carbon]).find((d) => d.chore.id === 'carbon')!;
     expect(found.doneUtc).toBe(carbon.atUtc);
+    // a picture that was taken is the photographs done, whoever's it is
+    const photo = {
+      ...{ id: 'p', zoneId: zone.id, note: '', atUtc: '2026-11-20T10:00:00.000Z' },
+      kind: 'photo',
+    };
+    const pictured = due(zone, [photo as unknown as LogEvent]).find((d) => d.chore.id === 'pictures')!;
+    expect(pictured.doneUtc).toBe(photo.atUtc);
     const from = Date.parse(runs[0]!.atUtc);
     // lit from 08:40 to 20:10
     const hours = hoursLit({ ...bundle.history, entries: runs }, zone.id, entry.groupId, from + 10 * DAY);

@@ -90,7 +90,7 @@ function OneDue({ desk, entries, readings, today, spotId, nowMs }: Props) {
   if (late) {
     return (
       <Button
-        label={`Upkeep: ${late.chore.name.toLowerCase()} is due${more.length > 0 ? `, and ${inWords(more.length)} more` : ''}`}
+        label={`Upkeep due: ${late.chore.name.toLowerCase()}${more.length > 0 ? `, and ${inWords(more.length)} more` : ''}`}
         wide
         onPress={() => router.navigate('/upkeep')}
         testID="due"

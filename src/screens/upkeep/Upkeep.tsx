@@ -84,7 +84,7 @@ export function Upkeep() {
             ? 'Nothing runs here yet, so nothing is due.'
             : late.length === 0
               ? `Nothing is due. Next: ${list[0]!.chore.name.toLowerCase()} on ${shortDate(localDate(list[0]!.dueMs, zone.timeZone))}.`
-              : `${late.map((d) => d.chore.name).join(', ')} ${late.length === 1 ? 'is' : 'are'} due.`}
+              : `Due: ${late.map((d) => d.chore.name.toLowerCase()).join(', ')}.`}
         </Type>
       }
       side={

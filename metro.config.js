@@ -31,6 +31,10 @@ const NARROW = [
   [/expo-router.build/, /\/native-stack\/createNativeStackNavigator$/, narrow('stack.js')],
   [/expo-router.build/, /^react-native-web\/dist\/index$/, narrow('react-native.js')],
   [/expo-router.build/, /\/screensFeatureFlags$/, narrow('screens.js')],
+  // nothing here asks for a page's head by way of the router
+  [/expo-router/, /\/vendor\/react-helmet-async\/lib$/, narrow('head.js')],
+  // drawings come as elements, turned and moved by numbers: no texts of XML or of transforms are read
+  [/react-native-svg/, /^\.\/(xml|transform|transformToRn)$/, nothing],
   // of scales: straight and logarithmic ones of numbers; dates and colours are not
   [/d3-scale/, /^d3-time(-format)?$/, nothing],
   [/d3-scale/, /^d3-interpolate$/, narrow('interpolate.js')],

@@ -113,7 +113,7 @@ test('@phone too much at once is cut tonight; an outage put in later counts; a m
   for (const time of ['10:30', '19:00']) {
     await press(page.getByTestId(`thread-${time}`));
     await type(page, 'thread-strength', '100');
-    await press(page.getByRole('button', { name: 'Done' }));
+    await press(page.getByRole('button', { name: 'Done', exact: true }));
   }
   await press(page.getByRole('button', { name: /^The sheet/ }));
   await press(page.getByTestId('typed-all'));
@@ -143,7 +143,7 @@ test('@phone too much at once is cut tonight; an outage put in later counts; a m
   await press(page.getByTestId('keep-event'));
   // the rest of the climb is offered anew, from what the corals are used to after it
   await expect(page.getByTestId('plan-preview')).toContainText('Tue 24 Nov: cap');
-  await press(page.getByRole('button', { name: 'Done' }));
+  await press(page.getByRole('button', { name: 'Done', exact: true }));
   await expect(page.getByTestId('line-event')).toContainText('Power out: all lamps');
   await expect.poll(ratio).toBeGreaterThan(calm * 1.2);
   await press(page.getByTestId('undo'));

@@ -94,7 +94,7 @@ export function Shown({
         {steps.length >= LEAST_STEPS && (
           <>
             <Type testID="shown-bears">
-              {`After ${inWords(steps.length)} steps up of which it is logged how it looked, it seems to take ${times(bears.mid)} what it is used to at once (${times(bears.low)} to ${times(bears.high)}); corals of its kind usually ${times(usual)}.`}
+              {`After ${inWords(steps.length)} steps up of which it is logged how it looked, it seems to bear a step up of ${times(bears.mid)} at once (${times(bears.low)} to ${times(bears.high)}); corals of its kind usually ${times(usual)}.`}
             </Type>
             <Button
               label={`Take ${times(taking)} as its ceiling`}

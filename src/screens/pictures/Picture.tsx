@@ -59,7 +59,7 @@ export function Pixels({ photo, width, height }: { photo: Photo; width: number; 
     <Image source={{ uri: data.url }} style={{ width, height }} alt="" />
   ) : (
     <View style={{ width, height, backgroundColor: paper.line, justifyContent: 'center', padding: space.xs }}>
-      <Type kind="small">{isPending ? 'coming …' : 'not in this browser'}</Type>
+      <Type kind="label">{isPending ? 'coming …' : 'not in this browser'}</Type>
     </View>
   );
 }

@@ -250,6 +250,25 @@ describe('what the corals are used to', () => {
     expect(used(zone, history([]), NOW)).toMatchObject({ known: false, changes: [] });
   });
 
+  it('lives through clouds day by day for a year or so, whatever came before: half a century costs no more', () => {
+    const weather = { seed: 7, depthShare: 0.5, cloudyShare: 1, storms: false, flashesPerSecond: 1 };
+    const cloudy = (atUtc: string): HistoryDoc => ({
+      ...bundle.history,
+      entries: [{ ...entry, extras: { weather }, usedTo: false, atUtc }],
+    });
+    const timed = (atUtc: string) => {
+      const began = performance.now();
+      return { perSpot: used(zone, cloudy(atUtc), NOW).perSpot, ms: performance.now() - began };
+    };
+    const { perSpot: recent, ms: short } = timed('2025-06-24T08:00:00.000Z');
+    const { perSpot: old, ms: long } = timed('1970-01-02T08:00:00.000Z');
+    old.forEach((light, s) => expect(light.dli).toBeCloseTo(recent[s]!.dli, 4));
+    const plain = used(zone, history([entry]), NOW).perSpot;
+    expect(old[0]!.dli).toBeLessThan(0.95 * plain[0]!.dli);
+    // day by day it would be forty times as long
+    expect(long).toBeLessThan(5 * short);
+  });
+
   test('a sketch changes nothing; a step typed in earlier weighs more', () => {
     const louder = { ...entry, id: 'b', capShare: 1, usedTo: false };
     const late = used(zone, history([entry, { ...louder, atUtc: at(10) }]), at(12)).perSpot[0]!;

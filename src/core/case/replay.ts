@@ -30,6 +30,12 @@ import type { HistoryDoc, RunningEntry } from '../record/history';
 import { livesByLight, lowerEdgeUmol, paceOf } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
 
+/**
+ * Days that differ by date (clouds, seasons) are lived through one by one only so far back; before that each counts as the plain day.
+ * A coral keeps less than a millionth of what it was used to then. Mark: rule of thumb.
+ */
+export const OWN_DAYS = 400;
+
 /** Light at full of hung groups at places in water of some yellowness; computed elsewhere and kept there. */
 export type ParOf = (
   groups: readonly LitGroup[],
@@ -280,14 +286,15 @@ export function replay(
     }
     add(light.between(standing, dateOf(cut.day), cut, null));
     endDay(cut.day, standing);
-    const own = standing.entries.some(hasOwnDays);
+    const ownFrom = standing.entries.some(hasOwnDays) ? today - OWN_DAYS : Infinity;
     for (let day = cut.day + 1; day < until;) {
-      if (own || odd.has(day)) {
+      if (day >= ownFrom || odd.has(day)) {
         live(light.day(standing, dateOf(day)), 1);
         day += 1;
       } else {
         // equal days are lived through at once
-        const stop = Math.min(until, ...arrivals.filter((a) => a > day), ...[...odd].filter((d) => d > day));
+        const turns = [ownFrom, ...arrivals, ...odd].filter((d) => d > day);
+        const stop = Math.min(until, ...turns);
         live(light.day(standing), stop - day);
         day = stop;
       }

@@ -21,7 +21,7 @@ import { answerSchema, headSchema, type HeadMake } from '@/wire/wire';
 
 import { GroupChoice } from '../shared/GroupChoice';
 import { HeadSheet } from './HeadSheet';
-import { alarms, remember, shouldRun } from './heads';
+import { alarms, remember, shouldRun, benchAway } from './heads';
 
 const SPEEDS = [
   { value: '1', label: 'as it is' },
@@ -93,7 +93,7 @@ export function BenchPage() {
       sentence={
         <Type kind="sentence" testID="bench-sentence" style={{ maxWidth: 700 }}>
           {error
-            ? `The bench does not answer: ${error}.`
+            ? benchAway(error)
             : !bench
               ? 'Looking for the bench.'
               : heads.length === 0
@@ -124,7 +124,9 @@ export function BenchPage() {
             <Type kind="small">
               {line?.where === 'server'
                 ? 'The bench stands in the server that serves this page; its heads stay when the page is closed.'
-                : 'There is no server here: the bench stands in this page and goes with it.'}
+                : Object.keys(known).length > 0
+                  ? 'No server answers here: its bench and heads are away. This one stands in the page and goes with it; with the server back, open the page anew.'
+                  : 'There is no server here: the bench stands in this page and goes with it.'}
             </Type>
           </Section>
           <Note kind="mains">

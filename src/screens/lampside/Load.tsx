@@ -31,7 +31,7 @@ import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
 import { parBasis, tenantsOf } from '../shared/words';
-import { fits, remember } from './heads';
+import { fits, remember, benchAway } from './heads';
 
 /** Put the drafted day into lamp heads, read it back, and only then call it running. */
 export function Load() {
@@ -221,7 +221,7 @@ function Loading() {
         <Type kind="sentence" testID="load-sentence" style={{ maxWidth: 700 }}>
           {said ??
             (error
-              ? `The bench does not answer: ${error}.`
+              ? benchAway(error)
               : !bench
                 ? 'Looking for lamp heads.'
                 : fitting.length === 0

@@ -65,3 +65,7 @@ export function alarms(
   }
   return out;
 }
+
+/** A bench that answered before and does not now: its heads are not gone, only out of hearing. */
+export const benchAway = (error: string): string =>
+  `The bench is away: ${error}. Its heads keep what they hold, and it is asked again every second.`;

@@ -3,7 +3,7 @@ import { part } from '@/ui/part';
 import { Today as TodayNow } from './today/Today';
 
 /** Comes with the page, and is drawn a little at a time once what stands around it is there. */
-export const Today = part(async () => TodayNow);
+export const Today = part(async () => TodayNow, TodayNow);
 
 // every other place is a part of its own
 export const Algae = part(async () => (await import('./algae/part')).Algae);

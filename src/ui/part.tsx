@@ -1,4 +1,12 @@
-import { type ComponentType, lazy, type LazyExoticComponent, Suspense, useState } from 'react';
+import {
+  type ComponentType,
+  lazy,
+  type LazyExoticComponent,
+  startTransition,
+  Suspense,
+  useEffect,
+  useState,
+} from 'react';
 
 import { Fetched } from './Fetched';
 
@@ -28,13 +36,20 @@ export async function fetchParts(): Promise<void> {
 /**
  * A component whose code is fetched when it is first drawn. Until it is there nothing stands in its place; where it cannot be
  * fetched that is said, and the next time it is opened it is asked for again.
+ *
+ * What is here already is drawn without waiting: React holds back for 300 ms whatever comes in the place of a fallback. It is drawn
+ * a little at a time all the same, so that a press is never held up by it.
+ * @param here what came with the page
  */
-export function part<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
-  later(load);
+export function part<P extends object>(
+  load: () => Promise<ComponentType<P>>,
+  here?: ComponentType<P>,
+): ComponentType<P> {
+  const fetched = later(async () => (here = await load()));
   const asked = (): LazyExoticComponent<ComponentType<P>> =>
     lazy(async () => {
       try {
-        return { default: await load() };
+        return { default: await fetched() };
       } catch (error) {
         Part = asked();
         throw error;
@@ -42,7 +57,10 @@ export function part<P extends object>(load: () => Promise<ComponentType<P>>): C
     });
   let Part = asked();
   return function Later(props: P) {
-    const [Shown] = useState(() => Part);
+    const [Shown] = useState(() => here ?? Part);
+    const [due, setDue] = useState(Shown !== here);
+    useEffect(() => startTransition(() => setDue(true)), []);
+    if (!due) return null;
     return (
       <Fetched>
         <Suspense fallback={null}>

@@ -22,7 +22,7 @@ module.exports = {
       testMatch: ['<rootDir>/{src,server,cli,bench}/**/*.test.ts'],
       moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
       transformIgnorePatterns: [
-        '/node_modules/(?!(culori|d3-[a-z]+|internmap|@react-native-async-storage)/)',
+        '/node_modules/(?!(culori|d3-[a-z]+|internmap|@react-native-async-storage|@zip\\.js)/)',
       ],
       transform: { '^.+\\.(m?js|ts)$': swc({ syntax: 'typescript' }) },
       setupFiles: ['<rootDir>/jest.setup.js'],

@@ -10,5 +10,6 @@ const codes = [
   await run(bin('tsx'), ['bench/recovery.ts']),
   await run(bin('tsx'), ['bench/frame.ts'], { env: { CHROMIUM_PATH: chromium } }),
   await run(bin('tsx'), ['bench/opening.ts'], { env: { CHROMIUM_PATH: chromium } }),
+  await run(bin('tsx'), ['bench/size.ts'], { env: { CHROMIUM_PATH: chromium } }),
 ];
 process.exit(codes.find((code) => code !== 0) ?? 0);

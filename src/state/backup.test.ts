@@ -1,9 +1,9 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
+import { BlobReader, BlobWriter, TextReader, TextWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
 
 import { demoCase } from '@/demo/lagoon';
-import { backupFiles, readBackup } from '@/store/backup';
+import { readBackup } from '@/store/backup';
 import { loadCase } from '@/store/documents';
-import { reckoner } from '@/workers/client';
 
 import { makeBackup, openBackup, standingOf, takeCase, takeOthers } from './backup';
 import { closeSession, createCase, flush, openCase, run, undo, useSession } from './session';
@@ -145,10 +145,6 @@ test('what is no backup, a newer one, a cut one: refused in words', async () => 
     return read.ok ? 'taken' : read.problem.problem;
   };
   expect(await say(new Blob(['no zip']))).toMatch(/^it could not be unpacked/);
-  const zip = (files: Record<string, string>) =>
-    reckoner().zip(
-      Object.fromEntries(Object.entries(files).map(([k, t]) => [k, new TextEncoder().encode(t)])),
-    );
   expect(await say(await zip({ 'other.json': '{}' }))).toBe('this is no Chromatheca backup');
   expect(await say(await zip({ 'backup.json': '{"format":"chromatheca-backup","version":2}' }))).toMatch(
     /^is 2; this app knows/,
@@ -159,8 +155,41 @@ test('what is no backup, a newer one, a cut one: refused in words', async () => 
   const { blob } = await makeBackup();
   expect(await say(blob.slice(0, blob.size - 200))).toMatch(/^it could not be unpacked/);
   // a case that cannot be read is told, the rest is there
-  const files = await backupFiles('2026-11-24T13:00:00.000Z', []);
+  const files = await textsOf(blob);
   const broken = Object.keys(files).find((f) => f.startsWith('records/case_demo'))!;
-  const read = readBackup({ ...files, [broken]: new TextEncoder().encode('{') });
+  const read = await openBackup(await zip({ ...files, [broken]: '{' }));
   expect(read.ok && read.value.unreadable).toEqual(['demo']);
 });
+
+test('a zip that unpacks to more than is let in is let go of as it comes, and one that is stopped stops', async () => {
+  const { blob } = await makeBackup();
+  await expect(readBackup(blob, () => undefined, 1000)).rejects.toThrow('it holds more than any backup');
+  const halt = new AbortController();
+  const shares: number[] = [];
+  const stopped = openBackup(
+    blob,
+    (share) => {
+      shares.push(share);
+      if (share > 0) halt.abort();
+    },
+    halt.signal,
+  );
+  await expect(stopped).rejects.toThrow(/abort/i);
+  expect(shares).toHaveLength(2);
+  const all: number[] = [];
+  await makeBackup((share) => all.push(share));
+  expect(all).toEqual([...all].sort((a, b) => a - b));
+  await expect(makeBackup(undefined, AbortSignal.abort())).rejects.toThrow(/abort/i);
+});
+
+async function zip(files: Record<string, string>): Promise<Blob> {
+  const made = new ZipWriter(new BlobWriter());
+  for (const [name, text] of Object.entries(files)) await made.add(name, new TextReader(text));
+  return made.close();
+}
+async function textsOf(from: Blob): Promise<Record<string, string>> {
+  const out: Record<string, string> = {};
+  for (const entry of await new ZipReader(new BlobReader(from)).getEntries())
+    if (!entry.directory) out[entry.filename] = await entry.getData(new TextWriter());
+  return out;
+}

@@ -3,7 +3,6 @@ import { mergeDocuments } from '@/core/record/merge';
 import type { Read } from '@/core/record/read';
 import {
   type BackedUp,
-  backupFiles,
   type BackupContent,
   partedFrom,
   partHere,
@@ -11,11 +10,12 @@ import {
   putTexts,
   readBackup,
   type States,
+  type Tell,
+  writeBackup,
 } from '@/store/backup';
 import { isFree, listCases, loadCase } from '@/store/documents';
 import { exportText } from '@/store/file';
 import { putPhoto } from '@/store/photos';
-import { reckoner } from '@/workers/client';
 
 import { switchCase } from './boot';
 import { newId } from './id';
@@ -25,8 +25,19 @@ import { localDate, nowUtcIso, deviceTimeZone } from './time';
 
 export type { BackedUp, BackupContent };
 
+/** Hears how far it has come, and stops it where that is asked for. */
+const heard =
+  (onShare?: (share: number) => void, signal?: AbortSignal): Tell =>
+  (share) => {
+    signal?.throwIfAborted();
+    onShare?.(share);
+  };
+
 /** Everything as one zip, with a name for it. What the cases are now is what another device can part from. */
-export async function makeBackup(): Promise<{ name: string; blob: Blob }> {
+export async function makeBackup(
+  onShare?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<{ name: string; blob: Blob }> {
   await flush();
   const madeUtc = nowUtcIso();
   const states: States = [];
@@ -38,16 +49,21 @@ export async function makeBackup(): Promise<{ name: string; blob: Blob }> {
       names: await partHere(id, { name: newId(), text: exportText(loaded.bundle) }),
     });
   }
-  const blob = await reckoner().zip(await backupFiles(madeUtc, states));
+  const blob = await writeBackup(madeUtc, states, heard(onShare, signal));
   changeSettings({ backedUpUtc: madeUtc });
   return { name: `chromatheca-backup-${localDate(Date.parse(madeUtc), deviceTimeZone())}.zip`, blob };
 }
 
 /** What a backup file holds, or why it cannot be read. */
-export async function openBackup(file: Blob): Promise<Read<BackupContent>> {
+export async function openBackup(
+  file: Blob,
+  onShare?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<Read<BackupContent>> {
   try {
-    return readBackup(await reckoner().unzip(file));
+    return await readBackup(file, heard(onShare, signal));
   } catch (error) {
+    signal?.throwIfAborted();
     return {
       ok: false,
       problem: {
@@ -74,14 +90,18 @@ export async function standingOf({ id, bundle }: BackedUp): Promise<Standing> {
 }
 
 /** Takes a case out of a backup. @returns what was done, or why not, in a sentence */
-export async function takeCase(backed: BackedUp, way: Exclude<Way, 'leave'>): Promise<string> {
+export async function takeCase(
+  backed: BackedUp,
+  way: Exclude<Way, 'leave'>,
+  onShare?: (share: number) => void,
+): Promise<string> {
   const { id, bundle, texts, photos } = backed;
   const { name } = bundle.case;
   if (way === 'bring') {
     const refused = await putTexts(texts);
     if (refused !== null) return `${name}: ${refused} Nothing of it was changed.`;
     await shared(backed);
-    return told(`${name} is back`, id, photos);
+    return told(`${name} is back`, id, photos, onShare);
   }
   await flush();
   if (useSession.getState().bundle?.case.id !== id) {
@@ -101,7 +121,7 @@ export async function takeCase(backed: BackedUp, way: Exclude<Way, 'leave'>): Pr
   await flush();
   await shared(backed);
   if (way === 'replace')
-    return told(`${name} is as it was backed up; undo brings back what was here`, id, photos);
+    return told(`${name} is as it was backed up; undo brings back what was here`, id, photos, onShare);
   const quarrels =
     merged.both.length === 0
       ? ''
@@ -113,6 +133,7 @@ export async function takeCase(backed: BackedUp, way: Exclude<Way, 'leave'>): Pr
     `${name}: ${merged.taken === 0 ? 'nothing new in it' : `${merged.taken} ${merged.taken === 1 ? 'change' : 'changes'} taken over`}${quarrels}`,
     id,
     photos,
+    onShare,
   );
 }
 
@@ -122,12 +143,21 @@ const shared = async ({ id, bundle, names }: BackedUp): Promise<void> => {
 };
 
 /** Puts the pictures there and says it all. */
-async function told(words: string, caseId: string, photos: BackedUp['photos']): Promise<string> {
+async function told(
+  words: string,
+  caseId: string,
+  photos: BackedUp['photos'],
+  onShare?: (share: number) => void,
+): Promise<string> {
   let missing = 0;
-  for (const { id, blob } of photos) if ((await putPhoto(id, caseId, blob)) !== null) missing += 1;
+  for (const [n, { id, blob }] of photos.entries()) {
+    onShare?.(n / photos.length);
+    const picture = await blob().catch(() => null);
+    if (!picture || (await putPhoto(id, caseId, picture)) !== null) missing += 1;
+  }
   return missing === 0
     ? `${words}.`
-    : `${words}. ${missing} of its pictures found no room in this browser: the backup still has them.`;
+    : `${words}. ${missing} of its pictures could not be put into this browser: the backup still has them.`;
 }
 
 /** Where the choices of a device stand among what is no case. */

@@ -31,36 +31,54 @@ const manifestSchema = v.object({
 /** The names under which a case's state, and those it came from, are known. */
 export type States = v.InferOutput<typeof manifestSchema>['states'];
 
-/** Files of a zip by name. */
-export type Files = Record<string, Uint8Array>;
-const encode = (t: string): Uint8Array => new TextEncoder().encode(t);
-const decode = (bytes: Uint8Array | undefined): string => new TextDecoder().decode(bytes);
 /** A name that any file system takes, told apart by its number. */
 const fileOf = (key: string, n: number): string => `${key.replace(/[^\w-]+/g, '_').slice(0, 80)}-${n}`;
 
-/** Everything that this browser keeps of the app, of whatever kind: found by looking, not by a list of kinds. */
-export async function backupFiles(madeUtc: string, states: States): Promise<Files> {
+/** Hears how far something has come, 0..1; throws where it is to stop. */
+export type Tell = (share: number) => void;
+
+/** The package for zips, in this thread: files go through it piece by piece, and what packs them is the browser's own. */
+async function zips() {
+  const zip = await import('@zip.js/zip.js');
+  zip.configure({ useWebWorkers: false });
+  return zip;
+}
+
+/**
+ * Everything that this browser keeps of the app, of whatever kind, as one zip: found by looking, not by a list of kinds. Pictures go
+ * in one after the other, so that thousands of them take no more memory than one.
+ */
+export async function writeBackup(madeUtc: string, states: States, tell: Tell): Promise<Blob> {
+  const { BlobReader, BlobWriter, TextReader, ZipWriter } = await zips();
+  const zip = new ZipWriter(new BlobWriter('application/zip'), { extendedTimestamp: false });
   const keys = (await storage.getAllKeys()).filter((k) => !NOT_KEPT.some((p) => k.startsWith(p))).sort();
-  const found = await storage.getMany([...keys]);
-  const files: Files = {};
-  const texts = keys.flatMap((key, n) => {
-    const stored = found[key];
-    if (stored == null) return [];
-    const file = `records/${fileOf(key, n)}.json`;
-    files[file] = encode(stored);
-    return [{ file, key }];
-  });
-  const photos: v.InferOutput<typeof manifestSchema>['photos'] = [];
+  const pictures: { id: string; caseId: string }[] = [];
   for (const caseId of caseIds(keys))
-    for (const photo of await photosOf(caseId)) {
-      const blob = await getPhoto(photo);
-      if (!blob) continue;
-      const file = `pictures/${fileOf(photo, photos.length)}.jpg`;
-      files[file] = new Uint8Array(await blob.arrayBuffer());
-      photos.push({ file, id: photo, caseId });
-    }
+    for (const picture of await photosOf(caseId)) pictures.push({ id: picture, caseId });
+  const all = keys.length + pictures.length;
+  let done = 0;
+  const texts: v.InferOutput<typeof manifestSchema>['texts'] = [];
+  for (const [n, key] of keys.entries()) {
+    tell(done++ / all);
+    const stored = await storage.getItem(key);
+    if (stored == null) continue;
+    const file = `records/${fileOf(key, n)}.json`;
+    await zip.add(file, new TextReader(stored));
+    texts.push({ file, key });
+  }
+  const photos: v.InferOutput<typeof manifestSchema>['photos'] = [];
+  for (const picture of pictures) {
+    tell(done++ / all);
+    const blob = await getPhoto(picture.id);
+    if (!blob) continue;
+    const file = `pictures/${fileOf(picture.id, photos.length)}.jpg`;
+    // it is as small as it gets already
+    await zip.add(file, new BlobReader(blob), { level: 0 });
+    photos.push({ file, ...picture });
+  }
   const manifest = { format: FORMAT, version: VERSION, madeUtc, texts, photos, states };
-  return { [MANIFEST]: encode(JSON.stringify(manifest, null, 1)), ...files };
+  await zip.add(MANIFEST, new TextReader(JSON.stringify(manifest, null, 1)));
+  return zip.close();
 }
 
 const caseIds = (keys: readonly string[]): string[] =>
@@ -72,7 +90,8 @@ export interface BackedUp {
   bundle: CaseBundle;
   /** by stored key, exactly */
   texts: Readonly<Record<string, string>>;
-  photos: { id: string; blob: Blob }[];
+  /** unpacked one by one, when they are taken */
+  photos: { id: string; blob: () => Promise<Blob> }[];
   /** names of its state and of those it came from */
   names: readonly string[];
   /** what could not be read of it and would be left out */
@@ -87,10 +106,43 @@ export interface BackupContent {
   others: Readonly<Record<string, string>>;
 }
 
-/** What a backup holds; any fault of the zip itself is the answer. */
-export function readBackup(files: Files): Read<BackupContent> {
-  const parsed = parseObject(decode(files[MANIFEST]));
-  if (!files[MANIFEST] || !parsed.ok || parsed.value.format !== FORMAT)
+/** A backup holds at most so many files, and its records at most so many characters. */
+const FILES_MOST = 60_000;
+const CHARACTERS_MOST = 200e6;
+
+const TOO_MUCH = 'it holds more than any backup';
+
+/** What a backup holds. Throws where the zip itself cannot be read, or holds more than any backup. */
+export async function readBackup(
+  from: Blob,
+  tell: Tell,
+  charactersMost = CHARACTERS_MOST,
+): Promise<Read<BackupContent>> {
+  const { BlobReader, BlobWriter, ZipReader } = await zips();
+  const entries = await new ZipReader(new BlobReader(from)).getEntries();
+  if (entries.length > FILES_MOST) throw new Error(TOO_MUCH);
+  const files = new Map(entries.flatMap((e) => (e.directory ? [] : [[e.filename, e] as const])));
+  let room = charactersMost;
+  /** what a zip says of its sizes need not be so: it is counted as it comes */
+  const textOf = async (file: string): Promise<string | null> => {
+    const entry = files.get(file);
+    if (!entry) return null;
+    const decoder = new TextDecoder();
+    let out = '';
+    await entry.getData(
+      new WritableStream<Uint8Array>({
+        write: (chunk) => {
+          room -= chunk.length;
+          if (room < 0) throw new Error(TOO_MUCH);
+          out += decoder.decode(chunk, { stream: true });
+        },
+      }),
+    );
+    return out + decoder.decode();
+  };
+  const found = await textOf(MANIFEST);
+  const parsed = parseObject(found ?? '');
+  if (found === null || !parsed.ok || parsed.value.format !== FORMAT)
     return bad('invalid', '', 'this is no Chromatheca backup', 'Choose a zip that Chromatheca made.');
   if (typeof parsed.value.version === 'number' && parsed.value.version > VERSION)
     return bad(
@@ -108,11 +160,12 @@ export function readBackup(files: Files): Read<BackupContent> {
       'Choose a zip that Chromatheca made, unchanged.',
     );
   const { texts, photos, madeUtc, states } = manifest.output;
-  const stored = Object.fromEntries(
-    texts.flatMap(({ file, key }) =>
-      files[file] && !NOT_KEPT.some((p) => key.startsWith(p)) ? [[key, decode(files[file])]] : [],
-    ),
-  );
+  const stored: Record<string, string> = Object.create(null) as Record<string, string>;
+  for (const [n, { file, key }] of texts.entries()) {
+    tell(n / texts.length);
+    const read = NOT_KEPT.some((p) => key.startsWith(p)) ? null : await textOf(file);
+    if (read !== null) stored[key] = read;
+  }
   const cases: BackedUp[] = [];
   const unreadable: string[] = [];
   const ofCases = new Set<string>();
@@ -131,11 +184,12 @@ export function readBackup(files: Files): Read<BackupContent> {
     cases.push({
       ...{ id: caseId, bundle: read.value.bundle, texts: own, leftOut: read.value.left.length },
       names: states.find((x) => x.caseId === caseId)?.names ?? [],
-      photos: photos.flatMap((p) =>
-        p.caseId === caseId && files[p.file]
-          ? [{ id: p.id, blob: new Blob([files[p.file]! as BlobPart], { type: 'image/jpeg' }) }]
-          : [],
-      ),
+      photos: photos.flatMap((p) => {
+        const entry = files.get(p.file);
+        return p.caseId === caseId && entry
+          ? [{ id: p.id, blob: () => entry.getData(new BlobWriter('image/jpeg')) }]
+          : [];
+      }),
     });
   }
   const others = Object.fromEntries(Object.entries(stored).filter(([k]) => !ofCases.has(k)));

@@ -191,7 +191,9 @@ export async function saveCase(
 ): Promise<Saved> {
   const { id } = bundle.case;
   const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
-  const result = await written([revisionKey(id), ...keysOf(id)], (now) => {
+  // ten years of records are looked at only where none may be there
+  const looked = follows.includes(null) ? keysOf(id) : [keyOf('case', id)];
+  const result = await written([revisionKey(id), ...looked], (now) => {
     const there = now[keyOf('case', id)] !== null;
     const stored = there ? (now[revisionKey(id)] ?? UNNAMED) : null;
     const free = there || Object.values(now).every((text) => text === null);

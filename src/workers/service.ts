@@ -1,5 +1,3 @@
-import { unzipSync, zipSync } from 'fflate';
-
 import { type AtPlace, atPlace } from '@/core/case/atPlace';
 import { calibrateSteps } from '@/core/case/calibrate';
 import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
@@ -66,10 +64,6 @@ const parOf =
 const keptLight: KeptLight = new Map();
 let pulled: { key: string; hanger: Hanger } | null = null;
 
-/** A backup unpacks to at most so many bytes, in so many files. */
-const UNPACKED_MOST = 2e9;
-const FILES_MOST = 60_000;
-
 /** How much of a picture is kept in reducing it, 0..1. */
 const JPEG = 0.85;
 
@@ -133,30 +127,6 @@ export const service = {
     picture.close();
     const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: JPEG });
     return { blob, widthPx: canvas.width, heightPx: canvas.height };
-  },
-  /** files as one zip; pictures are as small as they get already */
-  zip: (files: Record<string, Uint8Array>): Blob => {
-    const packed = zipSync(
-      Object.fromEntries(
-        Object.entries(files).map(([name, bytes]) => [
-          name,
-          [bytes, { level: name.endsWith('.jpg') ? 0 : 6 }],
-        ]),
-      ),
-    );
-    return new Blob([packed as BlobPart], { type: 'application/zip' });
-  },
-  /** a zip's files; refused where it would unpack to more than is ever made */
-  unzip: async (file: Blob): Promise<Record<string, Uint8Array>> => {
-    let [sum, count] = [0, 0];
-    return unzipSync(new Uint8Array(await file.arrayBuffer()), {
-      filter: ({ originalSize }) => {
-        sum += originalSize;
-        count += 1;
-        if (sum > UNPACKED_MOST || count > FILES_MOST) throw new Error('it holds more than any backup');
-        return true;
-      },
-    });
   },
   /** a made-up picture, as a file of its own */
   shoot: async (shot: Shot): Promise<Blob> => {

@@ -25,6 +25,7 @@ import { daysAgo, longDate, deviceTimeZone, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { keepBlob, pickBlob } from '@/ui/files';
+import { SolvingRow } from '@/screens/shared/SolvingRow';
 import { Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
@@ -36,31 +37,47 @@ const LARGEST_BACKUP = 2_000_000_000;
 export function Backup() {
   const nowMs = useNowMs();
   const backedUp = useSettings((s) => s.backedUpUtc);
-  const [busy, setBusy] = useState(false);
+  const [work, setWork] = useState<{ what: string; share: number; stop: () => void } | null>(null);
   const [told, setTold] = useState('');
   const [content, setContent] = useState<BackupContent | null>(null);
   const room = useQuery({ queryKey: ['room', told], queryFn: roomLeft, networkMode: 'always' });
   const kept = useQuery({ queryKey: ['kept for good'], queryFn: keptForGood, networkMode: 'always' });
-  const make = async () => {
-    setBusy(true);
+  /** Does what takes a while, with how far it is and a way to stop it. */
+  const at = async (
+    what: string,
+    work: (onShare: (share: number) => void, signal: AbortSignal) => Promise<void>,
+  ) => {
+    const halt = new AbortController();
+    const stop = () => halt.abort();
+    setTold('');
+    setWork({ what, share: 0, stop });
     try {
-      const { name, blob } = await makeBackup();
+      await work((share) => setWork({ what, share, stop }), halt.signal);
+    } catch (error) {
+      setTold(
+        halt.signal.aborted
+          ? 'Stopped; nothing was changed.'
+          : `${what} went wrong: ${(error as Error).message}. Nothing was changed.`,
+      );
+    }
+    setWork(null);
+  };
+  const make = () =>
+    at('Backing up', async (onShare, signal) => {
+      const { name, blob } = await makeBackup(onShare, signal);
       keepBlob(name, blob);
       setTold(`${name}, ${mega(blob.size)}: put it where this device cannot lose it.`);
-    } catch (error) {
-      setTold(`It could not be made: ${(error as Error).message}. Nothing was changed.`);
-    }
-    setBusy(false);
-  };
+    });
   const open = async () => {
     const picked = await pickBlob(['application/zip', '.zip'], LARGEST_BACKUP);
     if (!picked) return;
     if ('problem' in picked) return setTold(`${picked.name}: ${picked.problem}`);
-    setBusy(true);
-    const read = await openBackup(picked.file);
-    setBusy(false);
-    if (read.ok) setContent(read.value);
-    else setTold(`${picked.name}: ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`);
+    await at('Reading', async (onShare, signal) => {
+      const read = await openBackup(picked.file, onShare, signal);
+      if (read.ok) setContent(read.value);
+      else
+        setTold(`${picked.name}: ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`);
+    });
   };
   return (
     <Section title="Backup">
@@ -81,20 +98,23 @@ export function Backup() {
       </Type>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
         <Button
-          label={busy ? 'At work …' : 'Back up all'}
+          label="Back up all"
           icon={Archive}
-          disabled={busy}
+          disabled={work !== null}
           onPress={() => void make()}
           testID="backup-make"
         />
         <Button
           label="From a backup"
           icon={ArchiveRestore}
-          disabled={busy}
+          disabled={work !== null}
           onPress={() => void open()}
           testID="backup-open"
         />
       </View>
+      {work && (
+        <SolvingRow solver={{ progress: work.share, error: null, cancel: work.stop }} what={work.what} />
+      )}
       {told !== '' && (
         <Type kind="small" role="status" testID="backup-told">
           {told}
@@ -136,17 +156,17 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
     networkMode: 'always',
   });
   const [ways, setWays] = useState<Readonly<Record<string, Way>>>({});
-  const [busy, setBusy] = useState(false);
+  const [pictures, setPictures] = useState<number | null>(null);
   const [settings, setSettings] = useState<'mine' | 'theirs'>('mine');
   const wayOf = (c: BackedUp, s: Standing): Way =>
     ways[c.id] ?? (s.same ? 'leave' : s.here ? 'merge' : 'bring');
   const take = async () => {
-    setBusy(true);
+    setPictures(0);
     const words: string[] = [];
     try {
       for (const c of content.cases) {
         const way = wayOf(c, standings.data!.get(c.id)!);
-        if (way !== 'leave') words.push(await takeCase(c, way));
+        if (way !== 'leave') words.push(await takeCase(c, way, setPictures));
       }
       const refused = await takeOthers(content, settings === 'theirs');
       if (refused !== null) words.push(`What is no case was not taken: ${refused}`);
@@ -156,7 +176,7 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
     }
     for (const key of ['library', 'photo', 'photo mean', 'room'])
       await client.invalidateQueries({ queryKey: [key] });
-    setBusy(false);
+    setPictures(null);
     onClose(words.length === 0 ? 'Nothing was taken from it.' : words.join(' '));
   };
   return (
@@ -212,10 +232,10 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
         the same thing, what is here stays and is named. Undo takes it back.
       </Type>
       <Button
-        label={busy ? 'At work …' : 'Take it'}
+        label={pictures === null ? 'Take it' : `Taking it ${Math.round(pictures * 100)} %`}
         kind="filled"
         wide
-        disabled={busy || !standings.data}
+        disabled={pictures !== null || !standings.data}
         onPress={() => void take()}
         testID="backup-take"
       />

@@ -6,7 +6,7 @@ import { plainSpot, type Group } from '@/core/record/zone';
 import type { CaseBundle } from '@/core/record/documents';
 import { lampLibrary } from '@/core/library/lamps';
 import { displayCase } from '@/demo/lagoon';
-import { exportText } from '@/store/file';
+import { exportText } from '@/core/record/caseFile';
 import { drag, expect, figure, go, importText, NOW, open, press, saved, test, type } from './kit';
 
 const lamp = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;

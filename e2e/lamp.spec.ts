@@ -2,7 +2,7 @@ import type { CaseBundle } from '@/core/record/documents';
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { displayCase } from '@/demo/lagoon';
 import { headFor } from '@/state/bench';
-import { exportText, withId } from '@/store/file';
+import { exportText, withId } from '@/core/record/caseFile';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { levelsOfGroups, parUnder, zoneLight } from '@/core/case/light';
 import { computeResponse } from '@/core/optics/response';

@@ -7,7 +7,7 @@ import { draftGroups, rigOf } from '@/core/case/lit';
 import { lampTable } from '@/core/case/table';
 import { formatTime } from '@/core/day/clock';
 import { computeResponse } from '@/core/optics/response';
-import { importText as importedText } from '@/store/file';
+import { importText as importedText } from '@/core/record/caseFile';
 
 import { expect, figure, go, open, pull, saved, test } from './kit';
 

@@ -1,5 +1,5 @@
 import type { CaseBundle } from '@/core/record/documents';
-import { exportText } from '@/store/file';
+import { exportText } from '@/core/record/caseFile';
 
 const controller = { pointStepShare: 0.01, interpolation: 'ramp' as const };
 const line = (id: string, name: string, peakNm: number, count: number) => ({

@@ -9,7 +9,7 @@
  */
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
@@ -29,10 +29,13 @@ const DEBUG_PORT = 9333;
 
 await ensureExport();
 const executable = await ensureChromium();
-const server = createApp(join(root, 'dist')).listen(0, '127.0.0.1');
+// a copy, so that what is built meanwhile changes nothing
+const profile = mkdtempSync(join(tmpdir(), 'torture-'));
+const served = join(profile, 'dist');
+cpSync(join(root, 'dist'), served, { recursive: true });
+const server = createApp(served).listen(0, '127.0.0.1');
 await new Promise((resolve) => server.once('listening', resolve));
 const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/day`;
-const profile = mkdtempSync(join(tmpdir(), 'torture-'));
 
 let child: ChildProcess;
 let browser: Browser;
@@ -41,7 +44,7 @@ async function start(): Promise<void> {
     executable,
     [
       ...['--headless', '--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--no-first-run'],
-      `--user-data-dir=${profile}`,
+      `--user-data-dir=${join(profile, 'browser')}`,
       `--remote-debugging-port=${DEBUG_PORT}`,
       'about:blank',
     ],

@@ -6,7 +6,7 @@ import { setZone } from '@/state/commands/waters';
 import { deskOf, useDesk } from '@/state/desk';
 import { flush, run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
-import { exportText, withId } from '@/store/file';
+import { exportText, withId } from '@/core/record/caseFile';
 
 import { Case } from './case/Case';
 import { choose, demo, doc, freshPlaces, onGroup, open, press, show, tap, text } from './test/kit';

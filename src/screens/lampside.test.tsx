@@ -5,7 +5,7 @@ import { parOf, levelsAt } from '@/core/day/day';
 import { Bench } from '@/heads/bench';
 import { pageLine, setLine } from '@/state/bench';
 import { createCase, undo, useSession } from '@/state/session';
-import { withId } from '@/store/file';
+import { withId } from '@/core/record/caseFile';
 import type { BenchState, HeadMake } from '@/wire/wire';
 import { computeResponse } from '@/core/optics/response';
 import { zoneLight } from '@/core/case/light';

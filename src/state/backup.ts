@@ -14,7 +14,7 @@ import {
   writeBackup,
 } from '@/store/backup';
 import { isFree, listCases, loadCase } from '@/store/documents';
-import { exportText } from '@/store/file';
+import { exportText } from '@/core/record/caseFile';
 import { putPhoto } from '@/store/photos';
 
 import { switchCase } from './boot';

@@ -2,7 +2,7 @@ import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
 import { demoCase, displayCase } from '@/demo/lagoon';
 import { listCases, loadCase } from '@/store/documents';
-import { importText, withId } from '@/store/file';
+import { importText, withId } from '@/core/record/caseFile';
 
 import { boot, deleteOpenCase, exportOpenCase, openDemo, switchCase } from './boot';
 import { setZone } from './commands/waters';

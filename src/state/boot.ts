@@ -1,7 +1,7 @@
 import type { CaseBundle, Part } from '@/core/record/documents';
 import type { LeftOut } from '@/core/record/documentKind';
 import { NOTHING_CHOSEN, changeSettings, readSettings } from './settings';
-import { problemLine } from '@/core/record/read';
+import { problemLine, type Read } from '@/core/record/read';
 import { NAME_LENGTH } from '@/core/shape/shape';
 import { slug } from '@/core/shape/slug';
 import {
@@ -14,7 +14,8 @@ import {
 } from '@/store/documents';
 import { photosOf, removePhoto } from '@/store/photos';
 import { ANSWER_MS, within } from '@/store/answers';
-import { exportText, mergedDocument, readFile, withId } from '@/store/file';
+import { exportText, type FileContent, mergedDocument, withId } from '@/core/record/caseFile';
+import { once } from '@/workers/client';
 
 import { newId } from './id';
 import { askToKeep } from './keeping';
@@ -127,6 +128,9 @@ export function exportOpenCase(): { name: string; text: string } | null {
   return { name: `${slug(bundle.case.name, 'case')}.chromatheca.json`, text: exportText(bundle) };
 }
 
+/** The largest file that is let in takes a few seconds. Mark: rule of thumb. */
+const LONGEST_READ_MS = 30_000;
+
 export type Imported = { ok: true; say: string } | { ok: false; say: string };
 
 /** What had to be left out of a file, in a sentence; nothing when that is nothing. */
@@ -144,8 +148,14 @@ const leftWords = (left: readonly LeftOut[]): string =>
  * Imports whatever this app gave out. A case becomes a case of its own: an id that is already here gets a new one, so that nothing
  * is replaced. Entries of a case go into it, where they are not there yet.
  */
-export async function importFile(text: string): Promise<Imported> {
-  const read = readFile(text);
+export async function importFile(text: string, signal?: AbortSignal): Promise<Imported> {
+  let read: Read<FileContent>;
+  try {
+    read = await once((r) => r.readFile(text), { signal, mostMs: LONGEST_READ_MS });
+  } catch (error) {
+    const why = signal?.aborted ? 'Stopped' : `It could not be read: ${(error as Error).message}`;
+    return { ok: false, say: `Not imported. ${why}. Nothing was changed.` };
+  }
   if (!read.ok)
     return {
       ok: false,

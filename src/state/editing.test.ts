@@ -7,7 +7,7 @@ import { lampLibrary } from '@/core/library/lamps';
 import { plainTank } from '@/core/optics/tank';
 import { watersCase, displayCase } from '@/demo/lagoon';
 import { problemLine } from '@/core/record/read';
-import { exportText, importText } from '@/store/file';
+import { exportText, importText } from '@/core/record/caseFile';
 
 import { addGroup, addLampKind, setLampKind } from './commands/lamps';
 import { addPlate, addReference, removeReference, setPlateNotes } from './commands/plates';

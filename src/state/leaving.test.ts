@@ -24,7 +24,7 @@ const { closeSession, createCase, flush, openCase, run, useSession } =
 const { setCap } = require('./commands/days') as typeof import('./commands/days');
 const { clearForm, listAside, loadCase, rawText, saveForm, takeUpLastWords } =
   require('@/store/documents') as typeof import('@/store/documents');
-const { readFile } = require('@/store/file') as typeof import('@/store/file');
+const { readFile } = require('@/core/record/caseFile') as typeof import('@/core/record/caseFile');
 /* eslint-enable @typescript-eslint/no-require-imports */
 
 const storage = createAsyncStorage('chromatheca');

@@ -7,7 +7,7 @@ import type { CaseBundle } from '@/core/record/documents';
 import { lampLibrary } from '@/core/library/lamps';
 import { displayCase } from '@/demo/lagoon';
 import { loadCase, saveCase } from '@/store/documents';
-import { exportText, withId } from '@/store/file';
+import { exportText, withId } from '@/core/record/caseFile';
 
 import { boot, importFile, openDemo } from './boot';
 import {
@@ -657,6 +657,30 @@ describe('going from case to case', () => {
 });
 
 describe('what comes back by import', () => {
+  test('a file of twice as many entries as a log may have is read at once, and what is too much is told', async () => {
+    const { log } = demo();
+    const entry = (i: number) => ({
+      ...{ id: `n-${i}`, zoneId: 'demo-display', atUtc: '2026-11-20T10:00:00.000Z' },
+      ...{ note: '', kind: 'note' },
+    });
+    const text = (count: number) =>
+      JSON.stringify({ ...log, caseId: 'gone', events: Array.from({ length: count }, (_, i) => entry(i)) });
+    const timed = async (count: number) => {
+      const began = performance.now();
+      await importFile(text(count));
+      return performance.now() - began;
+    };
+    const within = await timed(100_000);
+    expect(await timed(200_000)).toBeLessThan(8 * within);
+  });
+
+  test('reading a file can be stopped', async () => {
+    expect(await importFile('{}', AbortSignal.abort())).toEqual({
+      ok: false,
+      say: 'Not imported. Stopped. Nothing was changed.',
+    });
+  });
+
   test('entries go into the open case, where they are not there yet, as one step that can be undone', async () => {
     const { log } = state().bundle!;
     const note = {

@@ -5,7 +5,7 @@ import { type CaseBundle, PARTS } from '@/core/record/documents';
 import { bad, good, parseObject, type Read } from '@/core/record/read';
 import { id, instant, list, text } from '@/core/shape/shape';
 
-import { foundText, readFile } from './file';
+import { foundText, readFile } from '@/core/record/caseFile';
 import { getPhoto, photosOf } from './photos';
 import { written } from './write';
 

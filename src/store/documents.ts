@@ -5,7 +5,7 @@ import { type LeftOut, readDocument } from '@/core/record/documentKind';
 import { parseObject, type Problem, problemLine, validated } from '@/core/record/read';
 import type { Change, Texts } from '@/store/transact';
 
-import { foundText, readFile } from './file';
+import { foundText, readFile } from '@/core/record/caseFile';
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { DEFAULT_SETTINGS, type Settings, SETTINGS_VERSION, settingsSchema } from './settings';
 import { type Refusal, type Written, written } from './write';

@@ -10,7 +10,7 @@ import { parseReadingsCsv } from '@/core/formats/readingsCsv';
 import { parseSpdx } from '@/core/formats/spdx';
 import { parseSpectrumCsv } from '@/core/formats/spectrumCsv';
 
-import { exportText, importText, readFile } from './file';
+import { exportText, importText, readFile } from '@/core/record/caseFile';
 
 const bundle = displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const zone = bundle.case.zones[0]!;

@@ -8,7 +8,7 @@ import { calibrate } from '@/core/case/calibrate';
 import { displayCase } from '@/demo/lagoon';
 
 import { listAside, listCases, loadCase, loadSettings, rawText, saveCase, saveSettings } from './documents';
-import { exportText, importText, mergedDocument, readFile, withId } from './file';
+import { exportText, importText, mergedDocument, readFile, withId } from '@/core/record/caseFile';
 import { plateText, readPlate } from './plateFile';
 import { caseKind } from '@/core/record/caseDoc';
 import {

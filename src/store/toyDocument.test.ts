@@ -9,7 +9,7 @@ import { closeSession, createCase, flush, openCase, run, undo, useSession } from
 import { importFile } from '@/state/boot';
 
 import { listAside, loadCase, removeCase } from './documents';
-import { exportText, importText, withId } from './file';
+import { exportText, importText, withId } from '@/core/record/caseFile';
 
 interface Diary {
   format: 'chromatheca-diary';

@@ -9,3 +9,12 @@ const inPlace = Object.fromEntries(
 ) as unknown as Reckoner;
 
 export const reckoner = (): Reckoner => inPlace;
+
+/** What would have a worker of its own. */
+export async function once<T>(
+  ask: (of: Reckoner) => Promise<T>,
+  { signal }: { signal?: AbortSignal; mostMs: number },
+): Promise<T> {
+  signal?.throwIfAborted();
+  return ask(inPlace);
+}

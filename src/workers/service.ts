@@ -18,6 +18,7 @@ import { type SwapAnswer, type SwapAsk, swapSteps } from '@/core/case/swap';
 import { type WholeAsk, wholeSteps, type WholeWay } from '@/core/case/whole';
 import { hiddenTruth, simulatedReading } from '@/core/case/simulated';
 import type { CaseDoc } from '@/core/record/caseDoc';
+import { readFile } from '@/core/record/caseFile';
 import type { HistoryDoc } from '@/core/record/history';
 import type { LogDoc } from '@/core/record/log';
 import type { MeterUse, Reading, RigGroup, Session } from '@/core/record/readings';
@@ -128,6 +129,8 @@ export const service = {
     const blob = await canvas.convertToBlob({ type: 'image/jpeg', quality: JPEG });
     return { blob, widthPx: canvas.width, heightPx: canvas.height };
   },
+  /** whatever file of cases this app ever gave out */
+  readFile,
   /** a made-up picture, as a file of its own */
   shoot: async (shot: Shot): Promise<Blob> => {
     // nobody waits for it: what is asked meanwhile goes first

@@ -117,17 +117,31 @@ function withoutSpare(
     const item = keys.reduce<unknown>((at, k) => (at as Loose | undefined)?.[k], doc);
     repair({ at: path, path: problem.path, problem: problem.problem, list: keys[0]!, item });
   }
-  // from the last on, so that the earlier keep their places
-  return inOrder.reduceRight<unknown>((next, [path]) => dropAt(next, path.split('.')), doc) as Loose;
+  return without(
+    doc,
+    inOrder.map(([path]) => path.split('.')),
+  ) as Loose;
 }
 
-/** A value without the item of a list that a path leads to. */
-function dropAt(value: unknown, [key, ...rest]: readonly string[]): unknown {
+/** A value without the items of lists that paths lead to, all in one pass: there may be a hundred thousand of them. */
+function without(value: unknown, paths: readonly (readonly string[])[]): unknown {
+  const under = new Map<string, string[][]>();
+  for (const [key, ...rest] of paths) {
+    if (key === undefined) continue;
+    const known = under.get(key);
+    if (known) known.push(rest);
+    else under.set(key, [rest]);
+  }
+  const ends = (of: string[][] | undefined) => of?.some((rest) => rest.length === 0) ?? false;
   if (Array.isArray(value))
-    return rest.length === 0
-      ? value.filter((_, i) => String(i) !== key)
-      : value.map((x, i) => (String(i) === key ? dropAt(x, rest) : x));
-  return isObject(value) && key !== undefined ? { ...value, [key]: dropAt(value[key], rest) } : value;
+    return value.flatMap((x, i) => {
+      const here = under.get(String(i));
+      return ends(here) ? [] : [here ? without(x, here) : x];
+    });
+  if (!isObject(value)) return value;
+  const out: Loose = { ...value };
+  for (const [key, here] of under) out[key] = without(value[key], here);
+  return out;
 }
 
 /** What is wrong with a document that a command made; of its lists only what is new is looked at, and how long they are. */

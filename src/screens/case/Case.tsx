@@ -284,6 +284,7 @@ function Cases() {
   const cases = useCases();
   const client = useQueryClient();
   const [message, setMessage] = useState<string | null>(null);
+  const [reading, setReading] = useState<AbortController | null>(null);
   const [deleting, setDeleting] = useState(false);
   const refresh = () => client.invalidateQueries({ queryKey: ['library'] });
   const exportIt = () => {
@@ -295,7 +296,10 @@ function Cases() {
     if (!file) return;
     if ('problem' in file)
       return setMessage(`${file.name} was not imported. ${file.problem} Nothing was changed.`);
-    setMessage((await importFile(file.text)).say);
+    const halt = new AbortController();
+    setReading(halt);
+    setMessage((await importFile(file.text, halt.signal)).say);
+    setReading(null);
     await refresh();
   };
   return (
@@ -342,6 +346,14 @@ function Cases() {
           </Row>
         ))}
       </View>
+      {reading && (
+        <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+          <Type kind="small" role="status" style={{ flex: 1 }}>
+            Reading the file
+          </Type>
+          <Button label="Stop" onPress={() => reading.abort()} testID="import-stop" />
+        </View>
+      )}
       {message && (
         <Type kind="label" role="alert" testID="case-message">
           {message}
@@ -350,7 +362,13 @@ function Cases() {
       <View style={{ gap: space.s, flexDirection: 'row', flexWrap: 'wrap' }}>
         <Button label="Start my tank" icon={Plus} kind="filled" onPress={() => router.navigate('/start')} />
         <Button label="Export" icon={Download} onPress={exportIt} name="Export the open case as a file" />
-        <Button label="Import" icon={Upload} onPress={importIt} name="Import a case file" />
+        <Button
+          label="Import"
+          icon={Upload}
+          disabled={reading !== null}
+          onPress={importIt}
+          name="Import a case file"
+        />
         {!doc.demo && (
           <Button
             label="Open the demo"

@@ -1,6 +1,6 @@
-import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
-import { inCase, type LeftOut, readDocument } from '@/core/record/documentKind';
-import { bad, good, isObject, type Loose, parseObject, type Read } from '@/core/record/read';
+import { type CaseBundle, kindOfPart, type Part, PARTS } from './documents';
+import { inCase, type LeftOut, readDocument } from './documentKind';
+import { bad, good, isObject, type Loose, parseObject, type Read } from './read';
 
 /** The case file: everything of one case in one JSON document (docs/formats.md). */
 const FILE_FORMAT = 'chromatheca-file';

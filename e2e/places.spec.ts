@@ -63,7 +63,31 @@ const hindrances = (page: Page) =>
       .map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`);
   });
 
+/** What hangs over the page's edge, but for what can be scrolled sideways on purpose. */
+const overhanging = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const scrolled = (e: Element): boolean => {
+      const box = e.parentElement;
+      if (!box) return false;
+      const { overflowX } = getComputedStyle(box);
+      return (
+        ((overflowX === 'auto' || overflowX === 'scroll') && box.scrollWidth > box.clientWidth) ||
+        scrolled(box)
+      );
+    };
+    return [...document.querySelectorAll('body *')]
+      .filter((e) => {
+        const { left, right, width, height } = e.getBoundingClientRect();
+        const over = right > innerWidth + 1 || left < -1;
+        const paged = e.closest('svg, [data-testid^=sounding]') ?? e.querySelector('[data-testid^=sounding]');
+        return over && width > 0 && height > 0 && !paged && !scrolled(e);
+      })
+      .map((e) => e.getAttribute('aria-label') ?? e.textContent ?? e.tagName);
+  });
+
 const PLACES = listed();
+// as narrow as a page of twice the text on a small phone
+test.use({ viewport: { width: 320, height: 740 } });
 // two halves, a core each
 for (const half of [0, 1])
   test(`every action stands where the list has it, every place is found by name and open to all, part ${half + 1} of 2 @phone`, async ({
@@ -84,6 +108,7 @@ for (const half of [0, 1])
           await expect(target, `${name}: ${what}, by ${key}`).toBeVisible();
         }
       expect(await hindrances(page), name).toEqual([]);
+      expect(await overhanging(page), name).toEqual([]);
     }
   });
 

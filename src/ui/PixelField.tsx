@@ -30,7 +30,7 @@ export function PixelField({ pixels, columns, rows, width, height, name, smooth 
       width={columns}
       height={rows}
       {...(name ? { role: 'img', 'aria-label': name } : { 'aria-hidden': true })}
-      style={{ width, height, display: 'block', imageRendering: smooth ? 'auto' : 'pixelated' }}
+      style={{ width, maxWidth: '100%', height, display: 'block', imageRendering: smooth ? 'auto' : 'pixelated' }}
     />
   );
 }

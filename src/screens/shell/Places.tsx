@@ -324,8 +324,8 @@ function SaveSign({ quiet = false }: { quiet?: boolean }) {
       role="status"
       aria-live="polite"
       testID="save-sign"
-      // where there is little room only what is not saved is seen; all of it is heard
-      style={quiet && kind === 'saved' ? { width: 1, height: 1, opacity: 0 } : { paddingHorizontal: space.s }}
+      // where there is little room it is heard alone: what is not saved is told above the page
+      style={quiet ? { width: 1, height: 1, opacity: 0, overflow: 'hidden' } : { paddingHorizontal: space.s }}
     >
       {SAVE_WORDS[kind]}
     </Type>

@@ -30,6 +30,7 @@ const floors = [
   ['controller'],
   ['library'],
   ['easing'],
+  ['learn'],
   ['record'],
   ['case'],
   ['refugium'],

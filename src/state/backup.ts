@@ -29,7 +29,7 @@ export type { BackedUp, BackupContent };
 const heard =
   (onShare?: (share: number) => void, signal?: AbortSignal): Tell =>
   (share) => {
-    signal?.throwIfAborted();
+    if (signal?.aborted) throw new DOMException('aborted', 'AbortError');
     onShare?.(share);
   };
 
@@ -63,7 +63,7 @@ export async function openBackup(
   try {
     return await readBackup(file, heard(onShare, signal));
   } catch (error) {
-    signal?.throwIfAborted();
+    if (signal?.aborted) throw error;
     return {
       ok: false,
       problem: {

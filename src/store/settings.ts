@@ -151,6 +151,8 @@ export const settingsSchema = v.object({
   ),
   /** when everything was last backed up; null = never */
   backedUpUtc: v.fallback(v.nullable(v.string()), null),
+  /** how the last answers came out, by what was practised */
+  practised: v.fallback(v.record(v.string(), v.array(v.boolean())), {}),
   /** what was gone to by its name, the latest first */
   recent: v.fallback(v.array(v.string()), () => []),
 });
@@ -182,5 +184,6 @@ export const DEFAULT_SETTINGS: Settings = {
   eyeDegree: null,
   look: { ...USUAL_LOOK },
   backedUpUtc: null,
+  practised: {},
   recent: [],
 };

@@ -15,6 +15,6 @@ export async function once<T>(
   ask: (of: Reckoner) => Promise<T>,
   { signal }: { signal?: AbortSignal; mostMs: number },
 ): Promise<T> {
-  signal?.throwIfAborted();
+  if (signal?.aborted) throw new DOMException('stopped', 'AbortError');
   return ask(inPlace);
 }

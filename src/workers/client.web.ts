@@ -45,7 +45,7 @@ export async function once<T>(
   ask: (of: Reckoner) => Promise<T>,
   { signal, mostMs }: { signal?: AbortSignal; mostMs: number },
 ): Promise<T> {
-  signal?.throwIfAborted();
+  if (signal?.aborted) throw new DOMException('stopped', 'AbortError');
   const { worker, reckoner: own } = start(() => undefined);
   let timer: ReturnType<typeof setTimeout> | undefined;
   const ended = new Promise<never>((_, reject) => {

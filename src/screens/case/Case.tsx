@@ -202,6 +202,7 @@ function Lamps() {
           name="Bench of simulated lamp heads"
           onPress={() => router.navigate('/bench')}
         />
+        <Button label="Practice" onPress={() => router.navigate('/practice' as never)} />
       </View>
       {kind && (
         <LampKindSheet

@@ -34,6 +34,7 @@ const BELONGS: Record<string, string> = {
   '/whole': '/tank',
   '/upkeep': '/case',
   '/given': '/case',
+  '/practice': '/case',
   '/hours': '/day',
   '/ease': '/log',
   '/experiments': '/log',

@@ -60,6 +60,7 @@ const PAGES: readonly (readonly [to: string, name: string, also: string])[] = [
   ['/which', 'Which algae for this light', 'choose macroalgae'],
   ['/bench', 'Bench of simulated lamp heads', 'devices simulate'],
   ['/given', 'Given in a link', 'share link qr code received open paste friend'],
+  ['/practice', 'Practice', 'learn trainer quiz exercise teach score'],
   ['/upkeep', 'Upkeep', 'chores lens carbon lamp age'],
 ];
 

@@ -1,0 +1,50 @@
+import { screen } from '@testing-library/react';
+
+import { REMEMBERED, SKILLS } from '@/core/learn/rounds';
+import { changeSettings, useSettings } from '@/state/settings';
+
+import { Practice } from './practice/Practice';
+import { freshPlaces, press, show, tap, text } from './test/kit';
+import type * as Router from './test/router';
+import { routeAt } from './test/router';
+
+jest.mock('expo-router', () => jest.requireActual<typeof Router>('./test/router').mockRouter);
+jest.mock(
+  'react-native-gesture-handler',
+  () => jest.requireActual<typeof Router>('./test/router').mockGestures,
+);
+
+freshPlaces();
+beforeEach(() => {
+  routeAt('/practice');
+  changeSettings({ practised: {} });
+});
+
+const practised = () => useSettings.getState().practised;
+
+test('each answer is told with why and remembered; what was never asked comes next', () => {
+  show(Practice);
+  for (const { id } of SKILLS) {
+    expect(text('practice-ask')).toMatch(/\?$/);
+    expect(screen.queryByTestId('practice-why')).toBeNull();
+    tap('answer-0');
+    expect(text('practice-why')).toMatch(/^(Right\.|Not quite: )/);
+    expect(practised()[id]).toEqual([text('practice-why').startsWith('Right.')]);
+    // answered is answered
+    expect(screen.queryByTestId('answer-0')).toBeNull();
+    tap('practice-next');
+  }
+  expect(Object.keys(practised())).toHaveLength(SKILLS.length);
+});
+
+test('a skill is chosen by its name, and the weakest is asked next', () => {
+  const well = Array<boolean>(REMEMBERED).fill(true);
+  changeSettings({
+    practised: Object.fromEntries(SKILLS.map(({ id }) => [id, id === 'chain' ? [true, false] : well])),
+  });
+  show(Practice);
+  expect(screen.getByText(/^Percent of percent: /)).toBeTruthy();
+  expect(screen.getByText('1 of the last 2 right')).toBeTruthy();
+  press('Practise Lux and PAR');
+  expect(text('practice-ask')).toMatch(/^A lux meter shows \d+/);
+});

@@ -110,6 +110,10 @@ for (const half of [0, 1])
       expect(await hindrances(page), name).toEqual([]);
       expect(await overhanging(page), name).toEqual([]);
     }
+    await page.keyboard.press('?');
+    await expect(page.getByTestId('keys')).toContainText('find a place, plate, coral, lamp or word');
+    await page.keyboard.press('Escape');
+    await expect(page.getByTestId('keys')).toHaveCount(0);
   });
 
 test('the list of actions has every place that can be found', () => {

@@ -7,4 +7,5 @@ export { EntrySheet } from './log/EntrySheet';
 export { SignSheet } from './log/SignSheet';
 export { PlateDetail } from './plates/PlateDetail';
 export { Find } from './shell/Find';
+export { Keys } from './shell/Keys';
 export { Start } from './start/Start';

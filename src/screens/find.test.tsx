@@ -4,9 +4,11 @@ import { join } from 'node:path';
 import { fireEvent, screen } from '@testing-library/react';
 
 import { watersCase } from '@/demo/lagoon';
+import { closeFinding, useFinding } from '@/state/finding';
 import { useSettings } from '@/state/settings';
 
 import { Find } from './shell/Find';
+import { Keys } from './shell/Keys';
 import { findable, finds, wordsOn } from './shell/find';
 import { TERMS } from './shared/terms';
 import { freshPlaces, show } from './test/kit';
@@ -73,4 +75,14 @@ test('by keyboard: typed, moved down, entered; a word is explained on the spot',
   expect(screen.getByTestId('find-means').textContent).toMatch(/feeds the algae in a coral/);
   fireEvent.change(field, { target: { value: 'qqq' } });
   expect(screen.getByRole('status').textContent).toMatch(/Nothing here is called “qqq”/);
+});
+
+test('the list of keys is reached from where things are found, and says what each does', async () => {
+  show(() => <Find onClose={() => undefined} />);
+  fireEvent.click(screen.getByTestId('show-keys'));
+  expect(useFinding.getState().open).toBe('keys');
+  closeFinding();
+  show(() => <Keys onClose={() => undefined} />);
+  const list = screen.getByTestId('keys').textContent;
+  for (const key of ['/', '?', 'Ctrl Z', 'Escape', 'Arrows']) expect(list).toContain(key);
 });

@@ -5,6 +5,7 @@ export const CensusSheet = part(async () => (await sheets()).CensusSheet);
 export const EntrySheet = part(async () => (await sheets()).EntrySheet);
 export const Find = part(async () => (await sheets()).Find);
 export const HungLampSheet = part(async () => (await sheets()).HungLampSheet);
+export const Keys = part(async () => (await sheets()).Keys);
 export const LampKindSheet = part(async () => (await sheets()).LampKindSheet);
 export const NewGroupSheet = part(async () => (await sheets()).NewGroupSheet);
 export const PlanSheet = part(async () => (await sheets()).PlanSheet);

@@ -1,7 +1,8 @@
 import { create } from 'zustand';
 
-/** Whether something is being looked for by its name. */
-export const useFinding = create<{ open: boolean }>(() => ({ open: false }));
+/** What lies over every page: looking for something by its name, or the list of keys. */
+export const useFinding = create<{ open: 'find' | 'keys' | null }>(() => ({ open: null }));
 
-export const setFinding = (open: boolean): void => useFinding.setState({ open });
-export const find = (): void => setFinding(true);
+export const closeFinding = (): void => useFinding.setState({ open: null });
+export const find = (): void => useFinding.setState({ open: 'find' });
+export const showKeys = (): void => useFinding.setState({ open: 'keys' });

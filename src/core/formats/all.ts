@@ -9,3 +9,4 @@ export { problemWords } from './table';
 export { sheetCsv, sheetPlainText } from './sheetText';
 export { parseSpdx, spdx } from './spdx';
 export { parseSpectrumCsv, spectrumCsv } from './spectrumCsv';
+export { tableCsv } from './tableCsv';

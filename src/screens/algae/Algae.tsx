@@ -22,6 +22,7 @@ import { addDays, localDate, shortDate, useNowMs } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { TakeAlong } from '@/ui/TakeAlong';
 import { space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -30,6 +31,7 @@ import { Figure } from '../shared/Figure';
 import { EntrySheet, SpotSheet } from '../sheets';
 
 import { DampCautions } from '../shared/Cautions';
+import { formats } from '../shared/formats';
 import { LightPending } from '../shared/LightPending';
 import { bandWords, grams, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
@@ -332,19 +334,33 @@ function Taken({
           <Type key={m.spot.id} kind="small">{`${m.spot.name}: one more harvest makes a rate.`}</Type>
         ) : null,
       )}
-      <WaterCourse
-        nitrate={shown(tests).flatMap((t) =>
-          t.nitratePpm === null ? [] : [{ daysAgo: ago(t.atUtc), value: t.nitratePpm }],
-        )}
-        phosphate={shown(tests).flatMap((t) =>
-          t.phosphatePpm === null ? [] : [{ daysAgo: ago(t.atUtc), value: t.phosphatePpm }],
-        )}
-        harvests={shown(harvests).map((h) => ({ daysAgo: ago(h.atUtc), wetG: h.wetG }))}
-        days={days}
-        dateOf={(d) => shortDate(addDays(today, -d)).slice(4)}
-        width={width}
-        name={`Nitrate and phosphate by tests and harvests over ${days} days`}
-      />
+      <TakeAlong
+        name="water-tests"
+        caption={`Nitrate and phosphate by tests, and harvests, over ${days} days to ${shortDate(today)}.`}
+        csv={async () =>
+          (await formats()).tableCsv(
+            ['date', 'nitrate (ppm)', 'phosphate (ppm)', 'harvest (g wet)'],
+            [
+              ...shown(tests).map((t) => [t.atUtc, t.nitratePpm, t.phosphatePpm, null]),
+              ...shown(harvests).map((h) => [h.atUtc, null, null, h.wetG]),
+            ],
+          )
+        }
+      >
+        <WaterCourse
+          nitrate={shown(tests).flatMap((t) =>
+            t.nitratePpm === null ? [] : [{ daysAgo: ago(t.atUtc), value: t.nitratePpm }],
+          )}
+          phosphate={shown(tests).flatMap((t) =>
+            t.phosphatePpm === null ? [] : [{ daysAgo: ago(t.atUtc), value: t.phosphatePpm }],
+          )}
+          harvests={shown(harvests).map((h) => ({ daysAgo: ago(h.atUtc), wetG: h.wetG }))}
+          days={days}
+          dateOf={(d) => shortDate(addDays(today, -d)).slice(4)}
+          width={width}
+          name={`Nitrate and phosphate by tests and harvests over ${days} days`}
+        />
+      </TakeAlong>
       <Type kind="small">
         {`Of what you weigh drained, 8–15 % is dry; of the dry, 2–4 % is nitrogen and 0.1–0.3 % phosphorus (literature). The range runs from all of these at their lowest to all at their highest. Water in the system: ${volumeWords(litres.litres)}, ${litres.said ? 'as said' : 'reckoned from the boxes'}; change it under Size the light.`}
       </Type>

@@ -12,7 +12,7 @@ import { easingPercent, stepLines, stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import { ceilingOf } from '@/core/record/needs';
 import type { Spot } from '@/core/record/zone';
-import { offer } from '../shared/formats';
+import { formats, offer } from '../shared/formats';
 import { dims } from '@/core/spectrum/controls';
 import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { freeze, startPlan, typeIn } from '@/state/commands/running';
@@ -28,6 +28,7 @@ import { addDays, nowUtcIso, shortDate, useNowMs, useSettled } from '@/state/tim
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { printPage } from '@/ui/files';
+import { TakeAlong } from '@/ui/TakeAlong';
 import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
@@ -260,18 +261,33 @@ export function Ease() {
                 />
               }
             >
-              <RatioCourse
-                ratios={answer.course.ratios}
-                names={names}
-                strong={answer.limits.slice(0, 3).map((l) => l.spot)}
-                ceiling={takes(answer.limits[0]?.spot ?? 0)}
-                atOnce={atOnce ? worst : undefined}
-                peaks={answer.course.light.map((l) => l[Math.max(0, spotIndex)]!.peak)}
-                peakName={names[Math.max(0, spotIndex)]!}
-                dateOf={(d) => shortDate(addDays(today, d)).slice(4)}
-                width={page.main}
-                name={`Step ratio over ${answer.course.ratios.length} days; at most ${times(answer.course.worst.ratio)} at ${names[answer.course.worst.spot]} on ${shortDate(answer.course.worst.date)}`}
-              />
+              <TakeAlong
+                name="step-ratios"
+                caption={`${zone.name}: step ratio of each coral, day by day, as planned from ${shortDate(today)}. Peaks: ${names[Math.max(0, spotIndex)]}.`}
+                csv={async () =>
+                  (await formats()).tableCsv(
+                    ['date', ...names.map((n) => `${n} (×)`), ...names.map((n) => `${n} (peak, µmol)`)],
+                    answer.course!.ratios.map((r, d) => [
+                      addDays(today, d),
+                      ...r,
+                      ...answer.course!.light[d]!.map((l) => l.peak),
+                    ]),
+                  )
+                }
+              >
+                <RatioCourse
+                  ratios={answer.course.ratios}
+                  names={names}
+                  strong={answer.limits.slice(0, 3).map((l) => l.spot)}
+                  ceiling={takes(answer.limits[0]?.spot ?? 0)}
+                  atOnce={atOnce ? worst : undefined}
+                  peaks={answer.course.light.map((l) => l[Math.max(0, spotIndex)]!.peak)}
+                  peakName={names[Math.max(0, spotIndex)]!}
+                  dateOf={(d) => shortDate(addDays(today, d)).slice(4)}
+                  width={page.main}
+                  name={`Step ratio over ${answer.course.ratios.length} days; at most ${times(answer.course.worst.ratio)} at ${names[answer.course.worst.spot]} on ${shortDate(answer.course.worst.date)}`}
+                />
+              </TakeAlong>
               <Type kind="small">
                 {courseKey(
                   names,

@@ -2,6 +2,7 @@ import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
+import { showKeys } from '@/state/finding';
 import { useSession } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';
 import { TextField } from '@/ui/Field';
@@ -104,6 +105,7 @@ export function Find({ onClose }: { onClose: () => void }) {
       {found.length === 0 && (
         <Type role="status">{`Nothing here is called “${typed.trim()}”. Try another word.`}</Type>
       )}
+      <Button label="Keys" name="Keys of the keyboard" kind="plain" onPress={showKeys} testID="show-keys" />
     </Sheet>
   );
 }

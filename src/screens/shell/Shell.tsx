@@ -7,7 +7,7 @@ import { GestureHandlerRootView } from 'react-native-gesture-handler';
 import { pageHeads } from '@/state/pageHeads';
 import { boot } from '@/state/boot';
 import { openDesk } from '@/state/desk';
-import { find, setFinding, useFinding } from '@/state/finding';
+import { closeFinding, find, showKeys, useFinding } from '@/state/finding';
 import { askAhead } from '@/state/light';
 import { warmUp } from '@/state/lights';
 import { keepOffline } from '@/state/offline';
@@ -21,7 +21,7 @@ import { watchForStaleParts } from '@/ui/stale';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { Find } from '../sheets';
+import { Find, Keys } from '../sheets';
 import { Banners } from './Banners';
 import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
@@ -101,9 +101,9 @@ function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
   }, [open]);
   const finding = useFinding((s) => s.open);
   usePageKeys((press) => {
-    if (press.key === '/' && !press.typing && open) {
+    if ((press.key === '/' || press.key === '?') && !press.typing && open) {
       press.preventDefault();
-      return find();
+      return press.key === '/' ? find() : showKeys();
     }
     if (press.typing || !press.command || press.key.toLowerCase() !== 'z') return;
     press.preventDefault();
@@ -133,7 +133,8 @@ function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
         </View>
         {!wide && <Strip />}
         {!wide && <Tabs />}
-        {finding && <Find onClose={() => setFinding(false)} />}
+        {finding === 'find' && <Find onClose={closeFinding} />}
+        {finding === 'keys' && <Keys onClose={closeFinding} />}
       </View>
     </View>
   );

@@ -147,6 +147,28 @@ describe('Into the lamp', () => {
 });
 
 describe('Bench', () => {
+  test('a bench that does not answer is away, here and where a lamp is loaded; once it answers its heads are there', async () => {
+    const line = pageLine(bench, async () => undefined);
+    let away = true;
+    setLine({
+      ...line,
+      send: async (method, path, body, answer) =>
+        away
+          ? { ok: false, message: 'no answer', code: 'lost', lost: true }
+          : line.send(method, path, body, answer),
+    });
+    const words = /^The bench is away: no answer\. Its heads keep what they hold/;
+    const { unmount } = show(Load);
+    await waitFor(() => expect(text('load-sentence')).toMatch(words));
+    unmount();
+    show(BenchPage);
+    await waitFor(() => expect(text('bench-sentence')).toMatch(words));
+    away = false;
+    await waitFor(() => expect(text('bench-sentence')).toBe('No head stands on the bench yet.'), {
+      timeout: 4000,
+    });
+  });
+
   test('heads of every kind, faults by tap, alarms in words', async () => {
     show(BenchPage);
     await waitFor(() => expect(text('bench-sentence')).toBe('No head stands on the bench yet.'));

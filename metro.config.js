@@ -8,6 +8,7 @@ const config = getDefaultConfig(__dirname);
 config.resolver.assetExts.push('woff2');
 
 const nothing = { type: 'empty' };
+const flat = (file) => ({ type: 'sourceFile', filePath: join(__dirname, 'node_modules', file) });
 const narrow = (file) => ({ type: 'sourceFile', filePath: join(__dirname, 'narrow', file) });
 
 /**
@@ -35,6 +36,8 @@ const NARROW = [
   [/expo-router/, /\/vendor\/react-helmet-async\/lib$/, narrow('head.js')],
   // drawings come as elements, turned and moved by numbers: no texts of XML or of transforms are read
   [/react-native-svg/, /^\.\/(xml|transform|transformToRn)$/, nothing],
+  // of zips: one flat file that packs by the browser's own streams; its many modules would be shared out over other parts
+  [/./, /^@zip\.js\/zip\.js$/, flat('@zip.js/zip.js/dist/zip-core.min.js')],
   // of scales: straight and logarithmic ones of numbers; dates and colours are not
   [/d3-scale/, /^d3-time(-format)?$/, nothing],
   [/d3-scale/, /^d3-interpolate$/, narrow('interpolate.js')],

@@ -32,7 +32,7 @@ export const Patterns = part(async () => (await import('./day/part')).Patterns);
 export const Pictures = part(async () => (await import('./pictures/part')).Pictures);
 export const PlacePage = part(async () => (await import('./tank/part')).PlacePage);
 export const Plates = part(async () => (await import('./plates/part')).Plates);
-export const Practice = part(async () => (await import('./practice/Practice')).Practice);
+export const Practice = part(async () => (await import('./mix/part')).Practice);
 export const Prove = part(async () => (await import('./lampside/part')).Prove);
 export const Readings = part(async () => (await import('./readings/part')).Readings);
 export const Rescue = part(async () => (await import('./ease/part')).Rescue);

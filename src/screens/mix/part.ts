@@ -2,3 +2,4 @@
 export { Compare } from '../compare/Compare';
 export { Corals } from '../corals/Corals';
 export { Design } from '../design/Design';
+export { Practice } from '../practice/Practice';

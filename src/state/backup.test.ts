@@ -83,6 +83,17 @@ test('what is no case is put piece by piece: what is here stays, settings only w
   expect(await storage.getItem('settings')).toBe(theirs);
 });
 
+test('a backup is of one moment: what is stored while it is being made is in the next one', async () => {
+  const before = (await storage.getItem('log/demo'))!;
+  const late = JSON.stringify({ ...JSON.parse(before), events: [] });
+  const { blob } = await makeBackup((share) => {
+    if (share === 0) void storage.setItem('log/demo', late);
+  });
+  expect(await storage.getItem('log/demo')).toBe(late);
+  const read = await openBackup(blob);
+  expect(read.ok && read.value.cases[0]!.texts['log/demo']).toBe(before);
+});
+
 test('two devices: what each changed since they parted is there, what both changed stays and is named, undo takes it back', async () => {
   const { blob } = await makeBackup();
   // the other device takes it, changes it, and sends it back

@@ -55,12 +55,14 @@ export async function writeBackup(madeUtc: string, states: States, tell: Tell): 
   const pictures: { id: string; caseId: string }[] = [];
   for (const caseId of caseIds(keys))
     for (const picture of await photosOf(caseId)) pictures.push({ id: picture, caseId });
+  // all of one moment: what is edited meanwhile must not come in with half of what it belongs to
+  const found = await storage.getMany([...keys]);
   const all = keys.length + pictures.length;
   let done = 0;
   const texts: v.InferOutput<typeof manifestSchema>['texts'] = [];
   for (const [n, key] of keys.entries()) {
     tell(done++ / all);
-    const stored = await storage.getItem(key);
+    const stored = found[key];
     if (stored == null) continue;
     const file = `records/${fileOf(key, n)}.json`;
     await zip.add(file, new TextReader(stored));

@@ -125,7 +125,7 @@ export function BenchPage() {
               {line?.where === 'server'
                 ? 'The bench stands in the server that serves this page; its heads stay when the page is closed.'
                 : Object.keys(known).length > 0
-                  ? 'No server answers here: its bench and heads are away. This one stands in the page and goes with it; with the server back, open the page anew.'
+                  ? 'No server answers here. Heads placed before are away with it, or went with the page they stood in. This bench stands in the page and goes with it; once a server is back, open the page anew.'
                   : 'There is no server here: the bench stands in this page and goes with it.'}
             </Type>
           </Section>

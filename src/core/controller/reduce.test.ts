@@ -177,7 +177,22 @@ test('more points are never worse, and every value is one that can be set', () =
         last = Math.min(last, found.peakErrorShare);
       }
     }),
-    { numRuns: 20 },
+    {
+      numRuns: 20,
+      // a hold's stretches are chosen by the values they hold in the end: six points were once worse than four here
+      examples: [
+        [
+          {
+            interpolation: 'ramp',
+            knots: [
+              { minute: 480, levels: [0, 0.35] },
+              { minute: 1380, levels: [0.15, 0.5] },
+            ],
+          },
+          'hold',
+        ],
+      ],
+    },
   );
 });
 

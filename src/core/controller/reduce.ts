@@ -147,6 +147,9 @@ interface Step {
 /** Cost of the run from candidate i to j; beyond the bound any figure above it. */
 function runCost(runs: Runs, rules: ReduceRules, keepDark: boolean) {
   const nothing = runs.own[0]!.map(() => 0);
+  const all = [...nothing.keys()];
+  // what a step of every channel is at most
+  const most = Math.max(rules.stepShare, rules.lowestShare ?? 0) * runs.full;
   return (i: number, j: number, bound: number): number => {
     const night = keepDark && runs.coversNight(i, j);
     if (rules.interpolation === 'ramp')
@@ -155,7 +158,11 @@ function runCost(runs: Runs, rules: ReduceRules, keepDark: boolean) {
         : runs.runError(i, j, runs.own[i]!, runs.own[j]!, bound);
     if (night) return runs.runError(i, j, nothing, nothing, bound);
     const value = runs.heldValue(i, j, bound);
-    return value ? runs.heldError(i, j, value, bound) : runs.rangeError();
+    if (!value) return runs.rangeError();
+    // by the value it will hold in the end, where single steps could still bring it within the bound
+    const error = runs.heldError(i, j, value, bound + most);
+    if (error > bound + most || error <= runs.rangeError() + 1e-9) return error;
+    return runs.nudged(i, j, value, all, error).error;
   };
 }
 
@@ -224,7 +231,8 @@ function held(runs: Runs, stops: readonly number[], isNight: IsNight, stepShare:
     const channels = [...runs.own[i]!.keys()];
     if (isNight(i, j)) return { minute, levels: channels.map(() => 0) };
     const value = runs.heldValue(i, j, Infinity)!;
-    return { minute, levels: stepShare > 0 ? runs.nudged(i, j, value, channels) : value };
+    if (!(stepShare > 0)) return { minute, levels: value };
+    return { minute, levels: runs.nudged(i, j, value, channels, runs.heldError(i, j, value, Infinity)).held };
   });
 }
 

@@ -10,6 +10,8 @@ export interface Runs {
   minutes: readonly number[];
   /** what the controller would be set to at every candidate */
   own: readonly Float64Array[];
+  /** light of everything full, µmol m⁻² s⁻¹ */
+  full: number;
   /** light of a candidate's own setting, µmol m⁻² s⁻¹ */
   light: (i: number) => number;
   /**
@@ -21,8 +23,14 @@ export interface Runs {
   heldError: (i: number, j: number, held: readonly number[], bound: number) => number;
   /** The best value to hold from i until j: the middle of the wanted range, settable; null where none can keep the bound. */
   heldValue: (i: number, j: number, bound: number) => number[] | null;
-  /** A held value with these channels moved by a step where that lowers its error. */
-  nudged: (i: number, j: number, held: readonly number[], channels: readonly number[]) => number[];
+  /** A held value of the error `least` with these channels moved by a step where that lowers it, and its error then. */
+  nudged: (
+    i: number,
+    j: number,
+    held: readonly number[],
+    channels: readonly number[],
+    least: number,
+  ) => { held: number[]; error: number };
   /** Least error that any held value could have over the range heldValue looked at last. */
   rangeError: () => number;
   /** whether the wanted day is dark for the length of a night somewhere between i and j */
@@ -123,6 +131,21 @@ export function runsOf(
     for (let c = 0; c < channels; c += 1) most = Math.max(most, (weights[c]! * (high[c]! - low[c]!)) / 2);
     return most;
   };
+  const nudged: Runs['nudged'] = (i, j, held, which, least) => {
+    const value = Float64Array.from(held);
+    let error = least;
+    for (const c of which) {
+      for (const by of [stepShare, -stepShare]) {
+        const before = value[c]!;
+        value[c] = set(before + by);
+        if (value[c] === before) continue;
+        const e = runError(i, j, value, value, error);
+        if (e < error - 1e-12) error = e;
+        else value[c] = before;
+      }
+    }
+    return { held: [...value], error };
+  };
   const heldValue: Runs['heldValue'] = (i, j, bound) => {
     rangeOver(i, stepsBetween(i, j));
     if (rangeError() > bound) return null;
@@ -132,23 +155,8 @@ export function runsOf(
     const ties = held.flatMap((v, c) =>
       stepShare > 0 && Math.abs(Math.abs(middle[c]! - v) / stepShare - 0.5) < 1e-6 ? [c] : [],
     );
-    return ties.length > 0 ? nudged(i, j, held, ties) : held;
+    return ties.length > 0 ? nudged(i, j, held, ties, heldError(i, j, held, Infinity)).held : held;
   };
-  function nudged(i: number, j: number, held: readonly number[], which: readonly number[]): number[] {
-    const value = [...held];
-    let least = heldError(i, j, value, Infinity);
-    for (const c of which) {
-      for (const by of [stepShare, -stepShare]) {
-        const before = value[c]!;
-        value[c] = set(before + by);
-        const e = heldError(i, j, value, least);
-        if (e < least - 1e-12) least = e;
-        else value[c] = before;
-      }
-    }
-    return value;
-  }
-
   // minutes that the wanted day is dark, summed along the ring
   const isDark = (from: Float64Array, t: number) => {
     for (let c = 0; c < channels; c += 1) if (from[t * channels + c]! > 1e-9) return false;
@@ -164,6 +172,7 @@ export function runsOf(
   return {
     minutes,
     own,
+    full: parAtFull.reduce((sum, v) => sum + v, 0),
     light: (i) => own[i]!.reduce((sum, v, c) => sum + v * weights[c]!, 0),
     runError,
     heldError,

@@ -1,5 +1,7 @@
 import { expect, figure, go, open, press, pull, saved, test, type } from './kit';
 
+test.use({ pictures: true });
+
 /** What the picture of the tank shows, roughly: its mean colour. */
 const seen = (page: import('@playwright/test').Page) =>
   page

@@ -20,11 +20,13 @@ async function emptied(context: BrowserContext, origin: string): Promise<void> {
 }
 
 /** Every test fails on a request that leaves the origin, on a page error and on an error in the console. */
-export const test = base.extend<{ calm: string[]; quiet: boolean; cold: boolean }>({
+export const test = base.extend<{ calm: string[]; quiet: boolean; cold: boolean; pictures: boolean }>({
   // what is fetched in quiet moments is tested by itself; elsewhere a place fetches what it needs
   quiet: [false, { option: true }],
   // a browser that has seen nothing: neither scripts nor pictures
   cold: [false, { option: true }],
+  // a fourth of a journey's work is its pictures: where none is looked at, the browser is one that cannot draw them
+  pictures: [false, { option: true }],
   context: async ({ browser, quiet, cold, baseURL }, provide) => {
     const mine = quiet || cold ? await browser.newContext() : (kept ??= await browser.newContext());
     if (mine === kept) await emptied(mine, baseURL!);
@@ -35,6 +37,13 @@ export const test = base.extend<{ calm: string[]; quiet: boolean; cold: boolean 
     await provide(mine);
     if (mine === kept) for (const page of mine.pages()) await page.close();
     else await mine.close();
+  },
+  page: async ({ page, pictures }, provide) => {
+    if (!pictures)
+      await page.addInitScript(() => {
+        HTMLCanvasElement.prototype.getContext = () => null;
+      });
+    await provide(page);
   },
   // eslint-disable-next-line no-empty-pattern -- Playwright wants the pattern
   baseURL: async ({}, provide, { parallelIndex }) => provide(`http://127.0.0.1:${PORTS[parallelIndex]}`),

@@ -16,6 +16,8 @@ import { readFileSync } from 'node:fs';
 import { twoGroups } from './twoGroups';
 import { expect, figure, go, NOW, open, press, saved, test, type } from './kit';
 
+test.use({ pictures: true });
+
 test('the picture on screen is what the core computes, pixel by pixel @phone', async ({ page }) => {
   await open(page, '/mix');
   await press(page.getByTestId('whose-eye'));

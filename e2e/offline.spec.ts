@@ -1,6 +1,6 @@
 import { expect, go, open, press, saved, test, type } from './kit';
 
-test.use({ quiet: true });
+test.use({ quiet: true, pictures: true });
 
 test('kept on the device after the first visit: with the network off every place opens, also anew, and work is saved @phone', async ({
   page,

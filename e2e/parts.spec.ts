@@ -3,7 +3,7 @@ import { gzipSync } from 'node:zlib';
 
 import { expect, go, open, press, test } from './kit';
 
-test.use({ cold: true });
+test.use({ cold: true, pictures: true });
 
 /** Most that is fetched of scripts, KB gzip: to open Today, and for any other place on top. */
 const TODAY_KB = 520;

@@ -87,7 +87,7 @@ const overhanging = (page: Page): Promise<string[]> =>
 
 const PLACES = listed();
 // as narrow as a page of twice the text on a small phone
-test.use({ viewport: { width: 320, height: 740 } });
+test.use({ viewport: { width: 320, height: 740 }, pictures: true });
 // two halves, a core each
 for (const half of [0, 1])
   test(`every action stands where the list has it, every place is found by name and open to all, part ${half + 1} of 2 @phone`, async ({

@@ -4,6 +4,8 @@ import type { Page } from '@playwright/test';
 
 import { expect, go, open, press, saved, test, type } from './kit';
 
+test.use({ pictures: true });
+
 test('@phone a test in two taps and a number, found again, and the whole log taken out and read in elsewhere', async ({
   page,
 }) => {

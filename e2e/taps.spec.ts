@@ -93,24 +93,27 @@ test('@phone from a cold start: carbon is logged in three taps, µmol at any cor
   expect(h.done.taps).toBeLessThanOrEqual(4);
 });
 
-test('@phone an own tank from the demo: a two-circuit lamp and two soft corals, within 25 taps', async ({
-  page,
-}) => {
-  await open(page, '/');
-  const h = hand(page);
-  await h.tap(page.getByTestId('start-mine'));
-  await h.tap(page.getByTestId('set-size'));
-  await h.tap(page.getByRole('radio', { name: '90 × 45 × 45 cm' }));
-  await h.tap(page.getByTestId('set-kind'));
-  await h.tap(page.getByRole('button', { name: 'Take Two-circuit fixture' }));
-  await h.tap(page.getByTestId('set-heightCm'));
-  await h.tap(page.getByRole('radio', { name: '30 cm up' }));
-  await expect(page.getByTestId('start-day')).toContainText('µmol at Coral 1');
-  await h.tap(page.getByTestId('start-plain'));
-  await expect(page.getByTestId('day-figures')).toContainText('Coral 1');
-  await h.tap(page.getByRole('button', { name: 'The sheet to type into the lamp' }));
-  await expect(page.getByTestId('sheet')).toBeVisible();
-  expect(h.done.taps).toBeLessThanOrEqual(25);
+test.describe('with pictures', () => {
+  test.use({ pictures: true });
+  test('@phone an own tank from the demo: a two-circuit lamp and two soft corals, within 25 taps', async ({
+    page,
+  }) => {
+    await open(page, '/');
+    const h = hand(page);
+    await h.tap(page.getByTestId('start-mine'));
+    await h.tap(page.getByTestId('set-size'));
+    await h.tap(page.getByRole('radio', { name: '90 × 45 × 45 cm' }));
+    await h.tap(page.getByTestId('set-kind'));
+    await h.tap(page.getByRole('button', { name: 'Take Two-circuit fixture' }));
+    await h.tap(page.getByTestId('set-heightCm'));
+    await h.tap(page.getByRole('radio', { name: '30 cm up' }));
+    await expect(page.getByTestId('start-day')).toContainText('µmol at Coral 1');
+    await h.tap(page.getByTestId('start-plain'));
+    await expect(page.getByTestId('day-figures')).toContainText('Coral 1');
+    await h.tap(page.getByRole('button', { name: 'The sheet to type into the lamp' }));
+    await expect(page.getByTestId('sheet')).toBeVisible();
+    expect(h.done.taps).toBeLessThanOrEqual(25);
+  });
 });
 
 /** Two lamps of a tank of 120 × 50 × 50 cm: name, peak in nm or kelvin, width in nm, emitters. */

@@ -40,7 +40,10 @@ try {
 
   const jest = (project) => async () => {
     const file = `unit-${project}.json`;
-    const code = await run(bin('jest'), [
+    // what a test makes dies young: with room for it the collector takes a tenth less of the time
+    const code = await run(process.execPath, [
+      '--max-semi-space-size=64',
+      bin('jest'),
       '--selectProjects',
       project,
       '--json',

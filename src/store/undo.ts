@@ -34,14 +34,41 @@ const stored = v.object({
   ),
 });
 
+/**
+ * Two states of a document as they are stored, for a comparison: what is the same object in both is left as it is, so that one entry
+ * more in ten years of records is not looked for in all of them.
+ */
+function bothAsStored(a: unknown, b: unknown): [unknown, unknown] {
+  if (a === b) return [a, b];
+  if (Array.isArray(a) && Array.isArray(b)) {
+    const pairs = Array.from({ length: Math.max(a.length, b.length) }, (_, i) => bothAsStored(a[i], b[i]));
+    return [pairs.slice(0, a.length).map((p) => p[0]), pairs.slice(0, b.length).map((p) => p[1])];
+  }
+  if (isRecord(a) && isRecord(b)) {
+    const [x, y]: [Record<string, unknown>, Record<string, unknown>] = [{}, {}];
+    for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) {
+      const [p, q] = bothAsStored(a[key], b[key]);
+      if (p !== undefined) x[key] = p;
+      if (q !== undefined) y[key] = q;
+    }
+    return [x, y];
+  }
+  return [asStored(a), asStored(b)];
+}
+const isRecord = (x: unknown): x is Record<string, unknown> =>
+  typeof x === 'object' && x !== null && !Array.isArray(x);
+const asStored = (x: unknown): unknown =>
+  x === undefined ? undefined : (JSON.parse(JSON.stringify(x)) as unknown);
+
 /** What lies between two states of a case, as they are stored: how to come from the later one to the earlier one. */
 export function wayBack(name: string, after: CaseBundle, before: CaseBundle): WayBack {
-  const asStored = <T>(doc: T) => JSON.parse(JSON.stringify(doc)) as object;
-  const changed = PARTS.filter((p) => after[p] !== before[p]);
-  return {
-    name,
-    back: Object.fromEntries(changed.map((p) => [p, compare(asStored(after[p]), asStored(before[p]))])),
-  };
+  const back: WayBack['back'] = {};
+  for (const part of PARTS) {
+    if (after[part] === before[part]) continue;
+    const [from, to] = bothAsStored(after[part], before[part]) as [object, object];
+    back[part] = compare(from, to);
+  }
+  return { name, back };
 }
 
 /**

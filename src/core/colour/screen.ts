@@ -23,19 +23,26 @@ export function oklab([r, g, b]: Triple): Triple {
   ];
 }
 
-function fromOklab([L, a, b]: Triple): Triple {
-  const l = (L + 0.3963377774 * a + 0.2158037573 * b) ** 3;
-  const m = (L - 0.1055613458 * a - 0.0638541728 * b) ** 3;
-  const s = (L - 0.0894841775 * a - 1.291485548 * b) ** 3;
+/** What a and b add to the cube roots of the eye's three responses in OKLab. */
+const rootsOf = (a: number, b: number): Triple => [
+  0.3963377774 * a + 0.2158037573 * b,
+  -0.1055613458 * a - 0.0638541728 * b,
+  -0.0894841775 * a - 1.291485548 * b,
+];
+const fromRoots = (l3: number, m3: number, s3: number): Triple => {
+  const [l, m, s] = [l3 * l3 * l3, m3 * m3 * m3, s3 * s3 * s3];
   return [
     4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
     -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,
     -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s,
   ];
-}
+};
 
 const SLACK = 1e-4;
-const inGamut = (rgb: Triple) => rgb.every((v) => v >= -SLACK && v <= 1 + SLACK);
+const within = (v: number) => v >= -SLACK && v <= 1 + SLACK;
+const inGamut = ([r, g, b]: Triple) => within(r) && within(g) && within(b);
+/** Chroma is found to a millionth of itself. */
+const HALVINGS = 20;
 const encode = (v: number) => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
 const byte = (v: number) => Math.round(255 * encode(Math.min(1, Math.max(0, v))));
 
@@ -48,14 +55,15 @@ export function intoGamut(rgb: Triple): Triple {
   const [L, a, b] = oklab(rgb);
   if (L >= 1) return [1, 1, 1];
   if (L <= 0) return [0, 0, 0];
+  const [dl, dm, ds] = rootsOf(a, b);
   let low = 0;
   let high = 1;
-  for (let i = 0; i < 20; i += 1) {
+  for (let i = 0; i < HALVINGS; i += 1) {
     const mid = (low + high) / 2;
-    if (inGamut(fromOklab([L, a * mid, b * mid]))) low = mid;
+    if (inGamut(fromRoots(L + dl * mid, L + dm * mid, L + ds * mid))) low = mid;
     else high = mid;
   }
-  return fromOklab([L, a * low, b * low]);
+  return fromRoots(L + dl * low, L + dm * low, L + ds * low);
 }
 
 /** Screen colour of an adapted XYZ whose Y = 1 is the screen's white. */

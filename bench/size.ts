@@ -244,9 +244,9 @@ async function main(): Promise<void> {
   await page.evaluate(
     async ({ count, bytes }) => {
       const db = await new Promise<IDBDatabase>((resolve) => {
-        const asked = indexedDB.open('chromatheca-photos', 1);
+        const asked = indexedDB.open('chromatheca-photos', 2);
         // as the app makes it the first time a picture is asked for
-        asked.onupgradeneeded = () => asked.result.createObjectStore('photos');
+        asked.onupgradeneeded = () => asked.result.createObjectStore('photos').createIndex('case', 'caseId');
         asked.onsuccess = () => resolve(asked.result);
       });
       for (let i = 0; i < count; i += 1) {

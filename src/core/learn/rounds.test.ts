@@ -1,5 +1,6 @@
 import { FORMS } from '../coral/form';
 import { formSeen } from '../coral/seen';
+import { NEEDS } from '../record/needs';
 import { par } from '../spectrum/bands';
 import { lux } from '../spectrum/lux';
 import { answered, APART, REMEMBERED, roundOf, SKILLS, weakest } from './rounds';
@@ -19,7 +20,7 @@ test.each(SKILLS)('$name: rounds differ, have four answers told apart, and one t
     expect(new Set(round.answers).size).toBe(4);
     expect(round.answers[round.right]).toBeDefined();
     expect(round.why).not.toMatch(/NaN|Infinity|undefined/);
-    if (id === 'lights') continue;
+    if (['lights', 'place', 'proof'].includes(id)) continue;
     const figures = round.answers.map(number);
     expect(figures).toEqual([...figures].sort((a, b) => a - b));
     figures.slice(1).forEach((x, i) => expect(x / figures[i]!).toBeGreaterThanOrEqual(APART - 1e-9));
@@ -66,6 +67,68 @@ test('percent of percent, lux and PAR, and the cap of tonight come out by hand',
     const most = Number(number(ease.answers[ease.right]!));
     // what is offered is rounded to two digits
     expect((full * most) / 100 / used).toBeCloseTo(1.3, 1);
+  }
+});
+
+test('out of too much: 1.3 × of what ten days a factor e have made it used to', () => {
+  for (const seed of SEEDS) {
+    const { ask, answers, right } = roundOf('undo', seed);
+    const [used, days, got] = all(ask) as [number, number, number];
+    const by = got - (got - used) * Math.exp(-days / 10);
+    expect(number(answers[right]!) / Math.min(got, 1.3 * by)).toBeCloseTo(1, 1);
+  }
+});
+
+test('three corals: the right order suits all of them, no other one does, and the meter reads what was computed', () => {
+  for (const seed of SEEDS) {
+    const { ask, answers, right, why } = roundOf('place', seed);
+    const umol = Object.fromEntries(
+      [...why.matchAll(/(\d+) µmol at ([ABC])/g)].map((m) => [m[2]!, Number(m[1])]),
+    );
+    const [, read, at] = /reads (\d+) µmol at ([ABC])/.exec(ask)!;
+    expect(umol[at!]).toBe(Number(read));
+    const suits = answers.map((order) =>
+      order.split(', ').every((part) => {
+        const { fromUmol, toUmol } = Object.values(NEEDS).find((n) => part.endsWith(n.name))!;
+        return umol[part[0]!]! >= fromUmol && umol[part[0]!]! <= toUmol;
+      }),
+    );
+    expect(suits).toEqual(answers.map((_, i) => i === right));
+    // under the lamp deeper has less, and at one depth the side has less than the middle (aside, deeper may have more)
+    const places = [...ask.matchAll(/([ABC]) (\d+) cm deep (?:under|(\d+) cm)/g)].map(
+      ([, name, deep, side]) => ({
+        umol: umol[name!]!,
+        deep: Number(deep),
+        side: Number(side ?? 0),
+      }),
+    );
+    for (const a of places)
+      for (const b of places)
+        if ((a.deep < b.deep && a.side + b.side === 0) || (a.deep === b.deep && a.side === 0 && b.side > 0))
+          expect(a.umol).toBeGreaterThan(b.umol);
+  }
+});
+
+test('what the lamp does: both readings are what the right answer makes by hand, and no other answer makes them', () => {
+  for (const seed of SEEDS) {
+    const { ask, answers, right } = roundOf('proof', seed);
+    const [cap] = all(/cap of (\d+) %/.exec(ask)![0]) as [number];
+    const [early, noon, readEarly, readNoon] = [...ask.matchAll(/(\d+) µmol/g)].map((m) => Number(m[1])) as [
+      ...[number, number, number, number],
+    ];
+    expect(early / noon).toBeCloseTo(0.75, 1);
+    // on the slope and on the plateau, as shares of what was typed
+    const made: Record<string, (slope: number, top: number) => boolean> = {
+      'It runs what was typed': (slope, top) => Math.abs(slope - 0.75) < 0.05 && Math.abs(top - 1) < 0.05,
+      'Its clock is an hour slow': (slope, top) => Math.abs(slope - 0.25) < 0.05 && Math.abs(top - 1) < 0.05,
+      'It does not take the cap': (slope, top) =>
+        Math.abs(top / (100 / cap) - 1) < 0.06 && Math.abs(slope / top - 0.75) < 0.06,
+      'White stays dark': (slope, top) => top < 0.8 && Math.abs(slope / top - 0.75) < 0.06,
+      'It jumps from time to time and draws no ramp': (slope, top) => slope === 0 && Math.abs(top - 1) < 0.05,
+    };
+    expect(answers.map((a) => made[a]!(readEarly / noon, readNoon / noon))).toEqual(
+      answers.map((_, i) => i === right),
+    );
   }
 });
 

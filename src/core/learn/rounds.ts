@@ -1,8 +1,14 @@
+import { placed } from '../case/judgement';
 import { formSeen } from '../coral/seen';
 import { FORMS } from '../coral/form';
-import { CEILINGS, steadyDay, stepRatio } from '../easing/accustomed';
+import { type Day, levelsAt, parOf } from '../day/day';
+import { accustom, CEILINGS, steadyDay, stepRatio } from '../easing/accustomed';
 import { colourClass } from '../library/colours';
 import { lampLibrary } from '../library/lamps';
+import { computeResponse } from '../optics/response';
+import { lampRows } from '../optics/rig';
+import { plainTank } from '../optics/tank';
+import { NEEDS } from '../record/needs';
 import { bisect } from '../shape/bisect';
 import { FIRST_NM, integrate, LAST_NM, type Spectrum } from '../spectrum/grid';
 import { mixSpectrum } from '../spectrum/lamp';
@@ -21,6 +27,13 @@ export const SKILLS = [
   { id: 'chain', name: 'Percent of percent', about: 'what is left of a colour behind strength and cap' },
   { id: 'meter', name: 'Lux and PAR', about: 'what a lux meter says of light for corals' },
   { id: 'ease', name: 'No step too large', about: 'how far a cap may go tonight' },
+  { id: 'undo', name: 'Out of too much', about: 'how far back after a step that was too large' },
+  {
+    id: 'place',
+    name: 'Three corals, three places',
+    about: 'how light falls off with depth and to the side',
+  },
+  { id: 'proof', name: 'What the lamp does', about: 'two readings that tell whether it runs what was typed' },
 ] as const;
 export type SkillId = (typeof SKILLS)[number]['id'];
 
@@ -202,7 +215,167 @@ function ease(random: Random): Round {
   };
 }
 
-const MAKERS: Record<SkillId, (random: Random) => Round> = { eye, lights, chain, meter, ease };
+function undo(random: Random): Round {
+  const used = between(random, 60, 160, 10);
+  const got = Math.round((used * between(random, 2.6, 4, 0.2)) / 10) * 10;
+  const days = between(random, 2, 5, 1);
+  const most = CEILINGS.usual;
+  const light = steadyDay(got, DAY_HOURS);
+  const by = accustom(steadyDay(used, DAY_HOURS), light, days);
+  const tonight =
+    got * bisect((share) => stepRatio(steadyDay(got * share, DAY_HOURS), by).ratio <= most, 0, 1);
+  const { list, right } = figures(random, tonight, [most * used, used, got], got);
+  return {
+    skill: 'undo',
+    ask: `A coral was used to ${used} µmol. ${days} days ago a new lamp went straight to ${got} µmol, for the same hours. To how much should it go back tonight, so that the coral has at most ${most} × what it is used to by now?`,
+    lights: [],
+    answers: list.map((x) => `${x} µmol`),
+    right,
+    why: `In ${days} days it has grown used to about ${coarse(by.peak)} µmol; ${most} × that are ${coarse(tonight)}. It has had ${(got / used).toFixed(1)} × in one step: watch it, and let it rise again slowly.`,
+  };
+}
+
+/** The practice tank and how its lamp hangs over its middle, cm; three depths by three distances to the side. */
+const TANK = plainTank(90, 50, 50);
+const DEPTHS_CM = [8, 20, 34];
+const ASIDE_CM = [0, 18, 36];
+/** Who is to be placed. */
+const GUESTS = ['soft', 'largePolyp', 'smallPolyp'] as const;
+const ORDERS = [
+  [0, 1, 2],
+  [0, 2, 1],
+  [1, 0, 2],
+  [1, 2, 0],
+  [2, 0, 1],
+  [2, 1, 0],
+];
+/** Light at a place is guessed no better than this: the right order keeps it from every edge of a range. Mark: rule of thumb. */
+const MARGIN = 1.06;
+
+function place(random: Random): Round {
+  const spots = DEPTHS_CM.flatMap((depthCm) =>
+    ASIDE_CM.map((aside) => ({ xCm: TANK.lengthCm / 2 + aside, yCm: 25, depthCm, aside, openShare: 1 })),
+  );
+  const rows = lampRows(lamp(), {
+    ...{ xCm: TANK.lengthCm / 2, yCm: 25, turnDeg: 0 },
+    heightCm: between(random, 15, 30, 5),
+  });
+  const matrix = computeResponse({
+    tank: TANK,
+    water: { yellow440PerM: 0.12, scatterPerM: 0.05 },
+    rows,
+    spots,
+  });
+  const full = spots.map((_, i) => rows.reduce((sum, _row, r) => sum + matrix.par[i * rows.length + r]!, 0));
+  const standing = (umol: number, guest: number) =>
+    [umol / MARGIN, umol, umol * MARGIN].map((u) => placed(u, 0, NEEDS[GUESTS[guest]!]).place === 'within');
+  // with room to spare, and at all if it were a little off
+  const suits = (umol: readonly number[]) =>
+    ORDERS.filter((order) => order.every((guest, i) => standing(umol[i]!, guest).every(Boolean)));
+  const might = (umol: readonly number[]) =>
+    ORDERS.filter((order) => order.every((guest, i) => standing(umol[i]!, guest).some(Boolean)));
+  // three places and a drive at which exactly one order suits all three
+  const found = spots.flatMap((_, a) =>
+    spots.flatMap((__, b) =>
+      spots.flatMap((___, c) => {
+        const three = [a, b, c];
+        // named from the top down, the nearest to the middle first
+        if (!(a < b && b < c)) return [];
+        return [0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1].flatMap((drive) => {
+          const umol = three.map((i) => full[i]! * drive);
+          const good = suits(umol);
+          return good.length === 1 && might(umol).length === 1 ? [{ three, umol, order: good[0]! }] : [];
+        });
+      }),
+    ),
+  );
+  const { three, umol, order } = pick(random, found);
+  const where = three.map((i, k) => {
+    const { depthCm, aside } = spots[i]!;
+    const side = aside === 0 ? 'under the middle of the lamp' : `${aside} cm to its side`;
+    return `${'ABC'[k]} ${depthCm} cm deep ${side}`;
+  });
+  const known = Math.floor(random() * 3);
+  const said = (o: readonly number[]) =>
+    o.map((guest, i) => `${'ABC'[i]} ${NEEDS[GUESTS[guest]!].name}`).join(', ');
+  const shown = shuffled(random, [
+    order,
+    ...shuffled(
+      random,
+      ORDERS.filter((o) => o !== order),
+    ).slice(0, ANSWERS - 1),
+  ]);
+  const ranges = GUESTS.map((g) => `${NEEDS[g].name} ${NEEDS[g].fromUmol} to ${NEEDS[g].toUmol}`).join(', ');
+  return {
+    skill: 'place',
+    ask: `One lamp hangs over a tank. The places: ${where.join('; ')}. A meter reads ${coarse(umol[known]!)} µmol at ${'ABC'[known]}. Who belongs where, so that each has the µmol it wants (${ranges})?`,
+    lights: [],
+    answers: shown.map(said),
+    right: shown.indexOf(order),
+    why: `Computed for this lamp: ${umol.map((u, i) => `${coarse(u)} µmol at ${'ABC'[i]}`).join(', ')}. Light spreads on its way down and to the side; far to the side a lower place can have more than a higher one, since the beam has come that far.`,
+  };
+}
+
+/** What a lamp may do in place of what was typed. */
+const FAULTS: { say: string; of: (typed: Day) => Day }[] = [
+  { say: 'It runs what was typed', of: (d) => d },
+  {
+    say: 'Its clock is an hour slow',
+    of: (d) => ({ ...d, knots: d.knots.map((k) => ({ ...k, minute: k.minute + 60 })) }),
+  },
+  { say: 'It does not take the cap', of: (d) => ({ ...d, capShare: 1 }) },
+  {
+    say: 'White stays dark',
+    of: (d) => ({ ...d, knots: d.knots.map((k) => ({ ...k, levels: [k.levels[0]!, 0] })) }),
+  },
+  { say: 'It jumps from time to time and draws no ramp', of: (d) => ({ ...d, interpolation: 'hold' }) },
+];
+
+function proof(random: Random): Round {
+  const parAtFull = [between(random, 150, 250, 10), between(random, 140, 220, 10)];
+  const capPercent = between(random, 50, 70, 5);
+  const levels = [between(random, 0.7, 1, 0.1), between(random, 0.6, 0.9, 0.1)];
+  const typed: Day = {
+    interpolation: 'ramp',
+    ...{ capShare: capPercent / 100, easingShare: 1 },
+    knots: [
+      { minute: 600, levels: [0, 0] },
+      { minute: 720, levels },
+      { minute: 1080, levels },
+      { minute: 1200, levels: [0, 0] },
+    ],
+  };
+  const at = (day: Day) => [690, 840].map((minute) => parOf(levelsAt(day, minute), parAtFull));
+  const [early, noon] = at(typed);
+  const fault = pick(random, FAULTS);
+  const [readEarly, readNoon] = at(fault.of(typed));
+  const shown = shuffled(random, [
+    fault,
+    ...shuffled(
+      random,
+      FAULTS.filter((f) => f !== fault),
+    ).slice(0, ANSWERS - 1),
+  ]);
+  const read = (x: number) => `${coarse(x)} µmol`;
+  return {
+    skill: 'proof',
+    ask: `Typed: blue and white rise from 10:00 to 12:00, stand until 18:00 and fall until 20:00, under a cap of ${capPercent} %. Run like that, a coral has ${read(early!)} at 11:30 and ${read(noon!)} at 14:00. A meter reads ${read(readEarly!)} at 11:30 and ${read(readNoon!)} at 14:00. What does the lamp do?`,
+    lights: [],
+    answers: shown.map((f) => f.say),
+    right: shown.indexOf(fault),
+    why: `At 11:30 and 14:00: ${shown
+      .map((f) => {
+        const [a, b] = at(f.of(typed));
+        return `${f.say[0]!.toLowerCase()}${f.say.slice(1)}, ${coarse(a!)} and ${coarse(b!)} µmol`;
+      })
+      .join('; ')}. A reading on the slope tells clock and ramp, one on the plateau cap and colours.`,
+  };
+}
+
+const MAKERS: Record<SkillId, (random: Random) => Round> = {
+  ...{ eye, lights, chain, meter, ease },
+  ...{ undo, place, proof },
+};
 
 /** A question of a skill. The same seed makes the same one. */
 export const roundOf = (skill: SkillId, seed: number): Round => MAKERS[skill](seeded(seed));

@@ -44,7 +44,14 @@ test('a skill is chosen by its name, and the weakest is asked next', () => {
   });
   show(Practice);
   expect(screen.getByText(/^Percent of percent: /)).toBeTruthy();
-  expect(screen.getByText('1 of the last 2 right')).toBeTruthy();
+  expect(screen.getByText('1 of 2 right')).toBeTruthy();
+  expect(screen.getAllByText(`${REMEMBERED} of the last ${REMEMBERED} right`)).toHaveLength(
+    SKILLS.length - 1,
+  );
+  press('Practise Three corals, three places');
+  expect(
+    screen.getByRole('img', { name: /^The tank from the front, to scale: A \d+ cm deep, B / }),
+  ).toBeTruthy();
   press('Practise Lux and PAR');
   expect(text('practice-ask')).toMatch(/^A lux meter shows \d+/);
 });

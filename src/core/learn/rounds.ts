@@ -42,6 +42,12 @@ export interface Round {
   ask: string;
   /** lights that are shown with it, by name */
   lights: { name: string; spectrum: Spectrum }[];
+  /** a tank from the front with its lamp and the places that are asked about, cm */
+  front?: {
+    tank: { lengthCm: number; depthCm: number };
+    lamp: { xCm: number; heightCm: number; lengthCm: number };
+    places: { name: string; xCm: number; depthCm: number }[];
+  };
   answers: string[];
   /** which answer is right */
   right: number;
@@ -256,10 +262,9 @@ function place(random: Random): Round {
   const spots = DEPTHS_CM.flatMap((depthCm) =>
     ASIDE_CM.map((aside) => ({ xCm: TANK.lengthCm / 2 + aside, yCm: 25, depthCm, aside, openShare: 1 })),
   );
-  const rows = lampRows(lamp(), {
-    ...{ xCm: TANK.lengthCm / 2, yCm: 25, turnDeg: 0 },
-    heightCm: between(random, 15, 30, 5),
-  });
+  const heightCm = between(random, 15, 30, 5);
+  const xCm = TANK.lengthCm / 2;
+  const rows = lampRows(lamp(), { xCm, yCm: 25, turnDeg: 0, heightCm });
   const matrix = computeResponse({
     tank: TANK,
     water: { yellow440PerM: 0.12, scatterPerM: 0.05 },
@@ -308,8 +313,13 @@ function place(random: Random): Round {
   const ranges = GUESTS.map((g) => `${NEEDS[g].name} ${NEEDS[g].fromUmol} to ${NEEDS[g].toUmol}`).join(', ');
   return {
     skill: 'place',
-    ask: `One lamp hangs over a tank. The places: ${where.join('; ')}. A meter reads ${coarse(umol[known]!)} µmol at ${'ABC'[known]}. Who belongs where, so that each has the µmol it wants (${ranges})?`,
+    ask: `A lamp hangs ${heightCm} cm over the water of a tank. The places: ${where.join('; ')}. A meter reads ${coarse(umol[known]!)} µmol at ${'ABC'[known]}. Who belongs where, so that each has the µmol it wants (${ranges})?`,
     lights: [],
+    front: {
+      tank: TANK,
+      lamp: { xCm, heightCm, lengthCm: lamp().faceLengthCm },
+      places: three.map((i, k) => ({ name: 'ABC'[k]!, ...spots[i]! })),
+    },
     answers: shown.map(said),
     right: shown.indexOf(order),
     why: `Computed for this lamp: ${umol.map((u, i) => `${coarse(u)} µmol at ${'ABC'[i]}`).join(', ')}. Light spreads on its way down and to the side; far to the side a lower place can have more than a higher one, since the beam has come that far.`,

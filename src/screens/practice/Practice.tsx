@@ -1,13 +1,23 @@
-import { useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
+import Svg, { Circle, Line, Rect, Text } from 'react-native-svg';
 
-import { answered, roundOf, scoreOf, type SkillId, SKILLS, weakest } from '@/core/learn/rounds';
+import {
+  answered,
+  REMEMBERED,
+  type Round,
+  roundOf,
+  scoreOf,
+  type SkillId,
+  SKILLS,
+  weakest,
+} from '@/core/learn/rounds';
 import { Strip } from '@/pieces/Strip';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { Page } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
-import { space } from '@/ui/theme';
+import { font, space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 /** Every question is another: its seed is drawn when it is asked. */
@@ -19,7 +29,14 @@ export function Practice() {
   const practised = useSettings((s) => s.practised);
   const [asked, setAsked] = useState(() => ({ skill: weakest(practised), seed: drawn() }));
   const [given, setGiven] = useState<number | null>(null);
-  const round = roundOf(asked.skill, asked.seed);
+  const round = useMemo(() => roundOf(asked.skill, asked.seed), [asked]);
+  // a skill is chosen below its question: the question comes into sight
+  const top = useRef<View>(null);
+  const first = useRef(asked);
+  useEffect(() => {
+    if (asked !== first.current)
+      (top.current as unknown as HTMLElement | null)?.scrollIntoView?.({ block: 'center' });
+  }, [asked]);
   const ask = (skill: SkillId) => {
     setGiven(null);
     setAsked({ skill, seed: drawn() });
@@ -37,9 +54,11 @@ export function Practice() {
       title="Practice"
       under={`${skill.name}: ${skill.about}`}
       sentence={
-        <Type kind="sentence" testID="practice-ask" style={{ maxWidth: 700 }}>
-          {round.ask}
-        </Type>
+        <View ref={top}>
+          <Type kind="sentence" testID="practice-ask" style={{ maxWidth: 700 }}>
+            {round.ask}
+          </Type>
+        </View>
       }
       side={
         <Section title="How it goes">
@@ -55,7 +74,7 @@ export function Practice() {
                   <Type kind="small">
                     {score === null
                       ? 'not asked yet'
-                      : `${list!.filter(Boolean).length} of the last ${list!.length} right`}
+                      : `${list!.filter(Boolean).length} of ${list!.length === REMEMBERED ? `the last ${REMEMBERED}` : list!.length} right`}
                   </Type>
                 </Row>
               );
@@ -68,6 +87,7 @@ export function Practice() {
         </Section>
       }
     >
+      {round.front && <Front {...round.front} />}
       {round.lights.map((l) => (
         <View key={l.name} style={{ gap: space.xs }}>
           <Type kind="small">{l.name}</Type>
@@ -99,5 +119,61 @@ export function Practice() {
         </View>
       )}
     </Page>
+  );
+}
+
+/** A tank from the front, to scale: the lamp over its water, and the places that are asked about. */
+function Front({ tank, lamp, places }: NonNullable<Round['front']>) {
+  const paper = usePaper();
+  const k = STRIP_WIDTH / tank.lengthCm;
+  const surface = (lamp.heightCm + 3) * k;
+  return (
+    <View
+      role="img"
+      aria-label={`The tank from the front, to scale: ${places
+        .map((p) => `${p.name} ${p.depthCm} cm deep`)
+        .join(', ')}`}
+    >
+      <Svg width={STRIP_WIDTH} height={surface + tank.depthCm * k + 2} aria-hidden>
+        <Rect
+          x={(lamp.xCm - lamp.lengthCm / 2) * k}
+          y={1}
+          width={lamp.lengthCm * k}
+          height={2 * k}
+          fill={paper.ink}
+        />
+        <Rect
+          x={1}
+          y={surface}
+          width={STRIP_WIDTH - 2}
+          height={tank.depthCm * k}
+          fill="none"
+          stroke={paper.quiet}
+        />
+        <Line
+          x1={1}
+          x2={STRIP_WIDTH - 1}
+          y1={surface}
+          y2={surface}
+          stroke={paper.ink}
+          strokeDasharray="3 3"
+        />
+        {places.map((p) => (
+          <Circle key={p.name} cx={p.xCm * k} cy={surface + p.depthCm * k} r={4} fill={paper.ink} />
+        ))}
+        {places.map((p) => (
+          <Text
+            key={p.name}
+            x={p.xCm * k + 8}
+            y={surface + p.depthCm * k + 4}
+            fill={paper.ink}
+            fontFamily={font.sans}
+            fontSize={13}
+          >
+            {p.name}
+          </Text>
+        ))}
+      </Svg>
+    </View>
   );
 }

@@ -443,6 +443,12 @@ describe('The log', () => {
     tap('log-csv');
     expect((await offered('log.csv')).split('\r\n')).toHaveLength(6);
     expect(await offered('log.csv')).toContain('Salinity 35');
+    tap('log-lanes');
+    tap('take-log-on-one-axis');
+    press('Numbers of log-on-one-axis as CSV');
+    const lanes = (await offered('log-on-one-axis.csv')).split('\r\n');
+    expect(lanes[0]).toBe('line,at (UTC),value');
+    expect(lanes.some((l) => /^"?light at .*2026-11-\d\dT.*Z,\d+/.test(l))).toBe(true);
   });
 
   test('carbon and lens are steps of their own and lead to easing in', async () => {

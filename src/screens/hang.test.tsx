@@ -4,6 +4,8 @@ import type { Zone } from '@/core/record/zone';
 import { undo, useSession } from '@/state/session';
 
 import { HangPage } from './lamps/Hang';
+import type * as Files from './test/files';
+import { freshFiles, offered } from './test/files';
 import { choose, doc, edit, fill, freshPlaces, press, show, tap, text } from './test/kit';
 import type * as Router from './test/router';
 import { routeAt, routeParams } from './test/router';
@@ -13,11 +15,15 @@ jest.mock(
   'react-native-gesture-handler',
   () => jest.requireActual<typeof Router>('./test/router').mockGestures,
 );
+jest.mock('@/ui/files', () => jest.requireActual<typeof Files>('./test/files').mockFiles);
 const group = () => doc().zones[0]!.groups[0]!;
 const found = () => waitFor(() => expect(screen.getByTestId('way-A')).toBeTruthy(), { timeout: 20_000 });
 
 freshPlaces();
-beforeEach(() => routeAt('/hang'));
+beforeEach(() => {
+  routeAt('/hang');
+  freshFiles();
+});
 
 test('answers stand with what they do and give up; one is drafted in a tap and taken back in one', async () => {
   show(HangPage);
@@ -26,6 +32,12 @@ test('answers stand with what they do and give up; one is drafted in a tap and t
   expect(text('hang-sentence')).toMatch(/^Now \d of 5 have the light they want; the darkest place has \d+ %/);
   expect(text('way-A')).toMatch(/^A · Best for the corals.*\d+ cm up, \d+ cm apart/);
   expect(text('way-figures')).toMatch(/of 5 have the light they want.*µmol.*W at its brightest\./);
+  tap('take-ways-to-hang');
+  press('Numbers of ways-to-hang as CSV');
+  const table = (await offered('ways-to-hang.csv')).trim().split('\r\n');
+  expect(table[0]).toMatch(/^way,corals off what they want .*,most on a pane \(µmol\)$/);
+  expect(table.filter((l) => /^[A-Z],/.test(l))).toHaveLength(screen.getAllByTestId(/^way-[A-Z]$/).length);
+  expect(table.filter((l) => l.startsWith('tried,')).length).toBeGreaterThan(20);
   press(/^B · .* Shows it$/);
   expect(screen.getByText(/^Gives up: /)).toBeTruthy();
   const before = group();

@@ -4,7 +4,7 @@ import { must } from '@/core/fixtures/result';
 import { parseIes } from '@/core/formats/ies';
 import { undo, useSession } from '@/state/session';
 import { changeSettings, useSettings } from '@/state/settings';
-import { pickText } from '@/ui/files';
+import { download, pickText } from '@/ui/files';
 
 import { Case } from './case/Case';
 import { HungLampSheet } from './case/PlaceSheets';
@@ -21,7 +21,12 @@ jest.mock(
   'react-native-gesture-handler',
   () => jest.requireActual<typeof Router>('./test/router').mockGestures,
 );
-jest.mock('@/ui/files', () => ({ ...jest.requireActual('@/ui/files'), pickText: jest.fn() }));
+jest.mock('@/ui/files', () => ({
+  ...jest.requireActual('@/ui/files'),
+  pickText: jest.fn(),
+  download: jest.fn(),
+}));
+const kept = download as jest.MockedFunction<typeof download>;
 const pick = pickText as jest.MockedFunction<typeof pickText>;
 const zone = () => doc().zones[0]!;
 const sessions = () => useSession.getState().bundle!.readings.sessions;
@@ -99,6 +104,16 @@ describe('Tank', () => {
     expect(text('chart-basis')).toContain('In mol a day');
     setting('shows', 'PAR at a plateau');
     setting('plateau', '17:30 Late light');
+    tap('take-light-in-the-tank');
+    press('Numbers of light-in-the-tank as CSV');
+    await waitFor(() => expect(kept).toHaveBeenCalledTimes(1));
+    const table = kept.mock.calls[0]![1].trim().split('\r\n');
+    expect(table[0]).toBe('coral,from the left (cm),from the front (cm),deep (cm),light (µmol)');
+    const [moss] = table.filter((l) => l.startsWith('Moss branch,'));
+    // what the file says is what stands at its mark
+    expect(screen.getByTestId('mark-top-Moss branch').getAttribute('aria-valuetext')).toMatch(
+      new RegExp(`, ${Math.round(Number(moss!.split(',').at(-1)))}$`),
+    );
     // against the other plateau everything is less
     setting('against', '14:05 Reading noon');
     expect(text('chart-basis')).toContain('against Reading noon');

@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, Line } from 'react-native-svg';
 
+import { printHide } from './print';
 import { Pulled } from './Pulled';
 import { SliderGrip } from './SliderGrip';
 import { size, usePaper } from './theme';
@@ -57,30 +58,32 @@ export function Rail({
           <Type kind="label">{valueText}</Type>
         </View>
       )}
-      <Pulled pull={pan} style={{ width, height: size.target }} testID={testID}>
-        <Svg width={width} height={size.target} aria-hidden>
-          <Line
-            x1={size.target / 2}
-            x2={width - size.target / 2}
-            y1={size.target / 2}
-            y2={size.target / 2}
-            stroke={paper.strong}
-            strokeWidth={1.5}
+      <View {...printHide}>
+        <Pulled pull={pan} style={{ width, height: size.target }} testID={testID}>
+          <Svg width={width} height={size.target} aria-hidden>
+            <Line
+              x1={size.target / 2}
+              x2={width - size.target / 2}
+              y1={size.target / 2}
+              y2={size.target / 2}
+              stroke={paper.strong}
+              strokeWidth={1.5}
+            />
+            <Circle cx={at} cy={size.target / 2} r={11} fill={paper.ink} />
+          </Svg>
+          <SliderGrip
+            name={label}
+            now={value}
+            min={min}
+            max={max}
+            step={step}
+            valueText={valueText}
+            onChange={(to) => onChange(snap(to))}
+            left={at - size.target / 2}
+            top={0}
           />
-          <Circle cx={at} cy={size.target / 2} r={11} fill={paper.ink} />
-        </Svg>
-        <SliderGrip
-          name={label}
-          now={value}
-          min={min}
-          max={max}
-          step={step}
-          valueText={valueText}
-          onChange={(to) => onChange(snap(to))}
-          left={at - size.target / 2}
-          top={0}
-        />
-      </Pulled>
+        </Pulled>
+      </View>
     </View>
   );
 }

@@ -14,6 +14,16 @@ const boxOf = (html: string): Element => {
 };
 const read = (text: string): Document => new DOMParser().parseFromString(text, 'image/svg+xml');
 
+test('what one sets a chart with does not come along', () => {
+  const html = `${CHART}<div data-print="hide"><svg><circle r="9"/></svg></div>`;
+  const { text } = chartSvg(boxOf(html), 'Light', COLOURS)!;
+  expect(text).toContain('<line');
+  expect(text).not.toContain('<circle');
+  // though all of it may be left out of a printed page
+  const page = boxOf(`<div data-print="hide"><section>${CHART}</section></div>`);
+  expect(chartSvg(page.querySelector('section')!, 'Light', COLOURS)!.text).toContain('<line');
+});
+
 test('a chart comes as one well-formed drawing with its caption; what lies within a drawing comes once', () => {
   const { text, width, height } = chartSvg(
     boxOf(CHART),

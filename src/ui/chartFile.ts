@@ -33,6 +33,9 @@ export function chartSvg(
   const parts = [...box.querySelectorAll('svg, canvas')].flatMap((part) => {
     // a drawing within a drawing comes with it
     if (part.parentElement?.closest('svg')) return [];
+    // what one sets it with stays here
+    const control = part.closest('[data-print="hide"]');
+    if (control && box.contains(control)) return [];
     const at = part.getBoundingClientRect();
     const place = `x="${at.left - around.left + ROOM}" y="${at.top - around.top + ROOM}" width="${at.width}" height="${at.height}"`;
     if (part instanceof HTMLCanvasElement)

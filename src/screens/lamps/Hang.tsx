@@ -20,10 +20,12 @@ import { Page, usePageSize } from '@/ui/Page';
 import { Section } from '@/ui/Parts';
 import { parseNumber } from '@/ui/parseNumber';
 import { Sentence } from '@/ui/Sentence';
+import { TakeAlong } from '@/ui/TakeAlong';
 import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
 import { DraftLine } from '../shared/DraftLine';
+import { formats } from '../shared/formats';
 import { SolvingRow } from '../shared/SolvingRow';
 import { umol } from '../shared/words';
 import { HangCritic } from './HangCritic';
@@ -111,22 +113,41 @@ export function HangPage() {
   const seen = (
     <>
       {found && (
-        <TradeMap
-          width={page.wide ? page.main : page.side}
-          chosen={way && letterOf(found.ways.indexOf(way))}
-          name={`What is traded between ${found.ways.map((w, i) => nameOf(w, i)).join('; ')}`}
-          all={[
-            ...found.seen.map((f) => ({
-              letter: null,
-              suits: -f.cost,
-              even: -f.uneven,
-              clean: -f.glassUmol,
-            })),
-            ...found.ways.map(({ figures: f }, i) => ({
-              ...{ letter: letterOf(i), suits: -f.cost, even: -f.uneven, clean: -f.glassUmol },
-            })),
-          ]}
-        />
+        <TakeAlong
+          name="ways-to-hang"
+          caption={`${zone.name}: what is traded between ways to hang ${group.name}. Letters are the ways that are offered, dots what else was tried.`}
+          csv={async () =>
+            (await formats()).tableCsv(
+              [
+                'way',
+                'corals off what they want (mean of logarithms)',
+                'unevenness (1 - darkest/mean)',
+                'most on a pane (µmol)',
+              ],
+              [
+                ...found.ways.map(({ figures: f }, i) => [letterOf(i), f.cost, f.uneven, f.glassUmol]),
+                ...found.seen.map((f) => ['tried', f.cost, f.uneven, f.glassUmol]),
+              ],
+            )
+          }
+        >
+          <TradeMap
+            width={page.wide ? page.main : page.side}
+            chosen={way && letterOf(found.ways.indexOf(way))}
+            name={`What is traded between ${found.ways.map((w, i) => nameOf(w, i)).join('; ')}`}
+            all={[
+              ...found.seen.map((f) => ({
+                letter: null,
+                suits: -f.cost,
+                even: -f.uneven,
+                clean: -f.glassUmol,
+              })),
+              ...found.ways.map(({ figures: f }, i) => ({
+                ...{ letter: letterOf(i), suits: -f.cost, even: -f.uneven, clean: -f.glassUmol },
+              })),
+            ]}
+          />
+        </TakeAlong>
       )}
       {way && <HangPicture {...{ desk, ask, way }} width={page.wide ? page.main : page.side} />}
     </>

@@ -12,8 +12,10 @@ import { localDate, shortDate } from '@/state/time';
 import { usePageSize } from '@/ui/Page';
 import { Fold } from '@/ui/Parts';
 import { Choice } from '@/ui/Field';
+import { TakeAlong } from '@/ui/TakeAlong';
 import { Type } from '@/ui/Type';
 
+import { formats } from '../shared/formats';
 import { times, umol } from '../shared/words';
 
 const SPANS = { '90': 'three months', '365': 'a year', all: 'everything' } as const;
@@ -117,7 +119,22 @@ export function LogLanes({
         onChange={setSpan}
         options={(Object.keys(SPANS) as Span[]).map((value) => ({ value, label: SPANS[value] }))}
       />
-      {drawn}
+      <TakeAlong
+        name="log-on-one-axis"
+        caption={`${zone.name}: light at ${spot?.name ?? 'the spot'}, tests and what was seen over ${SPANS[span]} to ${shortDate(localDate(nowMs, zone.timeZone))}. Every line has a scale of its own.`}
+        csv={async () =>
+          (await formats()).tableCsv(
+            ['line', 'at (UTC)', 'value'],
+            lanes.flatMap((lane) =>
+              lane.is === 'marks'
+                ? lane.marks.map((m) => [lane.title, new Date(m.atMs).toISOString(), m.sign])
+                : lane.points.map((p) => [lane.title, new Date(p.atMs).toISOString(), p.value]),
+            ),
+          )
+        }
+      >
+        {drawn}
+      </TakeAlong>
       <Type kind="small">
         Every line has a scale of its own; tests that were made twice or more are drawn.
       </Type>

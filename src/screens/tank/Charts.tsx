@@ -22,9 +22,11 @@ import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { Note } from '@/ui/Parts';
 import { Rail } from '@/ui/Rail';
+import { TakeAlong } from '@/ui/TakeAlong';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { formats } from '../shared/formats';
 import { LightPending } from '../shared/LightPending';
 import { basisAt } from '../shared/words';
 import { percent } from '@/core/shape/percent';
@@ -250,7 +252,10 @@ export function Charts({
   const partOf = (kind: SoundingView['kind']) =>
     paged(kind) ? { from: part * width, to: (part + 1) * width } : undefined;
   const shown = chosen.view;
+  const named = `${differs ? 'difference of light' : 'light'} (${unitOf(what)})`;
   const kinds = wide ? (['top', shown === 'side' ? 'side' : 'front'] as const) : ([shown] as const);
+  const planeWords = (kind: SoundingView['kind']) =>
+    `${lengthWords(planeCm[kind], true)} ${{ top: 'deep', front: 'from the front', side: 'from the left' }[kind]}`;
   const chart = (kind: SoundingView['kind'], chartWidth: number) => {
     const view = views[kind];
     // its place is kept until it is there: what lies below does not move under a finger
@@ -283,7 +288,7 @@ export function Charts({
         probe={probe ? flat(probe) : null}
         selected={spot ? `spot ${spot.id}` : null}
         width={chartWidth}
-        name={`${VIEWS[kind]}: ${unitOf(what)} of light${kind === 'top' ? ` ${lengthWords(depthCm, true)} deep` : kind === 'front' ? ` ${lengthWords(frontCm, true)} from the front` : ` ${lengthWords(leftCm, true)} from the left`}`}
+        name={`${VIEWS[kind]}: ${unitOf(what)} of light ${planeWords(kind)}`}
         onProbe={(across, down) => onProbe(placeOf(kind, across, down))}
         onSelect={select}
         onMove={(id, across, down) => move(kind, id, across, down)}
@@ -297,44 +302,55 @@ export function Charts({
     kind === 'side' ? Math.min(width, Math.max(240, (width * tank.widthCm * 1.25) / tank.lengthCm)) : width;
   return (
     <View style={{ gap: space.m }}>
-      {kinds.map((kind) => (
-        <View key={kind} style={{ gap: space.xs }}>
-          {kind === 'top' && wide && (
-            <Type kind="small" aria-hidden>
-              back
-            </Type>
-          )}
-          {paged(kind) ? (
-            <View style={{ width, overflow: 'hidden' }}>
-              <View style={{ width: width * parts, marginLeft: -part * width }}>
-                {chart(kind, width * parts)}
-              </View>
-            </View>
-          ) : (
-            chart(kind, widthOf(kind))
-          )}
-          {(wide ? kind === 'top' : paged(kind)) && (
-            <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between' }}>
-              <Type kind={wide ? 'small' : 'label'} aria-hidden>
-                {kind === 'front'
-                  ? `${lengthWords(frontCm, true)} from the front`
-                  : wide
-                    ? `front · ${lengthWords(depthCm, true)} deep`
-                    : `${lengthWords(depthCm, true)} deep; front below`}
+      <TakeAlong
+        name="light-in-the-tank"
+        caption={`${zone.name}: ${named}, ${kinds.map((k) => `${VIEWS[k].toLowerCase()} ${planeWords(k)}`).join(' and ')}. Computed; what stands at marks is at the corals.`}
+        csv={async () =>
+          (await formats()).tableCsv(
+            ['coral', 'from the left (cm)', 'from the front (cm)', 'deep (cm)', named],
+            zone.spots.map((s, i) => [s.name, s.xCm, s.yCm, s.depthCm, figure(s, i)]),
+          )
+        }
+      >
+        {kinds.map((kind) => (
+          <View key={kind} style={{ gap: space.xs }}>
+            {kind === 'top' && wide && (
+              <Type kind="small" aria-hidden>
+                back
               </Type>
-              {paged(kind) && (
-                <Button
-                  label={`To the ${partNames[(part + 1) % parts]!}`}
-                  kind="plain"
-                  onPress={() => turn(String((part + 1) % parts))}
-                  testID="chart-turn"
-                />
-              )}
-            </View>
-          )}
-          <PlaneRail {...{ kind, tank, planeCm }} width={widthOf(kind)} hideLabel={paged(kind)} />
-        </View>
-      ))}
+            )}
+            {paged(kind) ? (
+              <View style={{ width, overflow: 'hidden' }}>
+                <View style={{ width: width * parts, marginLeft: -part * width }}>
+                  {chart(kind, width * parts)}
+                </View>
+              </View>
+            ) : (
+              chart(kind, widthOf(kind))
+            )}
+            {(wide ? kind === 'top' : paged(kind)) && (
+              <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between' }}>
+                <Type kind={wide ? 'small' : 'label'} aria-hidden>
+                  {kind === 'front'
+                    ? planeWords('front')
+                    : wide
+                      ? `front · ${planeWords('top')}`
+                      : `${planeWords('top')}; front below`}
+                </Type>
+                {paged(kind) && (
+                  <Button
+                    label={`To the ${partNames[(part + 1) % parts]!}`}
+                    kind="plain"
+                    onPress={() => turn(String((part + 1) % parts))}
+                    testID="chart-turn"
+                  />
+                )}
+              </View>
+            )}
+            <PlaneRail {...{ kind, tank, planeCm }} width={widthOf(kind)} hideLabel={paged(kind)} />
+          </View>
+        ))}
+      </TakeAlong>
       {!waiting && (state.progress !== null || (against && against.field.progress !== null)) && (
         <FieldProgress state={state.progress !== null ? state : against!.field} />
       )}

@@ -3,12 +3,17 @@ import { screen, waitFor } from '@testing-library/react';
 import { lampLibrary } from '@/core/library/lamps';
 import { cardText } from '@/core/case/card';
 import { draftGroups } from '@/core/case/lit';
+import { exportText } from '@/core/record/caseFile';
+import { waterAlone } from '@/core/record/given';
 import { dayFile } from '@/state/dayFiles';
+import { useDesk } from '@/state/desk';
 import { useGivenDay } from '@/state/givenDay';
 import { lampFile } from '@/state/lampFiles';
 import { plateFile } from '@/state/plates';
+import { listCases } from '@/store/documents';
 
 import { Given } from './given/Given';
+import { GiveWater } from './given/GiveWater';
 import { PlateDetail } from './plates/PlateDetail';
 import { doc, fill, freshPlaces, show, tap, text } from './test/kit';
 import type * as Router from './test/router';
@@ -21,7 +26,7 @@ jest.mock(
 );
 const mockTexts: Record<string, { letter: string; text: string }> = {};
 jest.mock('@/state/share', () => ({
-  GIVEN: { p: 'plate', d: 'day', l: 'lamp', c: 'card' },
+  GIVEN: { p: 'plate', d: 'day', l: 'lamp', c: 'card', t: 'tank' },
   codeOf: async () => 'p1.code',
   linkOf: (code: string) => `https://example.org/given#${code}`,
   readCode: async (code: string) =>
@@ -102,6 +107,27 @@ test('what is damaged, or no such file, is refused in words; nothing is changed'
   tap('given-open');
   await waitFor(() => expect(text('given-problem')).toMatch(/^▲ .*Nothing was changed\.$/));
   expect(doc()).toBe(before);
+});
+
+test('a water is looked at, then opened as a case of its own beside what is here', async () => {
+  const here = doc();
+  const zone = { ...here.zones[0]!, name: 'A friend’s tank' };
+  await given('t', exportText(waterAlone(here, zone, 'given-1')));
+  expect(text('given-for')).toMatch(/^150 × 60 × 50 cm of water with Copper table, .*\.$/);
+  expect(screen.getByText(/^2 × Eight-channel panel, cap \d+ %, strongest at /)).toBeTruthy();
+  expect(doc()).toBe(here);
+  tap('given-take');
+  await waitFor(() => expect(navigate).toHaveBeenCalledWith('/'));
+  expect(doc()).toMatchObject({ name: 'A friend’s tank', demo: false });
+  expect(doc().zones).toHaveLength(1);
+  expect((await listCases()).map((c) => c.id)).toContain(here.id);
+});
+
+test('a water is given along as a link', async () => {
+  const Giver = () => <GiveWater desk={useDesk()} />;
+  show(Giver);
+  tap('water-link');
+  await waitFor(() => expect(text('link')).toBe('https://example.org/given#p1.code'));
 });
 
 test('a plate is given along as a link and a QR code', async () => {

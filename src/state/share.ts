@@ -1,7 +1,7 @@
 import { bad, good, parseObject, type Read } from '@/core/record/read';
 
 /** What a link can carry, by the letter that stands in it. */
-export const GIVEN = { p: 'plate', d: 'day', l: 'lamp', c: 'card' } as const;
+export const GIVEN = { p: 'plate', d: 'day', l: 'lamp', c: 'card', t: 'tank' } as const;
 export type GivenLetter = keyof typeof GIVEN;
 const VERSION = '1';
 /** Nobody pastes more, and nothing that is given unpacks to more, characters and bytes. */

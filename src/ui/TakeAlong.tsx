@@ -16,11 +16,13 @@ interface Props {
   caption: string;
   /** its numbers as CSV */
   csv?: () => Promise<string>;
+  /** what is read with the chart and stands before the key */
+  under?: ReactNode;
   children: ReactNode;
 }
 
 /** A chart that can be taken along: as a drawing (SVG), as a picture (PNG), its numbers as a table (CSV). */
-export function TakeAlong({ name, caption, csv, children }: Props) {
+export function TakeAlong({ name, caption, csv, under, children }: Props) {
   const paper = usePaper();
   const box = useRef<View>(null);
   const [open, setOpen] = useState(false);
@@ -36,6 +38,7 @@ export function TakeAlong({ name, caption, csv, children }: Props) {
   return (
     <View style={{ gap: space.s }}>
       <View ref={box}>{children}</View>
+      {under}
       <View
         style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s, alignItems: 'center' }}
         {...printHide}

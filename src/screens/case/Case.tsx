@@ -31,6 +31,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { GiveWater } from '../given/GiveWater';
 import { EyeCaution, SheetCautions } from '../shared/Cautions';
 import { newSpot } from '../shared/newSpot';
 
@@ -281,7 +282,8 @@ function Readings() {
 }
 
 function Cases() {
-  const { doc } = useDesk();
+  const desk = useDesk();
+  const { doc } = desk;
   const cases = useCases();
   const client = useQueryClient();
   const [message, setMessage] = useState<string | null>(null);
@@ -363,6 +365,7 @@ function Cases() {
       <View style={{ gap: space.s, flexDirection: 'row', flexWrap: 'wrap' }}>
         <Button label="Start my tank" icon={Plus} kind="filled" onPress={() => router.navigate('/start')} />
         <Button label="Export" icon={Download} onPress={exportIt} name="Export the open case as a file" />
+        <GiveWater desk={desk} />
         <Button
           label="Import"
           icon={Upload}

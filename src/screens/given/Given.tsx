@@ -4,13 +4,16 @@ import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 
 import { inHandOf, LIGHT_NAMES, readCard } from '@/core/case/card';
+import { importText } from '@/core/record/caseFile';
 import { problemLine, type Read } from '@/core/record/read';
 import { measured, MEASURES } from '@/core/record/log/measures';
 import { formatTime } from '@/core/day/clock';
 import { percent } from '@/core/shape/percent';
+import { lengthFigure, lengthWords } from '@/core/shape/units';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import type { LampKind, Levels } from '@/core/spectrum/lampKind';
 import { Strip } from '@/pieces/Strip';
+import { importFile } from '@/state/boot';
 import { setInHand } from '@/state/commands/hands';
 import { type Desk, useDesk } from '@/state/desk';
 import { giveDay } from '@/state/givenDay';
@@ -85,6 +88,7 @@ function Content({ found, desk }: { found: Found; desk: Desk }) {
   if (found.letter === 'p') return <PlateGiven text={found.text} desk={desk} />;
   if (found.letter === 'l') return <LampGiven text={found.text} desk={desk} />;
   if (found.letter === 'd') return <DayGiven text={found.text} />;
+  if (found.letter === 't') return <TankGiven text={found.text} />;
   return <CardGiven text={found.text} desk={desk} />;
 }
 
@@ -200,6 +204,54 @@ function DayGiven({ text }: { text: string }) {
         }}
         testID="given-take"
       />
+    </Section>
+  );
+}
+
+/** A whole water: it becomes a case of its own beside those that are here. */
+function TankGiven({ text }: { text: string }) {
+  const [told, setTold] = useState('');
+  const [busy, setBusy] = useState(false);
+  const read = importText(text);
+  if (!read.ok) return <Unread read={read} />;
+  const { zones, lampKinds, plates } = read.value.case;
+  const zone = zones[0]!;
+  const { lengthCm, widthCm, depthCm } = zone.tank;
+  const corals = zone.spots.filter((s) => s.need !== null).map((s) => s.name);
+  return (
+    <Section title={zone.name}>
+      <Type testID="given-for">{`${lengthFigure(lengthCm)} × ${lengthFigure(widthCm)} × ${lengthWords(depthCm)} of water${corals.length === 0 ? '' : ` with ${corals.join(', ')}`}.`}</Type>
+      {zone.groups.map((g) => {
+        const kind = lampKinds.find((k) => k.id === g.lampKindId)!;
+        const strongest = g.threads.reduce<(typeof g.threads)[number] | null>(
+          (a, t) => (a && a.strengthShare >= t.strengthShare ? a : t),
+          null,
+        );
+        const { mix = null } = strongest ?? {};
+        const levels = mix && ('plateId' in mix ? plates.find((p) => p.id === mix.plateId)!.mix : mix.own);
+        return (
+          <View key={g.id} style={{ gap: space.s }}>
+            <Type kind="label">{`${g.lamps.length} × ${kind.name}, cap ${percent(g.capShare)}${strongest ? `, strongest at ${formatTime(strongest.minute)}` : ''}`}</Type>
+            {levels && <Mixed kind={kind} mix={levels} name={`${g.name} at its strongest`} />}
+          </View>
+        );
+      })}
+      <Button
+        label="Open it as a case of its own"
+        kind="filled"
+        wide
+        disabled={busy}
+        onPress={async () => {
+          setBusy(true);
+          const done = await importFile(text);
+          setBusy(false);
+          if (done.ok) router.navigate('/');
+          else setTold(done.say);
+        }}
+        testID="given-take"
+      />
+      <Type kind="small">What lies open here stays as it is: Case goes back to it.</Type>
+      {told !== '' && <Type role="alert">{`▲ ${told}`}</Type>}
     </Section>
   );
 }

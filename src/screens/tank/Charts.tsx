@@ -311,6 +311,26 @@ export function Charts({
             zone.spots.map((s, i) => [s.name, s.xCm, s.yCm, s.depthCm, figure(s, i)]),
           )
         }
+        under={
+          <>
+            {!waiting && (state.progress !== null || (against && against.field.progress !== null)) && (
+              <FieldProgress state={state.progress !== null ? state : against!.field} />
+            )}
+            <ChartChoices
+              light={light}
+              spot={spot}
+              wide={wide}
+              part={
+                !wide && most > 1 && shown !== 'side'
+                  ? { names: partNames, chosen: parts === 1 ? 'whole' : String(part), turn }
+                  : null
+              }
+            />
+            <Type kind="small" testID="chart-basis">
+              {`${differs ? `Difference in ${unitOf(what)} against ${light.againstName}: more is +, less is − and dashed.` : `In ${unitOf(what)}, ${basisAt(cal, light.light, groups, desk.spotIndex)} (90 %).`}${suits ? ` Dotted: less than the ${suits.from}–${suits.to} wanted (rule of thumb); hatched: more.` : ''} Tap the water for any place; drag corals and lamps.`}
+            </Type>
+          </>
+        }
       >
         {kinds.map((kind) => (
           <View key={kind} style={{ gap: space.xs }}>
@@ -351,22 +371,6 @@ export function Charts({
           </View>
         ))}
       </TakeAlong>
-      {!waiting && (state.progress !== null || (against && against.field.progress !== null)) && (
-        <FieldProgress state={state.progress !== null ? state : against!.field} />
-      )}
-      <ChartChoices
-        light={light}
-        spot={spot}
-        wide={wide}
-        part={
-          !wide && most > 1 && shown !== 'side'
-            ? { names: partNames, chosen: parts === 1 ? 'whole' : String(part), turn }
-            : null
-        }
-      />
-      <Type kind="small" testID="chart-basis">
-        {`${differs ? `Difference in ${unitOf(what)} against ${light.againstName}: more is +, less is − and dashed.` : `In ${unitOf(what)}, ${basisAt(cal, light.light, groups, desk.spotIndex)} (90 %).`}${suits ? ` Dotted: less than the ${suits.from}–${suits.to} wanted (rule of thumb); hatched: more.` : ''} Tap the water for any place; drag corals and lamps.`}
-      </Type>
     </View>
   );
 }

@@ -14,6 +14,7 @@ import { listCases } from '@/store/documents';
 
 import { Given } from './given/Given';
 import { GiveWater } from './given/GiveWater';
+import { Qr } from './given/Qr';
 import { PlateDetail } from './plates/PlateDetail';
 import { doc, fill, freshPlaces, show, tap, text } from './test/kit';
 import type * as Router from './test/router';
@@ -121,6 +122,20 @@ test('a water is looked at, then opened as a case of its own beside what is here
   expect(doc()).toMatchObject({ name: 'A friend’s tank', demo: false });
   expect(doc().zones).toHaveLength(1);
   expect((await listCases()).map((c) => c.id)).toContain(here.id);
+});
+
+test('a dense code says so, and a text that no code holds', () => {
+  const show_ = (length: number) => show(() => <Qr text={'x'.repeat(length)} width={320} name="The code" />);
+  const few = show_(400);
+  expect(screen.queryByText(/Its squares are small/)).toBeNull();
+  few.unmount();
+  const many = show_(2600);
+  expect(screen.getByRole('img', { name: 'The code' })).toBeTruthy();
+  expect(screen.getByText(/Its squares are small/)).toBeTruthy();
+  many.unmount();
+  show_(3000);
+  expect(screen.queryByTestId('qr')).toBeNull();
+  expect(screen.getByText('It is too long for a QR code: use the link.')).toBeTruthy();
 });
 
 test('a water is given along as a link', async () => {

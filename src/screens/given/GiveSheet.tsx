@@ -12,8 +12,6 @@ import { Qr } from './Qr';
 
 /** Longer links than this are taken by few programs. Mark: rule of thumb. */
 const LONG = 8000;
-/** Codes of more letters than this have squares that few cameras tell apart on a phone's screen. Mark: rule of thumb. */
-const DENSE = 1500;
 
 /** Something to give along as a link that carries all of it, or as a code for another device's camera. */
 export function GiveSheet({ given, name, onClose }: { given: Given; name: string; onClose: () => void }) {
@@ -54,9 +52,6 @@ export function GiveSheet({ given, name, onClose }: { given: Given; name: string
             </Type>
           )}
           <Qr text={link} width={Math.min(page.side, 320)} name={`The link to this ${what} as a QR code`} />
-          {link.length > DENSE && link.length <= LONG && (
-            <Type kind="small">Its squares are small: where a camera does not read it, use the link.</Type>
-          )}
           {link.length > LONG && (
             <Type kind="small">It is long: some programs cut such links. A file is safer.</Type>
           )}

@@ -3,10 +3,16 @@ import { useMemo } from 'react';
 import { View } from 'react-native';
 import Svg, { Path, Rect } from 'react-native-svg';
 
+import { space } from '@/ui/theme';
+import { Type } from '@/ui/Type';
+
 /** Cells kept free around it. Mark: standard (ISO/IEC 18004). */
 const QUIET = 4;
 
-/** A text as a QR code, dark on light on any paper; nothing where it is longer than one holds. */
+/** Codes of more letters than this have squares that few cameras tell apart on a phone's screen. Mark: rule of thumb. */
+const DENSE = 1500;
+
+/** A text as a QR code, dark on light on any paper; where one holds no text so long, that is said. */
 export function Qr({ text, width, name }: { text: string; width: number; name: string }) {
   const made = useMemo(() => {
     try {
@@ -24,13 +30,18 @@ export function Qr({ text, width, name }: { text: string; width: number; name: s
       return null;
     }
   }, [text]);
-  if (!made) return null;
+  if (!made) return <Type kind="small">It is too long for a QR code: use the link.</Type>;
   return (
-    <View role="img" aria-label={name} testID="qr">
-      <Svg width={width} height={width} viewBox={`0 0 ${made.side} ${made.side}`}>
-        <Rect width={made.side} height={made.side} fill="#ffffff" />
-        <Path d={made.path} fill="#000000" />
-      </Svg>
+    <View style={{ gap: space.xs }}>
+      <View role="img" aria-label={name} testID="qr">
+        <Svg width={width} height={width} viewBox={`0 0 ${made.side} ${made.side}`}>
+          <Rect width={made.side} height={made.side} fill="#ffffff" />
+          <Path d={made.path} fill="#000000" />
+        </Svg>
+      </View>
+      {text.length > DENSE && (
+        <Type kind="small">Its squares are small: where a camera does not read it, use the link.</Type>
+      )}
     </View>
   );
 }

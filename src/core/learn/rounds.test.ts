@@ -124,7 +124,8 @@ test('what the lamp does: both readings are what the right answer makes by hand,
       'It does not take the cap': (slope, top) =>
         Math.abs(top / (100 / cap) - 1) < 0.06 && Math.abs(slope / top - 0.75) < 0.06,
       'White stays dark': (slope, top) => top < 0.8 && Math.abs(slope / top - 0.75) < 0.06,
-      'It jumps from time to time and draws no ramp': (slope, top) => slope === 0 && Math.abs(top - 1) < 0.05,
+      'It jumps at each typed time and draws no ramp': (slope, top) =>
+        slope === 0 && Math.abs(top - 1) < 0.05,
     };
     expect(answers.map((a) => made[a]!(readEarly / noon, readNoon / noon))).toEqual(
       answers.map((_, i) => i === right),

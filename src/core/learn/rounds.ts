@@ -297,7 +297,7 @@ function place(random: Random): Round {
   const { three, umol, order } = pick(random, found);
   const where = three.map((i, k) => {
     const { depthCm, aside } = spots[i]!;
-    const side = aside === 0 ? 'under the middle of the lamp' : `${aside} cm to its side`;
+    const side = aside === 0 ? 'under the middle of the lamp' : `${aside} cm beside its middle`;
     return `${'ABC'[k]} ${depthCm} cm deep ${side}`;
   });
   const known = Math.floor(random() * 3);
@@ -338,7 +338,7 @@ const FAULTS: { say: string; of: (typed: Day) => Day }[] = [
     say: 'White stays dark',
     of: (d) => ({ ...d, knots: d.knots.map((k) => ({ ...k, levels: [k.levels[0]!, 0] })) }),
   },
-  { say: 'It jumps from time to time and draws no ramp', of: (d) => ({ ...d, interpolation: 'hold' }) },
+  { say: 'It jumps at each typed time and draws no ramp', of: (d) => ({ ...d, interpolation: 'hold' }) },
 ];
 
 function proof(random: Random): Round {

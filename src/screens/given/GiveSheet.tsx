@@ -28,7 +28,7 @@ export function GiveSheet({ given, name, onClose }: { given: Given; name: string
   return (
     <Sheet title={`Give ${name} along`} onClose={onClose}>
       <Type kind="small">
-        {`The link itself holds the whole ${what}; what stands after its # is not sent to any server. Whoever opens it looks at it first and then chooses whether to take it.`}
+        {`The link itself holds the whole ${what}; what stands after its # is not sent to any server. Whoever opens it looks at it first and then chooses whether to take it.${given.letter === 't' ? ' Readings, log, hours at home and notes stay here.' : ''}`}
       </Type>
       {link !== null && (
         <>

@@ -220,7 +220,14 @@ function TankGiven({ text }: { text: string }) {
   const corals = zone.spots.filter((s) => s.need !== null).map((s) => s.name);
   return (
     <Section title={zone.name}>
-      <Type testID="given-for">{`${lengthFigure(lengthCm)} × ${lengthFigure(widthCm)} × ${lengthWords(depthCm)} of water${corals.length === 0 ? '' : ` with ${corals.join(', ')}`}.`}</Type>
+      <Type testID="given-for">{`${lengthFigure(lengthCm)} × ${lengthFigure(widthCm)} × ${lengthWords(depthCm)} of water${corals.length === 0 ? '' : ` with ${corals.join(', ')}`}.${
+        zones.length === 1
+          ? ''
+          : ` It comes with ${zones
+              .slice(1)
+              .map((z) => z.name)
+              .join(', ')}.`
+      }`}</Type>
       {zone.groups.map((g) => {
         const kind = lampKinds.find((k) => k.id === g.lampKindId)!;
         const strongest = g.threads.reduce<(typeof g.threads)[number] | null>(

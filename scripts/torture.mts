@@ -107,6 +107,8 @@ for (let i = 0; i < kills; i += 1) {
     page = await opened();
   } else if (way === 'crash') {
     await page.goto('chrome://crash').catch(() => undefined);
+    // what crashed is closed, or its renderers add up
+    await page.close().catch(() => undefined);
     page = await opened();
   } else if (way === 'reload') await page.reload();
   else if (way === 'close') {

@@ -349,7 +349,7 @@ test('a smaller tank keeps its spots in the water; a lamp without a channel forg
 });
 
 test('a stale tab stops writing; a failed write keeps the change and is tried again', async () => {
-  const spy = jest.spyOn(storage, 'setMany').mockRejectedValueOnce(new Error('quota'));
+  const spy = jest.spyOn(storage, 'setMany').mockRejectedValue(new Error('quota'));
   run(setCap(GROUP, 0.4));
   await flush();
   expect(state().save).toMatchObject({ kind: 'failed', full: true });

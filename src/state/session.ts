@@ -13,13 +13,10 @@ import {
   revisionOf,
   saveCase,
 } from '@/store/documents';
-import type { WayBack } from '@/store/undo';
+import { loadUndo, statesBack, undoText, type WayBack, wayBack } from '@/store/undo';
 
 import type { Command } from './commands/edit';
 import { hearOthers, tellOthers } from './others';
-
-/** What undo over a reload needs; it comes when there is something to undo. */
-export const undoStore = () => import('@/store/undo');
 
 /** Undo reaches this many commands back. */
 const LONGEST_HISTORY = 100;
@@ -125,6 +122,7 @@ class OpenCase {
         this.left ? null : (this.stored?.bundle ?? null),
         this.follows(),
         revision,
+        undoText(revision, this.waysBack(bundle)),
       );
       this.inFlight = null;
       if (saved.is === 'overtaken' && (await this.merge(bundle))) continue;
@@ -139,7 +137,6 @@ class OpenCase {
       this.stored = { bundle, revision };
       tellOthers({ caseId: this.id, revision });
       this.dropWords();
-      await this.keepUndo(bundle, revision).catch(() => undefined);
     }
     this.tell({ kind: 'saved' });
   }
@@ -187,28 +184,22 @@ class OpenCase {
   /** ways back that are known already, by the step and what came of it */
   private readonly ways = new WeakMap<CaseBundle, { before: CaseBundle; way: WayBack }>();
 
-  /** Undo is to reach back over a reload: what it needs is kept beside what is stored. */
-  private async keepUndo(bundle: CaseBundle, revision: Revision): Promise<void> {
-    const { saveUndo, wayBack } = await undoStore();
-    const { past, bundle: present } = getState();
-    if (!this.isOpen || present !== bundle) return;
-    const steps = past.slice(-LONGEST_KEPT);
-    const kept: WayBack[] = [];
-    for (const [i, { name, before }] of steps.entries()) {
+  /** Undo is to reach back over a reload: how to come from each of the latest states to the one before it. */
+  private waysBack(bundle: CaseBundle): WayBack[] {
+    const steps = getState().past.slice(-LONGEST_KEPT);
+    return steps.map(({ name, before }, i) => {
       const after = steps[i + 1]?.before ?? bundle;
       let known = this.ways.get(after);
       if (known?.before !== before) {
         known = { before, way: wayBack(name, after, before) };
         this.ways.set(after, known);
       }
-      kept.push(known.way);
-    }
-    await saveUndo(this.id, revision, kept);
+      return known.way;
+    });
   }
 
   /** Takes up the way back that was kept with what was opened; what was done meanwhile stays on top of it. */
   async restoreUndo(bundle: CaseBundle, revision: Revision): Promise<void> {
-    const { loadUndo, statesBack } = await undoStore();
     const steps = await loadUndo(this.id, revision);
     if (steps.length === 0) return;
     const sound = (before: CaseBundle, after: CaseBundle) => problemOf(before, after) === null;

@@ -114,3 +114,20 @@ test('it goes with its case, and its oldest steps go where it grows too long', a
   await removeCase('demo');
   expect(await storage.getItem(undoKey('demo'))).toBeNull();
 });
+
+test('it is written with what it leads back from; where there is no room for both, the case goes first', async () => {
+  run(setCap(GROUP, 0.5));
+  await flush();
+  expect(await storage.getItem(undoKey('demo'))).toContain('0.8');
+  const spy = jest.spyOn(storage, 'setMany').mockRejectedValueOnce(new Error('quota'));
+  run(setCap(GROUP, 0.4));
+  await flush();
+  spy.mockRestore();
+  expect(state().save.kind).toBe('saved');
+  expect(await storage.getItem(undoKey('demo'))).toBeNull();
+  closeSession();
+  await openCase('demo');
+  await settled();
+  expect(cap()).toBe(0.4);
+  expect(state().past).toEqual([]);
+});

@@ -182,12 +182,14 @@ export type Follows = readonly (Revision | null)[];
 /**
  * Writes the changed parts of a case and its new revision in one transaction, on top of what it may follow only.
  * @param before what is stored, so that only what differs is written; null = everything is
+ * @param undo its way back, written with it; where there is no room for that, it goes without any
  */
 export async function saveCase(
   bundle: CaseBundle,
   before: CaseBundle | null,
   follows: Follows,
   revision: Revision = newRevision(),
+  undo: string | null = null,
 ): Promise<Saved> {
   const { id } = bundle.case;
   const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
@@ -202,10 +204,13 @@ export async function saveCase(
       set: {
         ...Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
         [revisionKey(id)]: revision,
+        ...(undo === null ? {} : { [undoKey(id)]: undo }),
       },
+      remove: undo === null ? [undoKey(id)] : [],
       value: true,
     };
   });
+  if (!result.ok && result.full && undo !== null) return saveCase(bundle, before, follows, revision);
   if (!result.ok) return { is: 'refused', full: result.full, message: result.message };
   return result.value ? { is: 'saved', revision } : { is: 'overtaken' };
 }

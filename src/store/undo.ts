@@ -6,7 +6,6 @@ import * as v from 'valibot';
 import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
 
 import { type Revision, undoKey } from './documents';
-import { written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
 /** The way back takes at most so many characters; what is oldest is forgotten first. */
@@ -41,8 +40,14 @@ const stored = v.object({
 function bothAsStored(a: unknown, b: unknown): [unknown, unknown] {
   if (a === b) return [a, b];
   if (Array.isArray(a) && Array.isArray(b)) {
-    const pairs = Array.from({ length: Math.max(a.length, b.length) }, (_, i) => bothAsStored(a[i], b[i]));
-    return [pairs.slice(0, a.length).map((p) => p[0]), pairs.slice(0, b.length).map((p) => p[1])];
+    const [x, y]: [unknown[], unknown[]] = [[...a], [...b]];
+    for (let i = 0; i < Math.max(a.length, b.length); i += 1) {
+      if (a[i] === b[i]) continue;
+      const [p, q] = bothAsStored(a[i], b[i]);
+      if (i < x.length) x[i] = p;
+      if (i < y.length) y[i] = q;
+    }
+    return [x, y];
   }
   if (isRecord(a) && isRecord(b)) {
     const [x, y]: [Record<string, unknown>, Record<string, unknown>] = [{}, {}];
@@ -96,17 +101,14 @@ export function statesBack(
   return out;
 }
 
-/** Keeps the way back from what is stored under a revision; without room there is none. */
-export async function saveUndo(caseId: string, revision: Revision, steps: readonly WayBack[]): Promise<void> {
+/** The way back from what is stored under a revision, as it is kept beside it; the oldest steps go where it grows too long. */
+export function undoText(revision: Revision, steps: readonly WayBack[]): string {
   const texts = steps.map((s) => JSON.stringify(s));
   let length = 0;
   let from = texts.length;
   while (from > 0 && (length += texts[from - 1]!.length) <= LONGEST_TEXT) from -= 1;
   const head = JSON.stringify({ revision, versions: versions() }).slice(0, -1);
-  await written([], () => ({
-    set: { [undoKey(caseId)]: `${head},"steps":[${texts.slice(from).join()}]}` },
-    value: null,
-  }));
+  return `${head},"steps":[${texts.slice(from).join()}]}`;
 }
 
 /** The way back from a revision; none where it is of another one, or cannot be read. */

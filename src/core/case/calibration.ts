@@ -216,7 +216,7 @@ export interface Part {
   byBeam: number;
   byPane: number;
   byFloor: number;
-  /** what of it each hung lamp gives, by `lampKey` */
+  /** what of it each hung lamp of its group gives, by `lampKey`; in one order for all channels */
   lamps: readonly { key: string; par: number; byHeight: number; byLean: Lean<number> }[];
   /** where it falls; null where nothing is known of places */
   at: SpotPlace | null;
@@ -294,22 +294,20 @@ export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
       node += 1;
       return near ? sum * near.weights[node]! : 0;
     }
-    let total = 0;
-    for (const part of parts) {
-      if (p.what === 'yellow') total += part.byYellow;
-      else if (p.what === 'panes') total += part.byPane;
-      else if (p.what === 'floor') total += part.byFloor;
-      else if (p.groupId !== part.groupId) continue;
-      else if (p.what === 'beam') total += part.byBeam;
-      else if (p.what === 'gain') total += p.channelId === part.channelId ? part.par : 0;
-      else {
-        const key = lampKey(p.groupId, p.lampId);
-        for (const l of part.lamps) if (l.key === key) total += lampSlope(p.what, l);
-      }
-    }
-    return total;
+    if (p.what === 'yellow') return total(parts, (part) => part.byYellow);
+    if (p.what === 'panes') return total(parts, (part) => part.byPane);
+    if (p.what === 'floor') return total(parts, (part) => part.byFloor);
+    const own = parts.filter((part) => part.groupId === p.groupId);
+    if (p.what === 'beam') return total(own, (part) => part.byBeam);
+    if (p.what === 'gain') return total(own, (part) => (part.channelId === p.channelId ? part.par : 0));
+    const { what } = p;
+    const key = lampKey(p.groupId, p.lampId);
+    const at = own[0]?.lamps.findIndex((l) => l.key === key) ?? -1;
+    return at < 0 ? 0 : total(own, (part) => lampSlope(what, part.lamps[at]!));
   });
 }
+const total = (parts: readonly Part[], of: (part: Part) => number): number =>
+  parts.reduce((sum, part) => sum + of(part), 0);
 
 /**
  * Covariance of sums of parts, each as a share of itself; 0 for no light. Light of lamps that no parameter speaks of is as doubtful as

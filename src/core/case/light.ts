@@ -176,27 +176,31 @@ export const partsOf = (
   levels: readonly (readonly number[])[],
   spot: number,
 ): Part[] =>
-  groups.flatMap((g, i) =>
-    g.lampKind.channels.map((c, k): Part => ({
-      groupId: g.groupId,
-      channelId: c.id,
-      par: levels[i]![k]! * light.par[i]![spot]![k]!,
-      byYellow: levels[i]![k]! * light.byYellow[i]![spot]![k]!,
-      byBeam: levels[i]![k]! * light.byBeam[i]![spot]![k]!,
-      byPane: levels[i]![k]! * light.byPane[i]![spot]![k]!,
-      byFloor: levels[i]![k]! * light.byFloor[i]![spot]![k]!,
-      lamps: g.lamps.map((l, n) => ({
-        key: lampKey(g.groupId, l.id),
-        par: levels[i]![k]! * light.lampPar[i]![n]![spot]![k]!,
-        byHeight: levels[i]![k]! * light.byHeight[i]![n]![spot]![k]!,
-        byLean: {
-          right: levels[i]![k]! * light.byLean.right[i]![n]![spot]![k]!,
-          back: levels[i]![k]! * light.byLean.back[i]![n]![spot]![k]!,
-        },
-      })),
-      at: light.at[spot] ?? null,
-    })),
-  );
+  groups.flatMap((g, i) => {
+    const keys = g.lamps.map((l) => lampKey(g.groupId, l.id));
+    return g.lampKind.channels.map((c, k): Part => {
+      const level = levels[i]![k]!;
+      return {
+        groupId: g.groupId,
+        channelId: c.id,
+        par: level * light.par[i]![spot]![k]!,
+        byYellow: level * light.byYellow[i]![spot]![k]!,
+        byBeam: level * light.byBeam[i]![spot]![k]!,
+        byPane: level * light.byPane[i]![spot]![k]!,
+        byFloor: level * light.byFloor[i]![spot]![k]!,
+        lamps: keys.map((key, n) => ({
+          key,
+          par: level * light.lampPar[i]![n]![spot]![k]!,
+          byHeight: level * light.byHeight[i]![n]![spot]![k]!,
+          byLean: {
+            right: level * light.byLean.right[i]![n]![spot]![k]!,
+            back: level * light.byLean.back[i]![n]![spot]![k]!,
+          },
+        })),
+        at: light.at[spot] ?? null,
+      };
+    });
+  });
 
 /** Light as corals take it at a spot, by channel. */
 export const takenParts = (

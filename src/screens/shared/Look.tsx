@@ -1,5 +1,5 @@
 import { dequal } from 'dequal';
-import { useMemo, useRef, useState } from 'react';
+import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Gesture } from 'react-native-gesture-handler';
 
@@ -177,11 +177,14 @@ export function Look({
   const { doc, zone } = of.desk;
   const height = lookHeight(width);
   const { scene, colours, looker, look } = seen;
-  const words = useMemo(
-    () => (live ? '' : seenWords(of, seen.white, seen.degree)),
+  const tell = useMemo(
+    () => (live ? null : { of, white: seen.white, degree: seen.degree }),
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [live, of.desk, of.light, seen.white, seen.degree],
   );
+  // a sentence for each of eighty corals holds up neither the picture nor what is being stored
+  const told = useDeferredValue(tell, null);
+  const words = useMemo(() => (told ? seenWords(told.of, told.white, told.degree) : ''), [told]);
   const undescribed = zone.spots.filter((s) => shapeOf(doc, s) && !formOf(doc, s)).length;
   const name = `The tank ${at}${beside ? `, beside it the same under ${beside.name}` : ''}, ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}. ${words}`;
   const pick = (id: string | null) => id !== null && changeSettings({ spotId: id });

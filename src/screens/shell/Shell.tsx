@@ -11,7 +11,7 @@ import { closeFinding, find, showKeys, useFinding } from '@/state/finding';
 import { askAhead } from '@/state/light';
 import { warmUp } from '@/state/lights';
 import { keepOffline } from '@/state/offline';
-import { redo, undo, undoStore, useSession } from '@/state/session';
+import { redo, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
@@ -30,7 +30,6 @@ import { followUnits } from './units';
 // what could not be stored is in this page alone
 watchForStaleParts(() => !['failed', 'stale'].includes(useSession.getState().save.kind));
 later(pageHeads);
-later(undoStore);
 warmUp();
 followUnits();
 /** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */

@@ -19,6 +19,7 @@ import { CarryPage } from './day/Carry';
 import { Day } from './day/Day';
 import { FitPage } from './day/Fit';
 import { Patterns } from './day/Patterns';
+import { Schools } from './day/schools/Schools';
 import { LampSheet } from './sheet/LampSheet';
 import { Today } from './today/Today';
 import {
@@ -884,4 +885,65 @@ test('Today names an interlude that is still to come, and one that runs', async 
   await waitFor(() => expect(text('interlude-now')).toBe('Interlude 20:00-21:00: Late light.'));
   run(930);
   expect(text('interlude-now')).toMatch(/^Interlude until 16:30: Late light at 50 %/);
+});
+
+describe('Where keepers disagree', () => {
+  const ready = (school: string) =>
+    waitFor(() => expect(screen.getByTestId(`try-${school}`).getAttribute('aria-disabled')).not.toBe('true'));
+
+  test('schools stand beside each other at the same light; what is not proven is said; one is tried', async () => {
+    show(Schools);
+    await ready('blue');
+    expect(text('schools-asked')).toMatch(
+      /^Mostly blue, or white\? Every way with as much light a day as now, 6\.0 mol, at Copper table\.$/,
+    );
+    const row = (name: string) =>
+      within(screen.getByRole('rowheader', { name }).parentElement!)
+        .getAllByRole('cell')
+        .map((c) => parseFloat(c.textContent!));
+    // of the same light corals take more of blue; it looks darker
+    const taken = row('Light a day as corals take it');
+    expect(taken[0]).toBeGreaterThan(taken[2]!);
+    const lux = row('How bright it looks at its peak');
+    expect(lux[0]).toBeLessThan(lux[2]!);
+    // what does not differ is said once
+    expect(text('alike')).toMatch(/^Alike in all: peak 250 µmol, lit 11 h 30 min/);
+    expect(screen.queryByRole('rowheader', { name: 'Peak' })).toBeNull();
+    expect(text('unproven')).toMatch(/grows better under mostly blue/);
+    tap('try-blue');
+    const [made] = doc().zones[0]!.experiments!.slice(-1);
+    expect(made).toMatchObject({ name: 'Mostly blue, or white?', measure: 'chroma', phases: 'AB' });
+    expect(made!.change).toMatch(/^Mostly blue in place of the present day/);
+    const kept = doc().days!.find((d) => d.name === 'Mostly blue')!;
+    expect(kept.threads).toHaveLength(group().threads.length);
+    expect(navigate).toHaveBeenLastCalledWith({ pathname: '/experiments', params: { of: made!.id } });
+    // one step of history takes back both
+    act(() => undo());
+    expect(doc().zones[0]!.experiments?.some((e) => e.id === made!.id)).not.toBe(true);
+    expect(doc().days?.some((d) => d.name === 'Mostly blue')).not.toBe(true);
+  });
+
+  test('a question by its address; nothing proven is said as that; a day is taken and then is the one there is', async () => {
+    routeAt('/schools', { ask: 'pause' });
+    show(Schools);
+    await ready('rest');
+    expect(text('proven')).toBe('Nothing that is known here.');
+    tap('take-rest');
+    expect(navigate).toHaveBeenLastCalledWith({ pathname: '/day', params: { took: 'White pauses' } });
+    await waitFor(() =>
+      expect(screen.getByTestId('school-rest').textContent).toMatch(/It is the day you have\./),
+    );
+    expect(screen.queryByTestId('try-rest')).toBeNull();
+  });
+
+  test('a dark day, and days that cannot be computed, are said', async () => {
+    edit(onGroup((g) => ({ ...g, threads: [] })));
+    const first = show(Schools);
+    await waitFor(() => expect(screen.getByText(/The drafted day is dark/)).toBeTruthy());
+    first.unmount();
+    worker.disputes = () => Promise.reject(new Error('the worker stopped'));
+    edit(onGroup((g) => ({ ...g, threads: demo().case.zones[0]!.groups[0]!.threads })));
+    show(Schools);
+    await waitFor(() => expect(screen.getByText(/could not be computed: the worker stopped/)).toBeTruthy());
+  });
 });

@@ -37,6 +37,7 @@ export const Prove = part(async () => (await import('./lampside/part')).Prove);
 export const Readings = part(async () => (await import('./readings/part')).Readings);
 export const Rescue = part(async () => (await import('./ease/part')).Rescue);
 export const LampSheet = part(async () => (await import('./sheet/LampSheet')).LampSheet);
+export const Schools = part(async () => (await import('./day/part')).Schools);
 export const Sizing = part(async () => (await import('./algae/part')).Sizing);
 export const SwapPage = part(async () => (await import('./tank/part')).SwapPage);
 export const Tank = part(async () => (await import('./tank/part')).Tank);

@@ -2,6 +2,7 @@ import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react';
 
 import type { CarriedDay, CarryTarget, ForeignDay } from '@/core/case/carryDay';
+import type { DisputeAnswer } from '@/core/case/disputes';
 import type { Doable } from '@/core/case/doable';
 import type { PatternAnswer, PatternsInput } from '@/core/case/patterns';
 import type { FitAnswer, FitAsk } from '@/core/controller/answers';
@@ -143,18 +144,24 @@ export function useLampFor() {
   return { ...rest, found, look };
 }
 
-/** Every pattern's day for a group, from the worker; what was there stands until the new ones are. */
-export function usePatterns(input: PatternsInput | null): {
-  days: PatternAnswer[] | null;
+export interface Shaped<T> {
+  days: T[] | null;
   error: string | null;
   /** they still are those of what was asked before */
   stale: boolean;
-} {
+}
+
+/** Days for a group, from the worker; what was there stands until the new ones are. */
+function useShaped<T>(
+  what: string,
+  input: PatternsInput | null,
+  ask: (input: PatternsInput, onProgress: () => boolean) => Promise<T[]>,
+): Shaped<T> {
   const query = useQuery({
-    queryKey: ['patterns', input],
+    queryKey: [what, input],
     queryFn: async ({ signal }) => ({
       kind: input!.kind,
-      days: await reckoner().patterns(input!, () => !signal.aborted),
+      days: await ask(input!, () => !signal.aborted),
     }),
     enabled: input !== null,
     placeholderData: keepPreviousData,
@@ -167,3 +174,11 @@ export function usePatterns(input: PatternsInput | null): {
     stale: query.isPlaceholderData,
   };
 }
+
+/** Every pattern's day. */
+export const usePatterns = (input: PatternsInput | null): Shaped<PatternAnswer> =>
+  useShaped('patterns', input, (i, go) => reckoner().patterns(i, go));
+
+/** Every school's day, of each question that keepers disagree on. */
+export const useDisputes = (input: PatternsInput | null): Shaped<DisputeAnswer> =>
+  useShaped('disputes', input, (i, go) => reckoner().disputes(i, go));

@@ -2,6 +2,7 @@ import { type AtPlace, atPlace } from '@/core/case/atPlace';
 import { calibrateSteps } from '@/core/case/calibrate';
 import { type CarriedDay, carryDay, type CarryTarget, type ForeignDay } from '@/core/case/carryDay';
 import type { Calibration } from '@/core/case/calibration';
+import { type DisputeAnswer, disputeSteps } from '@/core/case/disputes';
 import { type Doable, doableSteps } from '@/core/case/doable';
 import { type PatternAnswer, type PatternsInput, patternSteps } from '@/core/case/patterns';
 import { rigKey, rigOf } from '@/core/case/lit';
@@ -253,6 +254,9 @@ export const service = {
   },
   patterns: (input: PatternsInput, onProgress: Progress): Promise<PatternAnswer[]> =>
     walked(patternSteps(input), onProgress),
+  /** days of the schools that keepers disagree on */
+  disputes: (input: PatternsInput, onProgress: Progress): Promise<DisputeAnswer[]> =>
+    walked(disputeSteps(input), onProgress),
   /** days with the present light that a controller can run */
   doable: (
     input: Omit<PatternsInput, 'wantedDli' | 'present'>,

@@ -66,7 +66,7 @@ const ONE_DAY = 0.01;
 const COMPARE_MIN = 5;
 
 /** Whether two days of a lamp are the same light at all times. */
-function sameDay(a: Day, b: Day): boolean {
+export function sameDay(a: Day, b: Day): boolean {
   let [apart, all] = [0, 0];
   for (let m = 0; m < DAY_MINUTES; m += COMPARE_MIN) {
     const [x, y] = [levelsAt(a, m), levelsAt(b, m)];
@@ -192,6 +192,32 @@ function shapeLayout(shape: Shape, { kind, home: at, lit }: PatternInput): Layou
         : shape.corners(0, home).map(([m, s, turn]): Corner => [(m * span) / shortest, s, turn]);
   const corners = held(made);
   return { cornersOf: () => corners, startOf: () => lit.fromMinute, usual: 0, longest: null };
+}
+
+/** The hours and slopes of a day as it is, for one mix: corners at its threads, as high as their light. */
+function presentLayout(
+  present: readonly ResolvedThread[],
+  turn: keyof MixTurns,
+  input: PatternInput,
+): Layout {
+  const light = present.map((t) => input.dliOf([t], 1));
+  const most = Math.max(...light);
+  const start = present[0]!.minute;
+  const corners = present.map((t, i): Corner => [wrapMinute(t.minute - start), light[i]! / most, turn]);
+  return { cornersOf: () => corners, startOf: () => start, usual: 0, longest: null };
+}
+
+/** The day as it is with its mix turned, for the wanted light; its hours and slopes stay. */
+export function turnedDay(
+  turn: keyof MixTurns,
+  present: readonly ResolvedThread[],
+  input: PatternInput,
+): PatternDay {
+  const none = { threads: [], capShare: input.capShare, dli: 0, gave: [] };
+  if (!present.some((t) => input.dliOf([t], 1) > 0)) return { ...none, reason: 'the present day is dark' };
+  if (!dims(input.kind))
+    return { ...none, reason: 'its circuits cannot be dimmed, so another colour is another light' };
+  return dimmedDay(presentLayout(present, turn, input), input);
 }
 
 /** Steps of this length stand for a slope on lamps that hold their values. Mark: rule of thumb. */

@@ -26,6 +26,11 @@ const LINKS = [
     about: 'said in hours and light, shaped in several ways; move the beauty, keep the dose',
   },
   {
+    href: '/schools',
+    label: 'Where keepers disagree',
+    about: 'blue or white, long or short, dawn or none: at the same light, with what is proven',
+  },
+  {
     href: '/around',
     label: 'Night, interludes, weather, clock',
     about: 'what acts on the day besides its threads',

@@ -5,15 +5,11 @@ import { View } from 'react-native';
 import { moveBeauty } from '@/core/case/beauty';
 import type { ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
-import { baseOf } from '@/core/case/baseOf';
 import type { PatternAnswer } from '@/core/case/patterns';
 import { patternOf } from '@/core/case/schools';
-import { ZONE_KINDS } from '@/core/record/chores';
 import { USUAL_HOME, type Window } from '@/core/record/zone';
-import { lookedAtDays } from '@/core/case/lookedAt';
 import { capital, inWords } from '@/core/shape/counts';
 import { formatTime } from '@/core/day/clock';
-import { dli } from '@/core/day/day';
 import { lampDay } from '@/core/day/thread';
 import { setZone } from '@/state/commands/waters';
 import { takeDay } from '@/state/days';
@@ -32,10 +28,10 @@ import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { spotPart } from '../shared/spotPart';
-import { useDraftLight } from '../shared/useDraftLight';
 import { mol } from '../shared/words';
 import { stepWords } from './changed';
 import { Proposal } from './Proposal';
+import { useWanted } from './useWanted';
 
 /** A day that is wanted: said in a sentence, answered by the schools, drawn over the present day. */
 export function Patterns() {
@@ -50,50 +46,16 @@ function Filled({ desk }: { desk: Desk }) {
   const { zone, spot, spotIndex, doc } = desk;
   const group = desk.group!;
   const kind = desk.lampKind!;
-  const { groups, light, error, judge } = useDraftLight(desk);
+  const { groups, light, error, judge, now, ownDli, lookedAt, home, inputFor } = useWanted(desk);
   const wish = useTyped(`wanted day ${group.id}`);
   const [typed, setTyped] = wish.of<number | null>('mol', null);
   const [lit, setLit] = wish.of<Window | null>('lit', null);
   const [school, setSchool] = wish.of<string | null>('school', null);
   const [look, setLook] = useState(desk.plate?.id ?? '');
   const ready = light !== null && spotIndex >= 0;
-  const home = zone.home ?? USUAL_HOME;
-  const lookedAt = ZONE_KINDS[zone.kind].lookedAt;
-  const index = groups.findIndex((g) => g.groupId === group.id);
-  const now = groups[index]!;
   const plates = doc.plates.filter((p) => p.lampKindId === kind.id);
-  const par = ready ? light.par[index]![spotIndex]! : null;
-  const ownDli = par ? dli(lampDay(kind, now.threads, now.day), par) : 0;
   const wanted = typed ?? ownDli;
-  const base = useMemo(
-    () => (par && baseOf(kind, now.threads, par)) ?? desk.plate?.mix ?? {},
-    [kind, now.threads, desk.plate, par],
-  );
-  const others = useMemo(
-    () =>
-      lookedAt
-        ? []
-        : lookedAtDays(
-            doc,
-            doc.zones.filter((z) => z.id !== zone.id),
-          ),
-    [lookedAt, doc, zone.id],
-  );
-
-  const {
-    days,
-    error: failed,
-    stale,
-  } = usePatterns(
-    par && wanted > 0
-      ? {
-          ...{ kind, base, home, lit: lookedAt ? lit : null, others, lookedAt, wantedDli: wanted, par },
-          capShare: now.day.capShare,
-          easingShare: now.day.easingShare,
-          present: now.threads,
-        }
-      : null,
-  );
+  const { days, error: failed, stale } = usePatterns(inputFor(wanted, lit));
   const open = days?.filter((a) => !a.isPresent) ?? [];
   // what meets the wish comes first
   const chosen =

@@ -4,3 +4,4 @@ export { CarryPage } from './Carry';
 export { Day } from './Day';
 export { FitPage } from './Fit';
 export { Patterns } from './Patterns';
+export { Schools } from './schools/Schools';

@@ -7,9 +7,8 @@ import { doseRatio, EQUAL_DOSE, resultOf, spoilers, wouldShow } from '@/core/cas
 import { type Experiment, MEASURED, measurings, phasesOf } from '@/core/record/experiment';
 import { percent } from '@/core/shape/percent';
 import { setCap } from '@/state/commands/days';
-import { removeExperiment, setExperiment } from '@/state/commands/experiments';
+import { removeExperiment, setExperiment, usualExperiment } from '@/state/commands/experiments';
 import { type Desk, useDesk } from '@/state/desk';
-import { newId } from '@/state/id';
 import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { addDays, localDate, shortDate, useNowMs, utcIso } from '@/state/time';
@@ -189,17 +188,16 @@ function New({ desk: { zone, spot }, folded }: { desk: Desk; folded: boolean }) 
   const begin = () => {
     if (name.trim() === '' || name.trim().length > 120)
       return setWrong('Ask a question, in at most 120 characters.');
-    const id = newId();
-    const made: Experiment = {
-      ...{ id, name: name.trim(), change: change.trim(), measure: 'mass', phases: 'AB', values: [] },
-      ...{ phaseDays: 42, restDays: 14, start: localDate(nowMs, zone.timeZone) },
-      fragments: Array.from({ length: 5 }, (_, i) => ({
-        ...{ id: newId(), name: `Fragment ${i + 1}`, spotId: spot?.id ?? null },
-      })),
-    };
+    const made = usualExperiment(
+      {
+        ...{ name: name.trim(), change: change.trim(), measure: 'mass' },
+        start: localDate(nowMs, zone.timeZone),
+      },
+      spot?.id ?? null,
+    );
     if (!run(setExperiment(zone.id, made))) return;
     typed.clear();
-    router.setParams({ of: id });
+    router.setParams({ of: made.id });
   };
   const fields = (
     <>
@@ -233,11 +231,22 @@ function New({ desk: { zone, spot }, folded }: { desk: Desk; folded: boolean }) 
       </Type>
     </>
   );
+  const disputed = (
+    <Button
+      label="Questions that keepers disagree on"
+      onPress={() => router.navigate('/schools' as never)}
+      testID="to-schools"
+    />
+  );
   return folded ? (
     <Fold title="Another question" testID="experiment-another">
       {fields}
+      {disputed}
     </Fold>
   ) : (
-    <Section title="A question">{fields}</Section>
+    <Section title="A question">
+      {fields}
+      {disputed}
+    </Section>
   );
 }

@@ -45,6 +45,7 @@ const BELONGS: Record<string, string> = {
   '/bench': '/case',
   '/sheet': '/day',
   '/patterns': '/day',
+  '/schools': '/day',
   '/around': '/day',
   '/fit': '/day',
   '/carry': '/day',

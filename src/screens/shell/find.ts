@@ -43,6 +43,7 @@ const PAGES: readonly (readonly [to: string, name: string, also: string])[] = [
   ['/sheet', 'Sheet to type into the lamp', 'print program enter'],
   ['/load', 'Load into simulated lamp heads', 'send device check'],
   ['/prove', 'Prove what the lamp runs', 'fault wrong check'],
+  ['/schools', 'Where keepers disagree', 'schools disputes blue white plateau dawn violet pause proven'],
   ['/patterns', 'A day as I want it', 'wanted shape dawn noon pattern beauty'],
   ['/around', 'Night, interludes, weather, clock', 'moon storm clouds daylight saving'],
   ['/fit', 'Fit the day to a controller', 'slots timer points'],

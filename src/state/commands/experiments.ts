@@ -1,5 +1,16 @@
 import type { Experiment, FragmentValue } from '@/core/record/experiment';
+
+import { newId } from '../id';
 import { type Command, keep, onZone, put } from './edit';
+
+/** Fragments, days and rest that are usual; all of it can be set afterwards. */
+export const usualExperiment = (
+  of: Pick<Experiment, 'name' | 'change' | 'measure' | 'start'>,
+  spotId: string | null,
+): Experiment => ({
+  ...{ id: newId(), phases: 'AB', values: [], phaseDays: 42, restDays: 14, ...of },
+  fragments: Array.from({ length: 5 }, (_, i) => ({ id: newId(), name: `Fragment ${i + 1}`, spotId })),
+});
 
 export const setExperiment = (zoneId: string, experiment: Experiment, merge?: string): Command =>
   onZone(`experiment ${experiment.name}`, zoneId, (z) => put((z.experiments ??= []), experiment), merge);

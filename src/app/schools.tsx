@@ -1,0 +1,1 @@
+export { Schools as default } from '@/screens/places';

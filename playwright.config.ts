@@ -23,7 +23,7 @@ const launchOptions = {
 export default defineConfig({
   testDir: './e2e',
   // waits hang on events: how long one may take says only how busy a machine may be
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 30_000 },
   // each worker has a server of its own: what lies on one's bench is nothing to the other
   workers: PORTS.length,

@@ -77,6 +77,12 @@ describe('what Mix shows', () => {
     expect(says('royal-blue').figures).toMatch(/royal blue.*usable \d+ % of PAR.*nm broad/);
     expect(says('cool-white').does).toMatch(/^Broad light/);
     expect(says('deep-red').does).toMatch(/much of it is widely held to harm/);
+    // broad light is white only with both ends: lime has neither, a blue tube one
+    const every = lampLibrary().flatMap(({ kind }) => kind.channels);
+    const does = (name: string) => whatItDoes(keptSpectrum(every.find((c) => c.name === name)!)).does;
+    expect(does('Warm white')).toMatch(/^Broad light/);
+    expect(does('Lime')).toMatch(/very bright to the eye/);
+    expect(does('Broad blue tube')).not.toMatch(/^Broad light/);
   });
 });
 

@@ -23,13 +23,20 @@ const DOES: Record<BandId, string> = {
   farRed: 'Outside PAR from 700 nm on; looks dim deep red and warms.',
 };
 
+/** Blue and red together, and blue alone, between which a broad light is a white. Mark: rule of thumb. */
+const BOTH_ENDS = 0.25;
+const MOSTLY = 0.6;
+
 /** "What this channel does": its light in figures and in words. */
 export function whatItDoes(light: Float64Array): { figures: string; does: string } {
   const f = lightFigures(light);
   const centre = centreNm(light);
   const band = BANDS.find((b) => centre < b.toNm) ?? BANDS[BANDS.length - 1]!;
   const main = BANDS.map((b) => ({ b, share: f.bandShares[b.id] })).sort((x, y) => y.share - x.share);
-  const broad = main[0]!.share < 0.5;
+  const { violet, royalBlue, blue, red } = f.bandShares;
+  const blues = violet + royalBlue + blue;
+  // white has both ends; lime has neither, and a broad blue tube has one
+  const broad = main[0]!.share < 0.5 && blues + red > BOTH_ENDS && blues < MOSTLY;
   const breadth = blueBreadthNm(light);
   const usable = usableWords(f.usableShare);
   return {

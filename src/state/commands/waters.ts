@@ -10,27 +10,44 @@ export const renameCase = (name: string): Command =>
     doc.name = name;
   });
 
-export const setZone = (
-  zoneId: string,
-  change: Partial<
-    Pick<
-      Zone,
-      | 'name'
-      | 'kind'
-      | 'tank'
-      | 'water'
-      | 'timeZone'
-      | 'carbonDate'
-      | 'rippleSlope'
-      | 'home'
-      | 'doseLimits'
-      | 'flow'
-      | 'choreDays'
-      | 'choreLater'
-    >
-  >,
-): Command =>
-  onZone('water and tank', zoneId, (z) => {
+type ZoneChange = Partial<
+  Pick<
+    Zone,
+    | 'name'
+    | 'kind'
+    | 'tank'
+    | 'water'
+    | 'timeZone'
+    | 'carbonDate'
+    | 'rippleSlope'
+    | 'home'
+    | 'doseLimits'
+    | 'flow'
+    | 'choreDays'
+    | 'choreLater'
+  >
+>;
+/** What a change is called, by the way back, where it is one thing. */
+const CHANGED: Partial<Record<keyof ZoneChange, string>> = {
+  name: 'name of the water',
+  tank: 'tank',
+  water: 'colour of the water',
+  timeZone: 'time zone',
+  carbonDate: 'day of the carbon',
+  rippleSlope: 'surface of the water',
+  home: 'hours at home',
+  doseLimits: 'limits of a colour’s dose',
+  flow: 'flow',
+  choreDays: 'upkeep',
+  choreLater: 'upkeep put off',
+};
+const nameOf = (change: ZoneChange): string => {
+  const [only, ...more] = Object.keys(change) as (keyof ZoneChange)[];
+  return (more.length === 0 && only && CHANGED[only]) || 'water and tank';
+};
+
+export const setZone = (zoneId: string, change: ZoneChange): Command =>
+  onZone(nameOf(change), zoneId, (z) => {
     Object.assign(z, change);
     // a smaller tank keeps its spots in the water
     for (const s of z.spots) {

@@ -947,3 +947,23 @@ describe('Where keepers disagree', () => {
     await waitFor(() => expect(screen.getByText(/could not be computed: the worker stopped/)).toBeTruthy());
   });
 });
+
+test('the day is taken along as a table: µmol at the coral and every channel, each quarter of an hour', async () => {
+  show(Day);
+  await waitFor(() => expect(text('day-figures')).toMatch(/mol/));
+  if (!screen.queryByTestId('take-day')) tap('day-more');
+  tap('take-day');
+  press('Numbers of day as CSV');
+  const [head, ...rows] = (await offered('day.csv')).trim().split(/\r?\n/);
+  expect(head).toMatch(/^time,PAR at Copper table \(µmol m⁻² s⁻¹\),.*\(% of full\)/);
+  expect(rows).toHaveLength(96);
+  const at = (time: string) =>
+    rows
+      .find((r) => r.startsWith(`${time},`))!
+      .split(',')
+      .slice(1)
+      .map(Number);
+  expect(at('00:00').every((v) => v === 0)).toBe(true);
+  expect(at('14:00')[0]).toBeGreaterThan(100);
+  expect(at('14:00')).toHaveLength(1 + demo().case.lampKinds[0]!.channels.length);
+});

@@ -455,6 +455,25 @@ describe('Compare', () => {
     expect(row('Beyond its use').textContent).toMatch(/mol/);
   });
 
+  test('a lamp is set as near the mix as it can, or with everything full, by its address', async () => {
+    routeAt('/', { with: 'plate.demo-noon,lamp.lib-nine' });
+    show(Compare);
+    expect(text('as-1')).toBe('everything full');
+    const violet = () =>
+      screen
+        .getAllByRole('row')
+        .find((r) => r.textContent!.startsWith('green'))!
+        .textContent!.replace(/^green, µmol · mol/, '');
+    const full = violet();
+    tap('near-1');
+    expect(routeParams().with).toBe('plate.demo-noon,near.lib-nine');
+    await waitFor(() => expect(text('as-1')).toMatch(/^as near Reading noon as it can, match \d+ %$/));
+    expect(violet()).not.toBe(full);
+    tap('near-1');
+    expect(text('as-1')).toBe('everything full');
+    expect(violet()).toBe(full);
+  });
+
   test('what is gone is left out; four fill the page; hours are checked', () => {
     routeAt('/', { with: 'plate.gone,lamp.lib-nine,lamp.lib-nine-half,lamp.lib-tint,lamp.lib-balance' });
     show(Compare);

@@ -55,3 +55,12 @@ test('a skill is chosen by its name, and the weakest is asked next', () => {
   press('Practise Lux and PAR');
   expect(text('practice-ask')).toMatch(/^A lux meter shows \d+/);
 });
+
+test('a coral of one’s own is seen under each of the lights that are asked about', () => {
+  changeSettings({ practised: {} });
+  show(Practice);
+  press('Practise PAR by eye');
+  expect(screen.getAllByRole('img', { name: /^Copper table under / })).toHaveLength(
+    screen.getAllByRole('img', { name: /^Spectrum of / }).length,
+  );
+});

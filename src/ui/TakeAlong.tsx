@@ -1,4 +1,4 @@
-import { type ReactNode, useRef, useState } from 'react';
+import { type ReactNode, type RefObject, useRef, useState } from 'react';
 import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 
@@ -22,9 +22,25 @@ interface Props {
 }
 
 /** A chart that can be taken along: as a drawing (SVG), as a picture (PNG), its numbers as a table (CSV). */
-export function TakeAlong({ name, caption, csv, under, children }: Props) {
-  const paper = usePaper();
+export function TakeAlong({ under, children, ...of }: Props) {
   const box = useRef<View>(null);
+  return (
+    <View style={{ gap: space.s }}>
+      <View ref={box}>{children}</View>
+      {under}
+      <TakeKeys box={box} {...of} />
+    </View>
+  );
+}
+
+/** The keys of it alone, for a chart that stands elsewhere. */
+export function TakeKeys({
+  box,
+  name,
+  caption,
+  csv,
+}: Omit<Props, 'under' | 'children'> & { box: RefObject<View | null> }) {
+  const paper = usePaper();
   const [open, setOpen] = useState(false);
   const [told, setTold] = useState('');
   const drawn = () => chartSvg(box.current as unknown as Element, caption, paper);
@@ -36,40 +52,36 @@ export function TakeAlong({ name, caption, csv, under, children }: Props) {
     else setTold('The browser makes no picture of it.');
   };
   return (
-    <View style={{ gap: space.s }}>
-      <View ref={box}>{children}</View>
-      {under}
-      <View
-        style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s, alignItems: 'center' }}
-        {...printHide}
-      >
-        <Button
-          label="Take along"
-          name={`Take along: ${name}`}
-          icon={Download}
-          kind="plain"
-          onPress={() => setOpen(!open)}
-          testID={`take-${name}`}
-        />
-        {open && (
-          <>
-            <Button label="SVG" name={`${name} as SVG`} onPress={() => void take('svg')} />
-            <Button label="PNG" name={`${name} as PNG`} onPress={() => void take('png')} />
-            {csv && (
-              <Button
-                label="CSV"
-                name={`Numbers of ${name} as CSV`}
-                onPress={async () => download(`${name}.csv`, await csv(), 'text/csv')}
-              />
-            )}
-          </>
-        )}
-        {told !== '' && (
-          <Type kind="small" role="alert">
-            {told}
-          </Type>
-        )}
-      </View>
+    <View
+      style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s, alignItems: 'center' }}
+      {...printHide}
+    >
+      <Button
+        label="Take along"
+        name={`Take along: ${name}`}
+        icon={Download}
+        kind="plain"
+        onPress={() => setOpen(!open)}
+        testID={`take-${name}`}
+      />
+      {open && (
+        <>
+          <Button label="SVG" name={`${name} as SVG`} onPress={() => void take('svg')} />
+          <Button label="PNG" name={`${name} as PNG`} onPress={() => void take('png')} />
+          {csv && (
+            <Button
+              label="CSV"
+              name={`Numbers of ${name} as CSV`}
+              onPress={async () => download(`${name}.csv`, await csv(), 'text/csv')}
+            />
+          )}
+        </>
+      )}
+      {told !== '' && (
+        <Type kind="small" role="alert">
+          {told}
+        </Type>
+      )}
     </View>
   );
 }

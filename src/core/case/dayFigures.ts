@@ -188,11 +188,13 @@ function whiteMinute(light: ZoneLight, groups: readonly LitGroup[], spot: number
   return all > 1e-6 ? ((Math.atan2(y, x) / (2 * Math.PI)) * 1440 + 1440) % 1440 : null;
 }
 
+/** @param used as of `responseOf`: what its tenant is used to narrows how it answers */
 export function dayFigures(
   light: ZoneLight,
   groups: readonly LitGroup[],
   spot: number,
   need: NeedId | null,
+  used: { rangeMiddleUmol: number | null; peak: number | null } = { rangeMiddleUmol: null, peak: null },
 ): DayFigures {
   const { dli, peak, peakMinute } = dayAt(light, groups, spot);
   return {
@@ -201,7 +203,7 @@ export function dayFigures(
     peak,
     peakMinute,
     litHours: zoneLitHours(groups),
-    response: responseOf(light, groups, spot, need, null),
+    response: responseOf(light, groups, spot, need, used.rangeMiddleUmol, used.peak),
     kWhPerDay: kWhPerDay(groups),
     whiteMinute: whiteMinute(light, groups, spot),
   };

@@ -1,26 +1,15 @@
-import { inWords } from '@/core/shape/counts';
-import { lengthWords } from '@/core/shape/units';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
-import { Pressable, ScrollView, View } from 'react-native';
+import { Pressable, View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 import X from 'lucide-react-native/icons/x';
 
+import { lengthWords } from '@/core/shape/units';
 import { type Compared, compare } from '@/core/library/compare';
 import { REFERENCES } from '@/core/library/references';
-import {
-  excessWords,
-  feedsWords,
-  saturatedWords,
-  steadyResponse,
-  type TenantResponse,
-} from '@/core/case/dayFigures';
-import { TYPICAL_SHARE } from '@/core/feeding/symbiont';
-import type { NeedId } from '@/core/record/needs';
-import { bandName, blueBreadthNm } from '@/core/mix/shape';
+import { blueBreadthNm } from '@/core/mix/shape';
 import { transmission } from '@/core/optics/water';
-import { BANDS } from '@/core/spectrum/bands';
-import { DashSample, Outlines } from '@/pieces/Outlines';
+import { DashSample } from '@/pieces/Outlines';
 import { Strip } from '@/pieces/Strip';
 import { useDesk } from '@/state/desk';
 import { Button } from '@/ui/Button';
@@ -30,30 +19,19 @@ import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
-import { font, space, themed } from '@/ui/theme';
+import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
+import { percent } from '@/core/shape/percent';
 
 import { Glimpse } from '../shared/Look';
 import { useUnder } from '../shared/useUnder';
-
 import { TubeCaution } from '../shared/Cautions';
 import { spotPart } from '../shared/spotPart';
-import { mol, umol } from '../shared/words';
-import { percent } from '@/core/shape/percent';
+import { mol } from '../shared/words';
 import { candidatesOf, choosable, MOST } from './candidates';
-
-const useStyles = themed((p) => ({
-  line: {
-    flexDirection: 'row',
-    borderBottomWidth: 1,
-    borderColor: p.line,
-    minHeight: 38,
-    alignItems: 'center',
-  },
-  head: { borderColor: p.ink },
-  name: { width: 118, paddingRight: space.s },
-  cell: { textAlign: 'right', paddingLeft: space.s },
-}));
+import { Spectra } from './Spectra';
+import { Cannot, Table } from './Table';
+import { useNear } from './useNear';
 
 const USUAL_PAR = 150;
 const USUAL_DLI = 5;
@@ -70,9 +48,11 @@ export function Compare() {
   const [values, setValues] = useState({ par: USUAL_PAR, dli: USUAL_DLI });
   const [hours, setHours] = useState<Record<string, number>>({});
   const [adding, setAdding] = useState(false);
-  const items = candidatesOf(doc, zone, keys, hours);
   const depthCm = spot?.depthCm ?? zone.tank.depthCm / 2;
   const through = useMemo(() => transmission(zone.water, depthCm), [zone.water, depthCm]);
+  const { model, matches } = useNear(keys, through);
+  const near = Object.fromEntries(Object.entries(matches).map(([key, c]) => [key, c.mix]));
+  const items = candidatesOf(doc, zone, keys, hours, near);
   const all = compare(items, { by, value: values[by] }, through);
   const dark = all.filter((c) => !(c.parUmol > 0));
   const set = (next: string[]) => router.setParams({ with: next.join(',') } as never);
@@ -134,7 +114,15 @@ export function Compare() {
               <DashSample index={i} />
               <View style={{ flex: 1 }}>
                 <Type kind="label">{c.name}</Type>
-                <Type kind="small">{c.key.startsWith('plate') ? c.kind.name : 'everything full'}</Type>
+                <Type kind="small" testID={`as-${i}`}>
+                  {c.key.startsWith('plate')
+                    ? c.kind.name
+                    : c.key.startsWith('lamp') || !model
+                      ? 'everything full'
+                      : matches[c.key]
+                        ? `as near ${model.name} as it can, match ${percent(Math.max(0, matches[c.key]!.match))}`
+                        : `being set as near ${model.name} as it can …`}
+                </Type>
               </View>
               <View style={{ width: 92 }}>
                 <ValueField
@@ -169,6 +157,20 @@ export function Compare() {
                 name={`The tank under ${c.name}`}
               />
             )}
+            {model && !c.key.startsWith('plate') && (
+              <View style={{ flexDirection: 'row' }}>
+                <Button
+                  label={c.key.startsWith('lamp') ? `Set as near ${model.name} as it can` : 'Everything full'}
+                  name={`${c.name}: ${c.key.startsWith('lamp') ? `set as near ${model.name} as it can` : 'everything full'}`}
+                  kind="plain"
+                  onPress={() => {
+                    const other = c.key.startsWith('lamp') ? `near.${c.kind.id}` : `lamp.${c.kind.id}`;
+                    set(items.map((x) => (x.key === c.key ? other : x.key)));
+                  }}
+                  testID={`near-${i}`}
+                />
+              </View>
+            )}
             <Strip
               spectrum={all[i]!.spectrum}
               width={page.main}
@@ -193,12 +195,7 @@ export function Compare() {
       )}
       {all.length > 0 && (
         <>
-          <Outlines
-            lights={lights}
-            width={page.main}
-            height={page.wide ? 220 : 170}
-            name={`Outlines of ${lights.map((l) => l.name).join(', ')} over wavelength at the coral`}
-          />
+          <Spectra lights={lights} at={spot?.name ?? 'mid-water'} />
           <Table all={all} need={spot?.need ?? null} />
           <Cannot all={all} />
         </>
@@ -241,126 +238,6 @@ function sentenceOf(all: readonly Compared[], by: 'par' | 'dli'): string {
   return ratio < 1.005
     ? `Equal light a day at equal strength: only the colour differs.`
     : `Equal light a day; ${name(high!)} runs ${ratio.toFixed(2)} × as strong for shorter.`;
-}
-
-function Table({ all, need }: { all: readonly Compared[]; need: NeedId | null }) {
-  const styles = useStyles();
-  const page = usePageSize();
-  const width = Math.max(78, (page.main - 118) / all.length);
-  const row = (name: string, cells: readonly string[], bold = false) => (
-    <View key={name} style={styles.line} role="row">
-      <Type kind="small" style={styles.name} role="rowheader">
-        {name}
-      </Type>
-      {cells.map((c, i) => (
-        <Type
-          key={i}
-          kind="label"
-          style={[styles.cell, { width }, bold ? { fontFamily: font.bold } : null]}
-          role="cell"
-        >
-          {c}
-        </Type>
-      ))}
-    </View>
-  );
-  const does = all.map((c) =>
-    steadyResponse(need, ((c.usable ?? 0) * c.parUmol) / TYPICAL_SHARE, c.candidate.hours),
-  );
-  const said = (words: (r: TenantResponse) => string) => does.map((r) => (r ? words(r) : '–'));
-  const holds = (c: Compared, id: string) => c.bands.find((b) => b.id === id)!.holds;
-  return (
-    <ScrollView horizontal contentContainerStyle={{ flexGrow: 1 }}>
-      <View role="table" aria-label="Figures side by side">
-        <View style={[styles.line, styles.head]} role="row">
-          <Type kind="small" style={styles.name} role="columnheader">
-            at the coral
-          </Type>
-          {all.map((c, i) => (
-            <View key={i} style={{ width, alignItems: 'flex-end', paddingLeft: space.s }} role="columnheader">
-              <DashSample index={i} />
-              <Type kind="small" numberOfLines={2} style={{ textAlign: 'right' }}>
-                {c.candidate.name}
-              </Type>
-            </View>
-          ))}
-        </View>
-        {row(
-          'PAR, µmol',
-          all.map((c) => umol(c.parUmol)),
-          true,
-        )}
-        {row(
-          'Light a day, mol',
-          all.map((c) => mol(c.dli)),
-          true,
-        )}
-        {BANDS.map((b) =>
-          row(
-            `${b.name}, µmol · mol`,
-            all.map((c) => {
-              const token = holds(c, b.id) === 'token' ? ' token' : holds(c, b.id) === 'none' ? ' none' : '';
-              return `${umol(c.photons[b.id])} · ${c.dose[b.id].toFixed(2)}${token && b.id !== 'farRed' ? ` ▲${token}` : ''}`;
-            }),
-          ),
-        )}
-        {row(
-          'Usable, of PAR',
-          all.map((c) => (c.usable === null ? '–' : percent(c.usable))),
-        )}
-        {row('Above saturation', said(saturatedWords))}
-        {row('Feeds, of its light', said(feedsWords))}
-        {row('Beyond its use', said(excessWords))}
-        {row(
-          'Blue breadth, nm',
-          all.map((c) => (c.breadthNm === null ? '–' : String(Math.round(c.breadthNm)))),
-        )}
-        {row(
-          'Watts per µmol/s',
-          all.map((c) => (c.joulesPerUmol === null ? '–' : c.joulesPerUmol.toFixed(2))),
-        )}
-        {row(
-          'Unused emitters',
-          all.map((c) => `${c.unused.emitters} of ${c.unused.emittersAll}`),
-        )}
-        {row(
-          'Unused watts',
-          all.map((c) => `${Math.round(c.unused.watts)} of ${Math.round(c.unused.wattsAll)}`),
-        )}
-        {row(
-          'Unused PAR, µmol/s',
-          all.map((c) => `${Math.round(c.unused.par)} of ${Math.round(c.unused.parAll)}`),
-        )}
-      </View>
-    </ScrollView>
-  );
-}
-
-/** What each lamp cannot do, and the cheapest addition that restores it. */
-function Cannot({ all }: { all: readonly Compared[] }) {
-  const kinds = all.filter((c, i) => all.findIndex((x) => x.candidate.kind.id === c.candidate.kind.id) === i);
-  return (
-    <Section title="What each cannot do">
-      {kinds.map((c) => (
-        <View key={c.candidate.kind.id} style={{ gap: 2 }}>
-          <Type kind="label">{c.candidate.kind.name}</Type>
-          {c.cannot.length === 0 && <Type kind="small">Real output in every band.</Type>}
-          {c.cannot.map((x) => (
-            <Type key={x.band} kind="small">
-              {`${x.holds === 'none' ? 'No' : 'Only a token of'} ${bandName(x.band)}: ${
-                x.addition
-                  ? `${x.addition.name}, price about ${x.addition.price}, would add it.`
-                  : 'no lamp of the library adds it.'
-              }`}
-            </Type>
-          ))}
-        </View>
-      ))}
-      <Type kind="small">
-        {`Above saturation, what feeds and what is beyond use are reckoned for the coral’s kind, only to compare these lights. ▲ token: under 2 % of photons with all blues full. Unused: of one lamp at this mix, before cap and strength. The ${inWords(all.length)} are scaled to the same light; watts and prices are typical of the kind (rule of thumb, made up).`}
-      </Type>
-    </Section>
-  );
 }
 
 function AddSheet({

@@ -7,8 +7,12 @@ import { lampLibrary } from '@/core/library/lamps';
 import { allFull } from '@/core/spectrum/controls';
 import { par } from '@/core/spectrum/bands';
 import { keptSpectrum } from '@/core/spectrum/lamp';
+import type { LampKind, Levels } from '@/core/spectrum/lampKind';
 
-/** "plate.ID" or "lamp.ID": what stands in the address of a comparison. */
+/**
+ * "plate.ID", "lamp.ID" with everything full, or "near.ID", the lamp as near the first plate as it can: what stands in the address of a
+ * comparison.
+ */
 export interface Choosable {
   key: string;
   name: string;
@@ -56,12 +60,16 @@ export function equivalentHours(doc: CaseDoc, zone: Zone, lampKindId: string): n
   return Math.max(0.5, Math.round(hours * 2) / 2);
 }
 
-/** Candidates behind keys, without those that are gone. */
+export const kindOf = (doc: CaseDoc, id: string): LampKind | undefined =>
+  doc.lampKinds.find((k) => k.id === id) ?? lampLibrary().find((l) => l.kind.id === id)?.kind;
+
+/** Candidates behind keys, without those that are gone. @param near mixes found for "near.ID", by that key */
 export function candidatesOf(
   doc: CaseDoc,
   zone: Zone,
   keys: readonly string[],
   hours: Readonly<Record<string, number>>,
+  near: Readonly<Record<string, Levels>> = {},
 ): (Candidate & { key: string })[] {
   return keys.slice(0, MOST).flatMap((key) => {
     const [group, id] = [key.slice(0, key.indexOf('.')), key.slice(key.indexOf('.') + 1)];
@@ -79,14 +87,14 @@ export function candidatesOf(
         },
       ];
     }
-    const kind = doc.lampKinds.find((k) => k.id === id) ?? lampLibrary().find((l) => l.kind.id === id)?.kind;
+    const kind = kindOf(doc, id);
     if (!kind) return [];
     return [
       {
         key,
         name: kind.name,
         kind,
-        mix: allFull(kind),
+        mix: near[key] ?? allFull(kind),
         hours: hours[key] ?? equivalentHours(doc, zone, kind.id),
       },
     ];

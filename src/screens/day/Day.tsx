@@ -1,5 +1,5 @@
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import FileText from 'lucide-react-native/icons/file-text';
 import Plus from 'lucide-react-native/icons/plus';
@@ -11,8 +11,8 @@ import { type LitGroup, runningAt } from '@/core/case/lit';
 import { dims, hasCap } from '@/core/spectrum/controls';
 import { formatHours } from '@/core/day/clock';
 
-import { addThread, moveThread } from '@/state/commands/days';
-import { type Desk, setLive, useDesk } from '@/state/desk';
+import { addThread } from '@/state/commands/days';
+import { type Desk, useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 
@@ -47,6 +47,7 @@ import { dayFiguresWords, dayUnder, roomiestMinute, stormOf, stormWords, windowO
 import { type Shows, WhichDay } from './WhichDay';
 import { DayLinks } from './DayLinks';
 import { WholeDaySheet } from './WholeDaySheet';
+import { TakeDay } from './TakeDay';
 import { WovenDay } from './WovenDay';
 
 /** The day: threads of one group on the weave of everything lit. */
@@ -77,6 +78,7 @@ function Filled({ desk }: { desk: Desk }) {
   const [chainAt, setChainAt] = useState<number | null>(null);
   const [sheet, setSheet] = useState<'several' | 'whole' | null>(null);
   const ready = light !== null && spotIndex >= 0;
+  const weave = useRef<View>(null);
   const day = ready ? dayAt(light, groups, spotIndex) : null;
   const flashes = on ? stormOf(group, on) : [];
   const storm = stormWords(flashes);
@@ -92,14 +94,6 @@ function Filled({ desk }: { desk: Desk }) {
       setOpen(id);
     }
   };
-  const moved = (id: string, minute: number, strengthShare: number) => {
-    const t = desk.saved.case.zones
-      .flatMap((z) => z.groups)
-      .find((g) => g.id === group.id)
-      ?.threads.find((x) => x.id === id);
-    return t ? moveThread(group.id, { ...t, minute, strengthShare }, `thread-${id}`) : null;
-  };
-
   return (
     <Page
       testID="day"
@@ -175,6 +169,7 @@ function Filled({ desk }: { desk: Desk }) {
               {ready && spot && hasCap(desk.lampKind!) && (
                 <OtherCap desk={desk} groups={groups} light={light} />
               )}
+              {ready && <TakeDay box={weave} desk={desk} groups={groups} light={light} />}
             </DayLinks>
           </Still>
         </View>
@@ -192,13 +187,9 @@ function Filled({ desk }: { desk: Desk }) {
           wide={page.wide}
           selected={selected}
           onSelect={setChosen}
-          onMove={(id, minute, strength) => setLive(moved(id, minute, strength))}
-          onStep={(id, minute, strength) => {
-            const command = moved(id, minute, strength);
-            if (command) run(command);
-          }}
           onOpen={setOpen}
           onMinute={setChainAt}
+          box={weave}
         />
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />

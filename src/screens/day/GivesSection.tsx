@@ -14,17 +14,15 @@ import {
 import { dayAt, type ZoneLight, zoneLitHours } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { formatHours, formatTime } from '@/core/day/clock';
-import { wantsOf } from '@/core/record/needs';
 import { setKwhPrice } from '@/state/commands/waters';
 import { useDesk } from '@/state/desk';
-import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
-import { useNowMs } from '@/state/time';
 import { Fold, Row } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { NumberField } from '../shared/fields';
 import { kWh, mol, tenantName, umol } from '../shared/words';
+import { useUsed } from './useUsed';
 
 /** What the day gives each coral, and what each group takes from the wall. */
 export function GivesSection({
@@ -36,25 +34,18 @@ export function GivesSection({
   groups: LitGroup[];
   open: boolean;
 }) {
-  const { doc, zone, bundle } = useDesk();
-  const nowMs = useNowMs();
-  const cal = useCalibration(bundle, zone);
-  const accustomed = useAccustomed(zone, bundle, cal, nowMs);
+  const desk = useDesk();
+  const { doc, zone } = desk;
+  const used = useUsed(desk);
+  const key = zone.spots.map((_, i) => used(i).peak).join();
   const responses = useMemo(
     () =>
       zone.spots.map((s, i) => {
-        const wants = wantsOf(s, zone);
-        const used = accustomed?.known ? accustomed.perSpot[i] : undefined;
-        return responseOf(
-          light,
-          groups,
-          i,
-          s.need,
-          wants ? (wants.fromUmol + wants.toUmol) / 2 : null,
-          used ? (used.taken ?? used).peak : null,
-        );
+        const { rangeMiddleUmol, peak } = used(i);
+        return responseOf(light, groups, i, s.need, rangeMiddleUmol, peak);
       }),
-    [zone, light, groups, accustomed],
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what they are used to is told by its peaks
+    [zone, light, groups, key],
   );
   const price = doc.kwhPrice ?? null;
   const all = kWhPerDay(groups);

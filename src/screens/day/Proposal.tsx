@@ -28,6 +28,7 @@ import { Glimpse } from '../shared/Look';
 import { mol, umol } from '../shared/words';
 import { curveOf, figuresOf, withThreads } from './changed';
 import { windowOf } from './model';
+import { useUsed } from './useUsed';
 
 /** Clock times at which the look through the day is shown, as shares of the lit hours. */
 const LOOKS = [0.08, 0.3, 0.5, 0.72, 0.93];
@@ -83,13 +84,12 @@ export function Proposal({
     [groups, groupId, threads, capShare],
   );
   const misfit = misfits(desk.lampKind!, threads);
-  const figures = useMemo(
-    () => ({
-      now: figuresOf(light, groups, zone, spotIndex),
-      then: figuresOf(light, after, zone, spotIndex),
-    }),
-    [light, groups, after, zone, spotIndex],
-  );
+  const { rangeMiddleUmol, peak } = useUsed(desk)(spotIndex);
+  const figures = useMemo(() => {
+    const of = (day: readonly LitGroup[]) =>
+      figuresOf(light, day, zone, spotIndex, { rangeMiddleUmol, peak });
+    return { now: of(groups), then: of(after) };
+  }, [light, groups, after, zone, spotIndex, rangeMiddleUmol, peak]);
   const span = windowOf([...groups, ...after]);
   const sources = useMemo(
     () =>

@@ -1,5 +1,5 @@
 import { wrapMinute } from '@/core/shape/ring';
-import { memo, useMemo, useState } from 'react';
+import { memo, type RefObject, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
@@ -8,9 +8,11 @@ import { formatTime } from '@/core/day/clock';
 import { kneeMinutes, levelsAt } from '@/core/day/day';
 import { Weave } from '@/pieces/Weave';
 import { Handle } from '@/pieces/WeaveHandle';
-import { commitLive, type Desk, runningOf, useLive } from '@/state/desk';
+import { moveThread } from '@/state/commands/days';
+import { commitLive, type Desk, runningOf, setLive, useLive } from '@/state/desk';
 import { useDraftState } from '@/state/judgement';
 import { useCalibration, useLight } from '@/state/light';
+import { run } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { useNowMs } from '@/state/time';
 import { space } from '@/ui/theme';
@@ -29,16 +31,16 @@ interface WovenProps {
   wide: boolean;
   selected: string | null;
   onSelect: (id: string) => void;
-  onMove: (id: string, minute: number, strengthShare: number) => void;
-  onStep: (id: string, minute: number, strengthShare: number) => void;
   onOpen: (id: string) => void;
   onMinute: (minute: number) => void;
+  /** around the weave alone, for taking it along */
+  box: RefObject<View | null>;
 }
 
 const WIDEST_PLATE = 104;
 
 /** The weave of everything lit with the threads of one group, and the tank as it looks at each. */
-export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenProps) {
+export function WovenDay({ desk, groups, light, width, wide, box, ...weave }: WovenProps) {
   const { zone, spotIndex, spot } = desk;
   const group = desk.group!;
   const snap = useSettings((s) => s.daySnap);
@@ -87,25 +89,40 @@ export function WovenDay({ desk, groups, light, width, wide, ...weave }: WovenPr
     Math.max(44, (width - space.s * (lit.length - 1)) / Math.max(1, lit.length)),
   );
 
+  const moved = (id: string, minute: number, strengthShare: number) => {
+    const t = desk.saved.case.zones
+      .flatMap((z) => z.groups)
+      .find((g) => g.id === group.id)
+      ?.threads.find((x) => x.id === id);
+    return t ? moveThread(group.id, { ...t, minute, strengthShare }, `thread-${id}`) : null;
+  };
+
   return (
     <View style={{ gap: space.m }}>
-      <Weave
-        handle={Handle}
-        {...weave}
-        snapMin={snap}
-        sources={sources}
-        parAt={(minute) => parUnder(light, levelsOfGroups(groups, minute), spotIndex)}
-        knees={kneeMinutes(groups.map((g) => g.day))}
-        threads={threads}
-        from={heldWindow.from}
-        to={heldWindow.to}
-        width={width}
-        fieldHeight={wide ? 260 : 150}
-        ghost={ghost}
-        home={zone.home ?? null}
-        spotName={spot!.name}
-        onRelease={commitLive}
-      />
+      <View ref={box}>
+        <Weave
+          handle={Handle}
+          {...weave}
+          snapMin={snap}
+          sources={sources}
+          parAt={(minute) => parUnder(light, levelsOfGroups(groups, minute), spotIndex)}
+          knees={kneeMinutes(groups.map((g) => g.day))}
+          threads={threads}
+          from={heldWindow.from}
+          to={heldWindow.to}
+          width={width}
+          fieldHeight={wide ? 260 : 150}
+          ghost={ghost}
+          home={zone.home ?? null}
+          spotName={spot!.name}
+          onMove={(...at) => setLive(moved(...at))}
+          onStep={(...at) => {
+            const command = moved(...at);
+            if (command) run(command);
+          }}
+          onRelease={commitLive}
+        />
+      </View>
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
         {lit.map((t) => (
           <ThreadPlate

@@ -10,6 +10,7 @@ import type { ResolvedThread } from '@/core/day/thread';
 import type { DayCurve } from '@/pieces/dayCurve';
 
 import { tenantsOf } from '../shared/words';
+import type { Used } from './useUsed';
 
 /** The groups with another day for one of them; its lamps hang and shine as they do. */
 export const withThreads = (
@@ -45,7 +46,8 @@ export const figuresOf = (
   groups: readonly LitGroup[],
   zone: Zone,
   spot: number,
-): DayFigures => dayFigures(light, groups, spot, zone.spots[spot]!.need);
+  used: Used,
+): DayFigures => dayFigures(light, groups, spot, zone.spots[spot]!.need, used);
 
 /** What a change would be for the corals, before it is taken. */
 export const stepWords = (judged: Judgement | null, zone: Zone): string =>

@@ -12,7 +12,9 @@ import {
   SKILLS,
   weakest,
 } from '@/core/learn/rounds';
+import { formOf } from '@/core/portrait/ofZone';
 import { Strip } from '@/pieces/Strip';
+import { useDesk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { Page } from '@/ui/Page';
@@ -20,9 +22,13 @@ import { Row, Section } from '@/ui/Parts';
 import { font, space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { Figure } from '../shared/Figure';
+
 /** Every question is another: its seed is drawn when it is asked. */
 const drawn = (): number => Math.floor(Math.random() * 2 ** 31);
 const STRIP_WIDTH = 330;
+/** A coral of one's own under a light that is asked about, px. */
+const FIGURE = 84;
 
 /** Questions to practise on, computed as everything else here is: the weakest skill is asked next. */
 export function Practice() {
@@ -47,6 +53,9 @@ export function Practice() {
       practised: answered(practised, asked.skill, i === round.right) as Record<string, boolean[]>,
     });
   };
+  const { doc, zone, spot } = useDesk();
+  const seen = [...(spot ? [spot] : []), ...zone.spots].find((s) => formOf(doc, s));
+  const form = seen && formOf(doc, seen);
   const skill = SKILLS.find((s) => s.id === asked.skill)!;
   return (
     <Page
@@ -89,9 +98,25 @@ export function Practice() {
     >
       {round.front && <Front {...round.front} />}
       {round.lights.map((l) => (
-        <View key={l.name} style={{ gap: space.xs }}>
-          <Type kind="small">{l.name}</Type>
-          <Strip spectrum={l.spectrum} width={STRIP_WIDTH} height={18} name={`Spectrum of ${l.name}`} />
+        <View key={l.name} style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
+          {form && (
+            <Figure
+              of={{ form }}
+              id={seen!.id}
+              light={l.spectrum}
+              size={FIGURE}
+              name={`${seen!.name} under ${l.name}`}
+            />
+          )}
+          <View style={{ gap: space.xs }}>
+            <Type kind="small">{l.name}</Type>
+            <Strip
+              spectrum={l.spectrum}
+              width={STRIP_WIDTH - (form ? FIGURE + space.m : 0)}
+              height={18}
+              name={`Spectrum of ${l.name}`}
+            />
+          </View>
         </View>
       ))}
       <View role="group" aria-label="Answers" style={{ gap: space.s, maxWidth: 420 }}>

@@ -30,6 +30,7 @@ import { Glimpse } from '../../shared/Look';
 import { mol, umol } from '../../shared/words';
 import { curveOf, figuresOf, withThreads } from '../changed';
 import { windowOf } from '../model';
+import { type Used, useUsed } from '../useUsed';
 
 /** A school with its day for this lamp. */
 interface Way extends SchoolDay {
@@ -66,10 +67,11 @@ export function Beside({ desk, dispute, groups, light, basis, found, stale, step
     [found, dispute, groups, groupId],
   );
   const shown = ways.filter((w) => w.day.threads.length > 0 && w.sameAs === null);
+  const { rangeMiddleUmol, peak } = useUsed(desk)(spotIndex);
   const figures = useMemo(
-    () => shown.map(({ after }) => figuresAt(light, after, zone.spots[spotIndex]!, zone, spotIndex)),
+    () => shown.map(({ after }) => figuresAt(light, after, zone, spotIndex, { rangeMiddleUmol, peak })),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [ways, light, zone, spotIndex],
+    [ways, light, zone, spotIndex, rangeMiddleUmol, peak],
   );
   const width = Math.min(220, (page.main - space.m * (shown.length - 1)) / Math.max(1, shown.length));
   const span = windowOf([...groups, ...shown.flatMap((w) => w.after)]);
@@ -137,17 +139,11 @@ export function Beside({ desk, dispute, groups, light, basis, found, stale, step
 }
 
 type Figures = ReturnType<typeof figuresAt>;
-function figuresAt(
-  light: ZoneLight,
-  after: LitGroup[],
-  own: Desk['zone']['spots'][number],
-  zone: Desk['zone'],
-  spot: number,
-) {
-  const figures = figuresOf(light, after, zone, spot);
+function figuresAt(light: ZoneLight, after: LitGroup[], zone: Desk['zone'], spot: number, used: Used) {
+  const figures = figuresOf(light, after, zone, spot, used);
   return {
     ...figures,
-    takenMol: livesByLight(own) ? daysAt(light, after, [spot])[0]!.taken.dli : null,
+    takenMol: livesByLight(zone.spots[spot]!) ? daysAt(light, after, [spot])[0]!.taken.dli : null,
     lux: xyzOf(spectrumUnder(light, levelsOfGroups(after, figures.peakMinute), spot))[1],
   };
 }

@@ -1,0 +1,50 @@
+import type { RefObject } from 'react';
+import type { View } from 'react-native';
+
+import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
+import type { LitGroup } from '@/core/case/lit';
+import { formatTime } from '@/core/day/clock';
+import type { Desk } from '@/state/desk';
+import { TakeKeys } from '@/ui/TakeAlong';
+
+import { formats } from '../shared/formats';
+
+/** Minutes between the rows of the table. */
+const EVERY_MIN = 15;
+
+/** The weave as a drawing, a picture or a table: µmol at the chosen coral and every channel through the day. */
+export function TakeDay({
+  box,
+  desk: { zone, spot, spotIndex },
+  groups,
+  light,
+}: {
+  box: RefObject<View | null>;
+  desk: Desk;
+  groups: readonly LitGroup[];
+  light: ZoneLight;
+}) {
+  const channels = groups.flatMap((g) =>
+    g.lampKind.channels.map((c) => (groups.length > 1 ? `${g.name}: ${c.name}` : c.name)),
+  );
+  return (
+    <TakeKeys
+      box={box}
+      name="day"
+      caption={`${zone.name}: light through the drafted day at ${spot!.name}, µmol m⁻² s⁻¹. Computed.`}
+      csv={async () =>
+        (await formats()).tableCsv(
+          ['time', `PAR at ${spot!.name} (µmol m⁻² s⁻¹)`, ...channels.map((c) => `${c} (% of full)`)],
+          Array.from({ length: 1440 / EVERY_MIN }, (_, i) => {
+            const levels = levelsOfGroups(groups, i * EVERY_MIN);
+            return [
+              formatTime(i * EVERY_MIN),
+              Math.round(parUnder(light, levels, spotIndex) * 10) / 10,
+              ...levels.flat().map((v) => Math.round(v * 1000) / 10),
+            ];
+          }),
+        )
+      }
+    />
+  );
+}

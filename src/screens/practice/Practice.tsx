@@ -17,7 +17,7 @@ import { Strip } from '@/pieces/Strip';
 import { useDesk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
-import { Page } from '@/ui/Page';
+import { Page, usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
 import { font, space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -26,12 +26,15 @@ import { Figure } from '../shared/Figure';
 
 /** Every question is another: its seed is drawn when it is asked. */
 const drawn = (): number => Math.floor(Math.random() * 2 ** 31);
+/** Drawings are this wide, where the page is as wide. */
 const STRIP_WIDTH = 330;
 /** A coral of one's own under a light that is asked about, px. */
 const FIGURE = 84;
 
 /** Questions to practise on, computed as everything else here is: the weakest skill is asked next. */
 export function Practice() {
+  const page = usePageSize();
+  const width = Math.min(STRIP_WIDTH, page.main);
   const practised = useSettings((s) => s.practised);
   const [asked, setAsked] = useState(() => ({ skill: weakest(practised), seed: drawn() }));
   const [given, setGiven] = useState<number | null>(null);
@@ -96,7 +99,7 @@ export function Practice() {
         </Section>
       }
     >
-      {round.front && <Front {...round.front} />}
+      {round.front && <Front {...round.front} width={width} />}
       {round.lights.map((l) => (
         <View key={l.name} style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
           {form && (
@@ -112,7 +115,7 @@ export function Practice() {
             <Type kind="small">{l.name}</Type>
             <Strip
               spectrum={l.spectrum}
-              width={STRIP_WIDTH - (form ? FIGURE + space.m : 0)}
+              width={width - (form ? FIGURE + space.m : 0)}
               height={18}
               name={`Spectrum of ${l.name}`}
             />
@@ -148,9 +151,9 @@ export function Practice() {
 }
 
 /** A tank from the front, to scale: the lamp over its water, and the places that are asked about. */
-function Front({ tank, lamp, places }: NonNullable<Round['front']>) {
+function Front({ tank, lamp, places, width }: NonNullable<Round['front']> & { width: number }) {
   const paper = usePaper();
-  const k = STRIP_WIDTH / tank.lengthCm;
+  const k = width / tank.lengthCm;
   const surface = (lamp.heightCm + 3) * k;
   return (
     <View
@@ -159,7 +162,7 @@ function Front({ tank, lamp, places }: NonNullable<Round['front']>) {
         .map((p) => `${p.name} ${p.depthCm} cm deep`)
         .join(', ')}`}
     >
-      <Svg width={STRIP_WIDTH} height={surface + tank.depthCm * k + 2} aria-hidden>
+      <Svg width={width} height={surface + tank.depthCm * k + 2} aria-hidden>
         <Rect
           x={(lamp.xCm - lamp.lengthCm / 2) * k}
           y={1}
@@ -170,19 +173,12 @@ function Front({ tank, lamp, places }: NonNullable<Round['front']>) {
         <Rect
           x={1}
           y={surface}
-          width={STRIP_WIDTH - 2}
+          width={width - 2}
           height={tank.depthCm * k}
           fill="none"
           stroke={paper.quiet}
         />
-        <Line
-          x1={1}
-          x2={STRIP_WIDTH - 1}
-          y1={surface}
-          y2={surface}
-          stroke={paper.ink}
-          strokeDasharray="3 3"
-        />
+        <Line x1={1} x2={width - 1} y1={surface} y2={surface} stroke={paper.ink} strokeDasharray="3 3" />
         {places.map((p) => (
           <Circle key={p.name} cx={p.xCm * k} cy={surface + p.depthCm * k} r={4} fill={paper.ink} />
         ))}

@@ -50,19 +50,19 @@ const LOOKED_AT: readonly Dispute[] = [
     schools: [
       {
         ...{ id: 'blue', name: 'Mostly blue', making: { turn: 'blue' } },
-        does: 'White, green and red are left out; blue and violet are raised until the coral has its light.',
+        does: 'Blue and violet alone, as far as the lamp can, raised until the coral has its light.',
         gains: 'Glow shows best, and more of the light is of the kind that corals take.',
         givesUp: 'Fish, rock and corals that do not glow look dull; blue looks dimmer than it is.',
       },
       {
         ...{ id: 'mixed', name: 'The mix as it is', making: { turn: 'base' } },
         does: 'The mix that gives most of the present light, all day.',
-        gains: 'What the corals are used to.',
+        gains: 'The tank looks at every hour as it does at its strongest.',
         givesUp: 'Neither the most glow nor the most natural look.',
       },
       {
         ...{ id: 'white', name: 'Whiter', making: { turn: 'white' } },
-        does: 'White is raised by a little more than half, and the rest follows.',
+        does: 'Its white is turned up; then all of it is set to the same light.',
         gains: 'A bright tank in which everything shows its own colour.',
         givesUp: 'Less glow; of the same light, corals take less.',
       },
@@ -78,7 +78,7 @@ const LOOKED_AT: readonly Dispute[] = [
     asks: 'A long plateau, or a short height?',
     schools: [pattern('broad'), pattern('summit')],
     proven:
-      'Photosynthesis saturates: above a certain light more adds little, and what is too much has to be got rid of. A higher peak for the same light a day spends more of it there.',
+      'Photosynthesis saturates: above a certain light more adds little, and what is too much has to be got rid of. Of the same light a day, a higher peak spends more above that.',
     unproven: 'That corals colour better under one than under the other.',
     measure: 'mass',
   },
@@ -107,8 +107,7 @@ const LOOKED_AT: readonly Dispute[] = [
     id: 'slopes',
     asks: 'A dawn, or just on and off?',
     schools: [pattern('broad', 'With a dawn'), pattern('switched')],
-    proven:
-      'Switched light reaches the same light a day with a lower peak or in fewer hours. That is arithmetic.',
+    proven: 'Without slopes the same light a day takes a lower peak or fewer hours. That is arithmetic.',
     unproven:
       'That corals need a dawn. That fish are less startled with one is what keepers see, not a trial.',
     measure: 'mass',
@@ -126,7 +125,7 @@ const LOOKED_AT: readonly Dispute[] = [
     asks: 'Hours of violet alone?',
     schools: [pattern('broad', 'Violet in the mix'), pattern('violet')],
     proven:
-      'Violet is taken up by the algae in corals and makes several of their proteins glow. To the eye it looks dimmer than it is: do not look into the lamp.',
+      'Violet is taken up by the algae in corals and makes several of their proteins glow. To the eye it looks dimmer than it is.',
     unproven: 'That hours of violet alone bring more colour than the same light without them.',
     measure: 'chroma',
   },

@@ -192,12 +192,16 @@ export class Hanger {
     const [a, b] = [whole, quick].map((v) => v.reduce((s, x) => s + x, 0));
     this.scale = b! > 0 ? a! / b! : 1;
     const full = Object.fromEntries(channelIds(group.lampKind).map((id, c) => [id, levels[at]![c]!]));
-    this.watts = (capShare) =>
-      group.lamps.length *
-      wallWatts(
-        group.lampKind,
-        Object.fromEntries(Object.entries(full).map(([id, v]) => [id, v * capShare])),
-      );
+    // caps are tried in steps, each of them again and again
+    const known = new Map<number, number>();
+    this.watts = (capShare) => {
+      let watts = known.get(capShare);
+      if (watts === undefined) {
+        const capped = Object.fromEntries(Object.entries(full).map(([id, v]) => [id, v * capShare]));
+        known.set(capShare, (watts = group.lamps.length * wallWatts(group.lampKind, capped)));
+      }
+      return watts;
+    };
   }
 
   /** The lamps of an arrangement, named as they are; null when they do not fit side by side over the tank. */

@@ -103,13 +103,17 @@ function sampled(
 function litEnds(par: Float64Array): { first: number; last: number } | null {
   let peak = 0;
   for (let i = 0; i < MOMENTS; i += 1) if (par[i]! > peak) peak = par[i]!;
-  const dark = (i: number) => !(par[i]! > LIT * peak && par[i]! > 0);
+  const lit = (i: number) => par[i]! > LIT * peak && par[i]! > 0;
   let best = { start: 0, length: 0 };
+  let litBefore = lit(MOMENTS - 1);
   for (let i = 0; i < MOMENTS; i += 1) {
-    if (!dark(i) || dark((i + MOMENTS - 1) % MOMENTS)) continue;
-    let length = 1;
-    while (length < MOMENTS && dark((i + length) % MOMENTS)) length += 1;
-    if (length > best.length) best = { start: i, length };
+    const litNow = lit(i);
+    if (litBefore && !litNow) {
+      let length = 1;
+      while (length < MOMENTS && !lit((i + length) % MOMENTS)) length += 1;
+      if (length > best.length) best = { start: i, length };
+    }
+    litBefore = litNow;
   }
   return best.length > 0 ? { first: best.start + best.length, last: best.start } : null;
 }
@@ -120,17 +124,21 @@ const apart = (a: number, b: number) => wrapMinute(a - b + DAY_MINUTES / 2) - DA
 function judge(want: Sampled, made: Sampled, turns: number): FitTerms {
   const [a, b] = [litEnds(want.par), litEnds(made.par)];
   let [off, seen, error, peak, top, wanted, given] = [0, 0, 0, 0, 0, 0, 0];
+  const [wants, gives, wantsSeen, givesSeen] = [want.par, made.par, want.seen, made.seen];
   for (let i = 0; i < MOMENTS; i += 1) {
-    const [x, y] = [want.par[i]!, made.par[i]!];
-    error = Math.max(error, Math.abs(x - y));
-    peak = Math.max(peak, x);
-    top = Math.max(top, y);
+    const x = wants[i]!;
+    const y = gives[i]!;
+    const by = x > y ? x - y : y - x;
+    if (by > error) error = by;
+    if (x > peak) peak = x;
+    if (y > top) top = y;
     wanted += x;
     given += y;
   }
-  for (let i = 0; i < want.seen.length; i += 1) {
-    const x = want.seen[i]!;
-    off += Math.abs(x - made.seen[i]!);
+  for (let i = 0; i < wantsSeen.length; i += 1) {
+    const x = wantsSeen[i]!;
+    const by = x - givesSeen[i]!;
+    off += by > 0 ? by : -by;
     seen += x;
   }
   const share = (x: number, of: number) => (of > 0 ? x / of : x > 0 ? 1 : 0);

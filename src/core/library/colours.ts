@@ -6,8 +6,22 @@ import { centreNm } from './held';
 /** Broader than this a light counts as white or lime, nm. Mark: rule of thumb. */
 const BROAD_NM = 90;
 
+interface ControlLight {
+  nm: number;
+  broad: boolean;
+}
+const lights = new WeakMap<LampKind, Map<Control, ControlLight>>();
+
 /** What a control's light is: its centre, and whether it is broad (white, lime). Controls that light nothing alone have no centre. */
-export function controlLight(kind: LampKind, control: Control): { nm: number; broad: boolean } {
+export function controlLight(kind: LampKind, control: Control): ControlLight {
+  let known = lights.get(kind);
+  if (!known) lights.set(kind, (known = new Map()));
+  let light = known.get(control);
+  if (!light) known.set(control, (light = lightOf(kind, control)));
+  return light;
+}
+
+function lightOf(kind: LampKind, control: Control): ControlLight {
   const sum = zeroSpectrum();
   if (control.kind === 'level' || control.kind === 'onOff') {
     for (const ch of kind.channels) addScaled(sum, keptSpectrum(ch), control.drives[ch.id] ?? 0);

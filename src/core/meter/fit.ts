@@ -1,5 +1,5 @@
 import { METER_NOISE_SHARE, METER_NOISE_UMOL } from './noise';
-import { dot, inverse, times } from './linear';
+import { dot, inverse, solve, times } from './linear';
 
 /** What a model says for every observation, and how that moves with every parameter. */
 export interface Prediction {
@@ -104,8 +104,7 @@ export function* fitSteps(input: FitInput): Generator<number, Fit> {
       const cost = costOf(kept, observed, now.value, sigma, p, losses);
       let moved = 0;
       for (let tries = 0; tries < 8; tries += 1) {
-        const damped = normal.map((row, i) => row.map((v, j) => (i === j ? v * (1 + damping) : v)));
-        const delta = times(inverse(damped), gradient);
+        const delta = solve(normal, gradient, damping);
         const next = clamp(
           p.map((v, i) => v + delta[i]!),
           bounds,
@@ -231,9 +230,12 @@ function normalEquations(
     for (let a = 0; a < p.length; a += 1) {
       if (s[a] === 0) continue;
       gradient[a]! += per * s[a]! * (observed[i]! - now.value[i]!);
-      for (let b = 0; b < p.length; b += 1) told[a]![b]! += per * s[a]! * s[b]!;
+      const row = told[a]!;
+      const weighted = per * s[a]!;
+      for (let b = 0; b <= a; b += 1) row[b]! += weighted * s[b]!;
     }
   }
+  for (let a = 0; a < p.length; a += 1) for (let b = 0; b < a; b += 1) told[b]![a] = told[a]![b]!;
   return {
     gradient,
     told,

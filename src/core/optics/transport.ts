@@ -115,13 +115,15 @@ function tableOf(farCm: number, hCm: number, zCm: number, nodes: number, optic: 
   return { values, perCm, last: TABLE - 2 };
 }
 
-/** What is the same for every row gathered in one plane: tables over distance, mirrored targets, which solids hold which targets. */
+/** What is the same for every row gathered in one plane: tables over distance (null = every ray exactly), mirrored targets, which solids hold which targets. */
 export interface PlaneCache {
-  tables: Map<string, Radial>;
+  tables: Map<string, Radial> | null;
   images: Mirrored[] | null;
   holds: Uint8Array[] | null;
 }
 export const planeCache = (): PlaneCache => ({ tables: new Map(), images: null, holds: null });
+/** For few targets: rays of their own, what is mirrored kept. */
+export const exactCache = (): PlaneCache => ({ tables: null, images: null, holds: null });
 
 /** A mirrored copy of the water along one axis: place = offset + sign × place; what its walls leave per reflectance. */
 interface Image {
@@ -171,7 +173,7 @@ function obstaclesFor(solids: readonly Solid[], tank: Tank, i: number, j: number
 
 export interface GatherOptions {
   nodes: number;
-  /** for many targets and rows: rays are tabulated over distance and kept here. Absent = every ray exactly */
+  /** for many rows of one plane in one tank. Absent = every ray exactly */
   cache?: PlaneCache;
   /** only light that falls on this pane, as irradiance of the pane; targets lie on it */
   pane?: 'left' | 'right' | 'front' | 'back';
@@ -256,7 +258,7 @@ export function gather(
     const out = into[e.spectrum]!;
     const fold = frame === null && optic.radial;
     const folded = fold ? optic : null;
-    const radial = cache ? tableFor(cache.tables, tank, e, z, nodes, folded) : exact;
+    const radial = cache?.tables ? tableFor(cache.tables, tank, e, z, nodes, folded) : exact;
     const { values, perCm, last } = radial;
     const scale = e.share * tank.lidShare;
     for (const image of images) {

@@ -3,6 +3,9 @@ import { join } from 'node:path';
 
 import type { Page } from '@playwright/test';
 
+import { termsOf } from '../src/screens/shared/terms';
+import { figuresOf } from '../src/ui/touched';
+
 import { expect, open, press, test } from './kit';
 
 const at = (path: string) => readFileSync(join(__dirname, '..', path), 'utf8');
@@ -85,6 +88,31 @@ const overhanging = (page: Page): Promise<string[]> =>
       .map((e) => e.getAttribute('aria-label') ?? e.textContent ?? e.tagName);
   });
 
+/** Figures with a unit that nothing is said of, on the page as it stands. */
+const untold = async (page: Page): Promise<string[]> => {
+  const texts = await page.getByRole('main').evaluate((main) => {
+    const walker = document.createTreeWalker(main, NodeFilter.SHOW_TEXT);
+    const out: { text: string; around: string[] }[] = [];
+    while (walker.nextNode()) {
+      const node = walker.currentNode;
+      const acts =
+        'a,button,input,textarea,select,label,svg,[role=button],[role=radio],[role=checkbox],[role=slider],[role=switch],[role=img]';
+      if (!/\d/.test(node.textContent ?? '') || node.parentElement!.closest(acts)) continue;
+      const around: string[] = [];
+      for (let box = node.parentElement; box; box = box.parentElement)
+        if ((box.textContent ?? '').length <= 400) around.push(box.textContent!.trim());
+      out.push({ text: node.textContent!, around });
+    }
+    return out;
+  });
+  return texts.flatMap(({ text, around }) =>
+    figuresOf(text)
+      .filter(({ figure }) => /µmol|mol|lux|W|K|nm|ppm|stop|%|×/.test(figure))
+      .filter(({ figure, clause }) => termsOf(figure, [clause, ...around]).length === 0)
+      .map(({ figure, clause }) => `${figure} in “${clause}”`),
+  );
+};
+
 const PLACES = listed();
 // as narrow as a page of twice the text on a small phone
 test.use({ viewport: { width: 320, height: 740 }, pictures: true });
@@ -109,6 +137,7 @@ for (const half of [0, 1])
         }
       expect(await hindrances(page), name).toEqual([]);
       expect(await overhanging(page), name).toEqual([]);
+      expect(await untold(page), name).toEqual([]);
     }
     await page.keyboard.press('?');
     await expect(page.getByTestId('keys')).toContainText('find a place, plate, coral, lamp or word');

@@ -7,5 +7,6 @@ export { EntrySheet } from './log/EntrySheet';
 export { SignSheet } from './log/SignSheet';
 export { PlateDetail } from './plates/PlateDetail';
 export { Find } from './shell/Find';
+export { isTold, WhatIs } from './shell/WhatIs';
 export { Keys } from './shell/Keys';
 export { Start } from './start/Start';

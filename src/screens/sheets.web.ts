@@ -1,9 +1,13 @@
+import type { Asked } from '@/state/finding';
 import { part } from '@/ui/part';
 
 const sheets = () => import('./allSheets');
 export const CensusSheet = part(async () => (await sheets()).CensusSheet);
 export const EntrySheet = part(async () => (await sheets()).EntrySheet);
 export const Find = part(async () => (await sheets()).Find);
+export const WhatIs = part(async () => (await sheets()).WhatIs);
+/** Whether anything can be said of a figure. */
+export const isTold = async (asked: Asked): Promise<boolean> => (await sheets()).isTold(asked);
 export const HungLampSheet = part(async () => (await sheets()).HungLampSheet);
 export const Keys = part(async () => (await sheets()).Keys);
 export const LampKindSheet = part(async () => (await sheets()).LampKindSheet);

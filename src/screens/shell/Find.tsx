@@ -64,7 +64,7 @@ export function Find({ onClose }: { onClose: () => void }) {
       {words.length > 0 && (
         <View style={{ gap: space.s }} testID="find-words">
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', columnGap: space.m }}>
-            <Type kind="small">Words on this page:</Type>
+            <Type kind="small">Words on this page; a touch on a figure tells of it too:</Type>
             {words.map((f) => (
               <Button
                 key={f.id}

@@ -6,7 +6,8 @@ import { Type } from '@/ui/Type';
 
 /** What the keyboard does, and where. */
 const KEYS: readonly (readonly [keys: string, does: string])[] = [
-  ['/', 'find a place, plate, coral, lamp or word by its name'],
+  ['/', 'find a place, plate, coral, lamp or word by its name; what the words and figures of the page mean'],
+  ['A touch on a figure', 'what it is, how it is made, how sure it is'],
   ['?', 'this list'],
   ['Ctrl Z', 'undo; with Shift, redo'],
   ['Tab', 'on to the next thing that can be set; with Shift, back'],

@@ -7,7 +7,7 @@ import { GestureHandlerRootView } from 'react-native-gesture-handler';
 import { pageHeads } from '@/state/pageHeads';
 import { boot } from '@/state/boot';
 import { openDesk } from '@/state/desk';
-import { closeFinding, find, showKeys, useFinding } from '@/state/finding';
+import { ask, closeFinding, find, showKeys, useFinding } from '@/state/finding';
 import { askAhead } from '@/state/light';
 import { warmUp } from '@/state/lights';
 import { keepOffline } from '@/state/offline';
@@ -18,10 +18,11 @@ import { usePageKeys } from '@/ui/keys';
 import { fetchParts, later } from '@/ui/part';
 import { printFlow, usePageStyle } from '@/ui/print';
 import { watchForStaleParts } from '@/ui/stale';
+import { touchedFigure } from '@/ui/touched';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { Find, Keys } from '../sheets';
+import { Find, isTold, Keys, WhatIs } from '../sheets';
 import { Banners } from './Banners';
 import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
@@ -109,6 +110,20 @@ function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
     if (press.shift) redo();
     else undo();
   });
+  useEffect(() => {
+    if (!open || typeof document === 'undefined') return;
+    const listen = (event: MouseEvent) => {
+      const figure = touchedFigure(event);
+      // dates and counts say what they are
+      if (figure)
+        void isTold(figure).then(
+          (told) => told && ask(figure),
+          () => undefined,
+        );
+    };
+    document.addEventListener('click', listen);
+    return () => document.removeEventListener('click', listen);
+  }, [open]);
   if (!ready) return null;
   if (start.isError) {
     return (
@@ -134,6 +149,7 @@ function Opened({ ready, children }: { ready: boolean; children: ReactNode }) {
         {!wide && <Tabs />}
         {finding === 'find' && <Find onClose={closeFinding} />}
         {finding === 'keys' && <Keys onClose={closeFinding} />}
+        {typeof finding === 'object' && finding && <WhatIs asked={finding} onClose={closeFinding} />}
       </View>
     </View>
   );

@@ -4,7 +4,7 @@ import { logKinds } from '@/core/record/log';
 import type { Thread } from '@/core/record/zone';
 import { NOTHING_CHOSEN, type Settings } from '@/state/settings';
 
-import { TERMS } from '../shared/terms';
+import { TERMS, wholeTerm } from '../shared/terms';
 
 /** Something that can be gone to by its name. */
 export interface Found {
@@ -147,7 +147,7 @@ export function findable(doc: CaseDoc): Found[] {
       name: t.name,
       kind: 'word',
       also: t.also,
-      means: t.means,
+      means: wholeTerm(t),
     })),
   ];
 }

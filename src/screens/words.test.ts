@@ -13,7 +13,7 @@ import {
   lampFromForm,
   readCurve,
 } from './case/lampForm';
-import { apart, MOL, mol, parBasis, times, tintWords, umol, umolExact } from './shared/words';
+import { apart, madeFrom, MOL, mol, parBasis, times, tintWords, umol, umolExact } from './shared/words';
 import { todaySentence } from './today/sentence';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { dayAt, zoneLight } from '@/core/case/light';
@@ -264,4 +264,12 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', as
   expect(dayAt(light, groups, 0).taken.dli).toBeLessThanOrEqual((50 * 8 * 3600) / 1e6 + 1e-9);
   expect(firstMix(kind)).toEqual({ blue: 1, white: 0 });
   for (const { kind: any } of lampLibrary()) expect(par(mixSpectrum(any, firstMix(any)))).toBeGreaterThan(10);
+});
+
+test('what is made from what was made is named by what it comes from, not by all before', () => {
+  expect(madeFrom('Photographs', 'Reading noon')).toBe('Photographs, from Reading noon');
+  expect(madeFrom('Photographs', 'Nearest the look, from Reading noon')).toBe(
+    'Photographs, from Nearest the look',
+  );
+  expect(madeFrom('x'.repeat(200), 'y')).toHaveLength(120);
 });

@@ -10,8 +10,12 @@ const AIM: Record<Stage, Record<Eye, readonly [from: number, to: number]>> = {
   growing: { daily: [0.2, 0.8], weekly: [0.2, 0.65], seldom: [0.1, 0.5] },
   mature: { daily: [0.3, 1], weekly: [0.3, 0.75], seldom: [0.2, 0.5] },
 };
-/** Light beyond a kind's range by more than this, or beyond this PAR, is a project of its own. Mark: rule of thumb. */
+/**
+ * Light beyond a kind's range by more than this is a project of its own where it is bright at all; and beyond the higher PAR for
+ * anybody. Less than the lower is too much for some, but not high. Mark: rule of thumb.
+ */
 const BEYOND_SHARE = 1.1;
+const BRIGHT_UMOL = 200;
 const HIGH_UMOL = 350;
 
 /** What must be so before light is raised that far. */
@@ -47,7 +51,7 @@ export function aims(zone: Zone, peaks: readonly number[], stage: Stage, eye: Ey
         fromUmol,
         toUmol,
         standing: standingOf(peak, { fromUmol, toUmol }),
-        high: peak > wants.toUmol * BEYOND_SHARE || peak > HIGH_UMOL,
+        high: (peak > wants.toUmol * BEYOND_SHARE && peak > BRIGHT_UMOL) || peak > HIGH_UMOL,
       },
     ];
   });

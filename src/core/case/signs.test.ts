@@ -229,6 +229,16 @@ test('how much light at all: stage and attention move the aim, high light is nam
   expect(mature[2]!.standing).toBe('below');
   young.forEach((a, i) => expect(a.toUmol).toBeLessThan(mature[i]!.toUmol));
   expect(young.map((a) => a.high)).toEqual([false, true, false, false, false]);
+  // too much for a soft coral is not yet high light
+  const soft = { ...zone, spots: zone.spots.map((s) => ({ ...s, need: 'soft' as const, wants: null })) };
+  const of = (umol: number) =>
+    aims(
+      soft,
+      zone.spots.map(() => umol),
+      'growing',
+      'weekly',
+    )[0]!;
+  expect([of(180).standing, of(180).high, of(260).high]).toEqual(['above', false, true]);
 });
 
 test('steps in words, and percents that say what they are of', () => {

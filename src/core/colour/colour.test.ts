@@ -51,7 +51,7 @@ test('blue mixes get no kelvin figure but a hue and a purity', () => {
   expect(tintOf(new Float64Array(421))).toBeNull();
 });
 
-test.each([3000, 4000, 6500, 8000, 10_000])('a phosphor white of %d K lies on the locus', (kelvin) => {
+test.each([2000, 3000, 4000, 6500, 8000, 10_000, 20_000])('a phosphor white of %d K lies on the locus', (kelvin) => {
   const table = phosphorWhiteTable(kelvin);
   const t = temperatureOf(
     xyOf(xyzOf(emissionSpectrum({ shape: 'table', quantity: 'photon', points: table })))!,

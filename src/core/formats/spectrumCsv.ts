@@ -29,7 +29,7 @@ const quantityOf = (words: string): 'energy' | 'photon' =>
 
 /**
  * Reads a spectrum: a wavelength in nm and a value per line, parted by comma, semicolon, tab or spaces, decimal point or
- * comma, with or without headings; lines that begin with # are comments. A heading that speaks of photons or µmol makes it
+ * comma, the wavelength with or without "nm", with or without headings; lines that begin with # are comments. A heading that speaks of photons or µmol makes it
  * a photon spectrum, otherwise values are energy.
  */
 export function parseSpectrumCsv(text: string): Read<ReadSpectrum> {
@@ -51,7 +51,7 @@ export function parseSpectrumCsv(text: string): Read<ReadSpectrum> {
       delimiter === ' '
         ? raw.trim().split(/\s+/)
         : (Papa.parse<string[]>(raw, { delimiter }).data[0] ?? []).map((c) => c.trim());
-    const nm = numberOf(cells[0] ?? '', comma);
+    const nm = numberOf((cells[0] ?? '').replace(/\s?nm"?$/iu, ''), comma);
     if (Number.isNaN(nm)) {
       if (rows.length > 0)
         return unread(

@@ -64,6 +64,12 @@ export function checkedPoints(
     return unread(0, 'there are fewer than two points', 'Give a wavelength and a value in each line.');
   if (rows.length > MOST_POINTS)
     return unread(0, `there are ${rows.length} points, more than ${MOST_POINTS}`, 'Export in steps of 1 nm.');
+  if (top <= 0)
+    return unread(
+      0,
+      'every value is 0',
+      'Measure with the lamp lit, or choose the column that holds the light.',
+    );
   const inside = rows.filter((r) => r.nm >= GRID_FIRST_NM && r.nm <= GRID_LAST_NM && r.value > 0);
   if (inside.length === 0)
     return unread(0, 'nothing lies between 360 and 780 nm', 'Export the visible part of the spectrum.');

@@ -15,13 +15,13 @@ const PARTS = [
 let parts: { spectrum: Spectrum; xyz: ReturnType<typeof xyzOf> }[] | undefined;
 
 /** Kelvin figures for which the three parts have a solution. */
-export const WHITE_FROM_K = 2700;
-export const WHITE_TO_K = 12_000;
+export const WHITE_FROM_K = 1800;
+export const WHITE_TO_K = 25_000;
 
 /**
  * Photon spectrum of a phosphor white whose chromaticity lies on the Planckian locus at the given CCT, as a table of
  * 5 nm steps with a total of 1 photon: proportions solved from the two chromaticity equations.
- * @throws RangeError outside 2700-12 000 K
+ * @throws RangeError outside 1800-25 000 K
  */
 export function phosphorWhiteTable(cctK: number): [nm: number, value: number][] {
   if (!(cctK >= WHITE_FROM_K && cctK <= WHITE_TO_K)) {
@@ -53,7 +53,7 @@ export function phosphorWhiteTable(cctK: number): [nm: number, value: number][] 
 /** Photon efficacy of phosphor whites at the emitter, µmol J⁻¹. Mark: rule of thumb (2.0-2.5). */
 export const WHITE_EFFICACY_UMOL_PER_J = 2.25;
 
-/** The light of a phosphor white emitter of this colour temperature. @throws RangeError outside 2700-12 000 K */
+/** The light of a phosphor white emitter of this colour temperature. @throws RangeError outside 1800-25 000 K */
 export const phosphorWhite = (cctK: number): Extract<GroupShape, { shape: 'table' }> => ({
   shape: 'table',
   points: phosphorWhiteTable(cctK),

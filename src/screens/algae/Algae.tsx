@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import Plus from 'lucide-react-native/icons/plus';
 
+import { DAMP } from '@/core/record/chores';
 import { type LogEvent, kindNamed } from '@/core/record/log';
 import { type Spot, plainSpot } from '@/core/record/zone';
 import { aboutHours, formatHours } from '@/core/day/clock';
@@ -30,7 +31,7 @@ import { Figure } from '../shared/Figure';
 
 import { EntrySheet, SpotSheet } from '../sheets';
 
-import { DampCautions } from '../shared/Cautions';
+import { AlgaeCautions } from '../shared/Cautions';
 import { formats } from '../shared/formats';
 import { LightPending } from '../shared/LightPending';
 import { bandWords, grams, umol } from '../shared/words';
@@ -103,8 +104,8 @@ export function Algae() {
             </View>
           </Section>
           <FlowSection zone={zone} />
-          <Fold title="Cautions for lamps in a cabinet" testID="algae-cautions">
-            <DampCautions />
+          <Fold title="Cautions" testID="algae-cautions">
+            <AlgaeCautions damp={DAMP[zone.kind]} />
           </Fold>
         </>
       }

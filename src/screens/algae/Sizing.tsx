@@ -4,6 +4,7 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
+import { DAMP } from '@/core/record/chores';
 import { ZONE_KINDS } from '@/core/record/chores';
 import { aboutHours, formatHours } from '@/core/day/clock';
 import { alga, ALGAE, type AlgaId } from '@/core/feeding/algae';
@@ -34,7 +35,7 @@ import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
-import { DampCautions, HangingCautions } from '../shared/Cautions';
+import { AlgaeCautions, HangingCautions } from '../shared/Cautions';
 import { SolvingRow } from '../shared/SolvingRow';
 import { boundsWords as between } from '@/core/feeding/range';
 import { percent } from '@/core/shape/percent';
@@ -143,7 +144,7 @@ export function Sizing() {
         <>
           <OutlookSection mats={mats} />
           <Fold title="Cautions">
-            <DampCautions />
+            <AlgaeCautions damp={DAMP[zone.kind]} />
             <HangingCautions />
           </Fold>
         </>

@@ -48,7 +48,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { useNumbers, waterNameWrong } from '../case/typed';
-import { DampCautions } from '../shared/Cautions';
+import { AlgaeCautions } from '../shared/Cautions';
 import { Figure } from '../shared/Figure';
 import { SolvingRow } from '../shared/SolvingRow';
 import { useWaterLight } from '../shared/useWaterLight';
@@ -381,7 +381,7 @@ function SetUp({
         length on day one bleach as corals do.
       </Note>
       <Fold title="Cautions for lamps in a cabinet">
-        <DampCautions />
+        <AlgaeCautions damp />
       </Fold>
     </Section>
   );

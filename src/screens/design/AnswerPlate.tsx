@@ -24,7 +24,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { Glimpse, type Seen } from '../shared/Look';
-import { tintWords, umol } from '../shared/words';
+import { tintWords, umol, madeFrom } from '../shared/words';
 
 const LEADS: Record<Lead, string> = {
   feeding: 'Feeds most',
@@ -142,7 +142,7 @@ export function AnswerPlate({
           label="Keep as a plate"
           name={`Keep ${name} as a plate`}
           kind="filled"
-          onPress={() => keep(answer.mix, `${name}, from ${plate.name}`.slice(0, 120))}
+          onPress={() => keep(answer.mix, madeFrom(name, plate.name))}
           testID={`keep-${index}`}
         />
         <Button
@@ -158,7 +158,7 @@ export function AnswerPlate({
           onPress={() =>
             keep(
               blend(kind, plate.mix, answer.mix, 0.5),
-              `Half way to ${name.toLowerCase()}, from ${plate.name}`.slice(0, 120),
+              madeFrom(`Half way to ${name.toLowerCase()}`, plate.name),
             )
           }
         />

@@ -19,6 +19,7 @@ import { Type } from '@/ui/Type';
 
 import { Glimpse } from '../shared/Look';
 import { useUnder } from '../shared/useUnder';
+import { madeFrom } from '../shared/words';
 import { lockedValues } from './view';
 
 /** A plate for photographs: whitest within what a phone can balance, at the least change of PAR. */
@@ -34,7 +35,7 @@ export function PhotographSheet({ onClose }: { onClose: () => void }) {
     const id = newId();
     const made = newPlate(
       id,
-      `Photographs, from ${plate.name}`,
+      madeFrom('Photographs', plate.name),
       lampKind.id,
       result!.mix,
       'For taking pictures only: go back to the everyday mix afterwards.',

@@ -60,17 +60,20 @@ export const HangingCautions = () => (
   </>
 );
 
-/** Beside lamps in a cabinet with water. */
-export const DampCautions = () => (
+/** Beside lamps over algae, and beside upkeep: in a cabinet what is damp and closed is minded too. */
+export const AlgaeCautions = ({ damp }: { damp: boolean }) => (
   <>
     <Note kind="mains">
-      Mains beside water in a damp cabinet: sockets and timers outside or high and to the side, a drip loop in
-      every cable, splash-rated parts, residual-current protection, plug out before hands go in. Wiring
-      follows local codes and goes to licensed people.
+      {damp
+        ? 'Mains beside water in a damp cabinet: sockets and timers outside or high and to the side, a drip loop in every cable, splash-rated parts, residual-current protection, plug out before hands go in. '
+        : 'Mains beside salt water: a drip loop in every cable, splash-rated parts, residual-current protection, plug out before hands go in. '}
+      Wiring follows local codes and goes to licensed people.
     </Note>
     <Note kind="heat">
-      A lamp in a closed cabinet needs air in and air out. Feel its housing after an hour; nothing that burns
-      lies on it. The maker’s least distance wins over any height here.
+      {damp
+        ? 'A lamp in a closed cabinet needs air in and air out. Feel its housing after an hour; nothing that burns lies on it. '
+        : 'Leave air around the lamp and its vents. '}
+      The maker’s least distance wins over any height here.
     </Note>
     <Note kind="eyes">
       Deep red and blue look dimmer than they are: never look into a lit lamp, and switch it off before you

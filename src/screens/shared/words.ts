@@ -132,3 +132,9 @@ export const varietyWords = (spread: number): string =>
 /** What of a light feeds, over its PAR; near UV feeds beside it. Null without PAR. */
 export const usableWords = (share: number | null): string | null =>
   share === null ? null : share > 1 ? 'more than its PAR: near UV feeds too' : `${percent(share)} of PAR`;
+
+const FROM = ', from ';
+const LONGEST_NAME = 120;
+/** Name of what was made from something named: where that came from in its turn is left out, or names would pile up. */
+export const madeFrom = (what: string, of: string): string =>
+  `${what}${FROM}${of.split(FROM)[0]}`.slice(0, LONGEST_NAME);

@@ -23,7 +23,7 @@ import { Type } from '@/ui/Type';
 
 import { EntrySheet } from '../sheets';
 import { kindNamed } from '@/core/record/log';
-import { DampCautions } from '../shared/Cautions';
+import { AlgaeCautions } from '../shared/Cautions';
 import { NumberField } from '../shared/fields';
 
 /** What is done by an entry, or a session, of its own. */
@@ -104,7 +104,7 @@ export function Upkeep() {
             </Section>
           )}
           <Section title="Cautions">
-            <DampCautions />
+            <AlgaeCautions damp={DAMP[zone.kind]} />
             <Note>The makers’ manuals win over any interval here; these are rules of thumb.</Note>
           </Section>
         </>

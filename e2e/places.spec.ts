@@ -100,7 +100,8 @@ const untold = async (page: Page): Promise<string[]> => {
       if (!/\d/.test(node.textContent ?? '') || node.parentElement!.closest(acts)) continue;
       const around: string[] = [];
       for (let box = node.parentElement; box; box = box.parentElement)
-        if ((box.textContent ?? '').length <= 400) around.push(box.textContent!.trim());
+        if ((box.textContent ?? '').length <= 400)
+          around.push(box.textContent!.replaceAll('\u00a0', ' ').trim());
       out.push({ text: node.textContent!, around });
     }
     return out;

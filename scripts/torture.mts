@@ -48,7 +48,8 @@ async function start(): Promise<void> {
       `--remote-debugging-port=${DEBUG_PORT}`,
       'about:blank',
     ],
-    { stdio: 'ignore' },
+    // a group of its own, which is killed as one: renderers whose browser is gone would go on drawing
+    { stdio: 'ignore', detached: true },
   );
   for (let i = 0; ; i += 1) {
     try {
@@ -100,7 +101,7 @@ for (let i = 0; i < kills; i += 1) {
     (await sign(page).catch(() => '')) === 'Saved' && (await cap(page).inputValue()) === String(next);
   if (promised) saved = next;
   if (way === 'SIGKILL') {
-    child!.kill('SIGKILL');
+    process.kill(-child!.pid!, 'SIGKILL');
     await new Promise((resolve) => child!.once('exit', resolve));
     await browser!.close().catch(() => undefined);
     await start();
@@ -135,7 +136,7 @@ for (let i = 0; i < kills; i += 1) {
 }
 console.log(JSON.stringify(tally));
 await browser!.close().catch(() => undefined);
-child!.kill('SIGKILL');
+process.kill(-child!.pid!, 'SIGKILL');
 server.close();
 server.closeAllConnections();
 rmSync(profile, { recursive: true, force: true });

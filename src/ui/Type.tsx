@@ -25,6 +25,16 @@ interface Props extends Omit<TextProps, 'style'> {
   children: ReactNode;
 }
 
+/** Spaces between a figure and its unit, and after ±. */
+const WITHIN_FIGURE = /(?<=\d) (?=[×%]|(?:µmol|mol|k?lux|k?Wh?|K|nm|cm|ppm|ml|mg|h|min)\b)|(?<=±) (?=\d)/gu;
+/** No line ends within a figure. */
+const whole = (text: ReactNode): ReactNode =>
+  typeof text === 'string'
+    ? text.replace(WITHIN_FIGURE, '\u00a0')
+    : Array.isArray(text)
+      ? text.map(whole)
+      : text;
+
 /** All text: one quiet serif for titles and sentences, one legible sans with tabular figures for what is read. */
 export function Type({ kind = 'body', quiet = false, roomLines = 0, style, children, ...rest }: Props) {
   const styles = useStyles();
@@ -41,7 +51,7 @@ export function Type({ kind = 'body', quiet = false, roomLines = 0, style, child
         style,
       ]}
     >
-      {children}
+      {whole(children)}
     </Text>
   );
 }

@@ -22,8 +22,12 @@ export interface Touched {
 /** Words that belong together lie between two of these. */
 const PARTS = / · |; |: |\. |, (?=\D)/u;
 
+/** A space that does not break is a space. */
+export const spaced = (text: string): string => text.replaceAll('\u00a0', ' ');
+
 /** The figures of a text, each with its place and the words it stands with. */
-export function figuresOf(text: string): { figure: string; from: number; to: number; clause: string }[] {
+export function figuresOf(written: string): { figure: string; from: number; to: number; clause: string }[] {
+  const text = spaced(written);
   return [...text.matchAll(FIGURE)].flatMap(({ 0: figure, index }) => {
     let start = 0;
     const clause =
@@ -44,7 +48,7 @@ export function figuresOf(text: string): { figure: string; from: number; to: num
 export function linesAround(node: Node): string[] {
   const out: string[] = [];
   for (let box = node.parentElement; box; box = box.parentElement) {
-    const text = (box.textContent ?? '').trim();
+    const text = spaced(box.textContent ?? '').trim();
     if (text.length > MOST_AROUND) break;
     if (text !== '' && text !== out[out.length - 1]) out.push(text);
   }

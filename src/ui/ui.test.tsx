@@ -342,3 +342,17 @@ test('a field shows in one unit what it keeps in another; what is typed stands a
   expect(field.value).toBe('4.5');
   showFields({});
 });
+
+test('no line ends within a figure', () => {
+  const { container } = render(
+    <Type>
+      {'1.30 × of 250 µmol, ± 53 % of '}
+      <Type kind="strong">6.0 mol a day</Type>
+      {' in 11 h 30 min'}
+    </Type>,
+  );
+  const inner = container.innerHTML.replaceAll('&nbsp;', '_');
+  expect(inner).toMatch(/1\.30_× of 250_µmol, ±_53_% of /);
+  expect(inner).toMatch(/6\.0_mol a day/);
+  expect(inner).toMatch(/ in 11_h 30_min/);
+});

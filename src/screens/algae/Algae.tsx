@@ -421,7 +421,7 @@ function Library({
               </View>
               <View style={{ alignItems: 'flex-end' }}>
                 <Type kind="strong" testID={`share-${a.id}`}>
-                  {fit ? percent(fit.share) : '…'}
+                  {fit ? percent(fit.share) : '–'}
                 </Type>
                 <Type kind="small">{fit ? STANDING[fit.standing] : ''}</Type>
               </View>

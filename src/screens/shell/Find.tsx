@@ -10,6 +10,7 @@ import { Button } from '@/ui/Button';
 import { Row } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
+import { spaced } from '@/ui/touched';
 import { Type } from '@/ui/Type';
 
 import { type Found, findable, finds, wordsOn } from './find';
@@ -27,7 +28,7 @@ export function Find({ onClose }: { onClose: () => void }) {
   // read once, as it opens: the page lies behind it
   const [here] = useState(() =>
     wordsOn(
-      typeof document === 'undefined' ? '' : (document.querySelector('[role=main]')?.textContent ?? ''),
+      typeof document === 'undefined' ? '' : spaced(document.querySelector('[role=main]')?.textContent ?? ''),
     ),
   );
   const found = finds(all, typed, recent);

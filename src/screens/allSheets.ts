@@ -1,5 +1,6 @@
 /** Sheets and pages in which much is typed and that several places open: one part, fetched when the first of them opens (on the web). */
-export { HungLampSheet, SpotSheet } from './case/PlaceSheets';
+export { HungLampSheet } from './case/HungLampSheet';
+export { SpotSheet } from './case/SpotSheet';
 export { LampKindSheet, NewGroupSheet } from './case/LampKindSheet';
 export { CensusSheet } from './lamps/CensusSheet';
 export { PlanSheet } from './ease/PlanSheet';

@@ -8,7 +8,7 @@ import { run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 
 import { Ease } from './ease/Ease';
-import { SpotSheet } from './case/PlaceSheets';
+import { SpotSheet } from './case/SpotSheet';
 import { Log } from './log/Log';
 import { Rescue } from './rescue/Rescue';
 import { freshFiles, offered } from './test/files';

@@ -6,7 +6,7 @@ import { setCap } from '@/state/commands/days';
 import { setExperiment } from '@/state/commands/experiments';
 import { run, undo, useSession } from '@/state/session';
 
-import { SpotSheet } from './case/PlaceSheets';
+import { SpotSheet } from './case/SpotSheet';
 import { Log } from './log/Log';
 import { LampSheet } from './sheet/LampSheet';
 import { choose, doc, edit, fill, freshPlaces, press, show, tap, text, wholeDemo } from './test/kit';

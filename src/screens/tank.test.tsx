@@ -7,7 +7,7 @@ import { changeSettings, useSettings } from '@/state/settings';
 import { download, pickText } from '@/ui/files';
 
 import { Case } from './case/Case';
-import { HungLampSheet } from './case/PlaceSheets';
+import { HungLampSheet } from './case/HungLampSheet';
 import { BeforeAfterPage } from './readings/BeforeAfter';
 import { CalibrationPage } from './readings/Calibration';
 import { Readings } from './readings/Readings';

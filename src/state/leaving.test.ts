@@ -115,7 +115,8 @@ test('even words that stayed behind are not written over a newer revision', asyn
   go();
   run(setCap(GROUP, 0.6));
   await flush();
-  words.forEach(([k, v]) => texts.set(k, v));
+  // of a page that nobody heard of since
+  words.forEach(([k, v]) => texts.set(k, JSON.stringify({ ...JSON.parse(v), as: 'never written' })));
   await takeUpLastWords();
   expect(await storedCap()).toBe(0.6);
   // they are kept, and can be imported
@@ -124,6 +125,42 @@ test('even words that stayed behind are not written over a newer revision', asyn
   expect(file).toMatchObject({ ok: true, value: { is: 'case', left: [] } });
   expect(file.ok && file.value.is === 'case' && capOf(file.value.bundle)).toBe(0.3);
   expect(texts.size).toBe(0);
+});
+
+test('words that were dropped and that a killed browser brings back are no case for the list of what was set aside', async () => {
+  // stored after all, and written upon
+  const { go } = slowWrite();
+  run(setCap(GROUP, 0.3));
+  happen('pagehide');
+  const stored = [...texts];
+  happen('pageshow');
+  go();
+  run(setCap(GROUP, 0.6));
+  await flush();
+  // left by a page that came back and changed more before anything was written
+  run(setCap(GROUP, 0.35));
+  happen('pagehide');
+  const contained = [...texts];
+  happen('pageshow');
+  run(setCap(GROUP, 0.7));
+  await flush();
+  // taken up by the next start, then written upon
+  run(setCap(GROUP, 0.2));
+  happen('pagehide');
+  const taken = [...texts];
+  const next = await nextPage();
+  await next.takeUpLastWords();
+  await next.saveCase(displayCase(Date.UTC(2026, 10, 24), 'UTC'), null, [await next.revisionOf('demo')]);
+  for (const words of [stored, contained, taken]) {
+    expect(words).toHaveLength(1);
+    words.forEach(([k, v]) => texts.set(k, v));
+    await next.takeUpLastWords();
+    expect(texts.size).toBe(0);
+    expect(await next.listAside()).toEqual([]);
+  }
+  // what is removed leaves no line behind
+  await next.removeCase('demo');
+  expect(await next.isFree('demo')).toBe(true);
 });
 
 test('words of a page that was killed before its write are written at the next start, once', async () => {

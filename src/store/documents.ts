@@ -15,6 +15,17 @@ const storage = createAsyncStorage('chromatheca');
 const keyOf = (part: Part, caseId: string) => `${part}/${caseId}`;
 const keysOf = (caseId: string) => PARTS.map((p) => keyOf(p, caseId));
 const revisionKey = (caseId: string) => `revision/${caseId}`;
+/** Names of the latest states that what is stored came of. */
+const lineKey = (caseId: string) => `line/${caseId}`;
+const LONGEST_LINE = 40;
+const lineOf = (text: string | null | undefined): string[] => {
+  try {
+    const line: unknown = JSON.parse(text ?? '[]');
+    return Array.isArray(line) ? line.filter((x) => typeof x === 'string') : [];
+  } catch {
+    return [];
+  }
+};
 const ASIDE = 'aside/';
 const SETTINGS = 'settings';
 
@@ -146,7 +157,7 @@ export async function loadCase(caseId: string): Promise<Loaded> {
     const found = foundText(Object.fromEntries(PARTS.map((p) => [p, texts[keyOf(p, caseId)]])));
     await written([], () => ({
       set: asideEntry(keyOf('case', caseId), 'the case', reason, found),
-      remove: [...keys, revisionKey(caseId)],
+      remove: [...keys, revisionKey(caseId), lineKey(caseId)],
       value: null,
     }));
     return { is: 'unreadable', reason };
@@ -195,15 +206,18 @@ export async function saveCase(
   const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
   // ten years of records are looked at only where none may be there
   const looked = follows.includes(null) ? keysOf(id) : [keyOf('case', id)];
-  const result = await written([revisionKey(id), ...looked], (now) => {
+  const result = await written([revisionKey(id), lineKey(id), ...looked], (now) => {
     const there = now[keyOf('case', id)] !== null;
     const stored = there ? (now[revisionKey(id)] ?? UNNAMED) : null;
-    const free = there || Object.values(now).every((text) => text === null);
+    const free = there || Object.entries(now).every(([key, text]) => text === null || key === lineKey(id));
+    // whatever it may follow it contains, stored or not
+    const line = [...(there ? lineOf(now[lineKey(id)]) : []), ...follows.filter((f) => f !== null)];
     if (!free || !follows.includes(stored)) return { value: false };
     return {
       set: {
         ...Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
         [revisionKey(id)]: revision,
+        [lineKey(id)]: JSON.stringify([...new Set(line)].slice(-LONGEST_LINE)),
         ...(undo === null ? {} : { [undoKey(id)]: undo }),
       },
       remove: undo === null ? [undoKey(id)] : [],
@@ -222,7 +236,10 @@ export async function isFree(caseId: string): Promise<boolean> {
 }
 
 export const removeCase = (caseId: string): Promise<Written<null>> =>
-  written([], () => ({ remove: [...keysOf(caseId), revisionKey(caseId), undoKey(caseId)], value: null }));
+  written([], () => ({
+    remove: [...keysOf(caseId), revisionKey(caseId), lineKey(caseId), undoKey(caseId)],
+    value: null,
+  }));
 
 /** All cases, the demo last. Names come from the documents without validating them whole. */
 export async function listCases(): Promise<CaseListing[]> {
@@ -361,8 +378,13 @@ async function takeUpCase(key: string, text: string): Promise<boolean> {
   const words = parsed.ok ? (parsed.value as Partial<LastWords>) : {};
   const content = readFile(text);
   if (content.ok && content.value.is === 'case' && content.value.left.length === 0) {
-    const stored = await storage.getItem(revisionKey(id));
-    if (stored !== null && stored === words.as) return true;
+    const [stored, line] = await Promise.all([
+      storage.getItem(revisionKey(id)),
+      storage.getItem(lineKey(id)),
+    ]);
+    // a browser that is killed may bring back words that were dropped: what came of them is stored
+    if (stored !== null && words.as !== undefined && [stored, ...lineOf(line)].includes(words.as))
+      return true;
     const saved = await saveCase(content.value.bundle, null, followed(words, stored), words.as);
     if (saved.is === 'saved') return true;
     if (saved.is === 'refused') return false;

@@ -4,7 +4,7 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import { DAMP , ZONE_KINDS } from '@/core/record/chores';
+import { DAMP, ZONE_KINDS } from '@/core/record/chores';
 import { aboutHours, formatHours } from '@/core/day/clock';
 import { alga, ALGAE, type AlgaId } from '@/core/feeding/algae';
 import { expectedWetGPerDay } from '@/core/refugium/growth';

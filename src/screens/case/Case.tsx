@@ -7,7 +7,6 @@ import { View } from 'react-native';
 import Download from 'lucide-react-native/icons/download';
 import Plus from 'lucide-react-native/icons/plus';
 import Upload from 'lucide-react-native/icons/upload';
-
 import type { HungLamp, Spot, Zone } from '@/core/record/zone';
 import { NEEDS, wantsOf } from '@/core/record/needs';
 import { alga } from '@/core/feeding/algae';
@@ -17,29 +16,27 @@ import { renameCase, setZone } from '@/state/commands/waters';
 import { setLampKind } from '@/state/commands/lamps';
 import { useDesk } from '@/state/desk';
 import { useCalibration } from '@/state/light';
-import { forget, savedText, useAside, useCases } from '@/state/library';
+import { savedText, useCases } from '@/state/library';
 import { run } from '@/state/session';
-import { changeSettings, type Settings, useSettings } from '@/state/settings';
+import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { download, pickText } from '@/ui/files';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
-import { Sentence, type SetPart } from '@/ui/Sentence';
+import { Sentence } from '@/ui/Sentence';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
-
 import { GiveWater } from '../given/GiveWater';
 import { EyeCaution, SheetCautions } from '../shared/Cautions';
 import { newSpot } from '../shared/newSpot';
-
 import { parBasis, tenantsOf, watts } from '../shared/words';
-
 import { HungLampSheet, LampKindSheet, SpotSheet } from '../sheets';
 import { Backup } from './Backup';
 import { Waters } from './Waters';
+import { ThisDevice, Aside } from './ThisDevice';
 
 const LARGEST_FILE = 50_000_000;
 
@@ -406,85 +403,6 @@ function Cases() {
           />
         </Sheet>
       )}
-    </Section>
-  );
-}
-
-const UNITS = {
-  length: { name: 'Lengths', say: { cm: 'centimetres', in: 'inches' } },
-  volume: { name: 'Water', say: { l: 'litres', gal: 'US gallons' } },
-  clock: { name: 'Hours', say: { '24 h': '0 to 24', '12 h': 'am and pm' } },
-} as const;
-
-/** How this device shows things; files keep centimetres, litres and 24 hours. */
-function ThisDevice() {
-  const paper = useSettings((s) => s.paper);
-  const units = useSettings((s) => s.units);
-  const part = (of: keyof typeof UNITS): SetPart => ({
-    id: `units-${of}`,
-    name: UNITS[of].name,
-    value: (UNITS[of].say as Record<string, string>)[units[of]]!,
-    chosen: units[of],
-    options: Object.entries(UNITS[of].say).map(([value, label]) => ({ value, label })),
-    onChoose: (value) => changeSettings({ units: { ...units, [of]: value } }),
-  });
-  const papers: SetPart = {
-    id: 'paper',
-    name: 'Paper',
-    value: paper === 'system' ? 'as the system' : paper,
-    chosen: paper,
-    options: [
-      { value: 'system', label: 'as the system' },
-      { value: 'day', label: 'day' },
-      { value: 'night', label: 'night' },
-    ],
-    onChoose: (value) => changeSettings({ paper: value as Settings['paper'] }),
-  };
-  return (
-    <Section title="This device">
-      <Sentence
-        parts={[
-          ...['Lengths in ', part('length'), ', water in ', part('volume'), ', hours ', part('clock')],
-          ...[', paper ', papers, '.'],
-        ]}
-      />
-    </Section>
-  );
-}
-
-/** Documents that could not be read: kept as they were, to download or to drop. */
-function Aside() {
-  const aside = useAside();
-  const client = useQueryClient();
-  if (!aside.data || aside.data.length === 0) return null;
-  return (
-    <Section title="Set aside">
-      <Type kind="small">
-        This could not be read, or not be saved, when the app was opened. It is kept as it was found: download
-        it, and import it again; what can be read of it comes back.
-      </Type>
-      {aside.data.map((a) => (
-        <Row key={a.key}>
-          <View style={{ flex: 1 }}>
-            <Type kind="label">{a.what}</Type>
-            <Type kind="small">{a.reason}</Type>
-          </View>
-          <Button
-            label="Download"
-            onPress={async () =>
-              download(`${a.from.replace(/\W+/g, '-')}.txt`, (await savedText(a.key)) ?? '', 'text/plain')
-            }
-          />
-          <Button
-            label="Drop"
-            kind="plain"
-            onPress={async () => {
-              await forget(a.key);
-              await client.invalidateQueries({ queryKey: ['library'] });
-            }}
-          />
-        </Row>
-      ))}
     </Section>
   );
 }

@@ -28,7 +28,8 @@ import { Type } from '@/ui/Type';
 import { addedLamp, firstMix } from '@/core/case/firstDay';
 import { useKeptForm } from '../shared/useKeptForm';
 import { longWords } from '../shared/words';
-import { FormField, LampFields } from './LampFields';
+import { FormField } from './FormField';
+import { LampFields } from './LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from './lampForm';
 
 /** Edits a lamp kind. */

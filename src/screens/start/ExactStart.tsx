@@ -28,7 +28,8 @@ import { useKeptForm } from '../shared/useKeptForm';
 import { newCase } from '@/core/case/firstDay';
 import { lights } from '@/state/lights';
 import { type NeedChoice, NeedField } from '../shared/NeedField';
-import { FormField, LampFields } from '../case/LampFields';
+import { FormField } from '../case/FormField';
+import { LampFields } from '../case/LampFields';
 import { emptyLamp, formFromLamp, type LampForm, lampFormSchema, lampFromForm } from '../case/lampForm';
 
 interface StartForm {

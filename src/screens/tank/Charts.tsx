@@ -2,7 +2,6 @@ import { lengthFigure, lengthWords } from '@/core/shape/units';
 import { useSame } from '@/ui/useSame';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
-
 import { readUnder } from '@/core/case/calibration';
 import { dayAt, parUnder } from '@/core/case/light';
 import type { Candidate } from '@/core/case/places';
@@ -20,20 +19,17 @@ import { type Desk } from '@/state/desk';
 import { run } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { Button } from '@/ui/Button';
-import { Note } from '@/ui/Parts';
-import { Rail } from '@/ui/Rail';
 import { TakeAlong } from '@/ui/TakeAlong';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
-
 import { formats } from '../shared/formats';
 import { LightPending } from '../shared/LightPending';
 import { basisAt } from '../shared/words';
-import { percent } from '@/core/shape/percent';
 import { ChartChoices } from './ChartChoices';
-import { ChartTable } from './ChartTable';
 import { figureOf, type Place, signed, unitOf } from './parts';
 import { chooseTank, type TankLight } from './useTankLight';
+import { FieldPending, FieldProgress } from './FieldPending';
+import { PlaneRail } from './PlaneRail';
 
 /** Readings this near to the chart's plane stand on it, cm. Mark: rule of thumb. */
 const NEAR_PLANE_CM = 6;
@@ -375,56 +371,6 @@ export function Charts({
   );
 }
 
-const PLANES = {
-  top: { label: 'Depth of the chart', limit: 'depthCm', set: 'depth', testID: 'depth-rail' },
-  front: { label: 'Section from the front', limit: 'widthCm', set: 'fromFront', testID: 'front-rail' },
-  side: { label: 'Section from the left', limit: 'lengthCm', set: 'fromLeft', testID: 'left-rail' },
-} as const;
-
-/** Where the plane of a chart lies. */
-function PlaneRail({
-  kind,
-  tank,
-  planeCm,
-  width,
-  hideLabel,
-}: {
-  kind: SoundingView['kind'];
-  tank: Zone['tank'];
-  planeCm: Record<SoundingView['kind'], number>;
-  width: number;
-  hideLabel: boolean;
-}) {
-  const { label, limit, set, testID } = PLANES[kind];
-  return (
-    <Rail
-      {...{ label, hideLabel, width, testID }}
-      value={planeCm[kind]}
-      min={0}
-      max={Math.round(tank[limit])}
-      step={1}
-      valueText={lengthWords(planeCm[kind], true)}
-      onChange={(v) => chooseTank({ [set]: v / tank[limit] })}
-    />
-  );
-}
-
-/** The chart's layer in figures, for those who read tables. */
-export function LayerTable({ desk, light }: { desk: Desk; light: TankLight }) {
-  const { tank } = desk.zone;
-  const depthCm = Math.round(useSettings((s) => s.tank.depth) * tank.depthCm);
-  const { field } = light.field;
-  const against = light.against;
-  if (!field || (against && !against.field.field)) return <Type quiet>The light is being computed.</Type>;
-  const figure = (x: number, y: number) => {
-    const mine = parInField(field, x, y, depthCm, light.shares);
-    if (!against) return figureOf(light.what, mine);
-    const value = mine - parInField(against.field.field!, x, y, depthCm, against.shares);
-    return signed(figureOf(light.what, Math.abs(value)), value);
-  };
-  return <ChartTable tank={tank} depthCm={depthCm} figure={figure} />;
-}
-
 /** Below so many px a cm the figures of a chart crowd each other. Mark: rule of thumb. */
 const LEAST_PX_PER_CM = 2.9;
 const partNamesOf = (n: number): string[] =>
@@ -467,32 +413,3 @@ const chartHeight = (
 };
 
 const VIEWS = { top: 'From above', front: 'Section from the front', side: 'Section from the side' } as const;
-
-function FieldPending({ state }: { state: TankLight['field'] }) {
-  if (state.error)
-    return (
-      <View style={{ gap: space.s }}>
-        <Note>{`The light in the water could not be computed: ${state.error}. Nothing is lost.`}</Note>
-        <Button label="Compute it again" onPress={state.again} />
-      </View>
-    );
-  return (
-    <View style={{ gap: space.s }}>
-      <Type>The light in the water is not computed yet.</Type>
-      <Button label="Compute it" onPress={state.again} testID="field-again" />
-    </View>
-  );
-}
-
-function FieldProgress({ state }: { state: TankLight['field'] }) {
-  return (
-    <View style={{ flexDirection: 'row', alignItems: 'center', gap: space.m }}>
-      <Type
-        kind="label"
-        role="status"
-        testID="field-progress"
-      >{`Light in the water: ${percent(state.progress ?? 1)}`}</Type>
-      <Button label="Stop" kind="plain" onPress={state.cancel} />
-    </View>
-  );
-}

@@ -37,7 +37,7 @@ test('corals follow a pull, are edited, lose their glow with their proteins, and
   const glowing = await figure(glow);
   expect(glowing).toBeGreaterThan(20);
   await press(page.getByRole('button', { name: 'Open Moss branch' }));
-  await expect(page.getByTestId('coral-fed')).toContainText(/Its glow is fed by (royal blue|blue) \d+ %/);
+  await expect(page.getByTestId('coral-fed')).toContainText(/Its glow is fed by (royal blue|blue) \d+\s%/);
   await press(page.getByTestId('edit-form'));
   await type(page, 'amount-green', '140');
   await expect(page.getByText('0 to 100')).toBeVisible();
@@ -46,7 +46,7 @@ test('corals follow a pull, are edited, lose their glow with their proteins, and
     for (const family of ['green', 'shortGreen', 'brown']) await type(page, `amount-${family}`, '0');
   }
   await press(page.getByRole('button', { name: 'Done' }));
-  await expect(page.getByTestId('coral-glow')).toContainText(/^0 % of what the eye gets/);
+  await expect(page.getByTestId('coral-glow')).toContainText(/^0\s% of what the eye gets/);
   await press(page.getByRole('button', { name: 'Done' }));
   await expect(glow).toContainText('0 % glow');
   await saved(page);
@@ -70,7 +70,7 @@ test('a form is fitted from lone colours, with its doubt; notes of lone colours 
   await expect(page.getByTestId('fit-says')).toContainText(/Cannot tell yet|Most likely/);
   for (const colour of ['Violet', 'Blue', 'Cyan', 'Lime', 'Cool white', 'Deep red'])
     await press(under(colour).first());
-  await expect(page.getByTestId('fit-says')).toContainText(/\d+ %/);
+  await expect(page.getByTestId('fit-says')).toContainText(/\d+\s%/);
   await press(page.getByTestId('fit-use'));
   await press(page.getByTestId('saw-hueMoved'));
   await expect(page.getByText('Near UV on the growing rim: hue moved')).toBeVisible();
@@ -89,7 +89,7 @@ test('a mix is designed for the demo corals, kept, compared, and still there aft
 }) => {
   await open(page, '/corals');
   await expect(page.getByTestId('advice-white')).toContainText(
-    /most colours are plainly seen with about \d+ %/,
+    /most colours are plainly seen with about \d+\s%/,
   );
   await press(page.getByRole('button', { name: 'Design a mix for them' }));
   await press(page.getByRole('radio', { name: 'Natural look' }));
@@ -102,7 +102,7 @@ test('a mix is designed for the demo corals, kept, compared, and still there aft
   await press(page.getByTestId('design-start'));
   await expect(page.getByTestId('answer-2')).toBeVisible();
   await expect(page.getByTestId('answer-0')).toContainText(/→/);
-  await expect(page.getByTestId('answer-0')).toContainText(/1(7[89]|8[0-2]) µmol/);
+  await expect(page.getByTestId('answer-0')).toContainText(/1(7[89]|8[0-2])\sµmol/);
   await press(page.getByTestId('keep-0'));
   await expect(page.getByTestId('mix')).toBeVisible();
   const title = page.getByRole('button', { name: /choose, copy, rename/ });

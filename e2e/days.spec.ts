@@ -108,10 +108,10 @@ test('shape a day: several threads, the whole of it, µmol for a strength, a mix
   const strongest = page.getByTestId(/^thread-\d\d:\d\d$/).nth(2);
   await press(strongest);
   await type(page, 'thread-umol-field', '120');
-  await expect(page.getByTestId('thread-umol')).toContainText(/1[12]\d µmol at Copper table/);
+  await expect(page.getByTestId('thread-umol')).toContainText(/1[12]\d\sµmol at Copper table/);
   await type(page, 'thread-umol-field', '5000');
   await expect(page.getByRole('alert')).toContainText(
-    /This mix gives .* to .* µmol here under the present cap/,
+    /This mix gives .* to .*\sµmol here under the present cap/,
   );
   await type(page, 'thread-umol-field', '120');
   await press(page.getByTestId('edit-mix'));
@@ -176,7 +176,7 @@ test('an interlude with a certain end, a moon and clouds: drafted, typed in, see
   await press(page.getByTestId('add-interlude'));
   await expect(page.getByTestId('interludes')).toContainText('Tue 24 Nov 15:30-16:00, as a camera wants it');
   await expect(page.getByTestId('interludes')).toContainText(
-    /Reading noon at 60 %; (costs|adds) .* mol that day at Copper table/,
+    /Reading noon at 60\s%; (costs|adds) .*\smol that day at Copper table/,
   );
   await press(page.getByTestId('moon-on'));
   await expect(page.getByTestId('moon-said')).toContainText(
@@ -186,7 +186,7 @@ test('an interlude with a certain end, a moon and clouds: drafted, typed in, see
   await expect(page.getByRole('alert')).toContainText('Give 0 to 1 µmol');
   await type(page, 'moon-umol', '0.3');
   await press(page.getByRole('radio', { name: 'As the real moon' }));
-  await expect(page.getByTestId('moon-tonight')).toContainText(/Tonight the moon is \d+ % lit/);
+  await expect(page.getByTestId('moon-tonight')).toContainText(/Tonight the moon is \d+\s% lit/);
   await press(page.getByRole('radio', { name: 'Passing' }));
   await press(page.getByRole('radio', { name: 'Now and then' }));
   await expect(page.getByTestId('storm-caution')).toContainText('photosensitive epilepsy');
@@ -225,7 +225,7 @@ test('a stepped dawn with tubes and a bar: bars of hours, planned together, as a
   await type(page, 'dawn-last', '20:00');
   for (let i = 0; i < 2; i += 1) await press(page.getByRole('button', { name: /^Step of the dawn.* up/ }));
   await expect(page.getByTestId('dawn-stagger')).toHaveText('30 min between two circuits');
-  await expect(page.getByTestId('dawn-total')).toContainText(/mol a day, peak .* µmol/);
+  await expect(page.getByTestId('dawn-total')).toContainText(/mol a day, peak .*\sµmol/);
   const names = await page.getByTestId(/^dawn-Tubes/).allTextContents();
   expect(names[0]).toContain('09:00-20:00');
   expect(names[1]).toContain('09:30-19:30');
@@ -328,9 +328,9 @@ test('a foreign day from a file: refused when it is bad, matched at the coral, t
   await choose('open-day', 'friend.day.json', JSON.stringify(foreign));
   await type(page, 'source-height', '18');
   await press(page.getByTestId('match-day'));
-  await expect(page.getByTestId('carried-said')).toContainText(/\d+ % alike in colour; cap \d/);
+  await expect(page.getByTestId('carried-said')).toContainText(/\d+\s% alike in colour; cap \d/);
   await expect(page.getByTestId('carried-step')).toContainText('what any coral is used to');
-  const there = /([\d.]+) mol a day there, ([\d.]+) mol here/.exec(
+  const there = /([\d.]+)\smol a day there, ([\d.]+)\smol here/.exec(
     (await page.getByTestId('carried-said').textContent())!,
   )!;
   expect(Math.abs(Number(there[2]) / Number(there[1]) - 1)).toBeLessThan(0.05);

@@ -33,7 +33,7 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   await expect(page.getByTestId('today-sentence')).toContainText('as typed in today');
   const todayAfter = await figure(page.getByTestId('now-umol'));
   expect(todayAfter).toBeLessThan(todayBefore);
-  await expect(page.getByTestId('balance-Copper table')).toHaveText(/^0\.\d\d ×$/);
+  await expect(page.getByTestId('balance-Copper table')).toHaveText(/^0\.\d\d\s×$/);
   await saved(page);
   await page.reload();
   await expect(page.getByTestId('now-umol')).toHaveText(`${todayAfter} µmol`);
@@ -99,7 +99,7 @@ test('the demo never replaces an own case, and the sheet can be taken along @pho
   await page.emulateMedia({ media: 'print' });
   const printed = page.getByTestId('sheet-print');
   await expect(printed).toBeVisible();
-  await expect(printed).toContainText(/24 November 2026 · cap 80 % · [\d.]+ mol a day and at most \d+ µmol/);
+  await expect(printed).toContainText(/24 November 2026 · cap 80\s% · [\d.]+\smol a day and at most \d+\sµmol/);
   await expect(printed).toContainText('☐ ');
   await expect(page.getByTestId('sheet-state')).toBeHidden();
   // figures of at least 10 pt, and all of it between the margins

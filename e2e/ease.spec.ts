@@ -49,10 +49,10 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
     '2026-12-15',
   ]);
   expect(events[3]!.summary).toBe('Step 4 of 4: cap 80 %');
-  expect(events[1]!.description).toMatch(/µmol at its brightest.*Largest step ratio 1\.\d\d ×/);
+  expect(events[1]!.description).toMatch(/µmol at its brightest.*Largest step ratio 1\.\d\d\s×/);
   await press(page.getByTestId('start-plan'));
   await expect(page.getByTestId('today-sentence')).toContainText('as typed in today');
-  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of 4 on Tue 1 Dec: cap \d\d %/);
+  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of 4 on Tue 1 Dec: cap \d\d\s%/);
 
   // three days missed
   await later(page, 10);
@@ -100,9 +100,9 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
   await expect(page.getByTestId('easing-step')).toHaveText('No easing-in step is planned.');
   await go(page, 'Log');
   await press(page.getByRole('radio', { name: 'Easing', exact: true }));
-  await expect(page.getByText(/Step \d of \d of Lamp 3 added: cap 80 %/)).toBeVisible();
+  await expect(page.getByText(/Step \d of \d of Lamp 3 added: cap 80\s%/)).toBeVisible();
   await press(page.getByRole('radio', { name: 'Light', exact: true }));
-  await expect(page.getByTestId('line-light').first()).toContainText(/→ 80 %.*µmol/);
+  await expect(page.getByTestId('line-light').first()).toContainText(/→ 80\s%.*µmol/);
 });
 
 test('@phone too much at once is cut tonight; an outage put in later counts; a moved coral is asked about', async ({
@@ -118,7 +118,7 @@ test('@phone too much at once is cut tonight; an outage put in later counts; a m
   await press(page.getByRole('button', { name: /^The sheet/ }));
   await press(page.getByTestId('typed-all'));
   await press(page.getByTestId('today-rescue'));
-  await expect(page.getByTestId('rescue-sentence')).toContainText(/gets 1\.\d\d × what it is used to/);
+  await expect(page.getByTestId('rescue-sentence')).toContainText(/gets 1\.\d\d\s× what it is used to/);
   await expect(page.getByTestId('rescue-back')).toContainText('14 days of rest');
   await press(page.getByTestId('rescue-typed'));
   await press(page.getByRole('button', { name: 'To Today' }));
@@ -132,7 +132,7 @@ test('@phone too much at once is cut tonight; an outage put in later counts; a m
   // backdated: three days without power before the change make it larger than it seemed
   await go(page, 'Log');
   const line = page.getByTestId('line-light').filter({ hasText: '80 % → 100 %' });
-  const ratio = async () => Number(/→ (\d\.\d\d) ×/.exec((await line.locator('..').textContent())!)![1]);
+  const ratio = async () => Number(/→ (\d\.\d\d)\s×/.exec((await line.locator('..').textContent())!)![1]);
   const calm = await ratio();
   await press(page.getByTestId('log-outage'));
   await press(page.getByRole('radio', { name: 'Earlier' }));

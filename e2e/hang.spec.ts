@@ -58,7 +58,7 @@ test('@phone a lamp is chosen for the demo, looked at beside another, and its sw
   await expect(page).toHaveURL(/lamp=/);
   await press(page.getByTestId('choose-set-beside'));
   await expect(page.getByTestId('choose-beside')).toContainText(/kWh a day/);
-  const name = /· 1 × (.*?)\d of \d have/.exec((await page.getByTestId('choice-2').textContent())!)![1]!;
+  const name = /· 1\s× (.*?)\d of \d have/.exec((await page.getByTestId('choice-2').textContent())!)![1]!;
   await press(page.getByTestId('choose-swap'));
   await expect(page.getByTestId('swap-asked')).toContainText(`one × ${name}`);
   // it is still there after a reload

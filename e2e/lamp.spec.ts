@@ -126,9 +126,9 @@ const TOLD: [fault: string, words: RegExp][] = [
   ['fewPoints', /^○ Takes at most 3 points, not 4: it runs what it ran before/],
   ['savesOnly', /^▲ Saved, but not activated/],
   ['manual', /^▲ It holds the new program but was left in manual/],
-  ['capTwice', /^▲ It emits \d+(\.\d)? % of what it should: its cap acts twice/],
-  ['colourDown', /^▲ Royal blue emits \d+(\.\d)? % where \d+(\.\d)? % was sent/],
-  ['colourDead', /^▲ Royal blue gives no light where \d+(\.\d)? % was sent/],
+  ['capTwice', /^▲ It emits \d+(\.\d)?\s% of what it should: its cap acts twice/],
+  ['colourDown', /^▲ Royal blue emits \d+(\.\d)?\s% where \d+(\.\d)?\s% was sent/],
+  ['colourDead', /^▲ Royal blue gives no light where \d+(\.\d)?\s% was sent/],
   ['lampDead', /^▲ It gives no light where it should be lit/],
 ];
 

@@ -152,7 +152,7 @@ test('plates: notes, order, find, blend, a file out and in; a plate of another l
   const foreign = plateText(newPlate('f', 'Tubes at noon', kind.id, { broad: 1, actinic: 1 }), kind);
   await choose(page, /^Plate from a file/, 'tubes.json', foreign);
   await press(page.getByTestId('take-over'));
-  await expect(page.getByTestId('carry-match')).toHaveText(/Match \d\d % of the spectrum at Copper table/);
+  await expect(page.getByTestId('carry-match')).toHaveText(/Match \d\d\s% of the spectrum at Copper table/);
   await expect(page.getByTestId('carry-lost')).toBeVisible();
   await press(page.getByTestId('keep-carried'));
   await go(page, 'Mix');
@@ -167,8 +167,8 @@ const BAD: [text: string, says: RegExp][] = [
   ['nm,power\n400,1\nend,2', /line 3: "end" is no wavelength/],
   ['400;1\n450;high\n500;2', /line 2: "high" is no number/],
   ['400\t1\n450\n500\t2', /line 2: the value is missing/],
-  ['400,1\n450,2\n450,3', /line 3: 450 nm stands already in line 2/],
-  ['0.40,1\n0.45,2', /line 1: 0.4 is no wavelength between 200 and 1200 nm.*not µm/],
+  ['400,1\n450,2\n450,3', /line 3: 450\snm stands already in line 2/],
+  ['0.40,1\n0.45,2', /line 1: 0.4 is no wavelength between 200 and 1200\snm.*not µm/],
   ['400,1\n450,-2\n500,1', /line 2: the value -2 is below 0/],
   ['380,0,5\n385,1,5', /line 1: commas both part the columns/],
   ['<IESTM2714><SpectralDistribution></IESTM2714>', /not well-formed XML/],
@@ -214,21 +214,21 @@ test('photographs and my meter: a mix the camera can balance, lux to PAR with it
   await expect(page.getByText(/Give what it shows, a number/)).toBeVisible();
   await page.getByTestId('meter-reads').fill('1000');
   const lux = await figure(page.getByTestId('meter-par'));
-  await expect(page.getByTestId('meter-par')).toContainText(/PAR \d+ µmol, ± \d+ %/);
+  await expect(page.getByTestId('meter-par')).toContainText(/PAR \d+\sµmol, ±\s\d+\s%/);
   await expect(page.getByTestId('meter-fixed')).toContainText('A fixed factor fails');
   await press(page.getByRole('radio', { name: '× 10', exact: true }));
   expect(Math.abs((await figure(page.getByTestId('meter-par'))) / lux - 10)).toBeLessThan(0.1);
   await press(page.getByTestId('meter-ratio-fold'));
   await page.getByTestId('meter-before').fill('500');
   await press(page.getByRole('radio', { name: 'Deep shelf' }));
-  await expect(page.getByTestId('meter-ratio')).toContainText(/PAR now is \d\.\d\d × what it was, ± \d+ %/);
+  await expect(page.getByTestId('meter-ratio')).toContainText(/PAR now is \d\.\d\d\s× what it was, ±\s\d+\s%/);
   await press(page.getByRole('button', { name: 'Done' }));
 
   const before = await figure(page.getByTestId('mix-umol'));
   await press(page.getByRole('button', { name: 'For photographs' }));
-  await expect(page.getByTestId('photograph')).toContainText(/^\d+ K, PAR × \d\.\d\d at the coral/);
+  await expect(page.getByTestId('photograph')).toContainText(/^\d+\sK, PAR × \d\.\d\d at the coral/);
   await press(page.getByTestId('keep-photograph'));
-  await expect(page.getByTestId('figures')).toContainText(/Tint\d+ K/);
+  await expect(page.getByTestId('figures')).toContainText(/Tint\d+\sK/);
   expect(before).toBeGreaterThan(0);
 
   // warnings by name, only when they are true
@@ -238,7 +238,7 @@ test('photographs and my meter: a mix the camera can balance, lux to PAR with it
   await type(page, 'level-royal-blue', '60');
   await expect(page.getByTestId('mix-warnings')).toContainText('A single blue does everything');
   await type(page, 'level-deep-red', '60');
-  await expect(page.getByTestId('mix-warnings')).toContainText(/Red is \d+(\.\d)? % of PAR, above 8 %/);
+  await expect(page.getByTestId('mix-warnings')).toContainText(/Red is \d+(\.\d)?\s% of PAR, above 8\s%/);
 });
 
 test('@phone a plate goes along in a link, is looked at in another window, and taken', async ({

@@ -38,7 +38,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await page.getByTestId('spot-0-y').fill('20');
   await page.getByTestId('spot-0-depth').fill('300');
   await press(page.getByTestId('start-submit'));
-  await expect(page.getByText(/Lies outside the water: at most 45 cm/)).toBeVisible();
+  await expect(page.getByText(/Lies outside the water: at most 45\scm/)).toBeVisible();
 
   // a reload in the middle of the form loses nothing
   await page.getByTestId('spot-0-depth').fill('25');
@@ -52,7 +52,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   const firstPeak = Number(/peak (\d+)/.exec((await page.getByTestId('day-figures').textContent())!)![1]);
   expect(firstPeak).toBeGreaterThan(40);
   expect(firstPeak).toBeLessThanOrEqual(50);
-  await expect(page.getByText(/estimate ± \d+ %/i).first()).toBeVisible();
+  await expect(page.getByText(/estimate ±\s\d+\s%/i).first()).toBeVisible();
 
   // one reading moves everything
   await go(page, 'Case');
@@ -139,7 +139,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   );
   const now = await figure(page.getByTestId('now-umol'));
   expect(now).toBeGreaterThan(0);
-  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of \d+ on \w+ \d+ Nov: strength \d+ %/);
+  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of \d+ on \w+ \d+ Nov: strength \d+\s%/);
   await saved(page);
   await page.reload();
   await expect(page.getByTestId('now-umol')).toHaveText(`${now} µmol`);

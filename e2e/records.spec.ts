@@ -14,7 +14,7 @@ test('@phone a test in two taps and a number, found again, and the whole log tak
   await press(page.getByTestId('log-test'));
   await page.getByTestId('test-nitratePpm').fill('7');
   await press(page.getByTestId('keep-event'));
-  await expect(page.getByRole('button', { name: /Water test: nitrate 7 ppm/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Water test: nitrate 7\sppm/ })).toBeVisible();
   await press(page.getByTestId('log-sign'));
   await press(page.getByTestId('sign-browning'));
   await expect(page.getByTestId('triage')).toContainText('leave the lamp alone', { timeout: 20_000 });
@@ -225,7 +225,7 @@ test.describe('in a browser of its own, whose room is bounded', () => {
     await around(1, 96);
     // (96/80)² of the area; of one day, so that it says how a hand draws and not that the coral grew
     await expect(page.getByTestId('growth')).toContainText(
-      /^Both pictures are of one day: their outlines differ by 4[2-6] %\. That is how steadily a hand draws, not growth\./,
+      /^Both pictures are of one day: their outlines differ by 4[2-6]\s%\. That is how steadily a hand draws, not growth\./,
     );
     await saved(page);
     // a really full store: pictures of noise, which cannot be made small, until there is no room for one

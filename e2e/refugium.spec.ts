@@ -37,7 +37,7 @@ test('@phone a refugium from the path: an undimmable lamp eased in, three harves
   await expect(page.getByTestId('which-sentence')).toContainText(/^Red and blue\. Nobody looks/);
   // near-pure blue is refused, with the share as the reason
   await expect(
-    page.getByText(/Near-pure blue is no light for a green tangle: it can use \d\d % of it/),
+    page.getByText(/Near-pure blue is no light for a green tangle: it can use \d\d\s% of it/),
   ).toBeVisible();
   await page.getByTestId('which-length').fill('0');
   await press(page.getByTestId('which-look'));
@@ -49,7 +49,7 @@ test('@phone a refugium from the path: an undimmable lamp eased in, three harves
 
   // its days grow: the peak is whole from the first day, and that is said
   await expect(page.getByTestId('ease-sentence')).toContainText(
-    /Made at once, Green tangle would get \d\.\d\d × what it is used to\. In \w+ steps/,
+    /Made at once, Green tangle would get \d\.\d\d\s× what it is used to\. In \w+ steps/,
   );
   await expect(page.getByTestId('set-method')).toHaveText('by hours');
   await expect(page.getByText(/Hours cannot ease the peak: Green tangle gets/)).toBeVisible();
@@ -113,7 +113,7 @@ test('@phone a refugium from the path: an undimmable lamp eased in, three harves
 test('waters are added, named, spoken of, summed up, removed and brought back', async ({ page }) => {
   await open(page);
   await expect(page.getByTestId('water-Refugium')).toContainText(
-    /dark until 19:30 · peak \d+ µmol at Green tangle/,
+    /dark until 19:30 · peak \d+\sµmol at Green tangle/,
   );
   // what stands above has come too, so that the row stays where it is
   await expect(page.getByTestId('now-umol')).toBeVisible();
@@ -167,7 +167,7 @@ test('@phone round the clock is drafted with its cost, a strong lamp is told, up
   );
   await press(page.getByRole('radio', { name: 'Round the clock' }));
   await expect(page.getByTestId('hours-plan')).toContainText(
-    /Always on: 11 h 30 min together with Display\. 0\.87 kWh a day; now 0\.44/,
+    /Always on: 11\sh 30\smin together with Display\. 0\.87\skWh a day; now 0\.44/,
   );
   await press(page.getByTestId('hours-take'));
   await expect(page.getByTestId('lit-Refugium')).toHaveText('round the clock');
@@ -183,14 +183,14 @@ test('@phone round the clock is drafted with its cost, a strong lamp is told, up
   await type(page, 'size-room', '14');
   await press(page.getByTestId('find-lamps'));
   await expect(page.getByTestId('lamp-ways')).toContainText(
-    /Too strong, and it cannot be dimmed: up to \d+ µmol at 14 cm, and 100 is the most/,
+    /Too strong, and it cannot be dimmed: up to \d+\sµmol at 14\scm, and 100 is the most/,
   );
   await type(page, 'size-room', '3');
   await expect(page.getByText(/too little, it leans from beside/)).toBeVisible();
   await press(page.getByTestId('find-lamps'));
   await expect(page.getByTestId('lamp-ways')).toContainText('leaning from behind');
   await expect(page.getByTestId('outlook-nitrate')).toContainText(
-    /Nitrate 9\.0 ppm would be down at 1 ppm in about \d+ weeks/,
+    /Nitrate 9\.0\sppm would be down at 1\sppm in about \d+ weeks/,
   );
   await type(page, 'system-dosedNitratePpm', '2');
   await expect(page.getByTestId('outlook-nitrate')).toContainText('the algae work against it');

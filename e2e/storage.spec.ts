@@ -118,7 +118,7 @@ test('malformed imports name the place and the remedy and change nothing @phone'
     }),
   );
   await expect(page.getByTestId('case-message')).toHaveText(
-    /^Imported .*\(imported\)\. 2 entries could not be read and were left out: case\.zones\.0\.spots\.1\.depthCm, lies outside the water \(at most 50 cm\); history\.entries\.0\.atUtc, give an instant/,
+    /^Imported .*\(imported\)\. 2 entries could not be read and were left out: case\.zones\.0\.spots\.1\.depthCm, lies outside the water \(at most 50\scm\); history\.entries\.0\.atUtc, give an instant/,
   );
   expect((await store(page))['case/demo']).toBe(before['case/demo']);
 });

@@ -63,9 +63,9 @@ test('corals and lamps are dragged on the chart: light follows, a lamp becomes a
   const lamp = await centre(page, 'mark-front-right');
   await drag(page, lamp, { x: 0, y: -8 * scale });
   await expect(page.getByTestId('set-whose')).toHaveText('as drafted');
-  await expect(page.getByTestId('mark-front-right')).toHaveAttribute('aria-valuetext', /3[0-4] cm up/);
+  await expect(page.getByTestId('mark-front-right')).toHaveAttribute('aria-valuetext', /3[0-4]\scm up/);
   await press(page.getByTestId('undo'));
-  await expect(page.getByTestId('mark-front-right')).toHaveAttribute('aria-valuetext', /24 cm up/);
+  await expect(page.getByTestId('mark-front-right')).toHaveAttribute('aria-valuetext', /24\scm up/);
 });
 
 test('a tap on the water tells PAR with its band, the day’s dose, the spectrum and who would like it', async ({
@@ -78,7 +78,7 @@ test('a tap on the water tells PAR with its band, the day’s dose, the spectrum
   const at = { x: box.x + box.width * (touch() ? 0.35 : 0.62), y: box.y + box.height * 0.85 };
   if (touch()) await page.touchscreen.tap(at.x, at.y);
   else await page.mouse.click(at.x, at.y);
-  await expect(page.getByTestId('probe-band')).toContainText(/µmol ± \d+ %/);
+  await expect(page.getByTestId('probe-band')).toContainText(/µmol ±\s\d+\s%/);
   expect(await figure(page.getByTestId('probe-umol'))).toBeGreaterThan(50);
   await expect(page.getByTestId('probe-dli')).toContainText('mol a day');
   await press(page.getByTestId('who-likes'));
@@ -124,10 +124,10 @@ test('a simulated evening calibrates the tank, and every figure says so @phone',
   await expect(page.getByTestId('calibration-sentence')).toContainText('5 readings fitted.');
   await expect(page.getByText(/follows a made-up truth/)).toBeVisible();
   await press(page.getByTestId('what-changed'));
-  await expect(page.getByTestId('changed')).toContainText(/Copper table\d+ ± 5\d %→ \d+ ± [12]?\d %/);
+  await expect(page.getByTestId('changed')).toContainText(/Copper table\d+ ±\s5\d\s%→ \d+ ±\s[12]?\d\s%/);
   await expect(page.getByTestId('visit')).not.toBeEmpty();
   await go(page, 'Today');
-  await expect(page.getByText(/fitted to 5 readings, simulated ones among them, ± [12]?\d %/)).toBeVisible();
+  await expect(page.getByText(/fitted to 5 readings, simulated ones among them, ±\s[12]?\d\s%/)).toBeVisible();
   await go(page, 'Tank');
   await expect(page.getByTestId('chart-basis')).toContainText('fitted to 5 readings');
 });
@@ -212,7 +212,7 @@ test('the model is checked by photons, with progress, and can be stopped @phone'
   await press(page.getByTestId('tank-more'));
   await press(page.getByTestId('to-check'));
   await press(page.getByTestId('check-start'));
-  await expect(page.getByTestId('check-progress')).toContainText(/Traced \d+ %/);
+  await expect(page.getByTestId('check-progress')).toContainText(/Traced \d+\s%/);
   await press(page.getByRole('button', { name: 'Stop' }));
   await expect(page.getByTestId('check-start')).toBeVisible();
   await press(page.getByTestId('check-start'));

@@ -165,7 +165,7 @@ test('@phone the whole way: two lamps typed in, 12 mol wanted with white from fi
   await h.fill('wanted-dli', '12', 'Enter');
   await h.tap(page.getByTestId('pattern-watched'));
   await h.tap(page.getByTestId('take-wanted'));
-  await expect(page.getByTestId('day-figures')).toHaveText(/^12\.0 mol a day at First coral/);
+  await expect(page.getByTestId('day-figures')).toHaveText(/^12\.0\smol a day at First coral/);
   await h.tap(button(/^The sheet/));
   await expect(page.getByTestId('sheet-ends')).toHaveText('Ends dark at 22:00.');
   // what is printed is looked at by itself; here it is asked for

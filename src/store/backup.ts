@@ -15,7 +15,7 @@ const FORMAT = 'chromatheca-backup';
 const VERSION = 1;
 const MANIFEST = 'backup.json';
 /** What is no record but a way back within this browser: it is made anew. */
-const NOT_KEPT = ['revision/', 'undo/', 'parted/'];
+const NOT_KEPT = ['revision/', 'line/', 'undo/', 'parted/'];
 const MOST_FILES = 50_000;
 
 const manifestSchema = v.object({

@@ -99,7 +99,9 @@ test('the demo never replaces an own case, and the sheet can be taken along @pho
   await page.emulateMedia({ media: 'print' });
   const printed = page.getByTestId('sheet-print');
   await expect(printed).toBeVisible();
-  await expect(printed).toContainText(/24 November 2026 · cap 80\s% · [\d.]+\smol a day and at most \d+\sµmol/);
+  await expect(printed).toContainText(
+    /24 November 2026 · cap 80\s% · [\d.]+\smol a day and at most \d+\sµmol/,
+  );
   await expect(printed).toContainText('☐ ');
   await expect(page.getByTestId('sheet-state')).toBeHidden();
   // figures of at least 10 pt, and all of it between the margins

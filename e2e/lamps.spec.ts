@@ -221,7 +221,9 @@ test('photographs and my meter: a mix the camera can balance, lux to PAR with it
   await press(page.getByTestId('meter-ratio-fold'));
   await page.getByTestId('meter-before').fill('500');
   await press(page.getByRole('radio', { name: 'Deep shelf' }));
-  await expect(page.getByTestId('meter-ratio')).toContainText(/PAR now is \d\.\d\d\s× what it was, ±\s\d+\s%/);
+  await expect(page.getByTestId('meter-ratio')).toContainText(
+    /PAR now is \d\.\d\d\s× what it was, ±\s\d+\s%/,
+  );
   await press(page.getByRole('button', { name: 'Done' }));
 
   const before = await figure(page.getByTestId('mix-umol'));

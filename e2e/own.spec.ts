@@ -139,7 +139,9 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   );
   const now = await figure(page.getByTestId('now-umol'));
   expect(now).toBeGreaterThan(0);
-  await expect(page.getByTestId('easing-step')).toContainText(/Step 2 of \d+ on \w+ \d+ Nov: strength \d+\s%/);
+  await expect(page.getByTestId('easing-step')).toContainText(
+    /Step 2 of \d+ on \w+ \d+ Nov: strength \d+\s%/,
+  );
   await saved(page);
   await page.reload();
   await expect(page.getByTestId('now-umol')).toHaveText(`${now} µmol`);

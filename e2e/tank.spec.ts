@@ -127,7 +127,9 @@ test('a simulated evening calibrates the tank, and every figure says so @phone',
   await expect(page.getByTestId('changed')).toContainText(/Copper table\d+ ±\s5\d\s%→ \d+ ±\s[12]?\d\s%/);
   await expect(page.getByTestId('visit')).not.toBeEmpty();
   await go(page, 'Today');
-  await expect(page.getByText(/fitted to 5 readings, simulated ones among them, ±\s[12]?\d\s%/)).toBeVisible();
+  await expect(
+    page.getByText(/fitted to 5 readings, simulated ones among them, ±\s[12]?\d\s%/),
+  ).toBeVisible();
   await go(page, 'Tank');
   await expect(page.getByTestId('chart-basis')).toContainText('fitted to 5 readings');
 });

@@ -19,7 +19,7 @@ const open = () => useSession.getState().bundle!;
 const note = (id: string, words: string) =>
   setEvent({ id, zoneId, atUtc: '2026-11-20T12:00:00.000Z', kind: 'note', note: words } as never, 'note');
 const stored = async () => {
-  const keys = (await storage.getAllKeys()).filter((k) => !/^(revision|undo|parted)\//.test(k));
+  const keys = (await storage.getAllKeys()).filter((k) => !/^(revision|line|undo|parted)\//.test(k));
   return await storage.getMany(keys);
 };
 const fresh = async () => {

@@ -50,8 +50,12 @@ const history = () => useSession.getState().bundle!.history;
 const log = () => useSession.getState().bundle!.log.events;
 const cap = (capShare: number) => edit(onGroup((g) => ({ ...g, capShare })));
 /** Begins; high light is agreed to where it is asked. */
-function begin(): void {
+async function begin(): Promise<void> {
   [0, 1, 2].forEach((i) => screen.queryByTestId(`high-${i}`) && tap(`high-${i}`));
+  // what is asked stands still for a moment first
+  await waitFor(() =>
+    expect(screen.getByTestId('start-plan').getAttribute('aria-disabled')).not.toBe('true'),
+  );
   tap('start-plan');
 }
 /** The demo as if it had run at a low cap for long. */
@@ -107,7 +111,7 @@ describe('Plan a change', () => {
     expect(text('at-once')).toMatch(/1\.94 × today, 1\.\d\d × after 3 days/);
     expect(text('settled')).toMatch(/is the last to be used to it \(within 5 %\), in \d+ days/);
 
-    begin();
+    await begin();
     expect(history().entries.at(-1)!.capShare).toBeLessThan(0.53);
     expect(history().plans[0]).toMatchObject({
       state: 'active',
@@ -146,7 +150,7 @@ describe('Plan a change', () => {
     expect(screen.getByText(/That day is past/)).toBeTruthy();
     fill('ease-start', '2026-12-01');
     await waitFor(() => expect(screen.getByTestId('start-plan').textContent).toBe('Begin on Tue 1 Dec'));
-    begin();
+    await begin();
     expect(history().entries).toHaveLength(1);
     expect(history().plans[0]!.steps[0]).toMatchObject({ date: '2026-12-01', doneUtc: null });
   });
@@ -157,7 +161,7 @@ describe('Plan a change', () => {
     await waitFor(() => expect(screen.getByTestId('ease-steps')).toBeTruthy());
     const start = () => screen.getByTestId('start-plan');
     const open = () => start().getAttribute('aria-disabled') !== 'true';
-    begin();
+    await begin();
     expect(history().plans).toHaveLength(1);
     act(() => undo());
     expect(history().plans).toHaveLength(0);
@@ -201,7 +205,7 @@ describe('Plan a change', () => {
     await waitFor(() =>
       expect(text('ease-itself')).toMatch(/Start5\d % of the lamp.*End80 % of the lamp.*Days\d+/),
     );
-    begin();
+    await begin();
     const last = history().entries.at(-1)!;
     expect(last.capShare).toBe(0.8);
     expect(last.rise).toMatchObject({ date: '2026-11-24', toShare: 1 });
@@ -234,7 +238,7 @@ test('a plan of the same lamps is replaced and says so; one of other lamps is co
   await waitFor(() => expect(screen.getByText(/takes the place of .*: Higher cap/)).toBeTruthy());
   expect(screen.getByText(/^Bar longer is still being eased in. Both are counted together/)).toBeTruthy();
   await waitFor(() => expect(screen.getByTestId('start-plan')).toBeTruthy());
-  begin();
+  await begin();
   expect(history().plans.map((p) => [p.name, p.state])).toEqual([
     ['Higher cap', 'stopped'],
     ['Bar longer', 'active'],
@@ -652,7 +656,7 @@ describe('Corals that come and move', () => {
     await waitFor(() => expect(screen.getByRole('radio', { name: 'Coral low first' })).toBeTruthy());
     choose('Coral low first');
     await waitFor(() => expect(text('step-0')).toMatch(/cm from left, .* cm deep/));
-    begin();
+    await begin();
     expect(history().entries).toHaveLength(1);
     expect(history().plans[0]).toMatchObject({ method: 'places', targets: [] });
     expect(doc().zones[0]!.spots[0]!.depthCm).toBeGreaterThan(17);

@@ -24,6 +24,8 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
   await page.getByTestId('lamp-x').fill('75');
   await press(page.getByTestId('keep-lamp'));
   await go(page, 'Day');
+  // what is below moves down as the day is judged
+  await expect(page.getByTestId('verdict')).toContainText('Ease this in');
   await press(page.getByRole('button', { name: /^The sheet/ }));
   await expect(page.getByTestId('safety')).toContainText(/Ease this in: Moss branch would get/);
   await press(page.getByTestId('to-ease'));

@@ -120,6 +120,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
   await saved(page);
 
   // the sheet: not safe at once, so it is eased in, by dated steps
+  await expect(page.getByTestId('verdict')).toContainText('Ease this in');
   await press(page.getByRole('button', { name: /^The sheet/ }));
   await expect(page.getByTestId('sheet-cap')).toHaveText('No cap');
   await expect(page.getByTestId('safety')).toContainText(/Ease this in: Green finger/);

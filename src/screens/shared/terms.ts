@@ -49,7 +49,7 @@ export const TERMS: readonly Term[] = [
     units: /µmol|^[\d\s.,–-]+$/,
     means:
       'Light that corals and plants can use, falling on a place each second: photons from 400 to 700 nm, µmol m⁻² s⁻¹. A PAR meter reads this.',
-    how: 'Every emitter’s spectrum is followed through its lens, air, surface, water, glass, rock and sand at the levels that run, and corrected by your readings. A flash of ripples is not in it.',
+    how: 'Every emitter’s spectrum is followed through its lens, air, surface, water, glass, rock and sand at the levels that run, and corrected by your readings where there are any. A flash of ripples is not in it.',
     sure: AS_LIGHT,
     light: true,
   },
@@ -71,7 +71,7 @@ export const TERMS: readonly Term[] = [
     units: /×/,
     means:
       'How many times the light that the coral has grown used to in the last weeks: over the whole day or at the peak, whichever is larger. Light counts as the coral takes it: at equal PAR blue counts up to half as much again as white. 1.00 × is no change. Above the most you allow at a time, usually 1.3 ×, ease it in.',
-    how: 'What it is used to follows, day by day, what ran here: it grows used to more light in about 10 days, to less in about 7 (published: 5 to 20; rule of thumb).',
+    how: 'What it is used to follows, day by day, what ran here: a coral grows used to more light in about 10 days, to less in about 7, macroalgae in 4 and 3 (rule of thumb; published for corals: 5 to 20).',
     sure: 'Better known than the µmol: what both lights share, such as the same lamp and meter, cancels. Where another lamp comes, it can be 0.6 to 1.7 times as much.',
     light: true,
   },
@@ -82,7 +82,7 @@ export const TERMS: readonly Term[] = [
     units: /±/,
     means:
       'How far a figure may be off: nine times in ten the truth should lie within, if lamp, water and glass are about as described. “Perhaps” means that it may also be right. Readings with a meter make this smaller.',
-    how: 'From what usually differs in a home (lamp, height, lens, water, panes, meter), narrowed by your readings. Checked against made-up tanks: 9 of 10 places lay within.',
+    how: 'From what usually differs in a home (lamp, height, lens, water, panes, meter), narrowed by your readings. Checked against made-up tanks: about 9 of 10 places lay within.',
   },
   {
     name: 'Plate',
@@ -129,7 +129,7 @@ export const TERMS: readonly Term[] = [
     means:
       'What feeds the algae in a coral, over PAR: intact tissue takes half of most lights, more of blue than of green. Near UV feeds too and is no PAR.',
     how: 'Absorptance of tissue from published pigment spectra (Enríquez et al. 2005), over photons from 400 to 700 nm.',
-    sure: 'To about a tenth between species; well known between two lights.',
+    sure: 'To about a tenth between species (rule of thumb); better between two lights.',
   },
   {
     name: 'Glow',
@@ -172,7 +172,7 @@ export const TERMS: readonly Term[] = [
     means:
       'How many lux a lux meter shows for each µmol of this light. It differs with the mix: blue gives few lux.',
     how: 'The light’s spectrum weighed by the eye’s sensitivity V(λ) (CIE 1931), over its photons from 400 to 700 nm.',
-    sure: 'To a few percent for an ideal meter; low-cost ones err more under blue.',
+    sure: 'To a few percent for an ideal meter (rule of thumb); low-cost ones err more under blue.',
   },
   {
     name: 'Lux and klux',
@@ -192,7 +192,7 @@ export const TERMS: readonly Term[] = [
     means:
       'The tint of the light itself. Kelvin is said where the light is near white; else its hue, and how far from white it lies: 0 % is white, 100 % a single wavelength.',
     how: 'Nearest point of the Planckian locus in CIE 1960 (Ohno 2013); hue and purity in CIE 1931, from the equal-energy point.',
-    sure: 'To some hundred kelvin if the lamp’s colours are as described.',
+    sure: 'To some hundred kelvin if the lamp’s colours are as described (rule of thumb).',
   },
   {
     name: 'Above saturation, feeds, beyond use',
@@ -212,7 +212,7 @@ export const TERMS: readonly Term[] = [
     units: /W/,
     means: 'What the lamps take from the wall: now and at most in watts, over the day in kWh.',
     how: 'From what is described of the emitters at their levels, with a driver of 88 % (rule of thumb).',
-    sure: 'To about a fifth; a plug-in meter knows better.',
+    sure: 'To about a fifth (rule of thumb); a plug-in meter knows better.',
   },
   {
     name: 'Wanted light',
@@ -230,7 +230,7 @@ export const TERMS: readonly Term[] = [
     seen: /[Ee]venness|[Uu]niformity|Standard deviation|half of the cells|beyond ± 25|angle of a cell/,
     means:
       'How alike the light is over one layer of the water: the darkest place over the mean, how far cells scatter, hot and cold cells, and how far their mixes turn from the layer’s.',
-    how: 'From some hundred cells of the layer, ground left out.',
+    how: 'From the chart’s cells of that layer, rock left out.',
     sure: 'Better known than the µmol: what all cells share cancels.',
     light: true,
   },
@@ -241,7 +241,7 @@ export const TERMS: readonly Term[] = [
     means:
       'How much light the parts of a coral get for what falls on it from above; and what the surface’s waves bring now and then.',
     how: 'Light is followed from all sides to the form of the coral; ripples from the waves that your pumps make (rule of thumb).',
-    sure: 'To about a third: forms and waves differ.',
+    sure: 'To about a third, as forms and waves differ (rule of thumb).',
     light: true,
   },
   {
@@ -251,7 +251,7 @@ export const TERMS: readonly Term[] = [
     units: /stop/,
     means: 'Twice as bright is one stop more, half as bright one stop less.',
     how: 'From the luminance of the drawn parts against the rock’s.',
-    sure: 'To about half a stop.',
+    sure: 'To about half a stop (rule of thumb).',
   },
   {
     name: 'nm',
@@ -261,7 +261,7 @@ export const TERMS: readonly Term[] = [
     means:
       'Wavelength of light: violet about 415, royal blue 450, green 530, red 660 nm. As a breadth: how far a light spreads.',
     how: 'From the described emitters; bands are those of the product’s list.',
-    sure: 'Emitters of one kind differ by about 5 nm.',
+    sure: 'Emitters of one kind differ by about 5 nm (rule of thumb).',
   },
   {
     name: 'Share of PAR, match',
@@ -269,9 +269,9 @@ export const TERMS: readonly Term[] = [
     seen: /(most|least|about) \d+ % of PAR|of PAR from|of photons|[Mm]atch(es)?\b|as near/,
     units: /%/,
     means:
-      'A share counts photons from 400 to 700 nm. A match of 100 % is the same spectrum at equal PAR; 0 % has nothing in common with it.',
+      'A share counts photons from 400 to 700 nm. A match of 100 % is the same spectrum at equal PAR; near 0 % they have little in common.',
     how: 'From the spectra, nm by nm; a match is 1 less their distance over the wanted light’s size.',
-    sure: 'To a few percent if the lamps are as described.',
+    sure: 'To a few percent if the lamps are as described (rule of thumb).',
   },
   {
     name: 'Colour difference',

@@ -186,4 +186,17 @@ test('an error that comes while a finger leaves its field moves nothing from und
     'true',
   );
   await expect(page.getByText(/Give a name|Give it a name/).first()).toBeVisible();
+  // and whatever comes between a finger's coming down and its going up
+  const { x, y } = (await page
+    .getByTestId('channel-0')
+    .getByRole('radio', { name: 'One colour' })
+    .boundingBox())!;
+  const client = await page.context().newCDPSession(page);
+  await client.send('Input.dispatchTouchEvent', {
+    type: 'touchStart',
+    touchPoints: [{ x: x + 9, y: y + 9 }],
+  });
+  await page.getByTestId('channel-0').evaluate((box) => ((box as HTMLElement).style.marginTop = '160px'));
+  await client.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect(page.getByTestId('channel-0').getByRole('radio', { name: 'One colour' })).toBeChecked();
 });

@@ -69,45 +69,6 @@ interface TextFieldProps {
   testID?: string;
 }
 
-/** When a finger or the mouse was last down, ms; a tap that leaves a field ends within this time. */
-let lastPressMs = -Infinity;
-let pressed = false;
-const TAP_MS = 350;
-globalThis.addEventListener?.(
-  'pointerdown',
-  () => {
-    pressed = true;
-    lastPressMs = performance.now();
-  },
-  true,
-);
-for (const up of ['pointerup', 'pointercancel'])
-  globalThis.addEventListener?.(
-    up,
-    () => {
-      pressed = false;
-      lastPressMs = performance.now();
-    },
-    true,
-  );
-
-/** An error that comes while a tap is under way waits until that is over, so that nothing moves from under the finger. */
-function useCalm(error: string | undefined): string | undefined {
-  const [shown, setShown] = useState(error);
-  useEffect(() => {
-    if (error === shown) return;
-    const show = () => {
-      if (pressed || performance.now() - lastPressMs < TAP_MS) timer = setTimeout(show, 60);
-      else setShown(error);
-    };
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    show();
-    return () => clearTimeout(timer);
-  }, [error, shown]);
-  // what is mended goes at once, for that is typed
-  return error === undefined ? undefined : shown;
-}
-
 /** A labelled line of text; the error stands under it and is read out with it. */
 export function TextField({
   label,
@@ -117,7 +78,7 @@ export function TextField({
   onBlur,
   onSubmit,
   unit,
-  error: wrong,
+  error,
   hint,
   numeric,
   pick,
@@ -128,7 +89,6 @@ export function TextField({
   testID,
 }: TextFieldProps) {
   const styles = useStyles();
-  const error = useCalm(wrong);
   const id = useId();
   const shown = shownAs(pick ?? unit);
   // what is typed stands as it is typed, until it is left or something else is kept

@@ -18,6 +18,7 @@ import { usePageKeys } from '@/ui/keys';
 import { fetchParts, later } from '@/ui/part';
 import { printFlow, usePageStyle } from '@/ui/print';
 import { watchForStaleParts } from '@/ui/stale';
+import { tapsStay } from '@/ui/tap';
 import { touchedFigure } from '@/ui/touched';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -33,6 +34,7 @@ watchForStaleParts(() => !['failed', 'stale'].includes(useSession.getState().sav
 later(pageHeads);
 warmUp();
 followUnits();
+tapsStay();
 /** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */
 const FETCH_AFTER_MS = 1500;
 

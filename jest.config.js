@@ -14,6 +14,8 @@ const swc = (parser) => [
 
 /** @type {import('jest').Config} */
 module.exports = {
+  // waits hang on events: how long one may take says only how busy a machine may be
+  testTimeout: 60_000,
   projects: [
     {
       displayName: 'node',

@@ -49,7 +49,7 @@ test('@phone a refugium from the path: an undimmable lamp eased in, three harves
 
   // its days grow: the peak is whole from the first day, and that is said
   await expect(page.getByTestId('ease-sentence')).toContainText(
-    /Made at once, Green tangle would get \d\.\d\d\s× what it is used to\. In \w+ steps/,
+    /Made at once, Green tangle would get \d\.\d\d?\s× what it is used to(?: \(± \d+\s%\))?\. In \w+ steps/,
   );
   await expect(page.getByTestId('set-method')).toHaveText('by hours');
   await expect(page.getByText(/Hours cannot ease the peak: Green tangle gets/)).toBeVisible();

@@ -126,7 +126,7 @@ test('the answer in plain sentences: an effect that goes as A comes back, one th
   weighed([0.004, 0.006, 0.004]);
   const page = show(Experiments);
   expect(text('experiments-sentence')).toMatch(
-    /^B 20\.\d % a month, A 13\.\d % a month: \+6\.\d points a month \(\+\d\.\d to \+\d\.\d in 95 of 100 such experiments\)\. Chance alone would set them as far apart in 3 of 100 deals: more than chance, so B may have done it if nothing else changed\. With A again −.*: it went as A came back/,
+    /^B 20\.\d % a month, A 13\.\d % a month: \+7\.0 points a month \(\+\d\.\d to \+\d\.\d in 95 of 100 such experiments\)\. Chance alone would set them as far apart in 3 of 100 deals: more than chance, so B may have done it if nothing else changed\. With A again −.*: it went as A came back/,
   );
   await waitFor(() => expect(screen.queryByTestId('spoilers')).toBeTruthy());
   expect(text('spoilers')).toMatch(/▲ Thu 12 Nov, in A: the lamps were set otherwise/);

@@ -216,6 +216,30 @@ describe('the comb of any lamp', () => {
     expect(doc().plates[0]!.mix.tint).toBeCloseTo(0.6, 9);
   });
 
+  test('the comb is taken along: its levels in words, its light as a table whose channels add up to the mix', async () => {
+    await open(withLamp('lib-tint', { brightness: 0.7, tint: 0.5, violet: 0.3, green: 0, red: 0 }));
+    show(Mix);
+    await waitFor(() => expect(text('mix-umol')).toMatch(/µmol/));
+    tap('take-mix');
+    press('Numbers of mix as CSV');
+    const [head, ...rows] = (await offered('mix.csv')).trim().split(/\r?\n/);
+    const kind = doc().lampKinds.find((k) => k.id === 'lib-tint')!;
+    expect(head!.split(',')).toEqual([
+      'nm',
+      ...[doc().plates[0]!.name, ...kind.channels.map((c) => c.name)].map((n) => `${n} (µmol s⁻¹ nm⁻¹)`),
+    ]);
+    let lit = 0;
+    for (const row of rows) {
+      const [, mix, ...channels] = row.split(',').map(Number);
+      lit += mix!;
+      expect(channels.reduce((s, v) => s + v, 0)).toBeCloseTo(mix!, 2);
+    }
+    expect(lit).toBeGreaterThan(10);
+    press('mix as SVG');
+    const words = (await offered('mix.svg')).replace(/<[^>]*>|\s/g, ' ').replace(/ +/g, ' ');
+    expect(words).toContain('Brightness 70 %, Tint 50 %, Violet 30 %');
+  });
+
   test('circuits: on and off, no cap on Day, on and off on the sheet', async () => {
     await open(withLamp('lib-two-circuit', { blue: 1, white: 1 }));
     const { unmount } = show(Mix);

@@ -149,7 +149,7 @@ test('a card of who gives it away is read with its gaps, and says honestly what 
   expect(text('in-hand')).toMatch(/called Sunset table, from 200 µmol for 6 h of white, wild\.$/);
   await found();
   expect(text('place-look')).toMatch(
-    /of the light here is blue, of white about 60 %: it will glow more here at once.*The day here is lit for \d+\.\d h, there 6\. A wild coral has the longer way.*Nobody can promise a colour/,
+    /of the light here is blue, of white about 60 %: it will glow more here at once.*The day here is lit for \d+ h( 30 min)?, there 6 h\. A wild coral has the longer way.*Nobody can promise a colour/,
   );
   tap('hand-keep');
   expect(doc().zones[0]!.inHand![0]).toMatchObject({ light: 'white', origin: 'wild' });

@@ -68,6 +68,8 @@ let pulled: { key: string; hanger: Hanger } | null = null;
 
 /** How much of a picture is kept in reducing it, 0..1. */
 const JPEG = 0.85;
+/** Photographs that are being made, one after the other. */
+let shots: Promise<void> = Promise.resolve();
 
 /** The heavy core functions, as the worker offers them. */
 export const service = {
@@ -134,9 +136,14 @@ export const service = {
   readFile,
   /** a made-up picture, as a file of its own */
   shoot: async (shot: Shot): Promise<Blob> => {
-    // nobody waits for it: what is asked meanwhile goes first
+    // nobody waits for it: what is asked meanwhile goes first, but for other pictures: the first is there before the second is begun
     const letIn = () => new Promise<boolean>((resolve) => setTimeout(() => resolve(true)));
-    const { width, height, data } = await walked(photographSteps(shot), letIn);
+    const drawn = shots.then(() => walked(photographSteps(shot), letIn));
+    shots = drawn.then(
+      () => undefined,
+      () => undefined,
+    );
+    const { width, height, data } = await drawn;
     const canvas = new OffscreenCanvas(width, height);
     canvas.getContext('2d')!.putImageData(new ImageData(data, width, height), 0, 0);
     return canvas.convertToBlob({ type: 'image/jpeg', quality: JPEG });
@@ -218,7 +225,7 @@ export const service = {
   ): Rescue => {
     const lights = parOf(zone, cal);
     const { perSpot } = replay(zone, history, log, cal, nowUtc, lights);
-    return rescueOf(zone, history, nowUtc, cal.yellow440PerM, perSpot, aim, lights);
+    return rescueOf(zone, history, nowUtc, cal.yellow440PerM, perSpot, aim, lights, cal);
   },
   /** places of the tank from dark to the chosen one, for a coral that climbs */
   climb: (

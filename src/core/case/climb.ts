@@ -79,8 +79,12 @@ export function* climbSteps(
   const places: ClimbPlaces['places'] = [{ ...own, light: home }];
   while (places.length < MOST) {
     const above = places[0]!.light;
+    // two places of one name would read as the same place
     const below = darker.filter(
-      (p) => p.light.dli * LEAST_RISE <= above.dli && p.light.peak * LEAST_RISE <= above.peak,
+      (p) =>
+        places.every(({ name }) => name !== p.name) &&
+        p.light.dli * LEAST_RISE <= above.dli &&
+        p.light.peak * LEAST_RISE <= above.peak,
     );
     const near = below.filter((p) => p.light.dli * LEAST_RISE ** 2.5 >= above.dli);
     const pick = (near.length > 0 ? near : below.sort((a, b) => b.light.dli - a.light.dli).slice(0, 3)).sort(

@@ -425,7 +425,11 @@ describe('plans', () => {
       ended(easeSteps(zone, h, NOW, yellow, used(h).perSpot, q, parOf, known));
     // more of the same light: what it may be off is the same before and after
     const same = ask({ targets: [target], from: [runnable(quiet)] });
-    expect(wary(history([quiet]), same)).toEqual(plan(history([quiet]), same));
+    const { limits, ...known } = wary(history([quiet]), same);
+    expect({ ...known, limits: limits.map((l) => ({ ...l, bandShare: 0 })) }).toEqual(
+      plan(history([quiet]), same),
+    );
+    limits.forEach((l) => expect(l.bandShare).toBeLessThan(0.05));
     // another lamp in its place
     const other = { ...target, groupId: 'new', lamps: [{ ...target.lamps[0]!, id: 'n' }] };
     const swap = ask({ targets: [{ ...target, capShare: 0.05 }, other], from: [runnable(quiet)] });
@@ -435,6 +439,7 @@ describe('plans', () => {
     const { share, allowed, daysLess } = answer.doubt!;
     expect(allowed).toBe(true);
     expect(share).toBeGreaterThan(0.2);
+    expect(answer.limits.find((l) => l.spot === answer.doubt!.spot)!.bandShare).toBe(share);
     expect(answer.steps.length).toBeGreaterThan(bold.steps.length);
     const lasts = (a: EaseAnswer) => dayNumber(a.steps.at(-1)!.date) - dayNumber(TODAY);
     expect(daysLess).toBe(lasts(answer) - lasts(bold));
@@ -560,6 +565,11 @@ test('a rescue cuts as little as it must, by caps first; what stays over is name
   expect(worst).toBeLessThanOrEqual(1.1 + 1e-9);
   expect(worst).toBeGreaterThan(1.05);
   expect(found.cut!.targets[0]!.capShare).toBeCloseTo(0.33, 2);
+  // the same lamp brighter is known well, whatever it gives; how well is looked at with what is known of it
+  const cal = bareCalibration(hungGroups(bundle.case, zone), zone);
+  const doubts = rescueOf(zone, h, NOW, yellow, a, 1.1, parOf, cal).now.map((n) => n.bandShare);
+  doubts.forEach((d) => expect(d).toBeLessThan(0.1));
+  expect(Math.max(...doubts)).toBeGreaterThan(0);
   expect(
     rescueOf(zone, history([long]), NOW, yellow, used(history([long])).perSpot, 1.1, parOf).cut,
   ).toBeNull();

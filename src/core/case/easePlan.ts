@@ -1,13 +1,6 @@
 import { DAY_MINUTES } from '../shape/ring';
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
-import {
-  aboveFloor,
-  atPace,
-  AS_PRINTED,
-  type DayLight,
-  peakRatio,
-  type StepRatio,
-} from '../easing/accustomed';
+import { atPace, AS_PRINTED, type DayLight, peakRatio, type StepRatio } from '../easing/accustomed';
 import {
   accustomedAfter,
   fastestRises,
@@ -25,7 +18,8 @@ import {
 } from '../easing/ladder';
 import type { NoPlan } from '../easing/plan';
 import { good, type Result } from '../shape/result';
-import { type Calibration, type ChannelPart, ratioBandShare } from './calibration';
+import { partsOf, stepBandShare } from './stepBand';
+import type { Calibration, ChannelPart } from './calibration';
 import { type ByChannel, lightBetween } from './light';
 import { type LitGroup, litRunnable, litRunning, runningAt } from './lit';
 import type { ParOf, UsedLight } from './replay';
@@ -93,8 +87,8 @@ export interface EaseAnswer {
   course: EaseCourse | null;
   /** the same change made in one step on the start date */
   atOnce: EaseCourse;
-  /** spots in the order in which they limit the change, with their step ratio if it were made at once */
-  limits: SpotRatio[];
+  /** spots in the order in which they limit the change, with their step ratio if it were made at once and half the width of its 90 % band, as a share */
+  limits: (SpotRatio & { bandShare: number })[];
   /** where a straight line of the controller's own begins, as a share, and how many days it takes */
   itself: { fromShare: number; days: number } | null;
   /** days the plan would take if corals followed as fast, and as slowly, as is published; null where its days are given */
@@ -216,14 +210,7 @@ class Rungs implements Ladder {
       const par = this.parOf(groups, this.yellow, places);
       const channels: ByChannel[] = [];
       this.kept.set(key, (made = lightBetween(par, groups, zone.spots.length, 0, DAY_MINUTES, channels)));
-      this.parts.set(made, (measure, spot) =>
-        groups.flatMap((g, i) =>
-          g.lampKind.channels.map((c, k) => ({
-            ...{ groupId: g.groupId, channelId: c.id },
-            light: channels[spot]![measure][i]![k]!,
-          })),
-        ),
-      );
+      this.parts.set(made, (measure, spot) => partsOf(groups, channels[spot]!, measure));
     }
     return made;
   }
@@ -233,14 +220,11 @@ class Rungs implements Ladder {
     const top = this.lightAt(this.rungs - 1, 0);
     return this.zone.spots.map((s, spot) => {
       const from = used[spot]!;
-      if (!from.made || !livesByLight(s)) return 0;
+      if (!livesByLight(s)) return 0;
       const floor = floorUmolOf(s, this.zone);
       return Math.max(
         ...(['dli', 'peak'] as const).map((m) =>
-          ratioBandShare(cal, this.parts.get(top)!(m, spot), from.made![m], (from.taken ?? from)[m], [
-            aboveFloor(top[spot]!, floor, m),
-            aboveFloor(from, floor, m),
-          ]),
+          stepBandShare(cal, () => this.parts.get(top)!(m, spot), top[spot]!, from, floor, m),
         ),
       );
     });
@@ -361,8 +345,9 @@ export function* easeSteps(
     courseFrom([...waited, ...follow(ladder, growers, rises, days, judge)], zero);
   const atOnce = livedThrough([{ day: 0, rung: top }], 60);
   const topLight = ladder.lightAt(top, 0);
+  const shares = cal ? ladder.doubtOf(cal, used) : [];
   const limits = topLight
-    .map((l, spot): SpotRatio => ({ spot, ...ratioIn(judge, l, growers[spot]!) }))
+    .map((l, spot) => ({ spot, ...ratioIn(judge, l, growers[spot]!), bandShare: shares[spot] ?? 0 }))
     .filter((r) => livesByLight(zone.spots[r.spot]!))
     .sort((a, b) => b.ratio - a.ratio);
   const peaks = topLight.map((l, spot): SpotRatio => ({
@@ -392,7 +377,6 @@ export function* easeSteps(
   const kept = q.open && openRises(q.open, ladder.settings, dayNumber(start));
   const held = q.planId !== null;
   const asked = { ...q, start };
-  const shares = cal ? ladder.doubtOf(cal, used) : [];
   const most = Math.max(0, ...shares);
   /** where what is asked for could not be kept if there is more light than reckoned, it is at what is reckoned */
   const climb = (on: Ladder, wary: Ladder | null) => {

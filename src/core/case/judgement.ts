@@ -1,5 +1,4 @@
 import {
-  aboveFloor,
   ceilingFor,
   type DayLight,
   harmFrom,
@@ -14,10 +13,11 @@ import type { Zone } from '../record/zone';
 import { normalBelow } from '../shape/normal';
 import { dims } from '../spectrum/controls';
 import { fullSeconds } from '../day/day';
-import { type Calibration, ratioBandShare } from './calibration';
+import type { Calibration } from './calibration';
 import { bandUnder, daysAt, levelsOfGroups, parUnder, takenParts, takenUnder, type ZoneLight } from './light';
 import type { LitGroup } from './lit';
 import type { UsedLight } from './replay';
+import { stepBandShare } from './stepBand';
 
 /**
  * The one judgement of a water in a state. Every screen, sheet and printed line takes what it says of too much and too little light
@@ -159,15 +159,14 @@ export function judgeWater(of: {
     const measure = bare?.by === 'peak' ? 'peak' : 'dli';
     const step = bare && {
       ...bare,
-      bandShare: used?.made
-        ? ratioBandShare(
-            cal,
-            takenParts(light, groups, measure === 'peak' ? lit : (seconds ??= secondsOf(groups)), i),
-            used.made[measure],
-            (used.taken ?? used)[measure],
-            [aboveFloor(counted!, floor, measure), aboveFloor(used, floor, measure)],
-          )
-        : 0,
+      bandShare: stepBandShare(
+        cal,
+        () => takenParts(light, groups, measure === 'peak' ? lit : (seconds ??= secondsOf(groups)), i),
+        counted!,
+        used!,
+        floor,
+        measure,
+      ),
     };
     return coralJudged({
       spot: i,

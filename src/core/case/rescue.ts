@@ -1,9 +1,12 @@
 import { ceilingFor, type DayLight, stepRatio } from '../easing/accustomed';
 import { dims } from '../spectrum/controls';
 import { circuitsOf } from './dawn';
-import { lightBetween } from './light';
+import { DAY_MINUTES } from '../shape/ring';
+import type { Calibration } from './calibration';
+import { type ByChannel, lightBetween } from './light';
 import { litRunning, runningAt } from './lit';
-import type { ParOf } from './replay';
+import type { ParOf, UsedLight } from './replay';
+import { partsOf, stepBandShare } from './stepBand';
 import { runnable } from './runnable';
 import { atSetting, type Eased, settingsOf } from './settings';
 import type { EasingMethod, HistoryDoc, Runnable } from '../record/history';
@@ -13,7 +16,11 @@ import type { Zone } from '../record/zone';
 /** What tonight's cut leaves of the light, and who is still over. */
 export interface Rescue {
   /** [spot] as it runs */
-  now: { ratio: number; light: DayLight }[];
+  now: {
+    ratio: number;
+    light: DayLight;
+    /** half the width of the ratio's 90 % band, as a share */ bandShare: number;
+  }[];
   /** the cut that brings everybody to the aim, or as near as the lamps get; null = nothing needs cutting */
   cut: {
     method: EasingMethod;
@@ -36,18 +43,28 @@ export function rescueOf(
   history: HistoryDoc,
   nowUtc: string,
   yellow440PerM: number,
-  used: readonly DayLight[],
+  used: readonly UsedLight[],
   aim: number,
   parOf: ParOf,
+  cal: Calibration | null = null,
 ): Rescue {
   const running = runningAt(history, zone, nowUtc);
   const groups = running.map((e) => litRunning(e));
   const par = parOf(groups, yellow440PerM, zone.spots);
   const lightOf = (threads: typeof groups) => lightBetween(par, threads, zone.spots.length);
-  const whole = lightOf(groups);
-  const ratio = (light: DayLight, s: number) =>
-    stepRatio(light, used[s]!, floorUmolOf(zone.spots[s]!, zone)).ratio;
-  const now = whole.map((light, s) => ({ ratio: ratio(light, s), light }));
+  const channels: ByChannel[] = [];
+  const whole = lightBetween(par, groups, zone.spots.length, 0, DAY_MINUTES, channels);
+  const floorOf = (s: number) => floorUmolOf(zone.spots[s]!, zone);
+  const step = (light: DayLight, s: number) => stepRatio(light, used[s]!, floorOf(s));
+  const ratio = (light: DayLight, s: number) => step(light, s).ratio;
+  const now = whole.map((light, s) => {
+    const { ratio, by } = step(light, s);
+    const measure = by === 'peak' ? 'peak' : 'dli';
+    const bandShare = cal
+      ? stepBandShare(cal, () => partsOf(groups, channels[s]!, measure), light, used[s]!, floorOf(s), measure)
+      : 0;
+    return { ratio, light, bandShare };
+  });
   const over = (ratios: readonly number[]) =>
     ratios.flatMap((r, s) =>
       livesByLight(zone.spots[s]!) && r > ceilingFor(aim, paceOf(zone.spots[s]!)) * (1 + 1e-9) ? [s] : [],

@@ -43,13 +43,18 @@ export const timesUsed = (ratio: number, whom = 'it is', bandShare = 0): string 
 
 /** A ratio's doubt is named from here on: below it the two printed places are known. */
 const KNOWN = 0.02;
-const bandOf = (share: number) => (share < KNOWN ? '' : ` (± ${percentOf(share)} %)`);
+/** "± 12 %" of a ratio, or '' where its two places are known. */
+export const giveOrTake = (share: number): string => (share < KNOWN ? '' : `± ${percentOf(share)} %`);
+const bandOf = (share: number) => giveOrTake(share).replace(/.+/, ' ($&)');
+/** A step beyond what a tenant is used to, with its doubt in brackets. */
+export const usedOf = (step: Pick<Step, 'ratio' | 'bandShare' | 'ceiling'>): string =>
+  `${timesOf(step)} what it is used to${bandOf(step.bandShare)}`;
 /** A coral's step with its doubt, under words that say of what state it is; null when it has none. */
 export const ratioOf = ({ step }: CoralJudgement): string | null =>
   step && `${timesOf(step)}${bandOf(step.bandShare)}`;
 /** A coral's step with its doubt, and of what state it is; null when it has none. */
 export const stepOf = ({ step }: CoralJudgement, state: State): string | null =>
-  step && `${timesOf(step)} what it is used to${bandOf(step.bandShare)}, ${OF_STATE[state]}`;
+  step && `${usedOf(step)}, ${OF_STATE[state]}`;
 
 /** What those who live here are called: "coral", "corals". */
 interface Tenants {

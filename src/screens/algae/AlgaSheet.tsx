@@ -4,7 +4,7 @@ import type { Zone } from '@/core/record/zone';
 import { type Alga, algaLight, PIGMENTS } from '@/core/feeding/algae';
 import { fitOf, hoursWords } from '@/core/refugium/families';
 import { plainDaylight } from '@/core/refugium/growth';
-import { DashSample, Outlines } from '@/pieces/Outlines';
+import { DashSample } from '@/pieces/Outlines';
 import { setSpot } from '@/state/commands/spots';
 import { run } from '@/state/session';
 import { Button } from '@/ui/Button';
@@ -14,6 +14,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { Figure } from '../shared/Figure';
+import { TakenOutlines } from '../shared/TakenOutlines';
 
 import { percent } from '@/core/shape/percent';
 import { algaeSpots } from '@/core/record/log/harvest';
@@ -40,6 +41,10 @@ export function AlgaSheet({
   const fit = light ? fitOf(light, alga) : null;
   const { feeds } = algaLight(alga);
   const width = Math.min(page.wide ? 528 : page.main, 528);
+  const lights = [
+    { name: 'what feeds it', spectrum: toOne(feeds) },
+    { name: light ? 'the light here' : 'plain daylight', spectrum: toOne(seen) },
+  ];
   const spots = algaeSpots(zone);
   return (
     <Sheet title={alga.name} onClose={onClose}>
@@ -57,17 +62,17 @@ export function AlgaSheet({
         </View>
       </View>
       {fit && <Type testID="alga-fit">{fit.words}</Type>}
-      <Outlines
-        lights={[
-          { name: 'what feeds it', spectrum: toOne(feeds) },
-          { name: light ? 'the light here' : 'plain daylight', spectrum: toOne(seen) },
-        ]}
+      <TakenOutlines
+        file="feeds"
+        caption={`${alga.name}: what of each wavelength feeds a mat of it, and ${lights[1]!.name}, each scaled to its highest. From published pigment spectra.`}
+        unit="of its highest"
+        lights={lights}
         width={width}
         height={150}
         name={`What of each wavelength feeds a mat of ${alga.name}, and the light here; both scaled to their highest`}
       />
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.l }}>
-        {['what feeds it', light ? 'the light here' : 'plain daylight'].map((name, i) => (
+        {lights.map(({ name }, i) => (
           <View key={name} style={{ flexDirection: 'row', alignItems: 'center', gap: space.s }}>
             <DashSample index={i} />
             <Type kind="small">{name}</Type>

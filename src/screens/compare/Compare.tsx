@@ -27,9 +27,9 @@ import { Glimpse } from '../shared/Look';
 import { useUnder } from '../shared/useUnder';
 import { TubeCaution } from '../shared/Cautions';
 import { spotPart } from '../shared/spotPart';
+import { TakenOutlines } from '../shared/TakenOutlines';
 import { mol } from '../shared/words';
 import { candidatesOf, choosable, MOST } from './candidates';
-import { Spectra } from './Spectra';
 import { Cannot, Table } from './Table';
 import { useNear } from './useNear';
 
@@ -195,7 +195,15 @@ export function Compare() {
       )}
       {all.length > 0 && (
         <>
-          <Spectra lights={lights} at={spot?.name ?? 'mid-water'} />
+          <TakenOutlines
+            file="spectra"
+            caption={`${lights.map((l) => l.name).join(', ')}: photons over wavelength at ${spot?.name ?? 'mid-water'}, scaled to one light. Modelled.`}
+            unit="µmol m⁻² s⁻¹ nm⁻¹"
+            lights={lights}
+            width={page.main}
+            height={page.wide ? 220 : 170}
+            name={`Outlines of ${lights.map((l) => l.name).join(', ')} over wavelength at the coral`}
+          />
           <Table all={all} need={spot?.need ?? null} />
           <Cannot all={all} />
         </>

@@ -17,7 +17,7 @@ import { bandsHeld } from '@/core/library/held';
 import { bandName } from '@/core/mix/shape';
 import { BANDS } from '@/core/spectrum/bands';
 import type { LampKind } from '@/core/spectrum/lampKind';
-import { DashSample, Outlines } from '@/pieces/Outlines';
+import { DashSample } from '@/pieces/Outlines';
 import { Strip } from '@/pieces/Strip';
 import { addSoloNote, removeForm, removeSoloNote, setSpotForm, setSpotSize } from '@/state/commands/spots';
 import { newId } from '@/state/id';
@@ -32,6 +32,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { Figure } from '../shared/Figure';
+import { TakenOutlines } from '../shared/TakenOutlines';
 import { percent } from '@/core/shape/percent';
 import { FitSheet } from './FitSheet';
 import { FormSheet } from './FormSheet';
@@ -153,7 +154,10 @@ export function CoralSheet({
                 onChange={setRegionId}
                 options={form.regions.map((r) => ({ value: r.id, label: r.name }))}
               />
-              <Outlines
+              <TakenOutlines
+                file="coral-light"
+                caption={`${spot.name}, ${region.name}: ${out.map((o) => o.name.toLowerCase()).join(', ')} over wavelength. Modelled.`}
+                unit="µmol m⁻² s⁻¹ nm⁻¹"
                 lights={out}
                 width={320}
                 height={130}

@@ -16,11 +16,14 @@ import type { Desk } from '@/state/desk';
 import { Button } from '@/ui/Button';
 import { usePageSize } from '@/ui/Page';
 import { Fold } from '@/ui/Parts';
+import { TakeAlong } from '@/ui/TakeAlong';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
 import { curveOf, withThreads } from './changed';
+import { formats } from '../shared/formats';
 import { mol } from '../shared/words';
+import { EVERY_MIN, minutesEvery } from './TakeDay';
 import { windowOf } from './model';
 
 /** The groups as they would be lit with the fitted day, the lamp hung as it was fitted for. */
@@ -66,6 +69,7 @@ export function Answer({
   const { spot, spotIndex } = desk;
   const page = usePageSize();
   const after = takenAs(groups, desk.group!.id, answer.threads, hung, answer.capShare);
+  const [wanted, given] = [curveOf(light, groups, spotIndex), curveOf(light, after, spotIndex)];
   const id = answer.aims[0]!;
   const name = capital(answer.aims.map((a) => FIT_AIMS[a].toLowerCase()).join(', '));
   return (
@@ -75,14 +79,28 @@ export function Answer({
       <Type kind="strong" testID={`fit-${id}-said`}>
         {said}
       </Type>
-      <TwoDays
-        before={curveOf(light, groups, spotIndex)}
-        after={curveOf(light, after, spotIndex)}
-        {...windowOf([...groups, ...after])}
-        width={page.main}
-        height={120}
-        name={`µmol through the day at ${spot!.name}: the wanted day broken, this answer strong. ${said}`}
-      />
+      <TakeAlong
+        name={`day-${id}`}
+        caption={`${desk.zone.name}, ${name}: µmol m⁻² s⁻¹ through the day at ${spot!.name}. Broken: the wanted day. Computed.`}
+        csv={async () =>
+          (await formats()).tableCsv(
+            ['time', 'wanted (µmol m⁻² s⁻¹)', 'this answer (µmol m⁻² s⁻¹)'],
+            minutesEvery(EVERY_MIN).map((m) => [
+              formatTime(m),
+              ...[wanted, given].map(({ parAt }) => Math.round(parAt(m) * 10) / 10),
+            ]),
+          )
+        }
+      >
+        <TwoDays
+          before={wanted}
+          after={given}
+          {...windowOf([...groups, ...after])}
+          width={page.main}
+          height={120}
+          name={`µmol through the day at ${spot!.name}: the wanted day broken, this answer strong. ${said}`}
+        />
+      </TakeAlong>
       <Type kind="small">{stepOf(after)}</Type>
       <Fold title="Its points">
         <PointTable kind={hung} threads={answer.threads} />

@@ -4,13 +4,16 @@ import type { View } from 'react-native';
 import { levelsOfGroups, parUnder, type ZoneLight } from '@/core/case/light';
 import type { LitGroup } from '@/core/case/lit';
 import { formatTime } from '@/core/day/clock';
+import { DAY_MINUTES } from '@/core/shape/ring';
 import type { Desk } from '@/state/desk';
 import { TakeKeys } from '@/ui/TakeAlong';
 
 import { formats } from '../shared/formats';
 
 /** Minutes between the rows of the table. */
-const EVERY_MIN = 15;
+export const EVERY_MIN = 15;
+export const minutesEvery = (minutes: number): number[] =>
+  Array.from({ length: DAY_MINUTES / minutes }, (_, i) => i * minutes);
 
 /** The weave as a drawing, a picture or a table: µmol at the chosen coral and every channel through the day. */
 export function TakeDay({
@@ -35,10 +38,10 @@ export function TakeDay({
       csv={async () =>
         (await formats()).tableCsv(
           ['time', `PAR at ${spot!.name} (µmol m⁻² s⁻¹)`, ...channels.map((c) => `${c} (% of full)`)],
-          Array.from({ length: 1440 / EVERY_MIN }, (_, i) => {
-            const levels = levelsOfGroups(groups, i * EVERY_MIN);
+          minutesEvery(EVERY_MIN).map((m) => {
+            const levels = levelsOfGroups(groups, m);
             return [
-              formatTime(i * EVERY_MIN),
+              formatTime(m),
               Math.round(parUnder(light, levels, spotIndex) * 10) / 10,
               ...levels.flat().map((v) => Math.round(v * 1000) / 10),
             ];

@@ -11,9 +11,8 @@ import { stepWords } from '@/core/case/stepWords';
 import { placeAt } from '@/core/case/settings';
 import { ceilingOf } from '@/core/record/needs';
 import type { Spot } from '@/core/record/zone';
-import { formats, offer } from '../shared/formats';
+import { offer } from '../shared/formats';
 import { dims } from '@/core/spectrum/controls';
-import { courseKey, RatioCourse } from '@/pieces/RatioCourse';
 import { freeze, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { withTold } from '@/state/commands/log';
@@ -27,22 +26,20 @@ import { addDays, nowUtcIso, shortDate, useNowMs, useSettled } from '@/state/tim
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Field';
 import { printPage } from '@/ui/files';
-import { TakeAlong } from '@/ui/TakeAlong';
-import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Fold, Note, Section } from '@/ui/Parts';
 import { printHide } from '@/ui/print';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { SheetCautions } from '../shared/Cautions';
-import { spotPart } from '../shared/spotPart';
 import { WaysDown } from '../shared/WaysDown';
 import { RatioRow } from '../shared/RatioRow';
 import { parBasis, tenantsOf, times } from '../shared/words';
 import { EaseChoicesForm } from './EaseChoicesForm';
+import { DayByDay } from './DayByDay';
 import { HowMuch } from './HowMuch';
 import { planName, useEaseChoices, useEaseQuestion } from './question';
-import { doubtWords, easeSentence, settledWords } from './words';
+import { easeSentence } from './words';
 import { stepNumbers, Steps } from './Steps';
 
 /** Plan a change: who limits it, how the lamp can do it, what each day brings, and begin. */
@@ -59,7 +56,6 @@ export function Ease() {
   const { answer, answered: question, progress, error, stale } = useEase(s, settled);
   // a plan for what was asked a moment ago is looked at, not begun
   const waiting = stale || !still;
-  const [atOnce, setAtOnce] = useState(false);
   const [ready, setReady] = useState(false);
   const { today, of, changed, entries } = asked;
   const names = zone.spots.map((x) => x.name);
@@ -146,7 +142,6 @@ export function Ease() {
       }),
     );
   };
-  const worst = answer?.atOnce.ratios.map((day) => Math.max(...day));
 
   const limits = answer && (
     <Section title="Who limits it">
@@ -156,6 +151,7 @@ export function Ease() {
             key={l.spot}
             name={names[l.spot]!}
             ratio={l.ratio}
+            bandShare={l.bandShare}
             ceiling={takes(l.spot)}
             testID={`once-${names[l.spot]}`}
           />
@@ -245,70 +241,7 @@ export function Ease() {
           )}
           {answer?.refused && <Note>{`No plan: ${answer.refused}.`}</Note>}
           {answer?.course && !idle && (
-            <Section
-              title="Day by day"
-              aside={
-                <Choice
-                  label="Beside it"
-                  hideLabel
-                  value={atOnce ? 'once' : 'plan'}
-                  onChange={(v) => setAtOnce(v === 'once')}
-                  options={[
-                    { value: 'plan', label: 'Plan' },
-                    { value: 'once', label: 'And at once' },
-                  ]}
-                />
-              }
-            >
-              <TakeAlong
-                name="step-ratios"
-                caption={`${zone.name}: step ratio of each coral, day by day, as planned from ${shortDate(today)}. Peaks: ${names[Math.max(0, spotIndex)]}.`}
-                csv={async () =>
-                  (await formats()).tableCsv(
-                    ['date', ...names.map((n) => `${n} (×)`), ...names.map((n) => `${n} (peak, µmol)`)],
-                    answer.course!.ratios.map((r, d) => [
-                      addDays(today, d),
-                      ...r,
-                      ...answer.course!.light[d]!.map((l) => l.peak),
-                    ]),
-                  )
-                }
-              >
-                <RatioCourse
-                  ratios={answer.course.ratios}
-                  names={names}
-                  strong={answer.limits.slice(0, 3).map((l) => l.spot)}
-                  ceiling={takes(answer.limits[0]?.spot ?? 0)}
-                  atOnce={atOnce ? worst : undefined}
-                  peaks={answer.course.light.map((l) => l[Math.max(0, spotIndex)]!.peak)}
-                  peakName={names[Math.max(0, spotIndex)]!}
-                  dateOf={(d) => shortDate(addDays(today, d)).slice(4)}
-                  width={page.main}
-                  name={`Step ratio over ${answer.course.ratios.length} days; at most ${times(answer.course.worst.ratio)} at ${names[answer.course.worst.spot]} on ${shortDate(answer.course.worst.date)}`}
-                />
-              </TakeAlong>
-              <Type kind="small">
-                {courseKey(
-                  names,
-                  answer.limits.slice(0, 3).map((l) => l.spot),
-                )}
-              </Type>
-              {atOnce && (
-                <Type kind="small" testID="at-once">
-                  {`Dotted: switched on at once, the largest of all: ${worst!
-                    .filter((_, d) => [0, 3, 7, 14, 28].includes(d))
-                    .map(
-                      (r, i) =>
-                        `${times(r)} ${['today', 'after 3 days', 'after 7', 'after 14', 'after 28'][i]}`,
-                    )
-                    .join(', ')}.`}
-                </Type>
-              )}
-              <Type kind="small" testID="settled">
-                {[doubtWords(answer, zone), settledWords(answer.course, zone)].filter(Boolean).join(' ')}
-              </Type>
-              <Sentence parts={['µmol are at ', spotPart(zone.spots, desk.spot), '.']} />
-            </Section>
+            <DayByDay {...{ desk, answer, today, takes }} course={answer.course} width={page.main} />
           )}
           {!page.wide && !idle && howMuch}
           {answer?.course && question && !idle && (

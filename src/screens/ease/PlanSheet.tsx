@@ -209,58 +209,12 @@ export function PlanSheet({
       </Type>
       <Choice label="What now" value={act} onChange={setAct} options={acts} />
       {act === 'done' && (
-        <>
-          <View testID="plan-step">
-            {lines.map((l) => (
-              <Type key={l} kind="heading">
-                {l}
-              </Type>
-            ))}
-          </View>
-          {lines.length > 0 && (
-            <Type>
-              {plan.method === 'places'
-                ? 'Move the coral there; the lamps stay as they are.'
-                : 'Leave everything else as it is.'}
-            </Type>
-          )}
-          {late > 0 && (
-            <Type quiet testID="plan-late">
-              {`It was due ${late === 1 ? 'yesterday' : `${late} days ago`}; planned anew from what they are used to now.`}
-            </Type>
-          )}
-          {late === 0 && ahead && !ahead.asPlanned && (
-            <Note>
-              {waits
-                ? 'As things are now the planned step would be too large: nothing is to be typed in today.'
-                : `As things are now the planned step (${stepWords(plan, due!.setting)}) would be too large: these steps are planned anew.`}
-            </Note>
-          )}
-          {late > 0 && (
-            <Choice
-              label="When"
-              value={when}
-              onChange={setWhen}
-              options={[
-                { value: 'now', label: 'Just now' },
-                { value: 'earlier', label: 'I had done it, but not said so' },
-              ]}
-            />
-          )}
-          {when === 'earlier' && late > 0 && (
-            <TextField
-              label="On"
-              value={date}
-              onChange={setDate}
-              error={problem ?? undefined}
-              pick="date"
-              testID="plan-date"
-            />
-          )}
-          {when === 'earlier' && due && (
-            <Type kind="small">{`Then it was ${stepWords(plan, due.setting)}.`}</Type>
-          )}
-        </>
+        <StepDue
+          {...{ plan, lines, late, when, setWhen, date, setDate, problem }}
+          dueWords={due ? stepWords(plan, due.setting) : null}
+          anew={ahead !== null && !ahead.asPlanned}
+          waits={waits}
+        />
       )}
       {act === 'hold' && (
         <NumberField
@@ -340,5 +294,89 @@ export function PlanSheet({
         />
       )}
     </Sheet>
+  );
+}
+
+/** The step that is due: what is set, when it was, and what has changed since it was planned. */
+function StepDue({
+  plan,
+  lines,
+  late,
+  when,
+  setWhen,
+  date,
+  setDate,
+  problem,
+  dueWords,
+  anew,
+  waits,
+}: {
+  plan: EasingPlan;
+  lines: readonly string[];
+  /** by so many days */
+  late: number;
+  when: 'now' | 'earlier';
+  setWhen: (when: 'now' | 'earlier') => void;
+  date: string;
+  setDate: (date: string) => void;
+  problem: string | null;
+  /** the step as it was planned */
+  dueWords: string | null;
+  /** planned anew, as things are now */
+  anew: boolean;
+  /** and by that nothing is due today */
+  waits: boolean;
+}) {
+  return (
+    <>
+      <View testID="plan-step">
+        {lines.map((l) => (
+          <Type key={l} kind="heading">
+            {l}
+          </Type>
+        ))}
+      </View>
+      {lines.length > 0 && (
+        <Type>
+          {plan.method === 'places'
+            ? 'Move the coral there; the lamps stay as they are.'
+            : 'Leave everything else as it is.'}
+        </Type>
+      )}
+      {late > 0 && (
+        <Type quiet testID="plan-late">
+          {`It was due ${late === 1 ? 'yesterday' : `${late} days ago`}; planned anew from what they are used to now.`}
+        </Type>
+      )}
+      {late === 0 && anew && (
+        <Note>
+          {waits
+            ? 'As things are now the planned step would be too large: nothing is to be typed in today.'
+            : `As things are now the planned step (${dueWords}) would be too large: these steps are planned anew.`}
+        </Note>
+      )}
+      {late > 0 && (
+        <Choice
+          label="When"
+          value={when}
+          onChange={setWhen}
+          options={[
+            { value: 'now', label: 'Just now' },
+            { value: 'earlier', label: 'I had done it, but not said so' },
+          ]}
+        />
+      )}
+      {when === 'earlier' && late > 0 && (
+        <TextField
+          label="On"
+          value={date}
+          onChange={setDate}
+          error={problem ?? undefined}
+          pick="date"
+          testID="plan-date"
+        />
+      )}
+      {when === 'earlier' && dueWords !== null && <Type kind="small">{`Then it was ${dueWords}.`}</Type>}
+    </>
   );
 }

@@ -5,7 +5,7 @@ import type { Zone } from '@/core/record/zone';
 import { ceilingOf, livesByLight } from '@/core/record/needs';
 import { daysBetween, shortDate } from '@/state/time';
 
-import { timesUsed, times } from '../shared/words';
+import { times, usedOf } from '../shared/words';
 
 export const METHOD_WORDS: Record<EasingMethod, string> = {
   cap: 'By the cap',
@@ -30,12 +30,9 @@ export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, to
   const limit = answer.limits[0];
   if (!limit) return 'There is nobody here who could mind.';
   const who = zone.spots[limit.spot]!.name;
-  const once = `Made at once, ${who} would get ${timesUsed(limit.ratio, 'it is', answer.doubt?.share)}`;
-  if (
-    limit.ratio <= ceilingOf(zone.spots[limit.spot]!, ceiling) &&
-    !answer.refused &&
-    answer.steps.length <= 1
-  )
+  const bears = ceilingOf(zone.spots[limit.spot]!, ceiling);
+  const once = `Made at once, ${who} would get ${usedOf({ ...limit, ceiling: bears })}`;
+  if (limit.ratio <= bears && !answer.refused && answer.steps.length <= 1)
     return `${once}: within the ceiling, no easing in is needed.`;
   if (answer.refused || !answer.course)
     return `${once}. ${answer.refused ? `No plan: ${answer.refused}.` : ''}`;

@@ -5,27 +5,30 @@ import { plural } from '@/core/shape/counts';
 import { percent } from '@/core/shape/percent';
 
 const DAYS = 30;
-/** Growth a day as percent a month. */
-const aMonth = (perDay: number): string => `${(100 * (Math.exp(DAYS * perDay) - 1)).toFixed(1)} %`;
-const signed = (v: number, text: string) => `${v > 0 ? '+' : v < 0 ? '−' : ''}${text}`;
-/** A difference of growth, as points a month; of scores as it is. */
-const by = (e: Experiment, v: number): string =>
-  signed(v, MEASURED[e.measure].grows ? aMonth(Math.abs(v)).replace(' %', '') : Math.abs(v).toFixed(1));
+/** A mean in tenths of its unit: growth a day as percent a month, anything else as it is. */
+const tenths = (e: Experiment, mean: number): number =>
+  Math.round(10 * (MEASURED[e.measure].grows ? 100 * (Math.exp(DAYS * mean) - 1) : mean));
+/** A difference from a mean, between what is printed of both: growth as points a month. */
+const by = (e: Experiment, from: number, v: number): string => {
+  const apart = tenths(e, from + v) - tenths(e, from);
+  return `${apart > 0 ? '+' : apart < 0 ? '−' : ''}${(Math.abs(apart) / 10).toFixed(1)}`;
+};
 
 /** One phase in a few words. */
-export const meanWords = (e: Experiment, mean: number): string =>
-  MEASURED[e.measure].grows
-    ? `${aMonth(mean)} a month`
-    : [mean.toFixed(1), MEASURED[e.measure].unit].filter(Boolean).join(' ');
+export const meanWords = (e: Experiment, mean: number): string => {
+  const { grows, unit } = MEASURED[e.measure];
+  return [(tenths(e, mean) / 10).toFixed(1), grows ? '% a month' : unit].filter(Boolean).join(' ');
+};
 
-function differs(e: Experiment, d: Difference): string {
+/** @param from the mean it differs from */
+function differs(e: Experiment, from: number, d: Difference): string {
   const { grows, unit: of } = MEASURED[e.measure];
   const unit = grows ? ' points a month' : of === '' ? ' points' : ` ${of}`;
   const band = d.interval95
-    ? ` (${by(e, d.interval95[0])} to ${by(e, d.interval95[1])} in 95 of 100 such experiments)`
+    ? ` (${by(e, from, d.interval95[0])} to ${by(e, from, d.interval95[1])} in 95 of 100 such experiments)`
     : ', and one fragment alone says nothing of chance';
   const chance = Math.max(1, Math.round(100 * d.p));
-  return `${by(e, d.difference)}${unit}${band}. Chance alone would set them as far apart in ${d.p < 0.005 ? 'fewer than 1' : chance} of 100 deals`;
+  return `${by(e, from, d.difference)}${unit}${band}. Chance alone would set them as far apart in ${d.p < 0.005 ? 'fewer than 1' : chance} of 100 deals`;
 }
 
 /** The answer, in plain sentences. */
@@ -33,10 +36,10 @@ export function resultWords(e: Experiment, { effect, back, phases }: Result): st
   if (!effect) return 'Nothing can be compared before A and B are both measured.';
   const [a, b] = phases;
   const told = effect.p <= 0.05;
-  const first = `B ${meanWords(e, b!.mean)}, A ${meanWords(e, a!.mean)}: ${differs(e, effect)}: ${told ? 'more than chance, so B may have done it if nothing else changed' : 'no difference can be told from chance'}.`;
+  const first = `B ${meanWords(e, b!.mean)}, A ${meanWords(e, a!.mean)}: ${differs(e, a!.mean, effect)}: ${told ? 'more than chance, so B may have done it if nothing else changed' : 'no difference can be told from chance'}.`;
   if (!back || !told) return first;
   const gone = back.p <= 0.05 && Math.sign(back.difference) === -Math.sign(effect.difference);
-  return `${first} With A again ${differs(e, back)}: ${gone ? 'it went as A came back, which speaks for B' : 'it did not go as A came back, which speaks against B, or for an effect that lasts'}.`;
+  return `${first} With A again ${differs(e, b!.mean, back)}: ${gone ? 'it went as A came back, which speaks for B' : 'it did not go as A came back, which speaks against B, or for an effect that lasts'}.`;
 }
 
 /** What can be seen at all, before it begins. */

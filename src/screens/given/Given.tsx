@@ -3,11 +3,11 @@ import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View } from 'react-native';
 
+import { formatHours, formatTime } from '@/core/day/clock';
 import { inHandOf, LIGHT_NAMES, readCard } from '@/core/case/card';
 import { importText } from '@/core/record/caseFile';
 import { problemLine, type Read } from '@/core/record/read';
 import { measured, MEASURES } from '@/core/record/log/measures';
-import { formatTime } from '@/core/day/clock';
 import { percent } from '@/core/shape/percent';
 import { lengthFigure, lengthWords } from '@/core/shape/units';
 import { mixSpectrum } from '@/core/spectrum/lamp';
@@ -267,7 +267,7 @@ function CardGiven({ text, desk: { zone } }: { text: string; desk: Desk }) {
   const card = readCard(text);
   const lines = [
     card.peakUmol === null ? '' : `${card.peakUmol} µmol at its brightest`,
-    card.hours === null ? '' : `lit for ${card.hours} h`,
+    card.hours === null ? '' : `lit for ${formatHours(card.hours)}`,
     card.light === null ? '' : `${LIGHT_NAMES[card.light]} light`,
     card.origin ?? '',
     ...MEASURES.flatMap((m) =>

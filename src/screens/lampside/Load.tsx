@@ -5,41 +5,35 @@ import { View } from 'react-native';
 
 import { afterTyping, runningAt } from '@/core/case/lit';
 import { verdict } from '@/core/case/verdict';
-import { type Program, programChanges, programOf } from '@/core/controller/program';
+import { programOf } from '@/core/controller/program';
 import { misfits } from '@/core/controller/misfits';
 import { dims, hasCap } from '@/core/spectrum/controls';
-import { headFor, must, useBench } from '@/state/bench';
-import { freeze, setSure, typeIn } from '@/state/commands/running';
+import { useBench } from '@/state/bench';
 import { useDesk } from '@/state/desk';
-import { newId } from '@/state/id';
 import { judgementOf, useDraftState } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
-import { findHead, loadHead, type LoadResult, type LoadStep, restoreHead, showHead } from '@/state/load';
-import { runIn } from '@/state/session';
 import { useSettings } from '@/state/settings';
-import { nowUtcIso, useNowMs, utcIso, wallMinute } from '@/state/time';
-import { useQuery } from '@tanstack/react-query';
+import { useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Check, Choice } from '@/ui/Field';
+import { Choice } from '@/ui/Field';
 import { Page } from '@/ui/Page';
-import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { Note, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
-import { answerSchema, type Head, headSchema, heldSchema } from '@/wire/wire';
 
 import { SheetCautions } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
 import { parBasis, tenantsOf } from '../shared/words';
+import { HeadRow } from './HeadRow';
 import { fits, remember, benchAway } from './heads';
+import { useHeads } from './useHeads';
 
 /** Put the drafted day into lamp heads, read it back, and only then call it running. */
 export function Load() {
   const desk = useDesk();
   return desk.group ? <Loading /> : <NoLamps title="Into the lamp" />;
 }
-
-const ENDINGS = { proven: '✓', held: '?', old: '○', mismatch: '▲', unknown: '?' } as const;
 
 function Loading() {
   const desk = useDesk();
@@ -69,149 +63,16 @@ function Loading() {
   const others = all.length - fitting.length;
   const [left, setLeft] = useState<readonly string[]>([]);
   const [wet, setWet] = useState<'over' | 'not'>('over');
-  const [steps, setSteps] = useState<Record<string, LoadStep>>({});
-  const [results, setResults] = useState<Record<string, LoadResult>>({});
-  const [busy, setBusy] = useState(false);
-  const [said, setSaid] = useState<string | null>(null);
   const chosen = fitting.filter((h) =>
     left.includes(h.id) ? false : (known[h.id]?.groupId ?? group.id) === group.id,
   );
 
-  const place = async () => {
-    if (all.length === 0)
-      await line!.send(
-        'POST',
-        '/clock',
-        { minute: wallMinute(nowMs, zone.timeZone), speed: 1 },
-        answerSchema,
-      );
-    for (const l of group.lamps) {
-      const head = await line!.send('POST', '/heads', headFor(kind, `${group.name} ${l.name}`), headSchema);
-      if (!head.ok) {
-        setSaid(`No head could be put there: ${head.message}.`);
-        break;
-      }
-      remember(head.value.id, group.id, null);
-    }
-    await again();
-  };
-
-  const load = async () => {
-    setBusy(true);
-    setSaid(null);
-    setResults({});
-    // one head after the other: a mistake then stops at one lamp
-    const ended: LoadResult[] = [];
-    for (const head of chosen) {
-      const began = Date.parse(nowUtcIso());
-      const from = bench!.minute;
-      const speed = bench!.speed;
-      const result = await loadHead({
-        line: line!,
-        headId: head.id,
-        program,
-        kind,
-        names,
-        clockMinute: () => (from + ((Date.parse(nowUtcIso()) - began) / 60_000) * speed) % 1440,
-        newId,
-        onStep: (step) => setSteps((old) => ({ ...old, [step.headId]: step })),
-      });
-      ended.push(result);
-      remember(head.id, group.id, result.before);
-      setResults((old) => ({ ...old, [head.id]: result }));
-    }
-    setBusy(false);
-    await again();
-    const good = ended.filter((r) => r.ending === 'proven' || r.ending === 'held').length;
-    const dark = ended.filter((r) => r.ending === 'held').length;
-    if (good === ended.length && good > 0) {
-      // what was loaded is the day this was asked of; by now another case may be open
-      const done = runIn(
-        doc.id,
-        typeIn(
-          freeze(doc, zone, group, { id: newId(), atUtc: nowUtcIso(), usedTo: usedToIt, sure: 'loaded' }),
-        ),
-      );
-      setSaid(
-        done
-          ? `Read back from every head and compared: this day runs now.${dark > 0 ? ' What it emits is not proven yet: show it for a minute, or come back when it is lit.' : ''}`
-          : `Loaded, but not written down: it belongs to ${doc.name}. Open that and say there that this day is typed in.`,
-      );
-    } else {
-      setSaid(
-        `${good} of ${plural(ended.length, 'head')} ${good === 1 ? 'runs' : 'run'} the new day. It does not count as running until every chosen head does.`,
-      );
-    }
-  };
-  const capOnly = async () => {
-    setBusy(true);
-    setSaid(null);
-    const ended = await Promise.all(
-      chosen.map((h) =>
-        line!
-          .send('POST', `/heads/${h.id}/cap`, { capShare: program.capShare }, answerSchema)
-          .then((said) => said.ok),
-      ),
-    );
-    setBusy(false);
-    await again();
-    const good = ended.filter(Boolean).length;
-    setSaid(
-      good === ended.length
-        ? `The cap stands in ${plural(good, 'head')}. Hang the lamp, then load the day.`
-        : `${good} of ${plural(ended.length, 'head')} took the cap; the others did not answer. Do not hang them yet.`,
-    );
-  };
-  const show = async (head: Head) => {
-    setBusy(true);
-    const result = await showHead({
-      line: line!,
-      headId: head.id,
-      program,
-      kind,
-      names,
-      clockMinute: null,
-      newId,
-      onStep: (step) => setSteps((old) => ({ ...old, [step.headId]: step })),
-    });
-    setBusy(false);
-    const entry = runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id);
-    // what it shows speaks against what was written down as loaded
-    if (result.ending === 'mismatch' && entry?.sure === 'loaded')
-      runIn(doc.id, setSure(entry.id, 'doubted', `shown: ${result.words}`));
-    const before = known[head.id]?.before ?? null;
-    setResults((old) => ({ ...old, [head.id]: { ...result, before } }));
-    await again();
-  };
-  const restore = async (head: Head) => {
-    const before = known[head.id]?.before;
-    if (!before || !line) return;
-    setBusy(true);
-    const result = await restoreHead({
-      line,
-      headId: head.id,
-      before,
-      kind,
-      names,
-      newId,
-      onStep: (step) => setSteps((old) => ({ ...old, [step.headId]: step })),
-    });
-    setBusy(false);
-    setResults((old) => ({
-      ...old,
-      [head.id]: {
-        ...result,
-        words: result.ending === 'proven' ? 'what it held before is back' : result.words,
-      },
-    }));
-    setSaid(
-      result.ending === 'proven' || result.ending === 'held'
-        ? `${head.name} runs again what it ran before. Undo takes the running day back here.`
-        : `${head.name} could not be put back: ${result.words}.`,
-    );
-    await again();
-  };
-
+  const { place, load, capOnly, show, restore, find, steps, results, busy, said } = useHeads(
+    desk,
+    { bench, line, again },
+    { program, names, usedToIt, nowMs },
+    chosen,
+  );
   return (
     <Page
       testID="load"
@@ -287,16 +148,7 @@ function Loading() {
             onShow={() => void show(head)}
             onFind={
               // told apart by a number alone
-              / \(\d+\)$/.test(head.name)
-                ? () =>
-                    void findHead(line!, head).then((found) =>
-                      setSaid(
-                        found.ok
-                          ? `${head.name} is dimly lit for a minute: that is the lamp it is.`
-                          : `${head.name} did not show itself: ${found.message}.`,
-                      ),
-                    )
-                : undefined
+              / \(\d+\)$/.test(head.name) ? () => void find(head) : undefined
             }
             busy={busy}
           />
@@ -354,113 +206,5 @@ function Loading() {
       {runningAt(bundle.history, zone, nowUtc).find((e) => e.groupId === group.id)?.sure === 'loaded' &&
         !busy && <Type kind="small">What runs here was loaded and read back.</Type>}
     </Page>
-  );
-}
-
-interface HeadRowProps {
-  head: Head;
-  line: NonNullable<ReturnType<typeof useBench>['line']>;
-  program: Program;
-  names: readonly string[];
-  chosen: boolean;
-  onChoose: () => void;
-  step: LoadStep | undefined;
-  result: LoadResult | undefined;
-  onRestore: (() => void) | undefined;
-  onShow: () => void;
-  onFind: (() => void) | undefined;
-  busy: boolean;
-}
-
-/** A head, what it holds against what it would get, and how it went. */
-function HeadRow({
-  head,
-  line,
-  program,
-  names,
-  chosen,
-  onChoose,
-  step,
-  result,
-  onRestore,
-  onShow,
-  onFind,
-  busy,
-}: HeadRowProps) {
-  const held = useQuery({
-    queryKey: ['held', head.id, head.activeRevision, head.storedRevision, result?.ending ?? ''],
-    queryFn: () => must(line.send('GET', `/heads/${head.id}/schedule`, null, heldSchema)),
-    retry: 0,
-    networkMode: 'always',
-  });
-  const changes = held.data ? programChanges(held.data.active, program, names) : null;
-  return (
-    <View style={{ gap: space.xs, paddingBottom: space.s }} testID={`load-${head.name}`}>
-      <Check
-        label={head.name}
-        checked={chosen}
-        onChange={onChoose}
-        disabled={busy}
-        aside={head.profile.name}
-      />
-      {onFind && (
-        <Button
-          label="Which lamp is it? Light it for a minute"
-          name={`Which lamp is ${head.name}? Light it for a minute`}
-          kind="plain"
-          disabled={busy}
-          onPress={onFind}
-          testID={`find-${head.name}`}
-        />
-      )}
-      {step && !result && (
-        <Type kind="small" role="status">{`${step.words}, ${Math.round(step.share * 100)} %`}</Type>
-      )}
-      {result && (
-        <Type
-          kind="label"
-          testID={`ending-${head.name}`}
-        >{`${ENDINGS[result.ending]} ${result.words.charAt(0).toUpperCase()}${result.words.slice(1)}.`}</Type>
-      )}
-      {held.isError && !result && (
-        <Type kind="small">▲ It does not answer, so what it holds is not known.</Type>
-      )}
-      {changes && !step && (
-        <Fold
-          title={
-            changes.length === 0
-              ? 'Holds this day already'
-              : `${plural(changes.length, 'difference')} from what it holds`
-          }
-        >
-          <View>
-            {changes.slice(0, 40).map((c) => (
-              <Type key={c} kind="small">{`· ${c}`}</Type>
-            ))}
-          </View>
-        </Fold>
-      )}
-      {result?.ending === 'held' && (
-        <>
-          <Button
-            label="Show its brightest point for a minute"
-            disabled={busy}
-            onPress={onShow}
-            testID={`show-${head.name}`}
-          />
-          <Type kind="small">Light in the dark startles fish: do it while somebody is there, or wait.</Type>
-        </>
-      )}
-      {result && onRestore && (
-        <Row>
-          <Button
-            label="Put back what it held"
-            disabled={busy}
-            onPress={onRestore}
-            testID={`restore-${head.name}`}
-          />
-        </Row>
-      )}
-    </View>
   );
 }

@@ -1,12 +1,10 @@
 import { capital } from '@/core/shape/counts';
 import { useSame } from '@/ui/useSame';
 
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { useWindowDimensions, View } from 'react-native';
 
 import { formatTime } from '@/core/day/clock';
-
-import { scaleAll } from '@/core/mix/versions';
 import { alga } from '@/core/feeding/algae';
 
 import { dims, hasCap } from '@/core/spectrum/controls';
@@ -16,9 +14,8 @@ import { Comb } from '@/pieces/Comb';
 import { crestMix, crestsOf } from '@/pieces/combShape';
 import { Strip } from '@/pieces/Strip';
 import { TintRail } from '@/pieces/TintRail';
-import { setMix } from '@/state/commands/plates';
-import { commitLive, setLive, useDesk, useLive } from '@/state/desk';
-import { run, useSession } from '@/state/session';
+import { commitLive, useDesk, useLive } from '@/state/desk';
+import { useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 
 import { Page, usePageSize } from '@/ui/Page';
@@ -46,20 +43,13 @@ import { MeterSheet } from './MeterSheet';
 import { PhotographSheet } from './PhotographSheet';
 import { Figures } from './Figures';
 import { CombKeys, MixKeys, type Opened } from './keys';
-import {
-  aboutOf,
-  changedThreads,
-  everythingFull,
-  mixModel,
-  rounded,
-  SCALE_STEP,
-  soloLight,
-  withLevel,
-} from './model';
+import { aboutOf, changedThreads, everythingFull, mixModel, soloLight } from './model';
 import { PlateSheet } from './PlateSheet';
 import { PutOn } from './PutOn';
 import { soloLevels, strengthAt } from './view';
 import { SpotRows } from './SpotRows';
+import { TakeComb } from './TakeComb';
+import { useLevels } from './useLevels';
 
 /** Height of the comb: with the picture above it as high as a wide window has room for. */
 const combHeight = (wide: boolean, windowPx: number): number =>
@@ -97,6 +87,7 @@ function Filled() {
   );
   const other = useMemo(() => otherLight(doc, behindKey), [doc, behindKey]);
   const behind = useMemo(() => (other && !solo ? laidBehind(sum, other) : null), [sum, other, solo]);
+  const comb = useRef<View>(null);
   const cautious = crests.some((c) => c.caution && c.id === selected);
   const stepShare = kind.controller.pointStepShare;
   const tint = kind.controls.find((c) => c.kind === 'tint');
@@ -139,43 +130,8 @@ function Filled() {
       : null;
   const changed = changedThreads(light, reference, zone, groups, group, plate.id, spotIndex);
 
-  const plateId = plate.id;
   const mix = plate.mix;
-  const setLevel = useCallback(
-    (id: string, level: number) => {
-      const kept = useSession.getState().bundle!.case.plates.find((p) => p.id === plateId)!.mix;
-      if (
-        useSession
-          .getState()
-          .bundle!.case.plates.find((p) => p.id === plateId)!
-          .locked.includes(id)
-      )
-        return;
-      run(setMix(plateId, withLevel(kept, id, level), `level-${plateId}-${id}`));
-      setSelected(id);
-    },
-    [plateId],
-  );
-  const pullLevel = useCallback(
-    (id: string, level: number) => {
-      const kept = useSession.getState().bundle!.case.plates.find((p) => p.id === plateId)!.mix;
-      setLive(setMix(plateId, withLevel(kept, id, level)));
-    },
-    [plateId],
-  );
-  const scale = useCallback(
-    (sign: 1 | -1) => {
-      const kept = useSession.getState().bundle!.case.plates.find((p) => p.id === plateId)!;
-      run(
-        setMix(
-          plateId,
-          rounded(scaleAll(kind, kept.mix, sign > 0 ? SCALE_STEP : 1 / SCALE_STEP, kept.locked)),
-          `scale-${plateId}`,
-        ),
-      );
-    },
-    [kind, plateId],
-  );
+  const { setLevel, pullLevel, scale } = useLevels(kind, plate.id, setSelected);
   const endSolo = useCallback(() => setSolo(null), []);
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
@@ -261,6 +217,7 @@ function Filled() {
           <Section title="With this mix">
             <PutOn doc={doc} group={group} plate={plate} />
             <MixKeys plateId={plate.id} onOpen={setOpen} />
+            <TakeComb box={comb} {...{ kind, plate }} />
           </Section>
           <Section title="At the spots">
             {ready && <SpotRows zone={zone} light={light} levels={levels} judged={judged} />}
@@ -269,7 +226,7 @@ function Filled() {
       }
     >
       <GroupChoice />
-      <View>
+      <View ref={comb}>
         <Comb
           crests={crests}
           levels={mix}

@@ -25,7 +25,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { RatioRow } from '../shared/RatioRow';
-import { parBasis, timesUsed, umol } from '../shared/words';
+import { parBasis, umol, usedOf } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 const AIMS = [
@@ -138,8 +138,8 @@ export function Rescue() {
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
                   : !cut || worst.ratio <= takes(ceiling) + AS_PRINTED
-                    ? `Nobody gets more than ${timesUsed(worst.ratio)}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
-                    : `${zone.spots[worst.i]!.name} gets ${timesUsed(worst.ratio)}${worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
+                    ? `Nobody gets more than ${usedOf({ ...worst, ceiling: takes(ceiling) })}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
+                    : `${zone.spots[worst.i]!.name} gets ${usedOf({ ...worst, ceiling: takes(ceiling) })}${worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
         </Type>
       }
       side={
@@ -178,6 +178,7 @@ export function Rescue() {
                 key={zone.spots[r.i]!.id}
                 name={zone.spots[r.i]!.name}
                 ratio={r.ratio}
+                bandShare={r.bandShare}
                 ceiling={ceilingOf(zone.spots[r.i]!, ceiling)}
                 after={cut && !done ? cut.ratios[r.i]! : null}
               />

@@ -9,7 +9,7 @@ import type { Spot } from '@/core/record/zone';
 import { alga } from '@/core/feeding/algae';
 import type { Tint } from '@/core/colour/tint';
 
-export { times, timesOf, timesUsed } from '@/core/case/verdict';
+export { giveOrTake, times, timesOf, timesUsed, usedOf } from '@/core/case/verdict';
 
 /** A figure that was read or typed, as it is known: whole from 10 up, one place below. */
 export const umolExact = (value: number): string =>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { View } from 'react-native';
 
+import { formatHours } from '@/core/day/clock';
 import { cardText, inHandOf, LIGHT_NAMES, lightKindOf, QUESTIONS, readCard } from '@/core/case/card';
 import type { InHand } from '@/core/record/zone';
 import type { Desk } from '@/state/desk';
@@ -38,7 +39,7 @@ export function Cards({
   const read = [
     card.name,
     card.peakUmol === null ? null : `${umol(card.peakUmol)} µmol`,
-    card.hours === null ? null : `${card.hours} h`,
+    card.hours === null ? null : formatHours(card.hours),
     card.light && LIGHT_NAMES[card.light],
     card.origin,
   ].filter(Boolean);

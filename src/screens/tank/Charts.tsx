@@ -1,5 +1,4 @@
 import { lengthFigure, lengthWords } from '@/core/shape/units';
-import { useSame } from '@/ui/useSame';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { readUnder } from '@/core/case/calibration';
@@ -8,7 +7,7 @@ import type { Candidate } from '@/core/case/places';
 import { type Judgement, SIDE } from '@/core/case/judgement';
 import { type NeedId, wantsOf, wantsOfKind } from '@/core/record/needs';
 import type { HungLamp, Spot, Zone } from '@/core/record/zone';
-import { type Field, layerPar, parInField, sectionPar } from '@/core/optics/field';
+import { parInField } from '@/core/optics/field';
 import { Sounding } from '@/pieces/Sounding';
 import type { SoundingMark, SoundingView } from '@/pieces/soundingShape';
 import { moveSpot } from '@/state/commands/spots';
@@ -28,6 +27,7 @@ import { basisAt } from '../shared/words';
 import { ChartChoices } from './ChartChoices';
 import { figureOf, type Place, signed, unitOf } from './parts';
 import { chooseTank, type TankLight } from './useTankLight';
+import { useViews } from './views';
 import { FieldPending, FieldProgress } from './FieldPending';
 import { PlaneRail } from './PlaneRail';
 
@@ -80,55 +80,7 @@ export function Charts({
   }, [what, differs, chosen.suits, spot, zone]);
 
   const airCm = Math.max(8, ...groups.flatMap((g) => g.lamps.map((l) => l.heightCm))) + 6;
-  const shares = useSame(light.shares);
-  const otherShares = useSame(against?.shares ?? null);
-  const views = useMemo((): Partial<Record<SoundingView['kind'], SoundingView>> => {
-    if (!field || (differs && !otherField)) return {};
-    const minus = (a: Float64Array, b: Float64Array | null) => (b ? a.map((v, i) => v - b[i]!) : a);
-    const layer = (f: Field, shares: Float64Array) => layerPar(f, depthCm, shares);
-    const { nx, ny, depthsCm } = field.grid;
-    const cut = (along: 'x' | 'y', at: number) =>
-      minus(
-        sectionPar(field, along, at, shares).values,
-        otherShares && otherField ? sectionPar(otherField, along, at, otherShares).values : null,
-      );
-    return {
-      top: {
-        kind: 'top',
-        acrossCm: tank.lengthCm,
-        downCm: tank.widthCm,
-        airCm: 0,
-        nx,
-        ny,
-        layered: false,
-        // the front, where the keeper stands, is drawn below
-        values: turnedOver(
-          minus(layer(field, shares), otherShares && otherField ? layer(otherField, otherShares) : null),
-          nx,
-        ),
-      },
-      front: {
-        kind: 'front',
-        acrossCm: tank.lengthCm,
-        downCm: tank.depthCm,
-        airCm,
-        nx,
-        ny: depthsCm.length,
-        layered: true,
-        values: cut('x', frontCm),
-      },
-      side: {
-        kind: 'side',
-        acrossCm: tank.widthCm,
-        downCm: tank.depthCm,
-        airCm,
-        nx: ny,
-        ny: depthsCm.length,
-        layered: true,
-        values: cut('y', leftCm),
-      },
-    };
-  }, [field, otherField, shares, otherShares, depthCm, frontCm, leftCm, airCm, tank, differs]);
+  const views = useViews(tank, light, { depthCm, frontCm, leftCm }, airCm);
 
   // a difference waits for both its lights
   const waiting = !field ? state : differs && !otherField ? against.field : null;
@@ -391,14 +343,6 @@ function useParts(desk: Desk, width: number, wide: boolean) {
   const home = Math.min(most - 1, Math.floor(((spot?.xCm ?? 0) / lengthCm) * most));
   const part = parts === 1 ? 0 : chosen === undefined ? home : Math.min(most - 1, Number(chosen));
   return { most, parts, part, turn: (to: string) => setAsked({ spotId: spot?.id, part: to }) };
-}
-
-/** Rows in the opposite order. */
-function turnedOver(values: Float64Array, nx: number): Float64Array {
-  const out = new Float64Array(values.length);
-  for (let at = 0; at < values.length; at += nx)
-    out.set(values.subarray(at, at + nx), values.length - nx - at);
-  return out;
 }
 
 /** How high a chart is drawn, px: as the sounding has it. */

@@ -1,6 +1,7 @@
 import { router, useLocalSearchParams } from 'expo-router';
 import { View } from 'react-native';
 
+import { formatHours } from '@/core/day/clock';
 import { type CoralForm, FORMS } from '@/core/coral/form';
 import { NEEDS, type NeedId, wantsOfKind } from '@/core/record/needs';
 import { LIGHT_NAMES } from '@/core/case/card';
@@ -186,7 +187,7 @@ export function HandSentence({
           {
             ...{ id: 'from', name: 'The light it comes from' },
             value: cameFrom
-              ? `${umol(cameFrom.peakUmol)} µmol for ${cameFrom.hours} h`
+              ? `${umol(cameFrom.peakUmol)} µmol for ${formatHours(cameFrom.hours)}`
               : 'a light nobody knows',
             panel: (
               <FieldRow>

@@ -1,6 +1,7 @@
 import { BLUE_SHARE, LIGHT_NAMES, lookApart } from '@/core/case/card';
 import type { CoralPlace } from '@/core/case/placing';
 import { times } from '@/core/case/verdict';
+import { aboutHours, formatHours } from '@/core/day/clock';
 import type { InHand } from '@/core/record/zone';
 import { inWords, plural } from '@/core/shape/counts';
 import { percent } from '@/core/shape/percent';
@@ -71,7 +72,7 @@ export function lookWords(
   }[apart];
   const hours =
     cameFrom && Math.abs(own.hours - cameFrom.hours) >= 1
-      ? ` The day here is lit for ${own.hours.toFixed(1)} h, there ${cameFrom.hours}.`
+      ? ` The day here is lit for ${aboutHours(own.hours)}, there ${formatHours(cameFrom.hours)}.`
       : '';
   const wild = origin === 'wild' ? ' A wild coral has the longer way: expect it to brown first.' : '';
   return `${here}: ${colour}.${hours}${wild} Nobody can promise a colour (rules of thumb).`;

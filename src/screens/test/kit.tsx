@@ -20,8 +20,6 @@ export const demo = () => displayCase(NOW, 'Europe/Berlin');
 /** The whole demo, its refugium with it. */
 export const wholeDemo = () => watersCase(NOW, 'Europe/Berlin');
 
-// places hold hundreds of elements, and queries by role walk all of them
-jest.setTimeout(60_000);
 // a busy machine may take seconds for a first light; whether each is hidden would be asked of every ancestor again: nothing here is hidden by style
 configure({ defaultHidden: true, asyncUtilTimeout: 5000 });
 

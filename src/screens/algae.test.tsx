@@ -351,6 +351,7 @@ describe('the other pages of a refugium', () => {
     expect(text('due-residual')).toBe('in 50 days');
     tap('later-lens');
     expect(text('due-lens')).toBe('in 7 days');
+    expect(screen.getByText(/Put off until Tue 1 Dec\.$/)).toBeTruthy();
     tap('done-lens');
     fill('lens-gain', '5');
     tap('keep-event');

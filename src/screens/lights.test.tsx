@@ -376,8 +376,13 @@ describe('a mix for photographs, and my meter', () => {
 });
 
 describe('Plates', () => {
-  test('find, and what is said when nothing is found', () => {
+  test('find, and what is said when nothing is found', async () => {
     show(Plates);
+    await waitFor(() =>
+      expect(
+        screen.getAllByRole('img', { name: /^The tank under (Late light|Reading noon|Deep shelf)/ }),
+      ).toHaveLength(3),
+    );
     fill('plates-find', 'whiter, so that');
     expect(screen.getAllByRole('button', { name: /^Open plate/ })).toHaveLength(1);
     fill('plates-find', 'zzz');

@@ -14,6 +14,7 @@ export interface Due {
   doneUtc: string | null;
   /** from when it counts: last done, or when the first lamp ran; put off until a day that was said */
   dueMs: number;
+  putOff: boolean;
 }
 
 const DAY_MS = 86_400_000;
@@ -79,7 +80,7 @@ export function dueChores(bundle: CaseBundle, zone: Zone): Due[] {
       const dueMs = Date.parse(done ?? first.atUtc) + everyDays * DAY_MS;
       return {
         ...{ chore: c, everyDays, doneUtc: done ?? null },
-        dueMs: Number.isFinite(later) ? Math.max(dueMs, later) : dueMs,
+        ...(later > dueMs ? { dueMs: later, putOff: true } : { dueMs, putOff: false }),
       };
     })
     .sort((a, b) => a.dueMs - b.dueMs);

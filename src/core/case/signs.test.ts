@@ -199,7 +199,9 @@ describe('chores', () => {
     expect(late([...tested, ...wiped], first!.dueMs)?.chore.id).not.toBe('lens');
     // put off, it is not asked for until then
     const later = { ...zone, choreLater: { lens: '2026-12-24' } };
-    expect(due(later, tested).find((d) => d.chore.id === 'lens')!.dueMs).toBe(Date.parse('2026-12-24'));
+    const lens = (of: typeof zone) => due(of, tested).find((d) => d.chore.id === 'lens')!;
+    expect(lens(later)).toMatchObject({ dueMs: Date.parse('2026-12-24'), putOff: true });
+    expect(lens(zone).putOff).toBe(false);
   });
 
   test('done moves it on; a wiped lens of the log is the lens; another water’s chores are its own', () => {

@@ -34,7 +34,7 @@ import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
-import { AlgaeCautions, HangingCautions } from '../shared/Cautions';
+import { AlgaeCautions, WeightCaution } from '../shared/Cautions';
 import { SolvingRow } from '../shared/SolvingRow';
 import { boundsWords as between } from '@/core/feeding/range';
 import { percent } from '@/core/shape/percent';
@@ -144,7 +144,7 @@ export function Sizing() {
           <OutlookSection mats={mats} />
           <Fold title="Cautions">
             <AlgaeCautions damp={DAMP[zone.kind]} />
-            <HangingCautions />
+            <WeightCaution />
           </Fold>
         </>
       }

@@ -30,7 +30,7 @@ import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { GiveWater } from '../given/GiveWater';
-import { EyeCaution, SheetCautions } from '../shared/Cautions';
+import { EyeCaution, SheetCautions, WeightCaution } from '../shared/Cautions';
 import { newSpot } from '../shared/newSpot';
 import { parBasis, tenantsOf, watts } from '../shared/words';
 import { HungLampSheet, LampKindSheet, SpotSheet } from '../sheets';
@@ -59,7 +59,7 @@ export function Case() {
           <Section title="Cautions">
             <EyeCaution />
             <SheetCautions />
-            <Note>Weight overhead: rated anchors and a second tether.</Note>
+            <WeightCaution />
           </Section>
         </>
       }

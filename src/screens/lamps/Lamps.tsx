@@ -18,7 +18,7 @@ import { run } from '@/state/session';
 import { importLamp } from '@/state/lampFiles';
 import { pickText } from '@/ui/files';
 import { Button } from '@/ui/Button';
-import { Page } from '@/ui/Page';
+import { Page, usePageSize } from '@/ui/Page';
 import { Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -150,14 +150,20 @@ export function Lamps() {
 
 function LampRow({ kind, about, onPress }: { kind: LampKind; about: string; onPress: () => void }) {
   const full = mixSpectrum(kind, allFull(kind));
+  const { main } = usePageSize();
   return (
     <Row onPress={onPress} name={`Open ${kind.name}`}>
       <View style={{ flex: 1, gap: 4 }}>
         <Type kind="label">{kind.name}</Type>
-        <Strip spectrum={full} width={330} height={12} name={`Spectrum of ${kind.name}, everything full`} />
+        <Strip
+          spectrum={full}
+          width={Math.min(main, 420)}
+          height={12}
+          name={`Spectrum of ${kind.name}, everything full`}
+        />
+        <Type kind="small">{about}</Type>
         <Type kind="small">
           {[
-            about,
             plural(kind.channels.length, 'channel'),
             watts(fullWallWatts(kind)),
             `${Math.round(par(full))} µmol/s`,

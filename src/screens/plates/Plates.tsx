@@ -13,19 +13,26 @@ import { Button } from '@/ui/Button';
 import { TextField } from '@/ui/Field';
 import { pickText } from '@/ui/files';
 import { usePageKeys } from '@/ui/keys';
-import { Page } from '@/ui/Page';
+import { Page, usePageSize } from '@/ui/Page';
 import { Row } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
+import { Glimpse } from '../shared/Look';
+import { useUnder } from '../shared/useUnder';
 import { PlateDetail } from '../sheets';
 
 const LARGEST_FILE = 5_000_000;
+/** Width of the tank under a plate, px: by it a plate is known. */
+const SMALL = 132;
 const FIND = 'plates-find';
 
 /** All plates of the case: find, order, versions, files; plates of lamps that do not hang here can be taken over. */
 export function Plates() {
-  const { doc, zone } = useDesk();
+  const desk = useDesk();
+  const { doc, zone } = desk;
+  const seen = useUnder(desk);
+  const page = usePageSize();
   const [find, setFind] = useState('');
   const [open, setOpen] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
@@ -84,13 +91,15 @@ export function Plates() {
           const kind = kindOf(p);
           const here = zone.groups.some((g) => g.lampKindId === kind.id);
           const n = uses(p);
+          const under = kind.id === desk.lampKind?.id ? seen(p.mix) : null;
           return (
             <Row
               key={p.id}
               onPress={() => setOpen(p.id)}
               name={`Open plate ${p.name}`}
-              style={{ alignItems: 'stretch' }}
+              style={{ alignItems: 'stretch', gap: space.m }}
             >
+              {under && <Glimpse {...under} width={SMALL} name={`The tank under ${p.name}`} />}
               <View style={{ flex: 1, gap: 4 }}>
                 <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: space.m }}>
                   <Type kind="label" style={{ flexShrink: 1 }}>
@@ -102,7 +111,7 @@ export function Plates() {
                 </View>
                 <Strip
                   spectrum={mixSpectrum(kind, p.mix)}
-                  width={330}
+                  width={Math.min(page.main, 420) - (under ? SMALL + space.m : 0)}
                   height={12}
                   name={`Spectrum of ${p.name}`}
                 />

@@ -21,10 +21,13 @@ export const TubeCaution = () => (
 export const SheetCautions = ({
   switched = false,
   over = 'corals',
+  hung = false,
 }: {
   /** it is on or off: hours and height are all there is */
   switched?: boolean;
   over?: string;
+  /** what is to be minded of all that hangs over water stands beside it */
+  hung?: boolean;
 }) => (
   <>
     <Note>
@@ -32,26 +35,32 @@ export const SheetCautions = ({
         ? `Set its hours before it hangs over ${over}: it is at full strength from the first minute.`
         : `Set the cap before this lamp hangs over ${over}: many lamps start at a bright default.`}
     </Note>
-    <Note kind="mains">
-      Mains beside salt water: drip loops, residual-current protection, plug out before hands go in. Wiring
-      and ceiling anchors follow local codes and go to licensed people.
-    </Note>
+    {!hung && (
+      <Note kind="mains">
+        Mains beside salt water: drip loops, residual-current protection, plug out before hands go in. Wiring
+        and ceiling anchors follow local codes and go to licensed people.
+      </Note>
+    )}
     <Note>
       The lamp maker’s manual wins over any number here. This is a planning aid, not veterinary advice.
     </Note>
   </>
 );
 
+export const WeightCaution = () => (
+  <Note>
+    Weight overhead: rated anchors and a second tether that holds the lamp when the first gives way. Ceiling
+    anchors follow local codes and go to licensed people.
+  </Note>
+);
+
 /** Beside everything that hangs over water. */
 export const HangingCautions = () => (
   <>
-    <Note>
-      Weight overhead: rated anchors and a second tether that holds the lamp when the first gives way. Ceiling
-      anchors follow local codes and go to licensed people.
-    </Note>
+    <WeightCaution />
     <Note kind="mains">
       Mains over salt water: drip loops, residual-current protection, splash-rated parts, plug out before
-      hands go in.
+      hands go in. Wiring follows local codes and goes to licensed people.
     </Note>
     <Note kind="heat">
       Leave air around the lamp and its vents: a lower or tilted lamp gets hotter and splashed sooner. The

@@ -248,7 +248,9 @@ export function Look({
               // what is as usual needs no word
               look.eye === 'adapted' ? null : EYES[look.eye],
               look.brightness === 'real' ? null : BRIGHTNESS[look.brightness],
-              look.eye === 'adapted' && look.brightness === 'real' ? 'how it is seen' : null,
+              look.eye === 'adapted' && look.brightness === 'real' && undescribed === 0
+                ? 'how it is seen'
+                : null,
               undescribed > 0 ? `${undescribed} drawn pale: not described` : null,
             ]
               .filter(Boolean)

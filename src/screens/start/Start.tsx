@@ -224,7 +224,7 @@ function PlainStart({ onExact }: { onExact: () => void }) {
         )}
       </View>
       <HangingCautions />
-      <SheetCautions />
+      <SheetCautions hung />
     </Page>
   );
 }

@@ -170,6 +170,7 @@ export function Upkeep() {
               {d.doneUtc === null
                 ? 'Never logged: counted from when the first lamp ran here.'
                 : `Last done ${daysAgo(d.doneUtc, nowMs, zone.timeZone)}.`}
+              {d.putOff && ` Put off until ${shortDate(localDate(d.dueMs, zone.timeZone))}.`}
             </Type>
             {last && localDate(Date.parse(last.atUtc), zone.timeZone) === today && (
               <Button

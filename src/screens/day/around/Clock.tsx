@@ -7,6 +7,9 @@ import { Type } from '@/ui/Type';
 import { apart, MOL } from '../../shared/words';
 import type { PartProps } from './part';
 
+/** Days whose light differs by less are alike: no reading tells them apart. Mark: rule of thumb. */
+const SAME_SHARE = 0.01;
+
 /** What the next clock change does to this lamp. */
 export function Clock({ desk, light, groups }: PartProps) {
   const { zone, spotIndex, spot } = desk;
@@ -32,7 +35,9 @@ export function Clock({ desk, light, groups }: PartProps) {
     const dose =
       then === null || usual === null
         ? ''
-        : ` That day gives ${apart(MOL, then, usual).join(` mol at ${spot!.name} from ${group.name}, against `)} usually.`;
+        : Math.abs(then - usual) < SAME_SHARE * usual
+          ? ` That day gives ${spot!.name} as much light as any other.`
+          : ` That day gives ${apart(MOL, then, usual).join(` mol at ${spot!.name} from ${group.name}, against `)} usually.`;
     return own
       ? `On ${shortDate(change.date)} clocks go ${change.hours < 24 ? 'forward' : 'back'}. This lamp keeps its own time: from then on its day runs an hour ${change.hours < 24 ? 'later' : 'earlier'} by the wall, until its clock is set.${dose}`
       : `On ${shortDate(change.date)} clocks go ${change.hours < 24 ? `forward: the skipped hour is not lit, the day has ${change.hours} hours` : `back: the repeated hour is lit twice, the day has ${change.hours} hours`}.${dose}`;

@@ -238,7 +238,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
           {...{ desk, groups, light, levels }}
           eye={what === 'photograph' ? 'camera' : undefined}
           brightness={what === 'photograph' ? 'evened' : undefined}
-          width={Math.min(page.side, 320)}
+          width={page.side}
           name={`The tank in this interlude${what === 'photograph' ? ', through a camera' : ''}`}
         />
       )}

@@ -24,7 +24,7 @@ import { Choice, FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import { download, pickText } from '@/ui/files';
 import { Page, usePageSize } from '@/ui/Page';
-import { Fold, Note, Row, Section } from '@/ui/Parts';
+import { Fold, Row, Section } from '@/ui/Parts';
 import { Sentence } from '@/ui/Sentence';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';

@@ -8,7 +8,7 @@ import { join } from 'node:path';
 
 import { displayCase, watersCase } from '@/demo/lagoon';
 
-import { courseOf, eventsOf, ownDay } from './case/course';
+import { courseOf, actingEvents, ownDay } from './case/course';
 import { steppedDawn, threadsOfWindows } from './case/dawn';
 import { moveBeauty } from './case/beauty';
 import { lampDay, type ResolvedThread } from './day/thread';
@@ -981,7 +981,7 @@ describe('easing', () => {
     const first = { ...entry, atUtc: at(1) };
     const course = courseOf(zone, { ...bundle.history, entries: [first] }, log, 0.2);
     return [
-      eventsOf(log, zone.id).map((e) => e.id),
+      actingEvents(log, zone.id).map((e) => e.id),
       course.instants.map((ms) => (ms - course.instants[0]!) / 3_600_000),
       course.instants.map((ms) => {
         const { entries, yellow440PerM, lensShares, places } = course.at(ms);

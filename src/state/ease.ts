@@ -16,7 +16,7 @@ import { changePlan, entryOf } from './commands/running';
 import { type Command, together } from './commands/edit';
 import { moveSpot } from './commands/spots';
 import { newId } from './id';
-import { type Past, pastAt, pastKey } from './light';
+import { actingLog, type Past, pastAt, pastKey } from './light';
 import { addDays, localDate, nowUtcIso, shortDate } from './time';
 
 const always = { staleTime: Infinity, gcTime: 5 * 60_000, networkMode: 'always', retry: 0 } as const;
@@ -57,7 +57,7 @@ export function useEase(
       const answer = await reckoner().ease(
         s.zone,
         s.past.history,
-        s.past.log,
+        actingLog(s.past.log, s.zone),
         s.cal,
         pastAt(s.past, s.zone, s.nowMs),
         question!,
@@ -105,7 +105,14 @@ export function useForecast(s: Situation): EaseCourse | null {
   const query = useQuery({
     queryKey: ['forecast', ...situationKey(s)],
     queryFn: () =>
-      reckoner().forecast(s.zone, s.past.history, s.past.log, s.cal, pastAt(s.past, s.zone, s.nowMs), today),
+      reckoner().forecast(
+        s.zone,
+        s.past.history,
+        actingLog(s.past.log, s.zone),
+        s.cal,
+        pastAt(s.past, s.zone, s.nowMs),
+        today,
+      ),
     placeholderData: keepPreviousData,
     ...always,
   });
@@ -117,7 +124,14 @@ export function useRescue(s: Situation, aim: number): { rescue: Rescue | null; e
   const query = useQuery({
     queryKey: ['rescue', aim, ...situationKey(s)],
     queryFn: () =>
-      reckoner().rescue(s.zone, s.past.history, s.past.log, s.cal, pastAt(s.past, s.zone, s.nowMs), aim),
+      reckoner().rescue(
+        s.zone,
+        s.past.history,
+        actingLog(s.past.log, s.zone),
+        s.cal,
+        pastAt(s.past, s.zone, s.nowMs),
+        aim,
+      ),
     ...always,
   });
   return { rescue: query.data ?? null, error: query.error?.message ?? null };

@@ -4,8 +4,8 @@ import { useMemo, useState } from 'react';
 import { bareCalibration, type Calibration, calibrationKey, hungGroups } from '@/core/case/calibration';
 import { sessionsThatCount, type Session } from '@/core/record/readings';
 import { type ZoneLight, zoneLight } from '@/core/case/light';
-import { actsOnLight } from '@/core/record/log';
-import { eventsOf, cutsOf } from '@/core/case/course';
+import type { LogDoc } from '@/core/record/log';
+import { actingEvents, cutsOf } from '@/core/case/course';
 import type { Replayed, Stretch } from '@/core/case/replay';
 import { channelIds, entriesOf, holdsRows, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
 import type { CaseBundle } from '@/core/record/documents';
@@ -167,8 +167,14 @@ export const pastKey = ({ history, log }: Past, zone: Zone) => [
   zone.spots,
   zone.needs,
   entriesOf(history, zone.id).map((e) => e.id),
-  eventsOf(log, zone.id).filter(actsOnLight),
+  actingEvents(log, zone.id),
 ];
+
+/** A log as a worker is given it: what acts on the zone's light, not ten years of entries. */
+export const actingLog = (log: LogDoc, zone: Zone): LogDoc => ({
+  ...log,
+  events: [...actingEvents(log, zone.id)],
+});
 
 /** The past as it is asked for: to the hour, or to what happened last within it. */
 export function pastAt({ history, log }: Past, zone: Zone, nowMs: number): string {
@@ -182,7 +188,7 @@ export function useAccustomed(zone: Zone, past: Past, cal: Calibration, nowMs: n
   const at = useMemo(() => pastAt(past, zone, nowMs), [past, zone, nowMs]);
   const query = useQuery({
     queryKey: ['accustomed', ...pastKey(past, zone), calibrationKey(cal), at],
-    queryFn: () => reckoner().accustomed(zone, past.history, past.log, cal, at),
+    queryFn: () => reckoner().accustomed(zone, past.history, actingLog(past.log, zone), cal, at),
     staleTime: Infinity,
     retry: 1,
     networkMode: 'always',
@@ -208,7 +214,7 @@ export function useSoFar(zone: Zone, past: Past, cal: Calibration, nowMs: number
   const stretches = useMemo(() => stretchesToday(zone, past, nowMs), [zone, past, nowMs]);
   const query = useQuery({
     queryKey: ['so far', ...pastKey(past, zone), calibrationKey(cal), stretches],
-    queryFn: () => reckoner().soFar(zone, past.history, past.log, cal, stretches),
+    queryFn: () => reckoner().soFar(zone, past.history, actingLog(past.log, zone), cal, stretches),
     staleTime: Infinity,
     gcTime: 60_000,
     networkMode: 'always',

@@ -2,7 +2,7 @@ import { civilDay, type CivilDay, dayNumber, minuteOnDay } from '../day/wallCloc
 import { interludesOn } from '../day/extras';
 import { entriesOf, riseShare } from './lit';
 import type { HistoryDoc, RunningEntry } from '../record/history';
-import { actsOf, type LogDoc, type LogEvent } from '../record/log';
+import { actsOf, actsOnLight, type LogDoc, type LogEvent } from '../record/log';
 import type { Act } from '../record/log/logKind';
 import { type Place, placeOf, samePlace, type Spot, type Zone } from '../record/zone';
 
@@ -75,11 +75,20 @@ function dustOf(wipes: readonly Extract<Act, { does: 'wipe' }>[], hungMs: number
   };
 }
 
-/** Events of a zone in order of time. */
-export const eventsOf = (log: LogDoc, zoneId: string): LogEvent[] =>
-  log.events
-    .filter((e) => e.zoneId === zoneId)
+const acting = new WeakMap<LogDoc, Map<string, readonly LogEvent[]>>();
+
+/** Events that act on a zone's light, in order of time: few of ten years of entries. The same list for the same log. */
+export function actingEvents(log: LogDoc, zoneId: string): readonly LogEvent[] {
+  const ofLog = acting.get(log) ?? new Map<string, readonly LogEvent[]>();
+  acting.set(log, ofLog);
+  const known = ofLog.get(zoneId);
+  if (known) return known;
+  const events = log.events
+    .filter((e) => e.zoneId === zoneId && actsOnLight(e))
     .sort((a, b) => (a.atUtc < b.atUtc ? -1 : a.atUtc > b.atUtc ? 1 : 0));
+  ofLog.set(zoneId, events);
+  return events;
+}
 
 /**
  * The zone's time line. Before the first fresh carbon that is known the water is as yellow as that says; dust dims a lamp evenly
@@ -88,7 +97,7 @@ export const eventsOf = (log: LogDoc, zoneId: string): LogEvent[] =>
 export function courseOf(zone: Zone, history: HistoryDoc, log: LogDoc, yellowNow: number): Course {
   const entries = entriesOf(history, zone.id);
   const entryMs = entries.map((e) => Date.parse(e.atUtc));
-  const events = eventsOf(log, zone.id);
+  const events = actingEvents(log, zone.id);
   const firstMs = entryMs[0] ?? Infinity;
 
   const places: CoursePlace[] = [];

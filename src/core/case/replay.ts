@@ -21,8 +21,17 @@ import {
 } from '../easing/accustomed';
 import type { Straight } from '../feeding/response';
 import type { RigSpot } from '../optics/response';
-import { actsOf, actsOnLight, type LogDoc } from '../record/log';
-import { type Course, courseOf, type Cut, cutAt, hasOwnDays, ownDay, type Standing } from './course';
+import { actsOf, type LogDoc } from '../record/log';
+import {
+  actingEvents,
+  type Course,
+  courseOf,
+  type Cut,
+  cutAt,
+  hasOwnDays,
+  ownDay,
+  type Standing,
+} from './course';
 import { type ByChannel, lightBetween, type LightTable } from './light';
 import { channelIds, type LitGroup, litRunning } from './lit';
 import { type Calibration, channelKey } from './calibration';
@@ -319,8 +328,7 @@ function happenings(zone: Zone, history: HistoryDoc, log: LogDoc) {
     out.set(ms, { ids: [...here.ids, id], usedTo: here.usedTo || usedTo });
   };
   for (const e of history.entries) if (e.zoneId === zone.id) note(e.atUtc, e.id, e.usedTo);
-  for (const e of log.events) {
-    if (e.zoneId !== zone.id || !actsOnLight(e)) continue;
+  for (const e of actingEvents(log, zone.id)) {
     note(e.atUtc, e.id);
     for (const a of actsOf(e))
       if (a.does === 'dark' && Number.isFinite(a.toMs)) note(new Date(a.toMs).toISOString(), `${e.id}/end`);

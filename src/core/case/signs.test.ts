@@ -3,7 +3,8 @@ import { displayCase } from '@/demo/lagoon';
 
 import { choreDays, CHORES } from '../record/chores';
 import { dueChores, hoursLit, overdueChores } from './chores';
-import { actsOnLight, type LogEvent } from '../record/log';
+import { actingEvents } from './course';
+import { actsOnLight, type LogDoc, type LogEvent } from '../record/log';
 import { aims } from './howMuch';
 import { runnable } from './runnable';
 import { type Eased } from './settings';
@@ -100,6 +101,22 @@ describe('signs of algae', () => {
     expect(lines.every((l) => l.met === null)).toBe(true);
     expect(events.map(actsOnLight)).toEqual([false, false, false, false]);
     expect(actsOnLight({ ...base, id: 'l', kind: 'lens', groupId: null, gainShare: 0.1 })).toBe(true);
+    // what acts is found once for a log, in order of time, and of this water alone
+    const wiped = (id: string, atUtc: string, zoneId = base.zoneId): LogEvent => ({
+      ...{ ...base, id, atUtc, zoneId, kind: 'lens', groupId: null, gainShare: 0.1 },
+    });
+    const log: LogDoc = {
+      ...bundle.log,
+      events: [
+        wiped('late', '2026-11-20T10:00:00.000Z'),
+        ...events,
+        wiped('early', '2026-11-10T10:00:00.000Z'),
+        wiped('other', '2026-11-12T10:00:00.000Z', 'elsewhere'),
+      ],
+    };
+    expect(actingEvents(log, base.zoneId).map((e) => e.id)).toEqual(['early', 'late']);
+    expect(actingEvents(log, base.zoneId)).toBe(actingEvents(log, base.zoneId));
+    expect(actingEvents({ ...log, events: [] }, base.zoneId)).toEqual([]);
   });
 });
 

@@ -1,7 +1,7 @@
 import { router } from 'expo-router';
 import { View } from 'react-native';
 
-import { eventsOf } from '@/core/case/course';
+import { actingEvents } from '@/core/case/course';
 import type { Judgement } from '@/core/case/judgement';
 import { CEILINGS } from '@/core/easing/accustomed';
 import { removeEvent } from '@/state/commands/log';
@@ -19,7 +19,7 @@ const YOUNG_MS = 3_600_000;
 /** A coral that was just moved on the chart: moved in the tank, or only corrected? */
 export function JustMoved({ desk, judged, nowMs }: { desk: Desk; judged: Judgement | null; nowMs: number }) {
   const { zone, bundle } = desk;
-  const event = eventsOf(bundle.log, zone.id).findLast(
+  const event = actingEvents(bundle.log, zone.id).findLast(
     (e) => e.kind === 'moved' && Math.abs(nowMs - Date.parse(e.atUtc)) < YOUNG_MS,
   );
   if (event?.kind !== 'moved') return null;

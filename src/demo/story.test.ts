@@ -1,4 +1,4 @@
-import { overdueChores } from '@/core/case/chores';
+import { dueChores, overdueChores } from '@/core/case/chores';
 import { doseRatio, resultOf, spoilers } from '@/core/case/experiment';
 import { grownBetween, outlinedOf } from '@/core/case/outlines';
 import { picturesOf } from '@/core/case/pictures';
@@ -131,9 +131,11 @@ describe('its pictures', () => {
 });
 
 test('its display is seen to: nothing of it is overdue today', () => {
-  expect(overdueChores(bundle, zone, NOW).map((d) => d.chore.id)).toEqual([]);
+  expect(overdueChores(dueChores(bundle, zone), NOW).map((d) => d.chore.id)).toEqual([]);
   // the refugium's lens is: there is something to be done
-  expect(overdueChores(bundle, bundle.case.zones[1]!, NOW).map((d) => d.chore.id)).toEqual(['lens']);
+  expect(overdueChores(dueChores(bundle, bundle.case.zones[1]!), NOW).map((d) => d.chore.id)).toEqual([
+    'lens',
+  ]);
 });
 
 test('what is no picture of the demo is none', () => {

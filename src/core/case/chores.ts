@@ -31,8 +31,8 @@ export function hoursLit(history: HistoryDoc, zoneId: string, groupId: string, n
 }
 
 /** Chores that are overdue, the most pressing first, counted from the first lamp where it was never done. */
-export const overdueChores = (bundle: CaseBundle, zone: Zone, nowMs: number): Due[] =>
-  dueChores(bundle, zone).filter((d) => d.dueMs <= nowMs);
+export const overdueChores = (due: readonly Due[], nowMs: number): Due[] =>
+  due.filter((d) => d.dueMs <= nowMs);
 
 /** Whether a chore comes round in a water: tests are of the water that all share, and stand with the first. */
 function comesRound(id: ChoreId, { case: doc, log }: CaseBundle, zone: Zone): boolean {

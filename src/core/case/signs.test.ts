@@ -184,8 +184,10 @@ describe('chores', () => {
   test('overdue is the most pressing of what is due: the same for the water on the desk and the others', () => {
     const late = (events: LogEvent[], atMs: number) =>
       overdueChores(
-        { ...bundle, history: { ...bundle.history, entries: runs }, log: { ...bundle.log, events } },
-        zone,
+        dueChores(
+          { ...bundle, history: { ...bundle.history, entries: runs }, log: { ...bundle.log, events } },
+          zone,
+        ),
         atMs,
       )[0];
     const tested = [

@@ -1,8 +1,8 @@
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { overdueChores } from '@/core/case/chores';
+import { dueChores, overdueChores } from '@/core/case/chores';
 import { dueStep } from '@/core/case/planAhead';
 import { stepWords } from '@/core/case/stepWords';
 import { activePlans, type EasingPlan, type RunningEntry } from '@/core/record/history';
@@ -68,7 +68,9 @@ const ProveKey = () => (
 );
 
 function OneDue({ desk, entries, readings, today, spotId, nowMs }: Props) {
-  const { zone } = desk;
+  const { zone, bundle } = desk;
+  // of ten years of entries once, not at every turn of the clock
+  const chores = useMemo(() => dueChores(bundle, zone), [bundle, zone]);
   const due = activePlans(desk.bundle.history, zone.id).find((p) => dueStep(p, today));
   const unknown = zone.groups.find((g) => !entries.some((e) => e.groupId === g.id));
   if (zone.groups.length === 0) {
@@ -86,7 +88,7 @@ function OneDue({ desk, entries, readings, today, spotId, nowMs }: Props) {
       />
     );
   }
-  const [late, ...more] = overdueChores(desk.bundle, zone, nowMs);
+  const [late, ...more] = overdueChores(chores, nowMs);
   if (late) {
     return (
       <Button

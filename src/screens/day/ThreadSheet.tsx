@@ -27,7 +27,7 @@ import { Type } from '@/ui/Type';
 import { router } from 'expo-router';
 
 import { NumberField, TimeField } from '../shared/fields';
-import { umol } from '../shared/words';
+import { umol, umolExact } from '../shared/words';
 import { withThreads } from './changed';
 
 interface Props {
@@ -91,7 +91,7 @@ export function ThreadSheet({ thread, groups, light, onClose, onOpen }: Props) {
       {here !== null && dims(kind) && (
         <ValueField
           label={`Strength as light at ${spot!.name}`}
-          value={String(Math.round(here * 10) / 10)}
+          value={umolExact(here)}
           unit="µmol, everything lit"
           numeric
           testID="thread-umol-field"

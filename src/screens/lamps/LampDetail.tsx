@@ -134,9 +134,11 @@ export function LampDetail({
       <Type kind="small" testID="bands-held">
         {weak.length === 0
           ? 'Real output in every band.'
-          : `${weak
-              .map((b) => `${bandName(b.id)} ${b.holds === 'none' ? 'none' : `a token, ${percent(b.share)}`}`)
-              .join(', ')} (blue bands: share of photons with all blues full).`}
+          : `Thin or missing: ${weak
+              .map((b) => `${bandName(b.id)} (${b.holds === 'none' ? 'none' : percent(b.share)})`)
+              .join(
+                ', ',
+              )}.${weak.some((b) => b.holds !== 'none') ? ' Shares of its photons; of the blues, with all blues full.' : ''}`}
       </Type>
       <FieldRow>
         <TextField

@@ -231,6 +231,3 @@ export function atSetting(plan: Eased, setting: number): Runnable[] {
 /** Where a climbing coral is on a rung. */
 export const placeAt = (plan: Eased, setting: number) =>
   plan.climb?.places[Math.round(setting * (plan.climb.places.length - 1))] ?? null;
-
-/** Hours a target is lit on a rung. */
-export const litHoursAt = (t: Runnable): number => spanOf(t) / 60;

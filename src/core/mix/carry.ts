@@ -2,7 +2,6 @@ import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { channelLevels, followsStrength } from '../spectrum/controls';
 import type { Control, Levels, LampKind } from '../spectrum/lampKind';
 import { type Spectrum, addScaled, indexOfNm, zeroSpectrum } from '../spectrum/grid';
-import { emittedShares } from '../spectrum/drive';
 import { keptSpectrum, mixSpectrum } from '../spectrum/lamp';
 import { boundedFit } from './boundedFit';
 
@@ -193,13 +192,3 @@ function strengths(wanted: Spectrum, spectra: readonly Spectrum[]): number[] {
   for (let s = Math.min(1, most) * 0.95; s > 0.02 * Math.min(1, most); s *= 0.85) scales.push(s);
   return scales;
 }
-
-/** PAR that a mix gives over what the lamp gives with everything full; for judging what a carried mix can reach. */
-export const strengthOf = (kind: LampKind, mix: Levels): number => {
-  const full = emittedShares(
-    kind,
-    kind.channels.map(() => 1),
-  );
-  const most = kind.channels.reduce((sum, c, i) => sum + full[i]! * par(keptSpectrum(c)), 0);
-  return most > 0 ? par(mixSpectrum(kind, mix)) / most : 0;
-};

@@ -8,7 +8,6 @@ export interface FieldGrid {
 }
 
 export const PANES = ['left', 'right', 'front', 'back'] as const;
-export type Pane = (typeof PANES)[number];
 
 /** Light at every cell from each row at full emission. */
 export interface Field {

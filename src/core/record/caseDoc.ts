@@ -9,7 +9,6 @@ import { runningThreads } from './history';
 import { zoneSchema } from './zone';
 
 const plateVersion = v.object({ id, atUtc: instant, note: text, mix: shares });
-export type PlateVersion = v.InferOutput<typeof plateVersion>;
 
 export const plateSchema = v.object({
   id,

@@ -70,6 +70,7 @@ const runningEntry = v.object({
 /** A frozen copy by value of what a group runs, from the instant it was typed in. */
 export type RunningEntry = v.InferOutput<typeof runningEntry>;
 
+/** In which steps: as fast as the ceiling lets, a straight line, few changes, or a line the controller runs by itself. */
 const schedule = v.variant(
   'kind',
   [
@@ -85,8 +86,6 @@ const schedule = v.variant(
   ],
   'kind is "fastest", "line", "few" or "itself"',
 );
-/** In which steps: as fast as the ceiling lets, a straight line, few changes, or a line the controller runs by itself. */
-export type EasingSchedule = v.InferOutput<typeof schedule>;
 
 const step = v.object({
   /** local date it is due */

@@ -83,10 +83,3 @@ function isTimeZone(zoneName: string): boolean {
     return false;
   }
 }
-
-/** One of the things of a list that carry an id. */
-export const oneOf = <const T extends readonly { id: string }[]>(all: T, say: string) =>
-  v.picklist(
-    all.map((x) => x.id as T[number]['id']),
-    say,
-  );

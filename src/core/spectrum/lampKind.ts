@@ -217,7 +217,6 @@ const lampShape = v.object({
 });
 /** The lamp as physics. */
 export type LampKind = v.InferOutput<typeof lampShape>;
-export type FaceLayout = LampKind['layout'];
 
 export const lampKindSchema = v.pipe(
   lampShape,

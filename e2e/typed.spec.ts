@@ -85,6 +85,7 @@ const ON_PAGES: [name: string, path: string, field: string, text: string, part?:
   ['an interlude', '/around', 'interlude-minutes', '47', 'set-interlude-when'],
   ['a proof', '/prove', 'proof-value', '212'],
   ['a refugium', '/which?for=filter', 'which-length', '52'],
+  ['a line of Compare', '/compare', 'hours-0', '7'],
 ];
 const done = (page: Page) => press(page.getByRole('button', { name: 'Done', exact: true }).last());
 const WAYS: [name: string, leave: (page: Page) => Promise<unknown>][] = [

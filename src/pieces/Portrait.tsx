@@ -52,6 +52,7 @@ export const Portrait = memo(function Portrait({
   to = 1,
 }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const drawn = useRef(false);
   // small pictures are drawn from fewer pixels of the same scene
   const still = Math.max(1, Math.floor(scene.width / (width * 1.9)));
   const step = live ? Math.max(still, Math.ceil(Math.sqrt(scene.cell.length / LIVE_PIXELS))) : still;
@@ -59,14 +60,25 @@ export const Portrait = memo(function Portrait({
     const element = canvas.current;
     const context = element?.getContext?.('2d');
     if (!element || !context) return;
-    const shown = atEveryDepth(scene.lamps.length, onScreen(colours, looker));
-    const picture = paint(thin(scene, step), shown);
-    if (element.width !== picture.width || element.height !== picture.height) {
-      element.width = picture.width;
-      element.height = picture.height;
-    }
-    context.putImageData(new ImageData(picture.data, picture.width, picture.height), 0, 0);
-  }, [scene, colours, looker, step]);
+    const draw = () => {
+      const shown = atEveryDepth(scene.lamps.length, onScreen(colours, looker));
+      const picture = paint(thin(scene, step), shown);
+      if (element.width !== picture.width || element.height !== picture.height) {
+        element.width = picture.width;
+        element.height = picture.height;
+      }
+      context.putImageData(new ImageData(picture.data, picture.width, picture.height), 0, 0);
+      drawn.current = true;
+    };
+    if (live || !drawn.current) return draw();
+    // a picture at rest follows by a frame: what was pressed is answered, and stored, before it
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const frame = requestAnimationFrame(() => (timer = setTimeout(draw)));
+    return () => {
+      cancelAnimationFrame(frame);
+      clearTimeout(timer);
+    };
+  }, [scene, colours, looker, step, live]);
   return (
     <canvas
       ref={canvas}

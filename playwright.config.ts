@@ -23,8 +23,8 @@ const launchOptions = {
 export default defineConfig({
   testDir: './e2e',
   // waits hang on events: how long one may take says only how busy a machine may be
-  timeout: 240_000,
-  expect: { timeout: 30_000 },
+  timeout: 480_000,
+  expect: { timeout: 60_000 },
   // each worker has a server of its own: what lies on one's bench is nothing to the other
   workers: PORTS.length,
   fullyParallel: true,

@@ -22,7 +22,7 @@ test('corals follow a pull, are edited, lose their glow with their proteins, and
   await expect(page.getByTestId('figures')).toBeVisible();
   // the whole picture, not the coarse one that stands in for it
   const width = async () => Number(await page.getByTestId('look').locator('canvas').getAttribute('width'));
-  await expect.poll(width, { timeout: 30_000 }).toBeGreaterThan(700);
+  await expect.poll(width).toBeGreaterThan(700);
   const before = await seen(page);
   let during = before;
   await pull(page, /^Royal blue/, -90, async () => {

@@ -4,13 +4,13 @@ test('@phone lamps are hung by an answer, pulled higher in section, and taken ba
   await open(page, '/tank');
   await press(page.getByText('Readings, rock, water, algae'));
   await press(page.getByTestId('to-hang'));
-  await expect(page.getByTestId('way-A')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByTestId('way-A')).toBeVisible();
   await expect(page.getByTestId('hang-sentence')).toContainText('of 5 have the light they want');
   await press(page.getByTestId('way-B'));
   await expect(page.getByTestId('way-figures')).toContainText('W at its brightest');
   await press(page.getByTestId('draft-hang'));
   await expect(page.getByTestId('draft-line')).toBeVisible();
-  await expect(page.getByTestId('way-A')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByTestId('way-A')).toBeVisible();
   // as they hang now is an answer of its own: choose it, and pull a lamp up
   await press(page.getByText(/As they hang, by the cap alone/));
   const section = page.getByTestId('hang-section');
@@ -35,7 +35,7 @@ test('@phone a coral in hand is given a place by touch, and its way there is pla
   await press(page.getByTestId('to-place'));
   await press(page.getByTestId('set-from'));
   await type(page, 'hand-peak', '120');
-  await expect(page.getByTestId('place-0')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByTestId('place-0')).toBeVisible();
   await expect(page.getByTestId('in-hand')).toContainText('120 µmol for 9 h');
   await press(page.getByTestId('take-place'));
   await saved(page);
@@ -79,7 +79,7 @@ test('@phone a lamp is swapped for others, with a day between', async ({ page })
   await page.reload();
   await expect(page.getByTestId('swap-asked')).toContainText('nine-channel panel');
   await press(page.getByTestId('swap-look'));
-  await expect(page.getByTestId('swap-corals')).toContainText('Copper table', { timeout: 20_000 });
+  await expect(page.getByTestId('swap-corals')).toContainText('Copper table');
   await press(page.getByTestId('swap-it'));
   await press(page.getByTestId('swap-take'));
   // a day that was never typed in for the new lamp: its sheet
@@ -101,7 +101,7 @@ test('@phone corals in hand are kept over a reload, a whole tank is proposed for
   await press(page.getByText('Readings, rock, water, algae'));
   await press(page.getByTestId('to-whole'));
   await expect(page.getByRole('button', { name: 'Coral 6: opens it' })).toBeVisible();
-  await expect(page.getByTestId('whole-A')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId('whole-A')).toBeVisible();
   await expect(page.getByTestId('whole-sentence')).toContainText(/of six|all six/);
   await press(page.getByTestId('whole-B'));
   await expect(page).toHaveURL(/way=B/);
@@ -125,6 +125,6 @@ test("@phone a seller's card: their answers are read with gaps, the coral is in 
   await expect(page.getByTestId('hand-gone')).toBeVisible();
   await saved(page);
   await page.reload();
-  await expect(page.getByTestId('place-sentence')).toContainText(/µmol/, { timeout: 60_000 });
-  await expect(page.getByTestId('place-0')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByTestId('place-sentence')).toContainText(/µmol/);
+  await expect(page.getByTestId('place-0')).toBeVisible();
 });

@@ -30,6 +30,8 @@ export const test = base.extend<{ calm: string[]; quiet: boolean; cold: boolean;
   context: async ({ browser, quiet, cold, baseURL }, provide) => {
     const mine = quiet || cold ? await browser.newContext() : (kept ??= await browser.newContext());
     if (mine === kept) await emptied(mine, baseURL!);
+    // the server of a worker outlives its tests: no head stands on its bench when one begins
+    await mine.request.post(`${baseURL}/api/bench/reset`, { data: {} });
     if (!quiet)
       await mine.addInitScript(() => {
         // the fixed clock sets one of its own, which does call: it is not taken

@@ -12,18 +12,9 @@ import { expect, go, importText, NOW, open, press, saved, test, type } from './k
 
 type Page = import('@playwright/test').Page;
 
-test.beforeEach(async ({ request }) => {
-  await request.post('/api/bench/reset', { data: {} });
-});
-
 const toLoad = async (page: Page) => {
   await go(page, 'Day');
-  // Day grows when its light comes: a tap that fell beside is made again
-  await expect(async () => {
-    if (!(await page.getByTestId('to-load').isVisible()))
-      await page.getByRole('button', { name: /^The sheet/ }).tap({ timeout: 5000 });
-    await expect(page.getByTestId('to-load')).toBeVisible({ timeout: 5000 });
-  }).toPass({ timeout: 60_000 });
+  await press(page.getByRole('button', { name: /^The sheet/ }));
   await press(page.getByTestId('to-load'));
   await expect(page.getByTestId('load-sentence')).toHaveText(/take this day|takes this day|No head/);
 };
@@ -157,9 +148,7 @@ test('@phone every fault of every kind of head is told', async ({ page, request 
       // what only switches has no cap that could act twice
       const expected =
         fault === 'capTwice' && kind.controller.sets === 'switch' ? /^✓ Read back and compared/ : words;
-      await expect(page.getByTestId(`ending-${kind.name}, ${fault}`)).toHaveText(expected, {
-        timeout: 15_000,
-      });
+      await expect(page.getByTestId(`ending-${kind.name}, ${fault}`)).toHaveText(expected);
     }
   }
   await request.post('/api/bench/reset', { data: {} });

@@ -39,7 +39,7 @@ test('the picture on screen is what the core computes, pixel by pixel @phone', a
   const wanted = paint(scene, atEveryDepth(scene.lamps.length, colours));
   const canvas = page.getByTestId('look').locator('canvas');
   // first a coarse picture, then the whole one
-  await expect(canvas).toHaveAttribute('width', '716', { timeout: 30_000 });
+  await expect(canvas).toHaveAttribute('width', '716');
   const drawn = await canvas.evaluate((c: HTMLCanvasElement) => c.toDataURL().split(',')[1]!);
   const seen = PNG.sync.read(Buffer.from(drawn, 'base64')).data;
   const off = seen.reduce((sum, v, i) => sum + Math.abs(v - wanted.data[i]!), 0) / seen.length;

@@ -11,9 +11,7 @@ const radio = (page: Page, name: string | RegExp) => page.getByRole('radio', { n
 
 async function chart(page: Page): Promise<void> {
   await open(page, '/tank');
-  await expect(page.getByTestId('sounding-top').or(page.getByTestId('sounding-front')).first()).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(page.getByTestId('sounding-top').or(page.getByTestId('sounding-front')).first()).toBeVisible();
 }
 
 /** Begins a session and stands at its first place. */
@@ -218,7 +216,7 @@ test('the model is checked by photons, with progress, and can be stopped @phone'
   await press(page.getByRole('button', { name: 'Stop' }));
   await expect(page.getByTestId('check-start')).toBeVisible();
   await press(page.getByTestId('check-start'));
-  await expect(page.getByTestId('check-found')).toContainText(/\d+ of \d+ cells agree/, { timeout: 60_000 });
+  await expect(page.getByTestId('check-found')).toContainText(/\d+ of \d+ cells agree/);
   const [agree, cells] = (await page.getByTestId('check-found').textContent())!.match(/\d+/g)!.map(Number);
   expect(agree! / cells!).toBeGreaterThanOrEqual(0.95);
 });

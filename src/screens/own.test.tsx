@@ -128,9 +128,7 @@ describe('starting a tank by sentences', () => {
   };
   test('everything has a usual answer; what is set stays, and begins a case whose first day is safe', async () => {
     show(Start);
-    await waitFor(() => expect(text('start-day')).toMatch(/^\d+ µmol at Coral 1 at its brightest/), {
-      timeout: 8000,
-    });
+    await waitFor(() => expect(text('start-day')).toMatch(/^\d+ µmol at Coral 1 at its brightest/));
     setting('size', '90 × 45 × 45 cm');
     setting('corals', 'three corals');
     setting('heightCm', '30 cm up');

@@ -21,7 +21,7 @@ export const demo = () => displayCase(NOW, 'Europe/Berlin');
 export const wholeDemo = () => watersCase(NOW, 'Europe/Berlin');
 
 // a busy machine may take seconds for a first light; whether each is hidden would be asked of every ancestor again: nothing here is hidden by style
-configure({ defaultHidden: true, asyncUtilTimeout: 5000 });
+configure({ defaultHidden: true, asyncUtilTimeout: 15_000 });
 
 let client: QueryClient;
 

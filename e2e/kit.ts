@@ -45,6 +45,8 @@ export const test = base.extend<{ calm: string[]; quiet: boolean; cold: boolean;
     else await mine.close();
   },
   page: async ({ page, pictures }, provide) => {
+    // held all along: taken up and laid down at each file, a chooser can open that nobody answers
+    page.on('filechooser', () => undefined);
     if (!pictures)
       await page.addInitScript(() => {
         HTMLCanvasElement.prototype.getContext = () => null;
@@ -112,10 +114,16 @@ export async function drag(
   }
 }
 
-/** Taps by touch or clicks by mouse. */
+/** How long a browser may owe the answer to a touch. */
+const TOUCH_MS = 90_000;
+
+/** Taps by touch or clicks by mouse. A touch that the browser itself never answers is pressed once more, by its mouse. */
 export async function press(target: Locator): Promise<void> {
-  if (test.info().project.use.hasTouch) await target.tap();
-  else await target.click();
+  if (!test.info().project.use.hasTouch) return target.click();
+  await target.tap({ timeout: TOUCH_MS }).catch(async (error: Error) => {
+    if (!error.message.includes('performing tap action')) throw error;
+    await target.click();
+  });
 }
 
 /** Goes to a place by its tab. */

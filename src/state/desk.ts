@@ -1,3 +1,4 @@
+import { createElement, type FC, memo, useDeferredValue } from 'react';
 import { create } from 'zustand';
 
 import { lampKindOf, type LitGroup } from '@/core/case/lit';
@@ -93,6 +94,18 @@ export function useDesk(): Desk {
   const { zoneId, groupId, plateId, spotId } = settings;
   const bundle = live && !peeked ? withCommand(base, live) : base;
   return deskFor(base, bundle, zoneId, groupId, plateId, spotId);
+}
+
+/**
+ * A place that only shows what lies on the desk: a change is drawn behind what was pressed, in slices, so that the store writes it
+ * and a press is answered meanwhile.
+ */
+export function behindThePress(place: FC<{ desk: Desk }>): FC {
+  const Kept = memo(place);
+  return function Behind() {
+    const desk = useDeferredValue(useDesk());
+    return createElement(Kept, { desk });
+  };
 }
 
 /** The same outside of anything drawn; null while no case is open. */

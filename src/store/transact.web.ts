@@ -8,6 +8,12 @@ import type { Change, Texts } from './transact';
  */
 const TABLE = 'entries';
 let opened: Promise<IDBPDatabase> | null = null;
+/** Once it is open it is asked in the same turn: the store works while the page is drawn. */
+let standing: IDBPDatabase | null = null;
+const closed = (): void => {
+  opened = null;
+  standing = null;
+};
 
 function database(): Promise<IDBPDatabase> {
   opened ??= openDB('chromatheca', 1, {
@@ -15,11 +21,14 @@ function database(): Promise<IDBPDatabase> {
       if (!db.objectStoreNames.contains(TABLE)) db.createObjectStore(TABLE);
     },
     // the browser closed it (site data cleared, a crash of its store): the next call opens it anew
-    terminated: () => (opened = null),
-  }).catch((error: unknown) => {
-    opened = null;
-    throw error;
-  });
+    terminated: closed,
+  }).then(
+    (db) => (standing = db),
+    (error: unknown) => {
+      closed();
+      throw error;
+    },
+  );
   return opened;
 }
 
@@ -27,7 +36,7 @@ export async function transact<T>(
   keys: readonly string[],
   decide: (texts: Texts) => Change & { value: T },
 ): Promise<T> {
-  const tx = (await database()).transaction(TABLE, 'readwrite');
+  const tx = (standing ?? (await database())).transaction(TABLE, 'readwrite');
   try {
     const found = await Promise.all(keys.map((k) => tx.store.get(k) as Promise<string | undefined>));
     const {

@@ -1,5 +1,6 @@
 import { watersCase } from '@/demo/lagoon';
 
+import { atPlace } from '../case/atPlace';
 import { bareCalibration, hungGroups } from '../case/calibration';
 import { draftGroups, rigOf } from '../case/lit';
 import { levelsOfGroups } from '../case/light';
@@ -8,6 +9,7 @@ import { xyzOf } from '../colour/xyz';
 import { FORMS, type CoralForm } from '../coral/form';
 import { ALGAE } from '../feeding/algae';
 import { computeResponse } from '../optics/response';
+import { sentUp } from '../optics/sides';
 import { GRID_SIZE, zeroSpectrum } from '../spectrum/grid';
 import { grownMat } from './algaeGrowth';
 import { AT_DEPTHS, DEPTHS, type PortraitScene } from './buffers';
@@ -15,7 +17,7 @@ import { grownCoral } from './growth';
 import { drawnShare, lookerOf } from './lookers';
 import { figureOf, lampLevels, portraitKey, type PortraitLook, portraitOf } from './ofZone';
 import { atEveryDepth, evenPalette, eyeLooks, linearPicture, onScreen, paint, palette } from './relight';
-import { type KeptLight, type PortraitInput, portraitScene } from './scene';
+import { faceLight, type KeptLight, type PortraitInput, portraitScene, SKY, slantOn } from './scene';
 import { USUAL_CM } from './sizes';
 import { SIZES, type Stuff } from './stuff';
 import { FIXED, figureSurfaces, surfaceId, weightsOf } from './surfaces';
@@ -105,10 +107,59 @@ describe('true to the numbers', () => {
     shares.forEach((s) => expect(Math.abs(s / mean - 1)).toBeLessThan(0.1));
   });
 
-  test('a coral moved from under one lamp to under the other is as much darker as the field says, within a twentieth', () => {
+  /** Light at a place on a level face and on an upright one, lux, as the side figures reckon it. */
+  const sidesThere = (place: { xCm: number; yCm: number; depthCm: number }, own = levels) => {
+    const lux = (depthCm: number) => xyzOf(spectrumAt(place.xCm, place.yCm, depthCm, own))[1];
+    const spots = [{ ...zone.spots[0]!, ...place }];
+    const up = sentUp(zone.tank.floorReflectance, lux(zone.tank.depthCm));
+    return atPlace({ ...zone, spots }, groups, cal, 0, own.flat(), lux(place.depthCm), up)!.sides;
+  };
+
+  test('a face is lit by its side as the figures of sides say', () => {
+    const ways = SKY.map(([x, y]) => [x, y, -1].map((v) => v / Math.hypot(x, y, 1)));
+    const on = (normal: readonly number[]) =>
+      ways.reduce(
+        (sum, w) =>
+          sum +
+          Math.max(
+            0,
+            normal.reduce((t, v, k) => t + v * w[k]!, 0),
+          ),
+        0,
+      ) / ways.reduce((sum, w) => sum - w[2]!, 0);
+    // the same light from straight above, the floor black: level, upright, upside down
+    expect(faceLight(1, slantOn([0, 0, -1], 0, 0, -70), on([0, 0, -1]), 0, -1)).toBeCloseTo(1, 9);
+    expect(faceLight(1, slantOn([0, 0, 1], 0, 0, -70), on([0, 0, 1]), 0, 1)).toBe(0);
+    for (const spot of zone.spots) {
+      const { down, flank, underside } = sidesThere(spot);
+      const lamps = groups[0]!.lamps.map((lamp, l) => {
+        const own = levels.map((of, k) => (k === l ? of : of.map(() => 0)));
+        const there = sidesThere(spot, own).down / down;
+        return { ...lamp, there };
+      });
+      const up = underside / down;
+      const round = 24;
+      let upright = 0;
+      for (let k = 0; k < round; k += 1) {
+        const turn = (2 * Math.PI * k) / round;
+        const normal = [Math.cos(turn), Math.sin(turn), 0];
+        for (const { there, xCm, yCm, heightCm } of lamps) {
+          const direct = slantOn(normal, xCm - spot.xCm, yCm - spot.yCm, -heightCm * 1.34 - spot.depthCm);
+          upright += faceLight(there, direct, on(normal), 0, 0) / round;
+        }
+        upright += up / 2 / round;
+      }
+      expect(upright / (flank / down)).toBeGreaterThan(0.9);
+      expect(upright / (flank / down)).toBeLessThan(1.25);
+      expect(faceLight(0, 0, 0, up, 1)).toBeCloseTo(up, 9);
+    }
+  });
+
+  test('a coral moved from under one lamp to under the other is as much darker as the field says of level and upright faces', () => {
     // the other lamp at four tenths of the first
     const own = [levels[0]!, levels[0]!.map((v) => v * 0.4)];
     const [left, right] = groups[0]!.lamps.map((l) => ({ xCm: l.xCm, yCm: l.yCm, depthCm: 25 }));
+    const [from, to] = [sidesThere(left!, own), sidesThere(right!, own)];
     const kept: KeptLight = new Map();
     for (const shape of ['brain', 'plate', 'leather'] as const) {
       const lit = [left!, right!].map((place) => {
@@ -122,9 +173,11 @@ describe('true to the numbers', () => {
           count += 1;
         });
         expect(count).toBeGreaterThan(300);
-        return sum / count / xyzOf(spectrumAt(place.xCm, place.yCm, place.depthCm, own))[1];
+        return sum / count;
       });
-      expect(Math.abs(lit[1]! / lit[0]! - 1)).toBeLessThan(0.05);
+      const darker = lit[1]! / lit[0]!;
+      expect(darker).toBeGreaterThan((to.down / from.down) * 0.99);
+      expect(darker).toBeLessThan(to.flank / from.flank);
     }
   });
 

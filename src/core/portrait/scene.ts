@@ -68,11 +68,28 @@ export interface PortraitInput {
   coarse: boolean;
 }
 
-/** Share of light that comes straight from lamps; the rest comes from all around. Light bends round what is soft. Drawing licence. */
-const DIRECT = 0.6;
-const WRAP = 0.5;
+/**
+ * Share of light that comes straight from lamps; the rest comes from all around, so that hollows darken. Light bends round what is
+ * soft. Drawing licence, held to the flanks that `optics/sides` reckons.
+ */
+const DIRECT = 0.85;
+const WRAP = 0.05;
+
+/** Light of a point on a face over that on a level one there. @param n normal of length 1, z down; @param to the way to the point */
+export function slantOn(n: readonly number[], dx: number, dy: number, dz: number): number {
+  const d = 1 / Math.hypot(dx, dy, dz);
+  const facing = (n[0]! * dx + n[1]! * dy + n[2]! * dz) * d + WRAP;
+  return facing > 0 ? facing / (-dz * d + WRAP) : 0;
+}
+
+/**
+ * All light on a face, in the measure of its parts: a lamp's PAR there on a level face, that share of it which comes straight, what the
+ * sky brings, and what the floor sends up (on an upright face half of it, as in `optics/sides`).
+ */
+export const faceLight = (there: number, direct: number, around: number, up: number, nz: number): number =>
+  there * (DIRECT * direct + (1 - DIRECT) * around) + (up * (1 + nz)) / 2;
 /** Shadows are looked for from one to three points along a lamp, and from these directions of the sky. */
-const SKY: readonly (readonly [x: number, y: number])[] = [
+export const SKY: readonly (readonly [x: number, y: number])[] = [
   [0, 0],
   [0.9, 0],
   [-0.9, 0],
@@ -483,7 +500,6 @@ class Shader {
   private surface = 0;
   private readonly skyUp: number;
   /** light that the floor sends up under things, of a face turned down */
-  private readonly fromBelow: number;
 
   constructor(
     private readonly input: PortraitInput,
@@ -496,7 +512,6 @@ class Shader {
     private readonly scene: PortraitScene,
   ) {
     this.skyUp = sky.reduce((sum, s) => sum - s.way[2], 0);
-    this.fromBelow = sentUp(input.tank.floorReflectance, 1);
   }
 
   rows(from: number, to: number): void {
@@ -684,8 +699,30 @@ class Shader {
 
   /** PAR of a lamp at a place over that right under it at the same depth, on a level face. */
   private share(l: LampLight, x: number, y: number, z: number): number {
-    const p = l.par;
-    if (!p) return 1;
+    if (!l.par) return 1;
+    const under = this.under(l, z);
+    return under > 0 ? this.par(l.par, l, x, y, z) / under : 0;
+  }
+
+  /** What the floor sends up to a place of a lamp's light, in the measure of `share`. */
+  private up(l: LampLight, x: number, y: number, z: number): number {
+    const { depthCm, floorReflectance } = this.input.tank;
+    if (!l.par) return sentUp(floorReflectance, 1);
+    const under = this.under(l, z);
+    return under > 0 ? sentUp(floorReflectance, this.par(l.par, l, x, y, depthCm)) / under : 0;
+  }
+
+  /** PAR right under a lamp. */
+  private under(l: LampLight, z: number): number {
+    const deep = Math.min(1, Math.max(0, z / this.input.tank.depthCm));
+    let k = 0;
+    while (k < AT_DEPTHS.length - 2 && AT_DEPTHS[k + 1]! < deep) k += 1;
+    const v = Math.min(1, Math.max(0, (deep - AT_DEPTHS[k]!) / (AT_DEPTHS[k + 1]! - AT_DEPTHS[k]!)));
+    return l.under[k]! * (1 - v) + l.under[k + 1]! * v;
+  }
+
+  /** PAR of a lamp at a place, between the cells of its light. */
+  private par(p: Float32Array, l: LampLight, x: number, y: number, z: number): number {
     const { lengthCm, widthCm, depthCm } = this.input.tank;
     const { nx, ny, depthsCm } = l.grid;
     const layers = depthsCm.length;
@@ -704,13 +741,7 @@ class Shader {
         (p[base + nx]! * (1 - u) + p[base + nx + 1]! * u) * w
       );
     };
-    const par = plane(d) * (1 - fz) + plane(d + 1) * fz;
-    const deep = Math.min(1, Math.max(0, z / depthCm));
-    let k = 0;
-    while (k < AT_DEPTHS.length - 2 && AT_DEPTHS[k + 1]! < deep) k += 1;
-    const v = Math.min(1, Math.max(0, (deep - AT_DEPTHS[k]!) / (AT_DEPTHS[k + 1]! - AT_DEPTHS[k]!)));
-    const under = l.under[k]! * (1 - v) + l.under[k + 1]! * v;
-    return under > 0 ? par / under : 0;
+    return plane(d) * (1 - fz) + plane(d + 1) * fz;
   }
 
   /** Share of light of a look down that reaches a place: softened over four pixels. */
@@ -736,13 +767,14 @@ class Shader {
   private lit(at: number, x: number, y: number, z: number, pane: boolean): void {
     const n = this.normal;
     const l = 1 / Math.hypot(n[0], n[1], n[2]);
-    const [nx, ny, nz] = [n[0] * l, n[1] * l, n[2] * l];
+    const unit = [n[0] * l, n[1] * l, n[2] * l] as const;
+    const [nx, ny, nz] = unit;
     let around = 0;
     for (const s of this.sky) {
       const facing = nx * s.way[0] + ny * s.way[1] + nz * s.way[2];
       if (facing > 0) around += facing * (pane ? 1 : this.open(s, x, y, z));
     }
-    around = around / this.skyUp + (this.fromBelow * (1 + nz)) / 2;
+    around /= this.skyUp;
     const hidden = 1 - 0.5 ** (y / HALF_HIDDEN_CM);
     // ripples: brighter and darker threads of light, one on average
     const ripple = pane
@@ -750,18 +782,18 @@ class Shader {
       : 1 + RIPPLE * (Math.abs(noise(x * 0.2 + z * 0.05, y * 0.2, z * 0.02, 51) - 0.5) * -4 + 0.74);
     this.put(at, this.surface, z);
     for (let k = 0; k < this.light.length; k += 1) {
-      const there = this.share(this.light[k]!, x, y, z);
+      const lamp = this.light[k]!;
+      const there = this.share(lamp, x, y, z);
       let direct = 0;
       const points = this.shadows[k]!;
       for (const s of points) {
         const [px, py, pz] = s.point!;
-        const [dx, dy, dz] = [px - x, py - y, pz - z];
-        const d = 1 / Math.hypot(dx, dy, dz);
-        const facing = Math.max(0, (nx * dx + ny * dy + nz * dz) * d + WRAP);
-        if (facing > 0) direct += (facing / (-dz * d + WRAP)) * (pane ? 1 : this.open(s, x, y, z));
+        const on = slantOn(unit, px - x, py - y, pz - z);
+        if (on > 0) direct += on * (pane ? 1 : this.open(s, x, y, z));
       }
       direct /= Math.max(1, points.length);
-      const arriving = there * (DIRECT * direct * ripple + (1 - DIRECT) * around) * (1 - hidden);
+      const up = this.up(lamp, x, y, z);
+      const arriving = faceLight(there, direct * ripple, around, up, nz) * (1 - hidden);
       this.scene.arrive[at * this.light.length + k] = clip(arriving * ARRIVE, 65535);
       this.scene.haze[at * this.light.length + k] = clip(hidden * there * HAZE, 255);
     }

@@ -8,7 +8,7 @@ import type { RunningEntry } from '@/core/record/history';
 import { algaeSpots } from '@/core/record/log/harvest';
 import { changeSettings, RECKONED_BY, useSettings } from '@/state/settings';
 import { Balance } from '@/pieces/Balance';
-import { type Desk, runningOf, useDesk } from '@/state/desk';
+import { behindThePress, type Desk, runningOf } from '@/state/desk';
 import { judgementOf, useRunningCeiling } from '@/state/judgement';
 import { useAccustomed, useCalibration, useLight } from '@/state/light';
 import { askMoment } from '@/state/moment';
@@ -51,8 +51,7 @@ const STAGE_LINES = 57;
 const DAY_ROOM = 182;
 
 /** What is so now, from running alone. */
-export function Today() {
-  const desk = useDesk();
+export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
   const { zone, bundle, spot, spotIndex } = desk;
   const nowMs = useNowMs();
   const page = usePageSize();
@@ -193,7 +192,7 @@ export function Today() {
       )}
     </Page>
   );
-}
+});
 
 /** Said once where records are older than the way they are reckoned now. */
 function ReckonedAnew() {

@@ -18,7 +18,7 @@ import {
   zoneLight,
   zoneLitHours,
 } from './light';
-import { afterTyping, draftGroups, type LitGroup, rigKey, rigOf, runningAt } from './lit';
+import { afterTyping, draftGroups, type LitGroup, litRunning, rigKey, rigOf, runningAt } from './lit';
 import { bareCalibration } from './calibration';
 import { judgeWater } from './judgement';
 import { momentOf, threadsChanged } from './moment';
@@ -277,6 +277,25 @@ describe('what the corals are used to', () => {
     expect(late.peak).toBeGreaterThan(dayAt(light, groups, 0).peak);
     // the order of the list is no matter
     expect(used(zone, history([{ ...louder, atUtc: at(4) }, entry]), at(12)).perSpot[0]!).toEqual(early);
+  });
+
+  test('a change met says how sure its step is, as the judgement of that day does; another lamp is less sure than the same one brighter', () => {
+    const with_ = (next: RunningEntry) =>
+      replay(zone, history([entry, next]), bundle.log, cal, next.atUtc, parOf);
+    const louder = { ...entry, id: 'b', capShare: 1, usedTo: false, atUtc: at(10) };
+    const { changes, perSpot } = with_(louder);
+    const lit = litRunning(louder);
+    const then = zoneLight(matrixOf([lit]), [lit]);
+    const { corals } = judgeWater({
+      ...{ state: 'runs', zone, groups: [lit], light: then, cal, accustomed: perSpot, ceiling: 1.3 },
+    });
+    corals.forEach((c) => expect(changes[1]!.bandShares[c.spot]).toBeCloseTo(c.step!.bandShare, 6));
+    expect(Math.max(...changes[1]!.bandShares)).toBeLessThan(0.05);
+    const other = with_({ ...louder, groupId: 'other', groupName: 'Other lamp' }).changes[1]!;
+    expect(Math.min(...other.bandShares)).toBeGreaterThan(0.1);
+    expect(used(zone, history([entry, louder]), at(10)).changes[1]!.bandShares.every((b) => b === 0)).toBe(
+      true,
+    );
   });
 
   test('light so far follows what ran, cut where something was typed in', () => {

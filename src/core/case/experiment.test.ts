@@ -166,7 +166,7 @@ test('a spoiler is named: light changed within a measured stretch, chemistry tha
 
 test('the dose of B over that of A at the fragments, once both have run', () => {
   const change = (day: string, dli: number): MetChange => ({
-    ...{ atUtc: `${day}T08:00:00.000Z`, ids: [], before: null, used: [] },
+    ...{ atUtc: `${day}T08:00:00.000Z`, ids: [], before: null, used: [], bandShares: [] },
     after: zone.spots.map(() => ({ peak: 1, dli })),
   });
   expect(doseRatio(plan, zone, [change('2025-12-01', 6), change('2026-02-14', 7.2)])).toBeCloseTo(1.2, 12);

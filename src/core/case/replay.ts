@@ -17,6 +17,7 @@ import {
   NEVER_USED,
   type Pace,
   steadyDay,
+  stepRatio,
   unknownStart,
 } from '../easing/accustomed';
 import type { Straight } from '../feeding/response';
@@ -35,8 +36,9 @@ import {
 import { type ByChannel, lightBetween, type LightTable } from './light';
 import { channelIds, type LitGroup, litRunning } from './lit';
 import { type Calibration, channelKey } from './calibration';
+import { stepBandShare } from './stepBand';
 import type { HistoryDoc, RunningEntry } from '../record/history';
-import { livesByLight, lowerEdgeUmol, paceOf } from '../record/needs';
+import { floorUmolOf, livesByLight, lowerEdgeUmol, paceOf } from '../record/needs';
 import type { Spot, Zone } from '../record/zone';
 
 /**
@@ -62,6 +64,8 @@ export interface MetChange {
   after: DayLight[];
   /** what each spot was used to as that day began */
   used: DayLight[];
+  /** half width of the 90 % band of that step, as a share of it, per spot; 0 without a calibration */
+  bandShares: number[];
 }
 
 /** Light a tenant is used to, and which channel gave how much of it, by `channelKey`; the rest is what it was said to come from. */
@@ -245,12 +249,31 @@ export function replay(
 
   const odd = clockChangeDays(cuts[0]!.day, dayNumber(civilDay(nowMs, zone.timeZone).date), zone.timeZone);
   const light = lighter(zone, course, parOf, keys, odd);
+  const byName = (of: Float64Array) =>
+    Object.fromEntries([...keys].flatMap(([key, k]) => (of[k]! > 0 ? [[key, of[k]!]] : [])));
+  const withNames = (a: MadeLight): UsedLight => ({
+    ...bare(a),
+    made: { dli: byName(a.made.dli), peak: byName(a.made.peak) },
+  });
   const happened = happenings(zone, history, log);
   const paces = zone.spots.map(paceOf);
   const arrivals = zone.spots.map((s) => (s.arrived === null ? -Infinity : dayNumber(s.arrived)));
   const today = dayNumber(civilDay(nowMs, zone.timeZone).date);
   const first = cuts[0]!;
   const changes: MetChange[] = [];
+  const floors = zone.spots.map((s) => floorUmolOf(s, zone));
+  /** how sure the step to a light is */
+  const bandOf = (l: MadeLight, s: number): number => {
+    if (!cal || never[s]) return 0;
+    const was = withNames(used[s]!);
+    const measure = stepRatio(l, was, floors[s]).by === 'peak' ? 'peak' : 'dli';
+    const parts = () =>
+      [...keys].map(([key, k]) => {
+        const [groupId, channelId] = key.split(' ') as [string, string];
+        return { groupId, channelId, light: l.made[measure][k]! };
+      });
+    return stepBandShare(cal, parts, l, was, floors[s]!, measure);
+  };
   let used = start;
   /** light of the day under way, and which day that is */
   let sum: MadeLight[] = [];
@@ -285,6 +308,7 @@ export function replay(
         before: before ? light.day(before).map(bare) : null,
         after: light.day(standing).map(bare),
         used: used.map(bare),
+        bandShares: light.day(standing).map(bandOf),
       });
     before = standing;
     const next = cuts[i + 1];
@@ -311,11 +335,7 @@ export function replay(
     }
     if (next) add(light.between(standing, dateOf(until), null, next));
   });
-  const byName = (of: Float64Array) =>
-    Object.fromEntries([...keys].flatMap(([key, k]) => (of[k]! > 0 ? [[key, of[k]!]] : [])));
-  const perSpot = used.map((a, s): UsedLight =>
-    never[s] ? NEVER_USED : { ...bare(a), made: { dli: byName(a.made.dli), peak: byName(a.made.peak) } },
-  );
+  const perSpot = used.map((a, s): UsedLight => (never[s] ? NEVER_USED : withNames(a)));
   return { perSpot, known: true, changes };
 }
 

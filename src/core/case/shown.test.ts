@@ -143,7 +143,7 @@ test('episodes are weeks under one light with something seen in them; steps are 
   const ago = (days: number) => new Date(Date.parse(NOW) - days * 86_400_000).toISOString();
   const change = (days: number, was: number, is: number): MetChange => {
     const of = (peak: number) => zone.spots.map(() => ({ peak, dli: 0.03 * peak }));
-    return { atUtc: ago(days), ids: [], before: of(was), after: of(is), used: of(was) };
+    return { atUtc: ago(days), ids: [], before: of(was), after: of(is), used: of(was), bandShares: [] };
   };
   const seen = (days: number, sign: string): LogEvent =>
     parsed({

@@ -336,6 +336,7 @@ test('the log: every kind of line, newest first, with what it brought', () => {
       before: [{ dli: 4, peak: 200 }],
       after: [{ dli: 5, peak: 260 }],
       used: [{ dli: 4, peak: 200 }],
+      bandShares: [0.2],
     },
   ];
   const plan = {

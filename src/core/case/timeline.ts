@@ -45,7 +45,14 @@ export interface LogLine {
   title: string;
   details: string[];
   /** at the chosen spot: peak and dose of a whole day, and what it is used to, before and after */
-  met: { before: DayLight | null; after: DayLight; ratioBefore: number | null; ratioAfter: number } | null;
+  met: {
+    before: DayLight | null;
+    after: DayLight;
+    ratioBefore: number | null;
+    ratioAfter: number;
+    /** half width of the 90 % band of the ratio after, as a share */
+    bandShare: number;
+  } | null;
   /** the spot it is about; null = the whole water */
   spotId: string | null;
   /** what stands behind it: an event can be changed, a running entry's instant cannot */
@@ -93,6 +100,7 @@ export function timeline(
       after,
       ratioBefore: before ? stepRatio(before, used, floor).ratio : null,
       ratioAfter: stepRatio(after, used, floor).ratio,
+      bandShare: change.bandShares[spot]!,
     };
   };
   const last = new Map<string, RunningEntry>();

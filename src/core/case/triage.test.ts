@@ -15,7 +15,14 @@ const log = (...events: LogEvent[]): LogDoc => ({ ...bundle.log, events });
 const spot = 0;
 const light = (days: number, was: number, is: number): MetChange => {
   const all = (peak: number) => zone.spots.map(() => ({ peak, dli: peak * 0.03 }));
-  return { atUtc: ago(days), ids: [], before: all(was), after: all(is), used: all(was) };
+  return {
+    atUtc: ago(days),
+    ids: [],
+    before: all(was),
+    after: all(is),
+    used: all(was),
+    bandShares: zone.spots.map(() => 0),
+  };
 };
 const base = (days: number, id: string) => ({ id, zoneId: zone.id, atUtc: ago(days), note: '' });
 const test_ = (days: number, values: Record<string, number>): LogEvent =>

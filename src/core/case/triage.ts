@@ -22,7 +22,7 @@ export interface Cause {
   daysBefore: number;
   /** what happened, with its amount; of light its figures stand beside */
   words: string;
-  light?: { before: DayLight; after: DayLight; ratio: number };
+  light?: { before: DayLight; after: DayLight; ratio: number; bandShare: number };
   /** how well it fits the sign in time, direction and size, 0..1 */
   fit: number;
 }
@@ -131,7 +131,7 @@ export function triage(
       // against its direction it explains little
       const fits = of.light === 0 || of.light === up ? 1 : 0.2;
       add('light', c.atUtc, 'light', fits * Math.min(1, far / Math.log(1.5)), {
-        ...{ before: was, after: is, ratio },
+        ...{ before: was, after: is, ratio, bandShare: c.bandShares[spot]! },
       });
     }
     for (const id of c.ids) {

@@ -210,6 +210,7 @@ test('the log as CSV: oldest first, figures before and after, nothing a spreadsh
       after: { dli: 5, peak: 250 },
       ratioBefore: id === '1' ? null : 1,
       ratioAfter: Infinity,
+      bandShare: 0,
     },
     spotId: null,
     event: null,

@@ -157,6 +157,7 @@ describe('the light that was', () => {
       { dli, peak },
     ],
     used: [],
+    bandShares: [],
   });
   const over = (changes: MetChange[]) =>
     pastLight(changes, 1, now, '2026-10-01T00:00:00Z', '2026-10-11T00:00:00Z');

@@ -11,7 +11,7 @@ import type { EasingPlan } from '@/core/record/history';
 import { kindOf, type LogEvent, logKinds } from '@/core/record/log';
 import type { LogKind } from '@/core/record/log/logKind';
 import { removeEvent } from '@/state/commands/log';
-import { behindThePress, type Desk } from '@/state/desk';
+import { useDesk } from '@/state/desk';
 import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
@@ -54,7 +54,8 @@ type Open =
   | { what: 'plan'; plan: EasingPlan; act?: PlanAct; days?: number };
 
 /** What happened here, newest first: written by the app from what ran, and by the keeper in two taps. */
-export const Log = behindThePress(function Log({ desk }: { desk: Desk }) {
+export function Log() {
+  const desk = useDesk();
   const { zone, bundle, spot, spotIndex } = desk;
   const nowMs = useNowMs();
   const cal = useCalibration(bundle, zone);
@@ -302,4 +303,4 @@ export const Log = behindThePress(function Log({ desk }: { desk: Desk }) {
     if (e && kindOf(e).form) setOpen({ what: 'entry', kind: kindOf(e), event: e });
     else setOpen({ what: 'line', line });
   }
-});
+}

@@ -7,7 +7,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { Windowed } from '@/ui/Windowed';
 
-import { apart, MOL, mol, times, UMOL, umol } from '../shared/words';
+import { apart, giveOrTake, MOL, mol, times, UMOL, umol } from '../shared/words';
 
 /** Lines of the log under their days, newest first; only those in sight are drawn. */
 export function LogList({
@@ -65,11 +65,14 @@ function Line({ line, timeZone, onPress }: { line: LogLine; timeZone: string; on
         )}
       </View>
       {met && (
-        <Type kind="strong" style={{ textAlign: 'right' }}>
-          {met.ratioBefore === null
-            ? times(met.ratioAfter)
-            : `${met.ratioBefore.toFixed(2)} → ${times(met.ratioAfter)}`}
-        </Type>
+        <View style={{ alignItems: 'flex-end' }}>
+          <Type kind="strong">
+            {met.ratioBefore === null
+              ? times(met.ratioAfter, met.bandShare)
+              : `${met.ratioBefore.toFixed(2)} → ${times(met.ratioAfter, met.bandShare)}`}
+          </Type>
+          {giveOrTake(met.bandShare) !== '' && <Type kind="small">{giveOrTake(met.bandShare)}</Type>}
+        </View>
       )}
     </Row>
   );

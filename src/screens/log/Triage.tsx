@@ -12,11 +12,11 @@ import { Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { apart, MOL, timesUsed, UMOL } from '../shared/words';
+import { apart, giveOrTake, MOL, timesUsed, UMOL } from '../shared/words';
 
 const causeWords = ({ light, words }: Cause): string =>
   light
-    ? `light ${apart(UMOL, light.before.peak, light.after.peak).join(' → ')} µmol, ${apart(MOL, light.before.dli, light.after.dli).join(' → ')} mol a day: ${timesUsed(light.ratio, 'it was')}`
+    ? `light ${apart(UMOL, light.before.peak, light.after.peak).join(' → ')} µmol, ${apart(MOL, light.before.dli, light.after.dli).join(' → ')} mol a day: ${timesUsed(light.ratio, 'it was', light.bandShare)}${giveOrTake(light.bandShare).replace(/.+/, ' ($&)')}`
     : words;
 
 const firstWords = ({ causes, lightStill, days, knownDays }: Found, name: string): string =>

@@ -6,7 +6,7 @@ import type { HungGroup } from '@/core/case/lit';
 import { figureOf, portraitKey, type PortraitLook, portraitOf } from '@/core/portrait/ofZone';
 import type { PortraitScene } from '@/core/portrait/buffers';
 import type { PortraitInput } from '@/core/portrait/scene';
-import { PICTURE_SHAPE } from '@/core/portrait/view';
+import { pictureShape } from '@/core/portrait/view';
 import type { CaseDoc } from '@/core/record/caseDoc';
 import type { Zone } from '@/core/record/zone';
 import { reckoner } from '@/workers/client';
@@ -52,7 +52,7 @@ export function usePortrait(
   const client = useQueryClient();
   const [progress, setProgress] = useState(0);
   const width = wide ? WIDTH.wide : WIDTH.phone;
-  const height = Math.round(width * PICTURE_SHAPE);
+  const height = Math.round(width * pictureShape(zone.tank));
   const look: PortraitLook = { fish, card, width, height, coarse: false };
   // levels move with a finger; what hangs and stands there does not
   const hung = groups.map((g) => `${g.groupId} ${token(g.lampKind)} ${token(g.lamps)}`).join();

@@ -374,6 +374,9 @@ describe('the words of a judgement', () => {
       'perhaps too much at B; perhaps too little at D, E',
     );
     expect(off([at('F', 150)])).toBe('');
+    const low = Array.from({ length: 7 }, (_, i) => at(`L${i}`, 20));
+    expect(off(low.slice(0, 5))).toBe('too little at L0, L1, L2, L3, L4');
+    expect(off(low)).toBe('too little at L0, L1, L2, L3 and 3 more');
   });
 
   test('of a draft it says what would be, and does not call safe what already has too much', () => {

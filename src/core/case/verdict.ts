@@ -1,4 +1,4 @@
-import { inWords } from '../shape/counts';
+import { capital, inWords, several } from '../shape/counts';
 import type { CoralJudgement, Judgement, Place, State, Step } from './judgement';
 
 /** The words of a judgement: one wording for every place that says something of too much and too little light. */
@@ -62,13 +62,15 @@ interface Tenants {
   many: string;
 }
 
+/** So many are named in a sentence; where there are more, Tank's list has them all. */
+const MOST_NAMED = 5;
+
 /** Who has too much or too little for what it wants, first who surely has; '' when all that are judged have what they want. */
 export function offWords({ corals }: Judgement): string {
-  const at = (place: Place) =>
-    corals
-      .filter((c) => c.placed?.place === place)
-      .map((c) => c.name)
-      .join(', ');
+  const at = (place: Place) => {
+    const names = corals.filter((c) => c.placed?.place === place).map((c) => c.name);
+    return names.length > MOST_NAMED ? several(names, MOST_NAMED) : names.join(', ');
+  };
   const side = (sure: Place, unsure: Place) =>
     at(sure) === ''
       ? at(unsure) && `${PLACES[unsure].words} at ${at(unsure)}`
@@ -77,8 +79,6 @@ export function offWords({ corals }: Judgement): string {
   const sureBelow = at('below') !== '' && at('above') === '';
   return (sureBelow ? [below, above] : [above, below]).filter(Boolean).join('; ');
 }
-
-export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** A peak of lamps that are only on or off: no hours and no cap ease that in. */
 export const peakStays = ({ dims, worst }: Pick<Judgement, 'dims' | 'worst'>): boolean =>

@@ -21,7 +21,7 @@ import { faceLight, type KeptLight, type PortraitInput, portraitScene, SKY, slan
 import { USUAL_CM } from './sizes';
 import { SIZES, type Stuff } from './stuff';
 import { FIXED, figureSurfaces, surfaceId, weightsOf } from './surfaces';
-import { placeAt, seenAt, viewOf } from './view';
+import { pictureShape, placeAt, seenAt, viewOf } from './view';
 import { coralWords, colourWords } from './words';
 
 const { case: doc } = watersCase(Date.UTC(2026, 10, 24), 'UTC');
@@ -519,4 +519,14 @@ describe('who looks, and in words', () => {
     expect(colourWords(white, white, 1)).toBe('white');
     expect(colourWords(white.map((v) => v * 0.1) as never, white, 1)).toBe('grey');
   });
+});
+
+test('a long tank’s picture is a strip, another’s as high as the usual one; the demo’s as it was', () => {
+  const of = (lengthCm: number, depthCm: number) => pictureShape({ lengthCm, depthCm });
+  expect(of(150, 50)).toBeCloseTo(0.39, 9);
+  expect(of(60, 50)).toBe(0.39);
+  expect(of(300, 50)).toBe(0.2);
+  const v = viewOf({ lengthCm: 300, depthCm: 60 }, 390, Math.round(390 * of(300, 60)));
+  // little but the water is seen: its surface lies within the upper quarter
+  expect(seenAt(v, 150, 0, 0).y / v.height).toBeLessThan(0.25);
 });

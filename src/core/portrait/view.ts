@@ -26,8 +26,12 @@ const HEADROOM = 0.14;
 const EYE_HEIGHT = 0.42;
 const EYE_DISTANCE = 1.25;
 
-/** Height of the picture of any tank, as a share of its width. */
-export const PICTURE_SHAPE = 0.39;
+/** Height of a picture as a share of its width: of a long tank no more than its water and the lamps over it take. */
+const SHAPE = { most: 0.39, least: 0.2, ofDepth: 1.17 };
+export const pictureShape = (tank?: Pick<Tank, 'lengthCm' | 'depthCm'>): number =>
+  tank
+    ? Math.min(SHAPE.most, Math.max(SHAPE.least, (SHAPE.ofDepth * tank.depthCm) / tank.lengthCm))
+    : SHAPE.most;
 
 export function viewOf(
   { lengthCm, depthCm }: Pick<Tank, 'lengthCm' | 'depthCm'>,

@@ -1,5 +1,5 @@
 import { aboutHours, formatHours } from '../day/clock';
-import { capital, counted, inWords, plural } from './counts';
+import { capital, counted, inWords, plural, several } from './counts';
 
 test('counts stand as figures or as words, with their plurals', () => {
   expect([0, 1, 12, 13].map(inWords)).toEqual(['no', 'one', 'twelve', '13']);
@@ -14,4 +14,15 @@ test('hours are hours and minutes, never tenths', () => {
     ...['0 h', '15 min', '1 h', '1 h', '11 h 30 min', '24 h', '24 h'],
   ]);
   expect([10.87, 6.3, 0.1].map(aboutHours)).toEqual(['11 h', '6 h 30 min', '0 h']);
+});
+
+test('names in a sentence: all of a few, the first of many', () => {
+  expect([[], ['A'], ['A', 'B'], ['A', 'B', 'C']].map((n) => several(n))).toEqual([
+    '',
+    'A',
+    'A and B',
+    'A, B and C',
+  ]);
+  expect(several(['A', 'B', 'C', 'D', 'E'])).toBe('A, B, C and 2 more');
+  expect(several(['A', 'B', 'C', 'D', 'E'], Infinity)).toBe('A, B, C, D and E');
 });

@@ -13,5 +13,13 @@ export const plural = (n: number, one: string, many = `${one}s`): string => `${n
 export const counted = (n: number, one: string, many = `${one}s`): string =>
   `${inWords(n)} ${n === 1 ? one : many}`;
 
+/** Names in a sentence: "A, B and C"; of more than `most` the first ones and how many more. */
+export const several = (names: readonly string[], most = 4): string =>
+  names.length < 2
+    ? names.join()
+    : names.length > most
+      ? `${names.slice(0, most - 1).join(', ')} and ${names.length - most + 1} more`
+      : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+
 /** The beginning of a sentence. */
 export const capital = (text: string): string => text.replace(/^./u, (letter) => letter.toUpperCase());

@@ -1,4 +1,4 @@
-import { plural } from '@/core/shape/counts';
+import { plural, several } from '@/core/shape/counts';
 import { useSame } from '@/ui/useSame';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useMemo, useState } from 'react';
@@ -151,7 +151,7 @@ function Filled() {
           error={moment.error}
           noSpot={zone.spots.length === 0}
           // picture, what it says, and a row of each coral
-          height={lookRoom(page.main) + 62 + 73 * zone.spots.filter((s) => s.formId).length}
+          height={lookRoom(page.main, zone.tank) + 62 + 73 * zone.spots.filter((s) => s.formId).length}
         />
       )}
       <View>
@@ -296,7 +296,7 @@ function Advice({
           </Type>
         )}
         {never.map((n) => (
-          <Type key={n.name} kind="small">{`${n.name}, ${n.regions.join(' and ')}: ${n.why}.`}</Type>
+          <Type key={n.name} kind="small">{`${n.name}, ${several(n.regions, Infinity)}: ${n.why}.`}</Type>
         ))}
         {dull.length > 0 && (
           <Note>{`Looks grey under this light: ${dull.map((d) => d.name).join(', ')}.`}</Note>

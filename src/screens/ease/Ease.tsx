@@ -1,4 +1,4 @@
-import { counted } from '@/core/shape/counts';
+import { counted, several } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -234,10 +234,10 @@ export function Ease() {
             </>
           )}
           {replaced.length > 0 && (
-            <Note>{`This takes the place of what is being eased in at the same lamps: ${replaced.join(' and ')}.`}</Note>
+            <Note>{`This takes the place of what is being eased in at the same lamps: ${several(replaced, Infinity)}.`}</Note>
           )}
           {others.length > 0 && (
-            <Note>{`${others.join(' and ')} is still being eased in. Both are counted together here; one change at a time tells more and risks less.`}</Note>
+            <Note>{`${several(others, Infinity)} ${others.length === 1 ? 'is still being eased in. Both' : 'are still being eased in. All'} are counted together here; one change at a time tells more and risks less.`}</Note>
           )}
           {answer?.refused && <Note>{`No plan: ${answer.refused}.`}</Note>}
           {answer?.course && !idle && (

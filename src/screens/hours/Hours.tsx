@@ -8,6 +8,7 @@ import { DAYS_PER_YEAR, kWhPerDay } from '@/core/case/dayFigures';
 import { zoneLitHours } from '@/core/case/light';
 import { type LitGroup, draftGroups, runningAt } from '@/core/case/lit';
 import type { Zone } from '@/core/record/zone';
+import { several } from '@/core/shape/counts';
 import { formatHours, formatTime } from '@/core/day/clock';
 import { levelsAt, litPieces } from '@/core/day/day';
 import { alga } from '@/core/feeding/algae';
@@ -144,7 +145,7 @@ export function Hours() {
   );
 }
 
-const namesOf = (zones: readonly Zone[]): string => zones.map((z) => z.name).join(' and ');
+const namesOf = (zones: readonly Zone[]): string => several(zones.map((z) => z.name));
 const darkWords = (zones: readonly Zone[]): string =>
   `${namesOf(zones)} ${zones.length > 1 ? 'are' : 'is'} dark`;
 

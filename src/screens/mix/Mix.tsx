@@ -1,4 +1,4 @@
-import { capital } from '@/core/shape/counts';
+import { capital, several } from '@/core/shape/counts';
 import { useSame } from '@/ui/useSame';
 
 import { useCallback, useMemo, useRef, useState } from 'react';
@@ -142,8 +142,8 @@ function Filled() {
       testID="mix"
       title={plate.name}
       titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
-      under={`${kind.name} · ${group.lamps.map((l) => l.name).join(' and ')}${dims(kind) ? ` · ${hasCap(kind) ? 'cap' : 'strength'} ${percent(group.capShare)}` : ''}`}
-      stageGoes={stageGoes(page.main)}
+      under={`${kind.name} · ${several(group.lamps.map((l) => l.name))}${dims(kind) ? ` · ${hasCap(kind) ? 'cap' : 'strength'} ${percent(group.capShare)}` : ''}`}
+      stageGoes={stageGoes(page.main, zone.tank)}
       stage={
         <Stage
           desk={desk}
@@ -157,7 +157,11 @@ function Filled() {
                 at={`under ${plate.name}, ${momentWords}, the light at ${spot!.name}`}
               />
             ) : (
-              <LightPending error={error} noSpot={zone.spots.length === 0} height={lookRoom(page.main)} />
+              <LightPending
+                error={error}
+                noSpot={zone.spots.length === 0}
+                height={lookRoom(page.main, zone.tank)}
+              />
             )
           }
           figure={ready ? here : null}

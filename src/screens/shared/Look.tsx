@@ -14,7 +14,8 @@ import { drawnShare, type EyeId, lookerOf } from '@/core/portrait/lookers';
 import { formOf, lampLevels, shapeOf } from '@/core/portrait/ofZone';
 import { palette } from '@/core/portrait/relight';
 import type { PortraitScene } from '@/core/portrait/buffers';
-import { cardPlace, PICTURE_SHAPE, seenAt, viewOf } from '@/core/portrait/view';
+import type { Zone } from '@/core/record/zone';
+import { cardPlace, pictureShape, seenAt, viewOf } from '@/core/portrait/view';
 import type { Tank } from '@/core/optics/tank';
 import { coralWords } from '@/core/portrait/words';
 import { percent } from '@/core/shape/percent';
@@ -38,12 +39,12 @@ import { EyeSheet } from './EyeSheet';
 import { BRIGHTNESS, EYES, luxWords } from './eyeWords';
 import { MoveCoral } from './MoveCoral';
 
-const lookHeight = (width: number): number => Math.round(width * PICTURE_SHAPE);
-/** Room that a picture of so many pixels across takes: what waits for it keeps its place. */
+/** Room that the picture of a tank takes at so many pixels across: what waits for it keeps its place. */
+export const lookRoom = (width: number, tank?: Zone['tank']): number =>
+  Math.round(width * pictureShape(tank));
 /** How much of a stage's picture goes out of sight on a phone: a strip of it stays. */
 const STRIP_PX = 62;
-export const stageGoes = (width: number): number => lookHeight(width) - STRIP_PX;
-export const lookRoom = (width: number): number => lookHeight(width);
+export const stageGoes = (width: number, tank?: Zone['tank']): number => lookRoom(width, tank) - STRIP_PX;
 
 type Levels = readonly (readonly number[])[];
 
@@ -124,7 +125,7 @@ const useStyles = themed((p) => ({
   drawing: {
     position: 'absolute',
     right: space.s,
-    bottom: space.s,
+    top: space.s,
     flexDirection: 'row',
     alignItems: 'center',
     gap: space.s,
@@ -175,7 +176,7 @@ export function Look({
   const [open, setOpen] = useState(false);
   const [divider, setDivider] = useState(0.5);
   const { doc, zone } = of.desk;
-  const height = lookHeight(width);
+  const height = lookRoom(width, zone.tank);
   const { scene, colours, looker, look } = seen;
   const tell = useMemo(
     () => (live ? null : { of, white: seen.white, degree: seen.degree }),
@@ -328,7 +329,7 @@ function seenWords({ desk, light, levels }: Seen, white: Xyz, degree: number): s
 export function Glimpse({ width, name, ...of }: Seen & { width: number; name: string }) {
   const styles = useStyles();
   const { scene, colours, looker } = useSeen(of);
-  const height = lookHeight(width);
+  const height = lookRoom(width, of.desk.zone.tank);
   return (
     <View
       style={[scene ? styles.box : styles.made, { width, height }]}

@@ -1,4 +1,4 @@
-import { inWords, plural } from '@/core/shape/counts';
+import { inWords, plural, several } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useMemo } from 'react';
 import { View } from 'react-native';
@@ -152,7 +152,10 @@ function Filled() {
         ) : undefined
       }
       title="The sheet"
-      under={`${title} · ${lit.lamps.map((l) => l.name).join(' and ')} · ${longDate(nowMs, zone.timeZone)}`}
+      under={`${title} · ${several(
+        lit.lamps.map((l) => l.name),
+        Infinity,
+      )} · ${longDate(nowMs, zone.timeZone)}`}
       sentence={
         <Type kind="sentence" testID="sheet-state">
           {changes.length === 0 && running

@@ -259,7 +259,7 @@ function Previewed({ bundle, width }: { bundle: CaseBundle; width: number }) {
     zone,
   );
   const { light } = useLight(groups, zone, cal);
-  if (!light || light.spots === 0) return <View style={{ height: lookRoom(width) + 50 }} />;
+  if (!light || light.spots === 0) return <View style={{ height: lookRoom(width, zone.tank) + 50 }} />;
   const day = dayAt(light, groups, 0);
   const spot = zone.spots[0]!;
   const wants = wantsOf(spot, zone);

@@ -1,9 +1,9 @@
+import { several , inWords, plural } from '@/core/shape/counts';
 import { BLUE_SHARE, LIGHT_NAMES, lookApart } from '@/core/case/card';
 import type { CoralPlace } from '@/core/case/placing';
 import { times } from '@/core/case/verdict';
 import { aboutHours, formatHours } from '@/core/day/clock';
 import type { InHand } from '@/core/record/zone';
-import { inWords, plural } from '@/core/shape/counts';
 import { percent } from '@/core/shape/percent';
 import { lengthFigure, lengthWords } from '@/core/shape/units';
 import type { Desk } from '@/state/desk';
@@ -53,7 +53,7 @@ export function moreWords(
     p.nearest
       ? `${zone.spots[p.nearest.spot]!.name} is ${lengthWords(Math.round(p.nearest.cm))} away${p.nearest.stings ? ', within reach of stings' : ''}.`
       : '',
-    p.shades.length > 0 ? `It would shade ${p.shades.map((s) => zone.spots[s]!.name).join(', ')}.` : '',
+    p.shades.length > 0 ? `It would shade ${several(p.shades.map((s) => zone.spots[s]!.name))}.` : '',
   ];
   return parts.filter(Boolean).join(' ');
 }

@@ -59,7 +59,7 @@ export function NowStage({ judged, ...of }: NowProps & { judged: Judgement | nul
             at={`${when}, the light at ${desk.spot!.name}`}
           />
         ) : (
-          <View style={{ height: lookRoom(width) }} />
+          <View style={{ height: lookRoom(width, desk.zone.tank) }} />
         )
       }
       figure={model.umol}

@@ -2,7 +2,7 @@ import { router } from 'expo-router';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
-import { stepGravity } from '@/core/case/judgement';
+import { type CoralJudgement, stepGravity } from '@/core/case/judgement';
 import { civilDay } from '@/core/day/wallClock';
 import type { RunningEntry } from '@/core/record/history';
 import { algaeSpots } from '@/core/record/log/harvest';
@@ -49,6 +49,15 @@ const latestOf = ({ history, log }: Pick<Desk['bundle'], 'history' | 'log'>): st
 const STAGE_LINES = 57;
 /** The day under it, until its light is known. */
 const DAY_ROOM = 182;
+
+/** So many are weighed here; Tank has them all. */
+const MOST_SHOWN = 8;
+/** All of a few, else those whose light is farthest from what they are used to, in their order. */
+const farthest = (corals: readonly CoralJudgement[]): CoralJudgement[] => {
+  const off = (c: CoralJudgement) => Math.abs(Math.log(Math.max(1e-6, c.step!.ratio)));
+  const shown = new Set([...corals].sort((a, b) => off(b) - off(a)).slice(0, MOST_SHOWN));
+  return corals.filter((c) => shown.has(c));
+};
 
 /** What is so now, from running alone. */
 export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
@@ -116,7 +125,7 @@ export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
           )}
         </View>
       }
-      stageGoes={stageGoes(page.main)}
+      stageGoes={stageGoes(page.main, zone.tank)}
       stage={
         ready ? (
           <NowStage {...now} judged={judged} />
@@ -124,7 +133,7 @@ export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
           <LightPending
             error={error}
             noSpot={zone.spots.length === 0}
-            height={zone.spots.length > 0 ? lookRoom(page.main) + STAGE_LINES : 220}
+            height={zone.spots.length > 0 ? lookRoom(page.main, zone.tank) + STAGE_LINES : 220}
           />
         ) : undefined
       }
@@ -138,7 +147,7 @@ export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
             {accustomed && (
               <Section title="Balance">
                 <View>
-                  {stepped.map((c) => (
+                  {farthest(stepped).map((c) => (
                     <Row key={zone.spots[c.spot]!.id} style={{ minHeight: 44 }}>
                       <Type kind="label" style={{ flex: 1 }}>
                         {c.name}
@@ -154,6 +163,14 @@ export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
                     </Row>
                   ))}
                 </View>
+                {stepped.length > MOST_SHOWN && (
+                  <Button
+                    label={`The other ${stepped.length - MOST_SHOWN}, nearer to 1`}
+                    kind="plain"
+                    onPress={() => router.navigate('/tank')}
+                    testID="balance-others"
+                  />
+                )}
                 <Ahead zone={zone} past={bundle} cal={calibration} nowMs={nowMs} />
                 <Type kind="small">
                   Today’s light against what each {tenantsOf(zone.spots).one} is used to; the long mark is 1,

@@ -1,5 +1,6 @@
 import { type Judgement } from '@/core/case/judgement';
 import { verdict } from '@/core/case/verdict';
+import { several } from '@/core/shape/counts';
 
 import { SURE } from '../shared/words';
 
@@ -21,7 +22,7 @@ export function todaySentence(input: {
   if (since === null)
     return 'Nothing is known to be running. Type the day into the lamp, then say so on the sheet.';
   const runs = `${sure === 'doubted' ? 'Readings say the lamps do not run' : 'The lamps run'} as ${SURE[sure]} ${since}${
-    unknown.length > 0 ? `; of ${unknown.join(' and ')} nothing is known` : ''
+    unknown.length > 0 ? `; of ${several(unknown)} nothing is known` : ''
   }.`;
   return judged?.stepsKnown && judged.corals.length > 0 ? `${verdict(judged, tenants)} ${runs}` : runs;
 }

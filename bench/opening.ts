@@ -98,6 +98,7 @@ async function tenYears(url: string): Promise<void> {
       await page.goto(url);
       await page.getByTestId('now-umol').waitFor();
       await page.waitForTimeout(2500);
+      if ((await page.getByText(/^Set aside/).count()) > 0) throw new Error('the log was not taken as it is');
       const began = await page.evaluate(() => performance.now());
       await page.getByRole('tab', { name: 'Log', exact: true }).click();
       await page.locator('[data-testid^="line-"]').first().waitFor();

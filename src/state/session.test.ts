@@ -6,6 +6,7 @@ import type { EasingPlan } from '@/core/record/history';
 import type { CaseBundle } from '@/core/record/documents';
 import { lampLibrary } from '@/core/library/lamps';
 import { displayCase } from '@/demo/lagoon';
+import { MOST_EVENTS } from '@/core/record/log';
 import { loadCase, saveCase } from '@/store/documents';
 import { exportText, withId } from '@/core/record/caseFile';
 
@@ -542,11 +543,11 @@ test('lists are held against their limits whole, not by what is new in them', ()
     note: 'n',
     kind: 'note' as const,
   });
-  const full = Array.from({ length: 20_000 }, (_, i) => note(i));
+  const full = Array.from({ length: MOST_EVENTS }, (_, i) => note(i));
   const fill: Command = { name: 'fill', apply: (b) => ({ ...b, log: { ...b.log, events: full } }) };
   expect(run(fill)).toBe(true);
-  expect(run(setEvent(note(20_000), 'one more'))).toBe(false);
-  expect(state().refusal).toMatch(/events at most 20000 allowed/);
+  expect(run(setEvent(note(MOST_EVENTS), 'one more'))).toBe(false);
+  expect(state().refusal).toMatch(/events at most 100000 allowed/);
 });
 
 describe('going from case to case', () => {

@@ -1,8 +1,9 @@
 import { createAsyncStorage } from '@react-native-async-storage/async-storage';
-import { applyPatch, compare, type Operation } from 'fast-json-patch';
+import { applyPatch, escapePathComponent, type Operation } from 'fast-json-patch';
 import { produce } from 'immer';
 import * as v from 'valibot';
 
+import { sharedEnds } from '@/core/shape/ends';
 import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
 
 import { type Revision, undoKey } from './documents';
@@ -33,45 +34,45 @@ const stored = v.object({
   ),
 });
 
-/**
- * Two states of a document as they are stored, for a comparison: what is the same object in both is left as it is, so that one entry
- * more in ten years of records is not looked for in all of them.
- */
-function bothAsStored(a: unknown, b: unknown): [unknown, unknown] {
-  if (a === b) return [a, b];
-  if (Array.isArray(a) && Array.isArray(b)) {
-    const [x, y]: [unknown[], unknown[]] = [[...a], [...b]];
-    for (let i = 0; i < Math.max(a.length, b.length); i += 1) {
-      if (a[i] === b[i]) continue;
-      const [p, q] = bothAsStored(a[i], b[i]);
-      if (i < x.length) x[i] = p;
-      if (i < y.length) y[i] = q;
-    }
-    return [x, y];
-  }
-  if (isRecord(a) && isRecord(b)) {
-    const [x, y]: [Record<string, unknown>, Record<string, unknown>] = [{}, {}];
-    for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) {
-      const [p, q] = bothAsStored(a[key], b[key]);
-      if (p !== undefined) x[key] = p;
-      if (q !== undefined) y[key] = q;
-    }
-    return [x, y];
-  }
-  return [asStored(a), asStored(b)];
-}
 const isRecord = (x: unknown): x is Record<string, unknown> =>
   typeof x === 'object' && x !== null && !Array.isArray(x);
-const asStored = (x: unknown): unknown =>
-  x === undefined ? undefined : (JSON.parse(JSON.stringify(x)) as unknown);
+const asStored = (x: unknown): unknown => JSON.parse(JSON.stringify(x)) as unknown;
+
+/**
+ * JSON Patch from one state of a document to another, as they are stored. What is the same object in both is not looked into, and of a
+ * list what is the same at either end: one entry more in ten years of records is one operation, found in their count of comparisons.
+ */
+function patch(from: unknown, to: unknown, path: string, out: Operation[]): void {
+  if (from === to) return;
+  if (Array.isArray(from) && Array.isArray(to)) {
+    const { head, tail } = sharedEnds(from, to);
+    const [gone, come] = [from.length - head - tail, to.length - head - tail];
+    const both = Math.min(gone, come);
+    for (let i = 0; i < both; i += 1) patch(from[head + i], to[head + i], `${path}/${head + i}`, out);
+    for (let i = gone; i > both; i -= 1) out.push({ op: 'remove', path: `${path}/${head + i - 1}` });
+    for (let i = both; i < come; i += 1)
+      out.push({ op: 'add', path: `${path}/${head + i}`, value: asStored(to[head + i]) });
+    return;
+  }
+  if (isRecord(from) && isRecord(to)) {
+    for (const key of new Set([...Object.keys(from), ...Object.keys(to)])) {
+      const [own, at] = [to[key], `${path}/${escapePathComponent(key)}`];
+      if (own === undefined && from[key] === undefined) continue;
+      if (own === undefined) out.push({ op: 'remove', path: at });
+      else if (from[key] === undefined) out.push({ op: 'add', path: at, value: asStored(own) });
+      else patch(from[key], own, at, out);
+    }
+    return;
+  }
+  if (JSON.stringify(from) !== JSON.stringify(to)) out.push({ op: 'replace', path, value: asStored(to) });
+}
 
 /** What lies between two states of a case, as they are stored: how to come from the later one to the earlier one. */
 export function wayBack(name: string, after: CaseBundle, before: CaseBundle): WayBack {
   const back: WayBack['back'] = {};
   for (const part of PARTS) {
     if (after[part] === before[part]) continue;
-    const [from, to] = bothAsStored(after[part], before[part]) as [object, object];
-    back[part] = compare(from, to);
+    patch(after[part], before[part], '', (back[part] = []));
   }
   return { name, back };
 }

@@ -1,7 +1,7 @@
 import { watersCase } from '@/demo/lagoon';
 
 import { parsed } from '../fixtures/events';
-import type { LogEvent } from '../record/log';
+import { type LogEvent, MOST_EVENTS } from '../record/log';
 import { entriesCsv, readEntriesCsv } from './entriesCsv';
 
 const zone = watersCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC').case.zones[0]!;
@@ -83,8 +83,8 @@ test('what is no such file is refused at once', () => {
     return out.ok ? '' : out.error[0]!.problem;
   };
   expect(problem('a,b\n1,2')).toMatch(/no columns/);
-  expect(problem('x'.repeat(8_000_001))).toMatch(/characters/);
-  expect(problem(`instant (UTC),kind\n${'a,b\n'.repeat(20_001)}`)).toMatch(/lines/);
+  expect(problem('x'.repeat(40_000_001))).toMatch(/characters/);
+  expect(problem(`instant (UTC),kind\n${'a,b\n'.repeat(MOST_EVENTS + 1)}`)).toMatch(/lines/);
   const many = readEntriesCsv(`instant (UTC),kind\n${'a,b\n'.repeat(500)}`, zone, ids());
   expect(many.ok ? 0 : many.error.length).toBe(20);
 });

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import * as v from 'valibot';
 
-import { kindNamed, type LogEvent } from '../record/log';
+import { kindNamed, type LogEvent, MOST_EVENTS } from '../record/log';
 import { MEASURES } from '../record/log/measures';
 import type { Zone } from '../record/zone';
 import { bad, good, type Result } from '../shape/result';
@@ -46,8 +46,7 @@ export function entriesCsv(events: readonly LogEvent[], zone: Zone): string {
   return `${Papa.unparse([[...HEAD], ...rows])}\r\n`;
 }
 
-const LARGEST_TEXT = 8_000_000;
-const MOST_ROWS = 20_000;
+const LARGEST_TEXT = 40_000_000;
 const MOST_PROBLEMS = 20;
 
 /**
@@ -71,8 +70,8 @@ export function readEntriesCsv(
       'it has no columns “instant (UTC)” and “kind”',
       'Keep the entries as CSV to see the columns.',
     );
-  if (data.length > MOST_ROWS + 1)
-    return refuse(0, `it has ${data.length} lines`, `Give at most ${MOST_ROWS}.`);
+  if (data.length > MOST_EVENTS + 1)
+    return refuse(0, `it has ${data.length} lines`, `Give at most ${MOST_EVENTS}.`);
   const problems: FileProblem[] = [];
   const out: LogEvent[] = [];
   data.slice(1).forEach((row, i) => {

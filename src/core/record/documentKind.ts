@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 
+import { sharedEnds } from '../shape/ends';
 import {
   bad,
   good,
@@ -153,8 +154,10 @@ export function problemIn<T extends object>(kind: DocumentKind<T>, next: T, befo
   if (long) return `${long[0]} at most ${long[1]} allowed`;
   const fresh = Object.fromEntries(
     lists.map(([list]) => {
-      const old = new Set(items(before, list));
-      return [list, items(next, list).filter((item) => !old.has(item))];
+      const [was, is] = [items(before, list), items(next, list)];
+      const { head, tail } = sharedEnds(was, is);
+      const old = new Set(was.slice(head, was.length - tail));
+      return [list, is.slice(head, is.length - tail).filter((item) => !old.has(item))];
     }),
   );
   const checked = v.safeParse(kind.schema, { ...next, ...fresh }, { abortPipeEarly: true });

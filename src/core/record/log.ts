@@ -36,7 +36,8 @@ const event = v.variant(
   `kind is ${names.slice(0, -1).join(', ')} or ${names.at(-1)}`,
 ) as unknown as v.GenericSchema<unknown, LogEvent>;
 
-const MOST_EVENTS = 20_000;
+/** Ten years of a diligent keeper are 20 000: with room for a lifetime, and for a file that somebody made to be too large. */
+export const MOST_EVENTS = 100_000;
 const log = v.object({
   format: v.literal('chromatheca-log', 'is no Chromatheca log'),
   version: v.literal(2),

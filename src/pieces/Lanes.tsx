@@ -87,6 +87,9 @@ export const Lanes = memo(function Lanes({ lanes, fromMs, toMs, dateOf, width, n
   );
 });
 
+/** How wide a figure stands, px. */
+const LABEL = 40;
+
 function Course({
   lane,
   x,
@@ -105,7 +108,12 @@ function Course({
   const [low, high] = [Math.min(...values), Math.max(...values)];
   // a value that hardly moves is drawn as one that hardly moves
   const room = Math.max(0.15 * Math.abs(high), high - low, 1e-9);
-  const y = scaleLinear([low - 0.1 * room, low + 1.1 * room], [top + LANE - 8, top + 30]);
+  const [first, second] = points;
+  // a line that soon rises goes through what stands over it: its first figure stands under it
+  const risesSoon =
+    second !== undefined && second.value > first!.value && x(second.atMs) - x(first!.atMs) < LABEL;
+  const foot = risesSoon ? 22 : 8;
+  const y = scaleLinear([low - 0.1 * room, low + 1.1 * room], [top + LANE - foot, top + 30]);
   const held = lane.is === 'steps' ? [...points, { atMs: toMs, value: values.at(-1)! }] : points;
   const path = line<At>(
     (p) => x(p.atMs),
@@ -131,7 +139,7 @@ function Course({
           {(k === 0 || k === last) && (
             <Text
               x={x(p.atMs)}
-              y={y(p.value) - 6}
+              y={y(p.value) + (k === 0 && risesSoon ? 14 : -6)}
               fontSize={12}
               fontFamily={font.medium}
               fill={paper.ink}

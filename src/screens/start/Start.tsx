@@ -135,6 +135,12 @@ function PlainStart({ onExact }: { onExact: () => void }) {
       under="Set what is underlined; leave what you do not know. Everything can be changed later."
       stageGoes={stageGoes(page.main)}
       stage={<Preview bundle={made.data ?? null} width={page.main} error={made.error?.message ?? null} />}
+      side={
+        <>
+          <HangingCautions />
+          <SheetCautions hung />
+        </>
+      }
     >
       <View style={{ gap: space.m }} testID="start-answers">
         <Sentence
@@ -223,8 +229,6 @@ function PlainStart({ onExact }: { onExact: () => void }) {
           <Button label="Start over" kind="plain" onPress={typed.clear} testID="start-over" />
         )}
       </View>
-      <HangingCautions />
-      <SheetCautions hung />
     </Page>
   );
 }

@@ -354,7 +354,7 @@ test('the log: every kind of line, newest first, with what it brought', () => {
   expect(lines.map((l) => l.title)).toEqual([
     'Step 2 of 3.',
     'Moss branch: paling',
-    'Fresh carbon: 0.30 → 0.04 per metre at 440 nm',
+    'Fresh carbon: yellow in the water 0.30 → 0.04 per m',
     'Power out: Panels',
     'Panels: cap 80 % → 60 %',
     'Lens wiped: about 8 % more light',

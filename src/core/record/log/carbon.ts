@@ -20,7 +20,7 @@ export const carbon = logKind<v.InferOutput<typeof schema>>({
   schema,
   lane: EVENTS,
   words: (e) =>
-    `Fresh carbon: ${e.yellowBefore.toFixed(2)} → ${e.yellowAfter.toFixed(2)} per metre at 440 nm`,
+    `Fresh carbon: yellow in the water ${e.yellowBefore.toFixed(2)} → ${e.yellowAfter.toFixed(2)} per m`,
   acts: (e) => [{ does: 'water', atMs: Date.parse(e.atUtc), yellowBefore: e.yellowBefore }],
   form: {
     key: 'Carbon',

@@ -14,6 +14,8 @@ export interface SetPart {
   options?: readonly { value: string; label: string }[];
   chosen?: string;
   onChoose?: (value: string) => void;
+  /** what choosing another takes along */
+  note?: string;
   /** fields in place of options */
   panel?: ReactNode;
 }
@@ -77,6 +79,7 @@ export function Sentence({
               }}
             />
           )}
+          {opened.note && <Type kind="small">{opened.note}</Type>}
         </View>
       )}
     </View>

@@ -23,6 +23,7 @@ import { percent } from '@/core/shape/percent';
 import { mol, umol } from '../shared/words';
 
 const NAME_WIDTH = 118;
+const WHOLE_NAME = 170;
 const CELL_WIDTH = 78;
 
 const useStyles = themed((p) => ({
@@ -34,7 +35,7 @@ const useStyles = themed((p) => ({
     alignItems: 'center',
   },
   head: { borderColor: p.ink },
-  name: { width: NAME_WIDTH, paddingRight: space.s },
+  name: { paddingRight: space.s },
   stacked: { flexWrap: 'wrap' },
   over: { width: '100%' },
   cell: { textAlign: 'right', paddingLeft: space.s },
@@ -46,8 +47,10 @@ export function Table({ all, need }: { all: readonly Compared[]; need: NeedId | 
   const page = usePageSize();
   // where the columns would go off the page, a figure's name stands over its row
   const over = (page.main - NAME_WIDTH) / all.length < CELL_WIDTH;
-  const width = Math.max(CELL_WIDTH, (page.main - (over ? 0 : NAME_WIDTH)) / all.length);
-  const named = over ? styles.over : styles.name;
+  // few columns leave room for names in one line
+  const names = Math.max(NAME_WIDTH, Math.min(WHOLE_NAME, page.main - all.length * CELL_WIDTH));
+  const width = Math.max(CELL_WIDTH, (page.main - (over ? 0 : names)) / all.length);
+  const named = over ? styles.over : [styles.name, { width: names }];
   const row = (name: string, cells: readonly string[], bold = false) => (
     <View key={name} style={[styles.line, over && styles.stacked]} role="row">
       <Type kind="small" style={named} role="rowheader">

@@ -1,5 +1,6 @@
 import { View } from 'react-native';
 
+import { counted } from '@/core/shape/counts';
 import { type Experiment, MEASURED, type Measured } from '@/core/record/experiment';
 import type { Zone } from '@/core/record/zone';
 import { setExperiment } from '@/state/commands/experiments';
@@ -104,6 +105,11 @@ export function Asked({ zone, e }: Props) {
           ...{ id: 'measure', name: 'What is measured', chosen: e.measure, value: MEASURED[e.measure].name },
           options: (Object.keys(MEASURED) as Measured[]).map((m) => ({ value: m, label: MEASURED[m].name })),
           // what was measured in another way says nothing in this one
+          ...(e.values.length > 0
+            ? {
+                note: `With another, ${counted(e.values.length, 'value')} measured so far go. Undo brings them back.`,
+              }
+            : {}),
           onChoose: (measure) => measure !== e.measure && set({ measure: measure as Measured, values: [] }),
         },
         '.',

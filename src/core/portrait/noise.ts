@@ -1,27 +1,44 @@
 /** Smooth and cellular noise over space: the same everywhere and always. */
-const hash = (x: number, y: number, z: number, seed: number): number => {
-  let h =
-    Math.imul(x, 0x27d4eb2d) ^
-    Math.imul(y, 0x165667b1) ^
-    Math.imul(z, 0x9e3779b1) ^
-    Math.imul(seed, 0x85ebca6b);
-  h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d);
+const [BY_X, BY_Y, BY_Z, BY_SEED] = [0x27d4eb2d, 0x165667b1, 0x9e3779b1, 0x85ebca6b];
+const mixed = (of: number): number => {
+  let h = Math.imul(of ^ (of >>> 15), 0x2c1b3c6d);
   h = Math.imul(h ^ (h >>> 12), 0x297a2d39);
-  return ((h ^ (h >>> 15)) >>> 0) / 4_294_967_296;
+  return (h ^ (h >>> 15)) >>> 0;
 };
+const hash = (x: number, y: number, z: number, seed: number): number =>
+  mixed(Math.imul(x, BY_X) ^ Math.imul(y, BY_Y) ^ Math.imul(z, BY_Z) ^ Math.imul(seed, BY_SEED)) /
+  4_294_967_296;
 
-const smooth = (t: number) => t * t * (3 - 2 * t);
-
-/** Value noise, 0..1, with features of about 1. */
+/** Value noise, 0..1, with features of about 1. Written out: a picture asks for it a million times. */
 export function noise(x: number, y: number, z: number, seed: number): number {
-  const [i, j, k] = [Math.floor(x), Math.floor(y), Math.floor(z)];
-  const [u, v, w] = [smooth(x - i), smooth(y - j), smooth(z - k)];
-  let sum = 0;
-  for (let c = 0; c < 8; c += 1) {
-    const [a, b, d] = [c & 1, (c >> 1) & 1, c >> 2];
-    sum += hash(i + a, j + b, k + d, seed) * (a ? u : 1 - u) * (b ? v : 1 - v) * (d ? w : 1 - w);
-  }
-  return sum;
+  const i = Math.floor(x);
+  const j = Math.floor(y);
+  const k = Math.floor(z);
+  let u = x - i;
+  let v = y - j;
+  let w = z - k;
+  u *= u * (3 - 2 * u);
+  v *= v * (3 - 2 * v);
+  w *= w * (3 - 2 * w);
+  const of = Math.imul(seed, BY_SEED);
+  const x0 = Math.imul(i, BY_X);
+  const x1 = (x0 + BY_X) | 0;
+  const y0 = Math.imul(j, BY_Y);
+  const y1 = (y0 + BY_Y) | 0;
+  const z0 = Math.imul(k, BY_Z);
+  const z1 = (z0 + BY_Z) | 0;
+  const near = of ^ z0;
+  const far = of ^ z1;
+  const a = mixed(x0 ^ y0 ^ near);
+  const b = mixed(x0 ^ y1 ^ near);
+  const c = mixed(x0 ^ y0 ^ far);
+  const d = mixed(x0 ^ y1 ^ far);
+  const e = a + (mixed(x1 ^ y0 ^ near) - a) * u;
+  const f = b + (mixed(x1 ^ y1 ^ near) - b) * u;
+  const g = c + (mixed(x1 ^ y0 ^ far) - c) * u;
+  const h = d + (mixed(x1 ^ y1 ^ far) - d) * u;
+  const p = e + (f - e) * v;
+  return (p + (g + (h - g) * v - p) * w) / 4_294_967_296;
 }
 
 /** Distance to the nearest of scattered points, about one in each unit cell. */

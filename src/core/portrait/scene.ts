@@ -77,7 +77,8 @@ const WRAP = 0.05;
 
 /** Light of a point on a face over that on a level one there. @param n normal of length 1, z down; @param to the way to the point */
 export function slantOn(n: readonly number[], dx: number, dy: number, dz: number): number {
-  const d = 1 / Math.hypot(dx, dy, dz);
+  // a picture asks a million times: hypot takes several times as long
+  const d = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz);
   const facing = (n[0]! * dx + n[1]! * dy + n[2]! * dz) * d + WRAP;
   return facing > 0 ? facing / (-dz * d + WRAP) : 0;
 }
@@ -639,7 +640,7 @@ class Shader {
     n[2] = uz / rz;
     n[0] = ux / sizes[s + 3]! - kx * n[2];
     n[1] = uy / sizes[s + 4]! - ky * n[2];
-    const l = 1 / Math.hypot(n[0], n[1], n[2]);
+    const l = 1 / Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
     n[0] *= l;
     n[1] *= l;
     n[2] *= l;
@@ -697,21 +698,6 @@ class Shader {
     }
   }
 
-  /** PAR of a lamp at a place over that right under it at the same depth, on a level face. */
-  private share(l: LampLight, x: number, y: number, z: number): number {
-    if (!l.par) return 1;
-    const under = this.under(l, z);
-    return under > 0 ? this.par(l.par, l, x, y, z) / under : 0;
-  }
-
-  /** What the floor sends up to a place of a lamp's light, in the measure of `share`. */
-  private up(l: LampLight, x: number, y: number, z: number): number {
-    const { depthCm, floorReflectance } = this.input.tank;
-    if (!l.par) return sentUp(floorReflectance, 1);
-    const under = this.under(l, z);
-    return under > 0 ? sentUp(floorReflectance, this.par(l.par, l, x, y, depthCm)) / under : 0;
-  }
-
   /** PAR right under a lamp. */
   private under(l: LampLight, z: number): number {
     const deep = Math.min(1, Math.max(0, z / this.input.tank.depthCm));
@@ -721,27 +707,29 @@ class Shader {
     return l.under[k]! * (1 - v) + l.under[k + 1]! * v;
   }
 
-  /** PAR of a lamp at a place, between the cells of its light. */
-  private par(p: Float32Array, l: LampLight, x: number, y: number, z: number): number {
-    const { lengthCm, widthCm, depthCm } = this.input.tank;
+  /** PAR of a lamp at a place on a level face, between the cells of its light. */
+  private par(l: LampLight, x: number, y: number, z: number): number {
+    const p = l.par!;
+    const { lengthCm, widthCm } = this.input.tank;
     const { nx, ny, depthsCm } = l.grid;
-    const layers = depthsCm.length;
-    const clampTo = (v: number, top: number) => Math.min(top, Math.max(0, v));
-    const fx = clampTo((x / lengthCm) * nx - 0.5, nx - 1);
-    const fy = clampTo((y / widthCm) * ny - 0.5, ny - 1);
+    const fx = Math.min(nx - 1, Math.max(0, (x / lengthCm) * nx - 0.5));
+    const fy = Math.min(ny - 1, Math.max(0, (y / widthCm) * ny - 0.5));
+    const i = Math.min(nx - 2, Math.floor(fx));
+    const j = Math.min(ny - 2, Math.floor(fy));
     let d = 0;
-    while (d < layers - 2 && depthsCm[d + 1]! < z) d += 1;
-    const fz = clampTo((z - depthsCm[d]!) / (depthsCm[d + 1]! - depthsCm[d]!), 1);
-    const [i, j] = [Math.min(nx - 2, Math.floor(fx)), Math.min(ny - 2, Math.floor(fy))];
-    const [u, w] = [fx - i, fy - j];
-    const plane = (k: number) => {
-      const base = k * nx * ny + j * nx + i;
-      return (
-        (p[base]! * (1 - u) + p[base + 1]! * u) * (1 - w) +
-        (p[base + nx]! * (1 - u) + p[base + nx + 1]! * u) * w
-      );
-    };
-    return plane(d) * (1 - fz) + plane(d + 1) * fz;
+    while (d < depthsCm.length - 2 && depthsCm[d + 1]! < z) d += 1;
+    const w = (z - depthsCm[d]!) / (depthsCm[d + 1]! - depthsCm[d]!);
+    const from = d * nx * ny + j * nx + i;
+    if (w >= 1) return between(p, from + nx * ny, nx, fx - i, fy - j);
+    const over = between(p, from, nx, fx - i, fy - j);
+    return w <= 0 ? over : over + (between(p, from + nx * ny, nx, fx - i, fy - j) - over) * w;
+  }
+
+  /** PAR of a lamp at a place over that right under it at the same depth, on a level face. */
+  private share(l: LampLight, x: number, y: number, z: number): number {
+    if (!l.par) return 1;
+    const under = this.under(l, z);
+    return under > 0 ? this.par(l, x, y, z) / under : 0;
   }
 
   /** Share of light of a look down that reaches a place: softened over four pixels. */
@@ -753,20 +741,21 @@ class Shader {
     const u = this.at[0]! - i;
     const v = this.at[1]! - j;
     const t = s.tOf(z) - s.biasT;
+    const { columns, rows } = ways;
+    const clear = (c: number, r: number): boolean =>
+      c < 0 || r < 0 || c >= columns || r >= rows || hits.t[r * columns + c]! >= t;
     let sum = 0;
-    for (let k = 0; k < 4; k += 1) {
-      const [a, b] = [k & 1, k >> 1];
-      const [c, r] = [i + a, j + b];
-      const weight = (a ? u : 1 - u) * (b ? v : 1 - v);
-      if (c < 0 || r < 0 || c >= ways.columns || r >= ways.rows || hits.t[r * ways.columns + c]! >= t)
-        sum += weight;
-    }
+    if (clear(i, j)) sum += (1 - u) * (1 - v);
+    if (clear(i + 1, j)) sum += u * (1 - v);
+    if (clear(i, j + 1)) sum += (1 - u) * v;
+    if (clear(i + 1, j + 1)) sum += u * v;
     return sum;
   }
 
   private lit(at: number, x: number, y: number, z: number, pane: boolean): void {
     const n = this.normal;
-    const l = 1 / Math.hypot(n[0], n[1], n[2]);
+    const { depthCm, floorReflectance } = this.input.tank;
+    const l = 1 / Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
     const unit = [n[0] * l, n[1] * l, n[2] * l] as const;
     const [nx, ny, nz] = unit;
     let around = 0;
@@ -783,22 +772,31 @@ class Shader {
     this.put(at, this.surface, z);
     for (let k = 0; k < this.light.length; k += 1) {
       const lamp = this.light[k]!;
-      const there = this.share(lamp, x, y, z);
+      const under = lamp.par ? this.under(lamp, z) : 1;
+      const there = !lamp.par ? 1 : under > 0 ? this.par(lamp, x, y, z) / under : 0;
+      const onFloor = !lamp.par ? 1 : under > 0 ? this.par(lamp, x, y, depthCm) / under : 0;
       let direct = 0;
       const points = this.shadows[k]!;
       for (const s of points) {
-        const [px, py, pz] = s.point!;
-        const on = slantOn(unit, px - x, py - y, pz - z);
+        const p = s.point!;
+        const on = slantOn(unit, p[0] - x, p[1] - y, p[2] - z);
         if (on > 0) direct += on * (pane ? 1 : this.open(s, x, y, z));
       }
       direct /= Math.max(1, points.length);
-      const up = this.up(lamp, x, y, z);
-      const arriving = faceLight(there, direct * ripple, around, up, nz) * (1 - hidden);
+      const arriving =
+        faceLight(there, direct * ripple, around, sentUp(floorReflectance, onFloor), nz) * (1 - hidden);
       this.scene.arrive[at * this.light.length + k] = clip(arriving * ARRIVE, 65535);
       this.scene.haze[at * this.light.length + k] = clip(hidden * there * HAZE, 255);
     }
   }
 }
+
+/** Between four cells of a layer, the first of them at `from`. */
+const between = (p: Float32Array, from: number, nx: number, u: number, w: number): number => {
+  const front = p[from]! + (p[from + 1]! - p[from]!) * u;
+  const back = p[from + nx]! + (p[from + nx + 1]! - p[from + nx]!) * u;
+  return front + (back - front) * w;
+};
 
 /** How thick a lamp's face is drawn, cm. Drawing licence. */
 const FACE_CM = 0.8;

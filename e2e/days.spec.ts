@@ -174,7 +174,7 @@ test('an interlude with a certain end, a moon and clouds: drafted, typed in, see
   await page.getByTestId('interlude-minutes').fill('30');
   await page.getByTestId('interlude-time').fill('15:30');
   await press(page.getByTestId('add-interlude'));
-  await expect(page.getByTestId('interludes')).toContainText('Tue 24 Nov 15:30-16:00, as a camera wants it');
+  await expect(page.getByTestId('interludes')).toContainText('Tue 24 Nov 15:30–16:00, as a camera wants it');
   await expect(page.getByTestId('interludes')).toContainText(
     /Reading noon at 60\s%; (costs|adds) .*\smol that day at Copper table/,
   );
@@ -206,7 +206,7 @@ test('an interlude with a certain end, a moon and clouds: drafted, typed in, see
   expect(await dayMol(page)).not.toBe(withIt);
   await press(page.getByRole('button', { name: /^The sheet/ }));
   await expect(page.getByTestId('sheet-extras')).toContainText(
-    'Interlude Tue 24 Nov 15:30-16:00: Reading noon at 60 %.',
+    'Interlude Tue 24 Nov 15:30–16:00: Reading noon at 60 %.',
   );
   await expect(page.getByTestId('changes')).toContainText('interludes added');
   await press(page.getByTestId('typed-all'));
@@ -227,11 +227,11 @@ test('a stepped dawn with tubes and a bar: bars of hours, planned together, as a
   await expect(page.getByTestId('dawn-stagger')).toHaveText('30 min between two circuits');
   await expect(page.getByTestId('dawn-total')).toContainText(/mol a day, peak .*\sµmol/);
   const names = await page.getByTestId(/^dawn-Tubes/).allTextContents();
-  expect(names[0]).toContain('09:00-20:00');
-  expect(names[1]).toContain('09:30-19:30');
+  expect(names[0]).toContain('09:00–20:00');
+  expect(names[1]).toContain('09:30–19:30');
   await expect(page.getByTestId('dawn-Bar, as a whole')).toHaveText('keeps its own day');
   await press(page.getByRole('checkbox', { name: 'Plan Bar, as a whole' }));
-  await expect(page.getByTestId('dawn-Bar, as a whole')).toContainText('10:00-19:00');
+  await expect(page.getByTestId('dawn-Bar, as a whole')).toContainText('10:00–19:00');
   await press(page.getByTestId('take-dawn'));
   // one end by hand
   const end = page.getByTestId(/^end-Tubes.*-from$/).first();
@@ -240,7 +240,7 @@ test('a stepped dawn with tubes and a bar: bars of hours, planned together, as a
   await drag(page, { x: box.x + box.width / 2, y: box.y + box.height / 2 }, { x: 40, y: 0 });
   await expect(page.getByTestId(/^bar-Tubes/).first()).not.toContainText('09:00-');
   await press(page.getByTestId('undo'));
-  await expect(page.getByTestId(/^bar-Tubes/).first()).toContainText('09:00-20:00');
+  await expect(page.getByTestId(/^bar-Tubes/).first()).toContainText('09:00–20:00');
   // unlike lamps under one percent
   await type(page, 'all-caps', '50');
   // the bar goes from 100 to 50 %, the panels from 80 to 40 %

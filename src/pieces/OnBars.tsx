@@ -52,7 +52,7 @@ export function OnBars({ bars, from, to, width, stepOf, onMove, onRelease, onSte
             <Type kind="label" testID={`bar-${bar.name}`}>
               {bar.windows.length === 0
                 ? 'off all day'
-                : `${bar.windows.map((w) => `${formatTime(w.from)}-${formatTime(w.to)}`).join(', ')} · ${formatHours(bar.windows.reduce((sum, w) => sum + w.to - w.from, 0) / 60)}`}
+                : `${bar.windows.map((w) => `${formatTime(w.from)}–${formatTime(w.to)}`).join(', ')} · ${formatHours(bar.windows.reduce((sum, w) => sum + w.to - w.from, 0) / 60)}`}
             </Type>
           </View>
           <View style={{ height: ROW }}>

@@ -436,8 +436,8 @@ describe('wording and the strip', () => {
       history: { ...b.history, entries: b.history.entries.filter((e) => e.zoneId !== 'demo-sump-zone') },
     }));
     show(Hours);
-    expect(text('lit-Refugium')).toBe('20:30-08:30 · 12 h · drafted, not running');
-    expect(text('lit-Display')).toBe('08:40-20:10 · 11 h 30 min');
+    expect(text('lit-Refugium')).toBe('20:30–08:30 · 12 h · drafted, not running');
+    expect(text('lit-Display')).toBe('08:40–20:10 · 11 h 30 min');
   });
 });
 

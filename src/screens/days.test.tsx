@@ -317,23 +317,23 @@ describe('Day', () => {
     await waitFor(() => expect(screen.getByTestId('on-bars')).toBeTruthy());
     const tubes = () => doc().zones[0]!.groups[1]!;
     const [first, second] = kindOf('lib-tubes').controls.map((c) => `Tubes, ${c.name}`);
-    expect(text(`bar-${first}`)).toBe('10:00-18:00 · 8 h');
+    expect(text(`bar-${first}`)).toBe('10:00–18:00 · 8 h');
     fireEvent.keyDown(screen.getByRole('slider', { name: `${first} on` }), { key: 'ArrowLeft' });
-    expect(text(`bar-${first}`)).toBe('09:55-18:00 · 8 h 5 min');
+    expect(text(`bar-${first}`)).toBe('09:55–18:00 · 8 h 5 min');
     tap('plan-circuits');
     expect(text('dawn-Panels, as a whole')).toBe('keeps its own day');
     press(`${second} earlier in the order`);
     fill('dawn-last', '19:00');
-    expect(text(`dawn-${second}`)).toMatch(/^09:55-19:00/);
-    expect(text(`dawn-${first}`)).toMatch(/^10:15-18:40/);
+    expect(text(`dawn-${second}`)).toMatch(/^09:55–19:00/);
+    expect(text(`dawn-${first}`)).toMatch(/^10:15–18:40/);
     expect(text('dawn-total')).toMatch(/mol a day, peak/);
     fill('dawn-first', 'noon');
     expect(screen.getByRole('alert').textContent).toMatch(/First light: give a time/);
     fireEvent.click(screen.getByRole('checkbox', { name: `Plan ${first}` }));
     expect(text(`dawn-${first}`)).toBe('stays: 8 h 5 min');
     tap('take-dawn');
-    expect(text(`bar-${second}`)).toBe('09:55-19:00 · 9 h 5 min');
-    expect(text(`bar-${first}`)).toBe('09:55-18:00 · 8 h 5 min');
+    expect(text(`bar-${second}`)).toBe('09:55–19:00 · 9 h 5 min');
+    expect(text(`bar-${first}`)).toBe('09:55–18:00 · 8 h 5 min');
     expect(tubes().threads.map((t) => t.minute)).toEqual([595, 1080, 1140]);
   });
 });
@@ -720,7 +720,7 @@ describe('Night, interludes, weather, clock', () => {
     }
     tap('add-interlude');
     await waitFor(() =>
-      expect(text('interludes')).toMatch(/Tue 24 Nov 15:40-15:55, dim, so that.*(costs|adds)/),
+      expect(text('interludes')).toMatch(/Tue 24 Nov 15:40–15:55, dim, so that.*(costs|adds)/),
     );
     choose('dim and white, for hands in the water');
     expect(screen.getByText(/Plug out before hands go in/)).toBeTruthy();
@@ -882,7 +882,7 @@ test('Today names an interlude that is still to come, and one that runs', async 
     }));
   run(1200);
   show(Today);
-  await waitFor(() => expect(text('interlude-now')).toBe('Interlude 20:00-21:00: Late light.'));
+  await waitFor(() => expect(text('interlude-now')).toBe('Interlude 20:00–21:00: Late light.'));
   run(930);
   expect(text('interlude-now')).toMatch(/^Interlude until 16:30: Late light at 50 %/);
 });

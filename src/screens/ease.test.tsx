@@ -582,7 +582,7 @@ describe('Rescue', () => {
     }));
     show(Rescue);
     await waitFor(() =>
-      expect(screen.getByTestId('rescue-cut').textContent).toMatch(/\d\d:\d\d-\d\d:\d\d|off/),
+      expect(screen.getByTestId('rescue-cut').textContent).toMatch(/\d\d:\d\d–\d\d:\d\d|off/),
     );
     expect(screen.getByText(/cannot be dimmed/)).toBeTruthy();
   });

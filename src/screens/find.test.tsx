@@ -114,7 +114,7 @@ test('figures are found with their units and their words; times, dates, years, c
     '1 · While the old one hangs',
     '150 × 60 × 50 cm of water',
     '12 days without a change.',
-    '19:30-07:30',
+    '19:30–07:30',
     'Daylight D65',
   ])
     expect(found(none)).toEqual([]);

@@ -310,7 +310,7 @@ describe('what Today says of now', () => {
     };
     const e = { ...entry, extras: { interludes: [one] } };
     const on = { date: '2026-11-24', timeZone: 'UTC' };
-    expect(interludeWords([e], on, 890)).toBe('Interlude 15:00-15:30: Guests.');
+    expect(interludeWords([e], on, 890)).toBe('Interlude 15:00–15:30: Guests.');
     expect(interludeWords([e, { ...e, extras: {} }], on, 910)).toBe(
       'Interlude until 15:30 of Panels: Guests at 50 %; then the day goes on.',
     );

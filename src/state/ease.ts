@@ -36,6 +36,10 @@ const situationKey = ({ zone, past, cal, nowMs }: Situation) => [
   localDate(nowMs, zone.timeZone),
 ];
 
+/** What the worker is told of a situation. */
+const told = ({ zone, past, cal, nowMs }: Situation) =>
+  [zone, past.history, actingLog(past.log, zone), cal, pastAt(past, zone, nowMs)] as const;
+
 /** A change planned in the worker, with progress; what was there stands until the new one is. */
 export function useEase(
   s: Situation,
@@ -54,18 +58,10 @@ export function useEase(
     queryKey: ['ease', question, ...situationKey(s)],
     queryFn: async ({ signal }) => {
       setProgress(0);
-      const answer = await reckoner().ease(
-        s.zone,
-        s.past.history,
-        actingLog(s.past.log, s.zone),
-        s.cal,
-        pastAt(s.past, s.zone, s.nowMs),
-        question!,
-        (share) => {
-          setProgress(share);
-          return !signal.aborted;
-        },
-      );
+      const answer = await reckoner().ease(...told(s), question!, (share) => {
+        setProgress(share);
+        return !signal.aborted;
+      });
       return { question: question!, answer };
     },
     enabled: question !== null,
@@ -104,15 +100,7 @@ export function useForecast(s: Situation): EaseCourse | null {
   const today = localDate(s.nowMs, s.zone.timeZone);
   const query = useQuery({
     queryKey: ['forecast', ...situationKey(s)],
-    queryFn: () =>
-      reckoner().forecast(
-        s.zone,
-        s.past.history,
-        actingLog(s.past.log, s.zone),
-        s.cal,
-        pastAt(s.past, s.zone, s.nowMs),
-        today,
-      ),
+    queryFn: () => reckoner().forecast(...told(s), today),
     placeholderData: keepPreviousData,
     ...always,
   });
@@ -123,15 +111,7 @@ export function useForecast(s: Situation): EaseCourse | null {
 export function useRescue(s: Situation, aim: number): { rescue: Rescue | null; error: string | null } {
   const query = useQuery({
     queryKey: ['rescue', aim, ...situationKey(s)],
-    queryFn: () =>
-      reckoner().rescue(
-        s.zone,
-        s.past.history,
-        actingLog(s.past.log, s.zone),
-        s.cal,
-        pastAt(s.past, s.zone, s.nowMs),
-        aim,
-      ),
+    queryFn: () => reckoner().rescue(...told(s), aim),
     ...always,
   });
   return { rescue: query.data ?? null, error: query.error?.message ?? null };

@@ -272,7 +272,7 @@ test('steps in words, and percents that say what they are of', () => {
   expect(stepWords({ ...eased, method: 'height', raiseCm: 20 }, 0.5)).toBe(
     '34 cm over the water (10 cm higher)',
   );
-  expect(stepWords({ ...eased, method: 'hours' }, 0.5)).toMatch(/^\d\d:\d\d-\d\d:\d\d \(\d h/);
+  expect(stepWords({ ...eased, method: 'hours' }, 0.5)).toMatch(/^\d\d:\d\d–\d\d:\d\d \(\d h/);
   expect(stepWords({ ...eased, method: 'blend', from: [target] }, 0.35)).toBe(
     '35 % of the way to the new day',
   );

@@ -15,7 +15,7 @@ const hoursWords = (minutes: number): string => {
   return m === 0 ? `${h} h` : `${h} h ${m} min`;
 };
 const span = (from: number, to: number) =>
-  `${formatTime(Math.round(from) % DAY_MINUTES)}-${formatTime(Math.round(to) % DAY_MINUTES)} (${hoursWords(to - from)})`;
+  `${formatTime(Math.round(from) % DAY_MINUTES)}–${formatTime(Math.round(to) % DAY_MINUTES)} (${hoursWords(to - from)})`;
 
 /** When a target is lit, in words. */
 function whenLit(t: Runnable): string {

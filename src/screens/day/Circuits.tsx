@@ -205,7 +205,7 @@ function DawnSheet({
                       : present[i]!.length === 0
                         ? 'stays off'
                         : `stays: ${formatHours(onHours(present[i]!))}`
-                    : `${formatTime(planned[k]!.from)}-${formatTime(planned[k]!.to)}, ${formatHours((planned[k]!.to - planned[k]!.from) / 60)}`}
+                    : `${formatTime(planned[k]!.from)}–${formatTime(planned[k]!.to)}, ${formatHours((planned[k]!.to - planned[k]!.from) / 60)}`}
                 </Type>
               </Pressable>
               <StepKey

@@ -19,6 +19,7 @@ import { run } from '@/state/session';
 import { localDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
 
+import { Later } from '@/ui/Later';
 import { Page, usePageSize } from '@/ui/Page';
 import { Sentence } from '@/ui/Sentence';
 import { space } from '@/ui/theme';
@@ -153,7 +154,9 @@ function Filled({ desk }: { desk: Desk }) {
           {ready && <DoseSection light={light} groups={groups} open={page.wide} />}
           {ready && (
             <Still>
-              <GivesSection light={light} groups={groups} open={page.wide} />
+              <Later>
+                <GivesSection light={light} groups={groups} open={page.wide} />
+              </Later>
             </Still>
           )}
           <Still>
@@ -194,7 +197,7 @@ function Filled({ desk }: { desk: Desk }) {
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />
       )}
-      {judged && !judged.usedToIt && <WaysDown groups={groups} />}
+      <Later>{judged && !judged.usedToIt && <WaysDown groups={groups} />}</Later>
       {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
       {acted && <WhichDay {...{ shows, setShows, date, setDate, storm }} />}
       {group.threads.length === 0 && (

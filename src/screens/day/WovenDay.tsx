@@ -15,6 +15,7 @@ import { useCalibration, useLight } from '@/state/light';
 import { run } from '@/state/session';
 import { useSettings } from '@/state/settings';
 import { useNowMs } from '@/state/time';
+import { Later } from '@/ui/Later';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -124,15 +125,17 @@ export function WovenDay({ desk, groups, light, width, wide, box, ...weave }: Wo
         />
       </View>
       <View style={{ flexDirection: 'row', gap: space.s, flexWrap: 'wrap' }}>
-        {lit.map((t) => (
-          <ThreadPlate
-            key={t.id}
-            {...{ desk, groups, light }}
-            minute={t.minute}
-            levelsKey={levelsOfGroups(groups, t.minute).join()}
-            width={plateWidth}
-          />
-        ))}
+        <Later>
+          {lit.map((t) => (
+            <ThreadPlate
+              key={t.id}
+              {...{ desk, groups, light }}
+              minute={t.minute}
+              levelsKey={levelsOfGroups(groups, t.minute).join()}
+              width={plateWidth}
+            />
+          ))}
+        </Later>
       </View>
       {ghost && <Type kind="small">Dashed: the day that runs.</Type>}
       {zone.groups.length > 1 && (

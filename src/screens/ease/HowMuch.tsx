@@ -62,7 +62,7 @@ export function HowMuch({
             </Type>
             <Type kind="strong">{`${umol(peaks[a.spot]!)} µmol`}</Type>
             <Type kind="small" style={{ width: 118, textAlign: 'right' }}>
-              {`${STANDING[a.standing]} ${umol(a.fromUmol)}-${umol(a.toUmol)}`}
+              {`${STANDING[a.standing]} ${umol(a.fromUmol)}–${umol(a.toUmol)}`}
             </Type>
           </Row>
         ))}

@@ -221,7 +221,7 @@ function spans(lit: readonly { from: number; to: number }[]): string {
     const last = list.pop()!;
     list[0] = { from: last.from, to: list[0]!.to };
   }
-  return list.map((p) => `${formatTime(p.from)}-${formatTime(p.to)}`).join(', ') || 'dark';
+  return list.map((p) => `${formatTime(p.from)}–${formatTime(p.to)}`).join(', ') || 'dark';
 }
 
 const HALF = 12;

@@ -46,7 +46,7 @@ function Extras({ group }: { group: Group }) {
   const { moon, weather, interludes, drift } = group.extras ?? {};
   const lines = [
     moon
-      ? `Moonlight ${formatTime(moon.fromMinute)}-${formatTime(moon.toMinute)}${moon.real ? ', as the real moon where the lamp can' : ''}: ${Object.keys(moon.mix).length === 1 ? 'one blue' : 'its mix'} at ${Math.round(moon.strengthShare * 1000) / 10} %.`
+      ? `Moonlight ${formatTime(moon.fromMinute)}–${formatTime(moon.toMinute)}${moon.real ? ', as the real moon where the lamp can' : ''}: ${Object.keys(moon.mix).length === 1 ? 'one blue' : 'its mix'} at ${Math.round(moon.strengthShare * 1000) / 10} %.`
       : null,
     weather
       ? `Clouds at most ${percent(weather.depthShare)} deep${weather.storms ? ', distant storms' : ''}, where the lamp can.`
@@ -54,7 +54,7 @@ function Extras({ group }: { group: Group }) {
     drift ? 'First and last light drift through the year: Day shows the times of a date.' : null,
     ...(interludes ?? []).map(
       (i) =>
-        `Interlude ${shortDate(i.date)} ${formatTime(i.fromMinute)}-${formatTime(i.fromMinute + i.minutes)}: ${i.mixName} at ${percent(i.strengthShare)}.`,
+        `Interlude ${shortDate(i.date)} ${formatTime(i.fromMinute)}–${formatTime(i.fromMinute + i.minutes)}: ${i.mixName} at ${percent(i.strengthShare)}.`,
     ),
   ].filter((l) => l !== null);
   if (lines.length === 0) return null;

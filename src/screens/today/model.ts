@@ -95,5 +95,5 @@ export function interludeWords(
   const who = entries.length > 1 ? ` of ${next.group}` : '';
   return next.from <= minute
     ? `Interlude until ${formatTime(next.to)}${who}: ${next.interlude.mixName} at ${percent(next.interlude.strengthShare)}; then the day goes on.`
-    : `Interlude ${formatTime(next.from)}-${formatTime(next.to)}${who}: ${next.interlude.mixName}.`;
+    : `Interlude ${formatTime(next.from)}–${formatTime(next.to)}${who}: ${next.interlude.mixName}.`;
 }

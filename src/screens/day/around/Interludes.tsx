@@ -139,7 +139,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
             <Row key={i.id}>
               <View style={{ flex: 1 }}>
                 <Type kind="label">
-                  {`${shortDate(i.date)} ${formatTime(i.fromMinute)}-${formatTime(i.fromMinute + i.minutes)}, ${KINDS[i.kind].as}`}
+                  {`${shortDate(i.date)} ${formatTime(i.fromMinute)}–${formatTime(i.fromMinute + i.minutes)}, ${KINDS[i.kind].as}`}
                 </Type>
                 <Type kind="small">{`${i.mixName} at ${percent(i.strengthShare)}; ${costOf(i.id)}.`}</Type>
                 {wins(i.id) && (

@@ -79,7 +79,7 @@ export function Night({ desk, light, groups }: PartProps) {
       </Type>
       {sky && (
         <Type kind="small" testID="moon-tonight">
-          {`Tonight the moon is ${percent(sky.litShare)} lit; up ${sky.up.length === 0 ? 'not at all' : sky.up.map(([a, b]) => `${formatTime(a)}-${formatEnd(b)}`).join(' and ')}.`}
+          {`Tonight the moon is ${percent(sky.litShare)} lit; up ${sky.up.length === 0 ? 'not at all' : sky.up.map(([a, b]) => `${formatTime(a)}–${formatEnd(b)}`).join(' and ')}.`}
         </Type>
       )}
       <ValueField

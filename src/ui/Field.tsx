@@ -34,6 +34,9 @@ const useStyles = themed((p) => ({
   },
   choices: { flexDirection: 'row', flexWrap: 'wrap', gap: space.s },
   choice: {
+    // a long one takes a second line, not the edge of the page
+    maxWidth: '100%',
+    paddingVertical: space.xs,
     minHeight: size.target,
     justifyContent: 'center',
     paddingHorizontal: space.m,

@@ -197,7 +197,8 @@ async function main(): Promise<void> {
       );
       note('open', performance.now() - opened);
       await page.waitForTimeout(4000);
-      if ((await page.getByText(/^Set aside/).count()) > 0) throw new Error('the case was not taken as it is');
+      if ((await page.getByText(/^Set aside/).count()) > 0)
+        throw new Error('the case was not taken as it is');
       for (const place of ['Mix', 'Day', 'Tank', 'Log', 'Today']) {
         note(place, await pressed('tab', place, place.toLowerCase()));
         await page.waitForTimeout(2500);

@@ -199,7 +199,7 @@ test('measures from pictures: colour through the card, and scores given without 
   expect(text('experiments-sentence')).toMatch(/^B \d\d\.\d L\*, A 49\.5 L\*: \+\d\d\.\d L\*/);
   // what was measured in another way goes with it, which is said before, and comes back with undo
   tap('set-measure');
-  expect(screen.getByText(/^With another, \S+ values measured so far go\./)).toBeTruthy();
+  expect(screen.getByText(/^\S+ values measured so far will be dropped if you choose another\./)).toBeTruthy();
   choose('a score given blind');
   expect(asked().values).toEqual([]);
   await waitFor(() => expect(screen.getByTestId('score-begin')).toBeTruthy());

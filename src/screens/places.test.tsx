@@ -38,6 +38,23 @@ describe('Today', () => {
     expect(text('easing-step')).toBe('No easing-in step is planned.');
   });
 
+  test('of many corals eight are weighed; the others are a key away', async () => {
+    const bundle = demo();
+    const [display, ...rest] = bundle.case.zones;
+    const more = Array.from({ length: 6 }, (_, i) => ({
+      ...display!.spots[0]!,
+      ...{ id: `more-${i}`, name: `More ${i}` },
+    }));
+    const zones = [{ ...display!, spots: [...display!.spots, ...more] }, ...rest];
+    await open({ ...bundle, case: { ...bundle.case, zones } });
+    show(Today);
+    await waitFor(() => expect(screen.getAllByTestId(/^balance-(?!others)/)).toHaveLength(8));
+    expect(text('balance-others')).toBe('All 11 on Tank');
+    expect(screen.getByText(/used to, of the eight farthest from it; the long mark/)).toBeTruthy();
+    tap('balance-others');
+    expect(navigate).toHaveBeenCalledWith('/tank');
+  });
+
   test('records older than the way they are reckoned are told of it once', async () => {
     changeSettings({ reckonedBy: 0 });
     show(Today);

@@ -293,6 +293,13 @@ describe('what the corals are used to', () => {
     expect(Math.max(...changes[1]!.bandShares)).toBeLessThan(0.05);
     const other = with_({ ...louder, groupId: 'other', groupName: 'Other lamp' }).changes[1]!;
     expect(Math.min(...other.bandShares)).toBeGreaterThan(0.1);
+    // a group whose id is of several words is one group, too
+    const groupId = 'front bar';
+    const named = groups.map((g) => ({ ...g, groupId }));
+    const both = [entry, louder].map((e) => ({ ...e, groupId }));
+    const ofWords = bareCalibration(named, zone);
+    const spaced = replay(zone, history(both), bundle.log, ofWords, louder.atUtc, parOf).changes[1]!;
+    spaced.bandShares.forEach((b, s) => expect(b).toBeCloseTo(changes[1]!.bandShares[s]!, 9));
     expect(used(zone, history([entry, louder]), at(10)).changes[1]!.bandShares.every((b) => b === 0)).toBe(
       true,
     );

@@ -98,13 +98,7 @@ interface MadeLight extends DayLight {
 }
 
 /** Light of standings over stretches of a day, whole plain days kept. */
-function lighter(
-  zone: Zone,
-  course: Course,
-  parOf: ParOf,
-  keys: ReadonlyMap<string, number>,
-  oddDays: ReadonlySet<number>,
-) {
+function lighter(zone: Zone, course: Course, parOf: ParOf, keys: ChannelsRun, oddDays: ReadonlySet<number>) {
   const whole = new Map<string, MadeLight[]>();
   const plain = new Map<RunningEntry, LitGroup>();
   const pars = new Map<string, LightTable>();
@@ -135,7 +129,7 @@ function lighter(
     const out = new Float64Array(keys.size);
     groups.forEach((g, i) =>
       channelIds(g.lampKind).forEach((id, c) => {
-        const at = keys.get(channelKey(g.groupId, id));
+        const at = keys.get(channelKey(g.groupId, id))?.at;
         if (at !== undefined) out[at]! += of[i]![c]!;
       }),
     );
@@ -182,13 +176,14 @@ function lighter(
 }
 
 /** Every channel that ever ran over a zone, numbered. */
-function channelsRun(zone: Zone, { entries }: HistoryDoc): Map<string, number> {
-  const keys = new Map<string, number>();
+type ChannelsRun = ReadonlyMap<string, { groupId: string; channelId: string; at: number }>;
+function channelsRun(zone: Zone, { entries }: HistoryDoc): ChannelsRun {
+  const keys = new Map<string, { groupId: string; channelId: string; at: number }>();
   for (const e of entries)
     if (e.zoneId === zone.id)
       for (const id of channelIds(e.lampKind)) {
         const key = channelKey(e.groupId, id);
-        if (!keys.has(key)) keys.set(key, keys.size);
+        if (!keys.has(key)) keys.set(key, { groupId: e.groupId, channelId: id, at: keys.size });
       }
   return keys;
 }
@@ -250,7 +245,7 @@ export function replay(
   const odd = clockChangeDays(cuts[0]!.day, dayNumber(civilDay(nowMs, zone.timeZone).date), zone.timeZone);
   const light = lighter(zone, course, parOf, keys, odd);
   const byName = (of: Float64Array) =>
-    Object.fromEntries([...keys].flatMap(([key, k]) => (of[k]! > 0 ? [[key, of[k]!]] : [])));
+    Object.fromEntries([...keys].flatMap(([key, { at }]) => (of[at]! > 0 ? [[key, of[at]!]] : [])));
   const withNames = (a: MadeLight): UsedLight => ({
     ...bare(a),
     made: { dli: byName(a.made.dli), peak: byName(a.made.peak) },
@@ -268,10 +263,10 @@ export function replay(
     const was = withNames(used[s]!);
     const measure = stepRatio(l, was, floors[s]).by === 'peak' ? 'peak' : 'dli';
     const parts = () =>
-      [...keys].map(([key, k]) => {
-        const [groupId, channelId] = key.split(' ') as [string, string];
-        return { groupId, channelId, light: l.made[measure][k]! };
-      });
+      [...keys.values()].map(({ groupId, channelId, at }) => ({
+        ...{ groupId, channelId },
+        light: l.made[measure][at]!,
+      }));
     return stepBandShare(cal, parts, l, was, floors[s]!, measure);
   };
   let used = start;

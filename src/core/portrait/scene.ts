@@ -725,10 +725,10 @@ class Shader {
     return w <= 0 ? over : over + (between(p, from + nx * ny, nx, fx - i, fy - j) - over) * w;
   }
 
-  /** PAR of a lamp at a place over that right under it at the same depth, on a level face. */
-  private share(l: LampLight, x: number, y: number, z: number): number {
+  /** PAR of a lamp at a place over that right under it at a depth, which is that of the place, on a level face. */
+  private share(l: LampLight, x: number, y: number, z: number, depthCm = z): number {
     if (!l.par) return 1;
-    const under = this.under(l, z);
+    const under = this.under(l, depthCm);
     return under > 0 ? this.par(l, x, y, z) / under : 0;
   }
 
@@ -772,9 +772,8 @@ class Shader {
     this.put(at, this.surface, z);
     for (let k = 0; k < this.light.length; k += 1) {
       const lamp = this.light[k]!;
-      const under = lamp.par ? this.under(lamp, z) : 1;
-      const there = !lamp.par ? 1 : under > 0 ? this.par(lamp, x, y, z) / under : 0;
-      const onFloor = !lamp.par ? 1 : under > 0 ? this.par(lamp, x, y, depthCm) / under : 0;
+      const there = this.share(lamp, x, y, z);
+      const onFloor = this.share(lamp, x, y, depthCm, z);
       let direct = 0;
       const points = this.shadows[k]!;
       for (const s of points) {

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 
-import { counted } from '@/core/shape/counts';
+import { capital, counted } from '@/core/shape/counts';
 import { type Experiment, MEASURED, type Measured } from '@/core/record/experiment';
 import type { Zone } from '@/core/record/zone';
 import { setExperiment } from '@/state/commands/experiments';
@@ -107,7 +107,7 @@ export function Asked({ zone, e }: Props) {
           // what was measured in another way says nothing in this one
           ...(e.values.length > 0
             ? {
-                note: `With another, ${counted(e.values.length, 'value')} measured so far go. Undo brings them back.`,
+                note: `${capital(counted(e.values.length, 'value'))} measured so far will be dropped if you choose another. Undo brings back what was dropped.`,
               }
             : {}),
           onChoose: (measure) => measure !== e.measure && set({ measure: measure as Measured, values: [] }),

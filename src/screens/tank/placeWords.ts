@@ -1,4 +1,4 @@
-import { several , inWords, plural } from '@/core/shape/counts';
+import { several, inWords, plural } from '@/core/shape/counts';
 import { BLUE_SHARE, LIGHT_NAMES, lookApart } from '@/core/case/card';
 import type { CoralPlace } from '@/core/case/placing';
 import { times } from '@/core/case/verdict';

@@ -3,6 +3,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { View } from 'react-native';
 
 import { type CoralJudgement, stepGravity } from '@/core/case/judgement';
+import { inWords } from '@/core/shape/counts';
 import { civilDay } from '@/core/day/wallClock';
 import type { RunningEntry } from '@/core/record/history';
 import { algaeSpots } from '@/core/record/log/harvest';
@@ -165,7 +166,7 @@ export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
                 </View>
                 {stepped.length > MOST_SHOWN && (
                   <Button
-                    label={`The other ${stepped.length - MOST_SHOWN}, nearer to 1`}
+                    label={`All ${stepped.length} on Tank`}
                     kind="plain"
                     onPress={() => router.navigate('/tank')}
                     testID="balance-others"
@@ -173,9 +174,10 @@ export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
                 )}
                 <Ahead zone={zone} past={bundle} cal={calibration} nowMs={nowMs} />
                 <Type kind="small">
-                  Today’s light against what each {tenantsOf(zone.spots).one} is used to; the long mark is 1,
-                  the short one the most at a time{stepped[0] ? `, ${times(stepped[0].step!.ceiling)}` : ''}{' '}
-                  (rule of thumb).
+                  Today’s light against what each {tenantsOf(zone.spots).one} is used to
+                  {stepped.length > MOST_SHOWN && `, of the ${inWords(MOST_SHOWN)} farthest from it`}; the
+                  long mark is 1, the short one the most at a time
+                  {stepped[0] ? `, ${times(stepped[0].step!.ceiling)}` : ''} (rule of thumb).
                 </Type>
               </Section>
             )}

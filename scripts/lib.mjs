@@ -78,6 +78,7 @@ function sourceHash() {
     'src',
     'narrow',
     'public',
+    'index.ts',
     'app.json',
     'metro.config.js',
     'package-lock.json',

@@ -7,6 +7,10 @@ import { madeOnce } from './made';
 import { madeStore } from './madeStore';
 import { type Progress, service } from './service';
 
+// tables of dates and numbers are read once for page and workers: first here, where nobody waits for them
+new Intl.DateTimeFormat('en').format(0);
+new Intl.NumberFormat('en').format(0);
+
 expose({
   ...service,
   // whole pictures take a second and are kept between visits; the worker's own address changes with its code

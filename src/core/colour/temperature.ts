@@ -43,9 +43,37 @@ export function planckUv(mired: number): Xy {
   return uv1960([X / sum, Y / sum]);
 }
 
+const ROWS = MIRED_END / MIRED_STEP;
+
+/** The rows of the locus, each `planckUv` of its mired: at one wavelength the exponential grows by one factor from row to row. */
+function locusRows(): Xy[] {
+  const { x, y, z } = cmf();
+  const [X, Y, Z] = [0, 0, 0].map(() => new Float64Array(ROWS + 1)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  /** what one wavelength adds to all rows */
+  const add = (factor: number, toX: number, toY: number, toZ: number) => {
+    for (let k = 1, grown = factor; k <= ROWS; k += 1, grown *= factor) {
+      const energy = 1 / (grown - 1);
+      X[k]! += energy * toX;
+      Y[k]! += energy * toY;
+      Z[k]! += energy * toZ;
+    }
+  };
+  for (let i = 0; i < GRID_SIZE; i += 1) {
+    const weight = (560 / nmAt(i)) ** 5 * (i === 0 || i === GRID_SIZE - 1 ? 0.5 : 1);
+    add(Math.exp((C2 * MIRED_STEP * 1e3) / nmAt(i)), weight * x[i]!, weight * y[i]!, weight * z[i]!);
+  }
+  return Array.from(X, (_, k) => {
+    const sum = X[k]! + Y[k]! + Z[k]!;
+    return k === 0 ? planckUv(0) : uv1960([X[k]! / sum, Y[k]! / sum]);
+  });
+}
+
 let table: Xy[] | undefined;
-const locus = (): Xy[] =>
-  (table ??= Array.from({ length: MIRED_END / MIRED_STEP + 1 }, (_, i) => planckUv(i * MIRED_STEP)));
+const locus = (): Xy[] => (table ??= locusRows());
 
 /**
  * The locus between the rows of its table, through the four nearest (Lagrange): within 2e-8 of the integral, and a thousand times
@@ -69,7 +97,7 @@ export function locusAt(mired: number): Xy {
   return [u, v];
 }
 
-const distance = (a: Xy, b: Xy) => Math.hypot(a[0] - b[0], a[1] - b[1]);
+const distance = (a: Xy, b: Xy) => Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2);
 
 /** CCT and Duv of a chromaticity by direct search for the nearest point of the locus (definition of Ohno 2013). */
 export function temperatureOf(xy: Xy): Temperature {

@@ -1,5 +1,13 @@
 import { PAR_TO_NM, par } from '../spectrum/bands';
-import { FIRST_NM, integrateWeighted, sample, type Spectrum } from '../spectrum/grid';
+import {
+  FIRST_NM,
+  GRID_SIZE,
+  indexOfNm,
+  integrateWeighted,
+  nmAt,
+  sample,
+  type Spectrum,
+} from '../spectrum/grid';
 
 /**
  * In-vivo absorption of symbiotic dinoflagellates as Gaussian bands: chlorophyll a, chlorophyll c2 and peridinin, the
@@ -55,15 +63,12 @@ const gauss = (nm: number, peakNm: number, fwhmNm: number) =>
 /** A spectrum of pigment as it is in the living: its bands broadened. */
 function broadened(of: (nm: number) => number): Spectrum {
   const reach = 4 * TISSUE.broadenNm;
-  return sample((nm) => {
-    let [sum, all] = [0, 0];
-    for (let d = -reach; d <= reach; d += 2) {
-      const weight = Math.exp(-(d * d) / (2 * TISSUE.broadenNm ** 2));
-      sum += weight * of(nm + d);
-      all += weight;
-    }
-    return sum / all;
-  });
+  const around = Float64Array.from({ length: GRID_SIZE + 2 * reach }, (_, i) => of(nmAt(i) - reach));
+  const weights = Array.from({ length: reach + 1 }, (_, k) =>
+    Math.exp(-((2 * k - reach) ** 2) / (2 * TISSUE.broadenNm ** 2)),
+  );
+  const all = weights.reduce((sum, w) => sum + w, 0);
+  return sample((nm) => weights.reduce((sum, w, k) => sum + w * around[indexOfNm(nm) + 2 * k]!, 0) / all);
 }
 
 interface Tissue {

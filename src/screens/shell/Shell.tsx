@@ -1,15 +1,11 @@
-import { QueryClient, QueryClientProvider, queryOptions, useQuery } from '@tanstack/react-query';
+import { QueryClientProvider, useQuery } from '@tanstack/react-query';
 import { useFonts } from 'expo-font';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { useWindowDimensions, View } from 'react-native';
 import { GestureHandlerRootView } from 'react-native-gesture-handler';
 
 import { pageHeads } from '@/state/pageHeads';
-import { boot } from '@/state/boot';
-import { openDesk } from '@/state/desk';
 import { ask, closeFinding, find, showKeys, useFinding } from '@/state/finding';
-import { askAhead } from '@/state/light';
-import { warmUp } from '@/state/lights';
 import { keepOffline } from '@/state/offline';
 import { redo, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
@@ -25,6 +21,7 @@ import { Type } from '@/ui/Type';
 
 import { Find, isTold, Keys, WhatIs } from '../sheets';
 import { Banners } from './Banners';
+import { BOOT, client } from './begin';
 import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
 import { followUnits } from './units';
@@ -32,28 +29,10 @@ import { followUnits } from './units';
 // what could not be stored is in this page alone
 watchForStaleParts(() => !['failed', 'stale'].includes(useSession.getState().save.kind));
 later(pageHeads);
-warmUp();
 followUnits();
 tapsStay();
 /** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */
 const FETCH_AFTER_MS = 1500;
-
-/** Opens the case; its light is asked for in the moment it is there, before anything of it is drawn. */
-const BOOT = queryOptions({
-  queryKey: ['boot'],
-  queryFn: async ({ client }) => {
-    const stop = useSession.subscribe(() => {
-      const desk = openDesk();
-      if (desk) askAhead(client, desk, Date.now());
-      if (desk) stop();
-    });
-    return boot().finally(stop);
-  },
-  staleTime: Infinity,
-  gcTime: Infinity,
-  retry: false,
-  networkMode: 'always',
-});
 
 const useStyles = themed((p) => ({
   page: { flex: 1, backgroundColor: p.paper },
@@ -70,11 +49,6 @@ const useStyles = themed((p) => ({
 
 /** Everything around the places: providers, papers, tabs or rail, banners. */
 export function Shell({ children }: { children: ReactNode }) {
-  const [client] = useState(() => {
-    const made = new QueryClient();
-    void made.prefetchQuery(BOOT);
-    return made;
-  });
   const paper = useSettings((s) => s.paper);
   const [fontsReady, fontError] = useFonts(FONTS);
   usePageStyle();

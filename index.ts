@@ -1,0 +1,3 @@
+import '@expo/metro-runtime';
+import './src/screens/shell/begin';
+import 'expo-router/entry';

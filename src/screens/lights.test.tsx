@@ -203,10 +203,11 @@ describe('the comb of any lamp', () => {
     ]);
     const tint = screen.getByRole('slider', { name: 'Tint' });
     expect(tint.getAttribute('aria-valuetext')).toBe('50 % of the way');
+    await screen.findByTestId('figures');
     const before = text('figures');
     fireEvent.keyDown(tint, { key: 'ArrowRight', shiftKey: true });
     expect(doc().plates[0]!.mix.tint).toBeCloseTo(0.6, 9);
-    expect(text('figures')).not.toBe(before);
+    await waitFor(() => expect(text('figures')).not.toBe(before));
     press('Tint: what it does, solo, lock');
     expect(screen.getByText(/From white to deep blue: moves white, royal blue, blue together/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: /^Solo/ })).toBeNull();

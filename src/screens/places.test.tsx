@@ -119,7 +119,8 @@ describe('Mix', () => {
     show(Mix);
     await waitFor(() => expect(text('mix-umol')).toBe('250 µmol'));
     expect(text('mix')).toContain('14:05 at Copper table');
-    expect(text('figures')).toContain('129 W of 248 W');
+    // what stands beside what is pulled follows in slices
+    await waitFor(() => expect(text('figures')).toContain('129 W of 248 W'));
     expect(text('figures')).toMatch(/Usable share \(PUR\/PAR\)\d\d % of PAR/);
     expect(text('par-Straw polyp')).toMatch(/^1\d\d µmol$/);
     expect(screen.getAllByRole('slider')).toHaveLength(8);

@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useState } from 'react';
+import { memo, type ReactNode, useEffect, useState } from 'react';
 import { Pressable, ScrollView, useWindowDimensions, View } from 'react-native';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 
@@ -92,34 +92,28 @@ function Column({ width, children }: { width: number; children: ReactNode }) {
   );
 }
 
-/** A page of the case: title, sentence, then figures and charts. The title shrinks to one line once it has scrolled away. */
-export function Page({
+/** Title and the line under it: what moves below them does not touch them. */
+const Head = memo(function Head({
   title,
-  titleOpens,
   under,
-  sentence,
-  stage,
-  stageGoes = 0,
-  set,
-  children,
-  side,
-  printed,
-  testID,
-}: Props) {
-  const styles = useStyles();
+  opens,
+  onOpen,
+  width,
+}: {
+  title: string;
+  under: string | undefined;
+  opens: string | undefined;
+  onOpen: (() => void) | undefined;
+  width: number | undefined;
+}) {
   const paper = usePaper();
-  const { wide, main, side: sideWidth } = usePageSize();
-  const [away, setAway] = useState(false);
-  useEffect(() => {
-    if (typeof document !== 'undefined') document.title = `${title} · Chromatheca`;
-  }, [title]);
-  const head = (
-    <View style={{ gap: space.xs, width: wide ? undefined : main }}>
-      {titleOpens ? (
+  return (
+    <View style={{ gap: space.xs, width }}>
+      {onOpen ? (
         <Pressable
           role="button"
-          aria-label={titleOpens.name}
-          onPress={titleOpens.onPress}
+          aria-label={opens}
+          onPress={onOpen}
           style={{
             flexDirection: 'row',
             alignItems: 'center',
@@ -136,6 +130,36 @@ export function Page({
       )}
       {under !== undefined && <Type kind="small">{under}</Type>}
     </View>
+  );
+});
+
+/** A page of the case: title, sentence, then figures and charts. The title shrinks to one line once it has scrolled away. */
+export function Page({
+  title,
+  titleOpens,
+  under,
+  sentence,
+  stage,
+  stageGoes = 0,
+  set,
+  children,
+  side,
+  printed,
+  testID,
+}: Props) {
+  const styles = useStyles();
+  const { wide, main, side: sideWidth } = usePageSize();
+  const [away, setAway] = useState(false);
+  useEffect(() => {
+    if (typeof document !== 'undefined') document.title = `${title} · Chromatheca`;
+  }, [title]);
+  const head = (
+    <Head
+      {...{ title, under }}
+      opens={titleOpens?.name}
+      onOpen={titleOpens?.onPress}
+      width={wide ? undefined : main}
+    />
   );
   return (
     <View style={{ flex: 1 }} testID={testID} role="main" {...printFlow}>

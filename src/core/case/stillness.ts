@@ -28,17 +28,15 @@ export function stillness(zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: 
   if (last === undefined) return { days: null, changes90: 0, together: [] };
   const [now, then] = [Date.parse(nowUtc), Date.parse(last)];
   const lately = all.filter((at) => now - Date.parse(at) < WINDOW_DAYS * DAY_MS);
+  const near = (at: string) => at <= nowUtc && Math.abs(Date.parse(at) - then) <= TOGETHER_DAYS * DAY_MS;
   const begun = new Set(begunCare(log.events).map((e) => e.id));
   const besides = log.events.filter(
     (e) =>
-      (e.zoneId === zone.id || kindOf(e).shared) &&
       (changesLight(e) || e.kind === 'befell' || begun.has(e.id)) &&
-      e.atUtc <= nowUtc &&
-      Math.abs(Date.parse(e.atUtc) - then) <= TOGETHER_DAYS * DAY_MS,
+      (e.zoneId === zone.id || kindOf(e).shared) &&
+      near(e.atUtc),
   );
-  const ran = entriesOf(history, zone.id).some(
-    (e) => e.atUtc <= nowUtc && Math.abs(Date.parse(e.atUtc) - then) <= TOGETHER_DAYS * DAY_MS,
-  );
+  const ran = entriesOf(history, zone.id).some((e) => near(e.atUtc));
   return {
     days: Math.floor((now - then) / DAY_MS),
     changes90: new Set(lately.map((at) => at.slice(0, 10))).size,

@@ -26,6 +26,7 @@ export function fits(l: LogLine, { words, spotId, from, to }: Sought, timeZone: 
     const date = localDate(Date.parse(l.atUtc), timeZone);
     if ((isDate(from) && date < from) || (isDate(to) && date > to)) return false;
   }
+  if (words.trim() === '') return true;
   const text = [l.title, ...l.details].join(' ').toLowerCase();
   return words
     .toLowerCase()

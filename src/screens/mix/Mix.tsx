@@ -18,6 +18,7 @@ import { commitLive, useDesk, useLive } from '@/state/desk';
 import { useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 
+import { Later } from '@/ui/Later';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
@@ -132,6 +133,7 @@ function Filled() {
 
   const mix = plate.mix;
   const { setLevel, pullLevel, scale } = useLevels(kind, plate.id, setSelected);
+  const openPlates = useCallback(() => setOpen('plates'), []);
   const endSolo = useCallback(() => setSolo(null), []);
   const momentWords = moment.used
     ? `${formatTime(moment.minute)}`
@@ -141,7 +143,7 @@ function Filled() {
     <Page
       testID="mix"
       title={plate.name}
-      titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: () => setOpen('plates') }}
+      titleOpens={{ name: `Plate ${plate.name}: choose, copy, rename`, onPress: openPlates }}
       under={`${kind.name} · ${several(group.lamps.map((l) => l.name))}${dims(kind) ? ` · ${hasCap(kind) ? 'cap' : 'strength'} ${percent(group.capShare)}` : ''}`}
       stageGoes={stageGoes(page.main, zone.tank)}
       stage={
@@ -210,22 +212,30 @@ function Filled() {
       }
       side={
         <>
-          <Figures model={model} groups={groups} alga={grown} room={zone.spots.length > 0} />
-          {warnings.length > 0 && (
-            <View style={{ gap: space.s }} testID="mix-warnings">
-              {warnings.map((w) => (
-                <Note key={w.id + w.text}>{w.text}</Note>
-              ))}
-            </View>
-          )}
-          <Section title="With this mix">
-            <PutOn doc={doc} group={group} plate={plate} />
-            <MixKeys plateId={plate.id} onOpen={setOpen} />
-            <TakeComb box={comb} {...{ kind, plate }} />
-          </Section>
-          <Section title="At the spots">
-            {ready && <SpotRows zone={zone} light={light} levels={levels} judged={judged} />}
-          </Section>
+          <Later>
+            <>
+              <Figures model={model} groups={groups} alga={grown} room={zone.spots.length > 0} />
+              {warnings.length > 0 && (
+                <View style={{ gap: space.s }} testID="mix-warnings">
+                  {warnings.map((w) => (
+                    <Note key={w.id + w.text}>{w.text}</Note>
+                  ))}
+                </View>
+              )}
+            </>
+          </Later>
+          <Still>
+            <Section title="With this mix">
+              <PutOn doc={doc} group={group} plate={plate} />
+              <MixKeys plateId={plate.id} onOpen={setOpen} />
+              <TakeComb box={comb} {...{ kind, plate }} />
+            </Section>
+          </Still>
+          <Later>
+            <Section title="At the spots">
+              {ready && <SpotRows zone={zone} light={light} levels={levels} judged={judged} />}
+            </Section>
+          </Later>
         </>
       }
     >

@@ -1,12 +1,16 @@
+import { memo } from 'react';
+
 import { Note } from '@/ui/Parts';
 
 /** Beside violet and near-UV light. */
-export const EyeCaution = () => (
-  <Note kind="eyes">
-    Violet and near UV look dimmer than they are. Never look into a lit lamp, and shade your eyes before you
-    work under it.
-  </Note>
-);
+export const EyeCaution = memo(function EyeCaution() {
+  return (
+    <Note kind="eyes">
+      Violet and near UV look dimmer than they are. Never look into a lit lamp, and shade your eyes before you
+      work under it.
+    </Note>
+  );
+});
 
 /** Beside fluorescent tubes and halide lamps. */
 export const TubeCaution = () => (

@@ -1,7 +1,7 @@
 import { wrapMinute, DAY_MINUTES } from '@/core/shape/ring';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { type ComponentType, useLayoutEffect, useMemo, useRef } from 'react';
+import { type ComponentType, memo, useLayoutEffect, useMemo, useRef } from 'react';
 import { Pressable, View } from 'react-native';
 import Svg, { G, Line, Path, Text } from 'react-native-svg';
 
@@ -136,7 +136,6 @@ export function Weave(props: WeaveProps) {
       (p) => y(p[1]),
     )(of) ?? '';
   const ink = inked(points);
-  const homes = home ? homeSpans(home, from, to) : [];
   const hours = useMemo(() => {
     const every = to - from > 900 ? 240 : to - from > 480 ? 120 : 60;
     const out: number[] = [];
@@ -145,6 +144,8 @@ export function Weave(props: WeaveProps) {
   }, [from, to]);
 
   const visible = threads.filter((t) => inside(t.minute));
+  // lines of one kind are one path: a pulled thread draws few things anew
+  const [rest, chosen] = [visible.filter((t) => t.id !== selected), visible.filter((t) => t.id === selected)];
   // handles as wide as there is room for: narrow ones, then more than one row of them
   const rows = Math.max(1, Math.ceil((visible.length * NARROW_PX) / width));
   const pitch = Math.min(HANDLE.width, Math.max(NARROW_PX, (rows * width) / Math.max(1, visible.length)));
@@ -186,15 +187,12 @@ export function Weave(props: WeaveProps) {
             </Text>
           </G>
         ))}
-        {visible.map((t) => (
-          <Line
-            key={t.id}
-            x1={x(shown(t.minute))}
-            x2={x(shown(t.minute))}
-            y1={y(t.umol)}
-            y2={REGISTER}
+        {[rest, chosen].map((of, i) => (
+          <Path
+            key={i}
+            d={of.map((t) => `M${x(shown(t.minute))} ${y(t.umol)}V${REGISTER}`).join('')}
             stroke={paper.ink}
-            strokeWidth={t.id === selected ? 2 : 1}
+            strokeWidth={1 + i}
           />
         ))}
         {runs.length > 0 && (
@@ -242,76 +240,23 @@ export function Weave(props: WeaveProps) {
       )}
       <View style={{ position: 'absolute', top: REGISTER + RIBBON, left: 0, pointerEvents: 'none' }}>
         <Svg width={width} height={fieldHeight + LEADERS} aria-hidden>
-          {[400, 450, 500, 550, 600, 650].map((nm) => (
-            <Text
-              key={nm}
-              x={0}
-              y={weaveShare(nm) * fieldHeight + 4}
-              fontSize={11}
-              fontFamily={font.sans}
-              fill={paper.quiet}
-            >
-              {nm}
-            </Text>
+          <FieldMarks {...{ x, hours, home, from, to, fieldHeight }} />
+          {[rest, chosen].map((of, i) => (
+            <Path
+              key={i}
+              d={of.map((t) => `M${x(shown(t.minute))} 0V${fieldHeight}`).join('')}
+              stroke={ON_FIELD}
+              strokeOpacity={i === 1 ? 0.95 : 0.6}
+              strokeWidth={1 + i}
+            />
           ))}
-          {hours.map((m) => (
-            <Text
-              key={m}
-              x={x(m)}
-              y={fieldHeight - 6}
-              fontSize={11}
-              fontFamily={font.sans}
-              fill={ON_FIELD}
-              fillOpacity={0.75}
-              textAnchor="middle"
-            >
-              {shortTime(m)}
-            </Text>
-          ))}
-          {homes.map(([a, b]) => (
-            <G key={a}>
-              <Line
-                x1={x(a)}
-                x2={x(b)}
-                y1={fieldHeight - 1.5}
-                y2={fieldHeight - 1.5}
-                stroke={ON_FIELD}
-                strokeWidth={3}
-              />
-              <Text
-                x={(x(a) + x(b)) / 2}
-                y={fieldHeight - 20}
-                fontSize={11}
-                fontFamily={font.sans}
-                fill={ON_FIELD}
-                fillOpacity={0.75}
-                textAnchor="middle"
-              >
-                at home
-              </Text>
-            </G>
-          ))}
-          {visible.map((t, i) => (
-            <G key={t.id}>
-              <Line
-                x1={x(shown(t.minute))}
-                x2={x(shown(t.minute))}
-                y1={0}
-                y2={fieldHeight}
-                stroke={ON_FIELD}
-                strokeOpacity={t.id === selected ? 0.95 : 0.6}
-                strokeWidth={t.id === selected ? 2 : 1}
-              />
-              <Line
-                x1={x(shown(t.minute))}
-                x2={centres[i]!}
-                y1={fieldHeight}
-                y2={fieldHeight + LEADERS}
-                stroke={paper.ink}
-                strokeWidth={1}
-              />
-            </G>
-          ))}
+          <Path
+            d={visible
+              .map((t, i) => `M${x(shown(t.minute))} ${fieldHeight}L${centres[i]!} ${fieldHeight + LEADERS}`)
+              .join('')}
+            stroke={paper.ink}
+            strokeWidth={1}
+          />
         </Svg>
       </View>
       {threads.length > 0 && <View style={{ height: LEADERS }} />}
@@ -336,6 +281,74 @@ export function Weave(props: WeaveProps) {
     </View>
   );
 }
+
+/** What is written on the field: wavelengths, hours, and when somebody is home. A pulled thread touches none of it. */
+const FieldMarks = memo(function FieldMarks({
+  x,
+  hours,
+  home,
+  from,
+  to,
+  fieldHeight,
+}: {
+  x: (minute: number) => number;
+  hours: readonly number[];
+} & Pick<WeaveProps, 'home' | 'from' | 'to' | 'fieldHeight'>) {
+  const paper = usePaper();
+  return (
+    <>
+      {[400, 450, 500, 550, 600, 650].map((nm) => (
+        <Text
+          key={nm}
+          x={0}
+          y={weaveShare(nm) * fieldHeight + 4}
+          fontSize={11}
+          fontFamily={font.sans}
+          fill={paper.quiet}
+        >
+          {nm}
+        </Text>
+      ))}
+      {hours.map((m) => (
+        <Text
+          key={m}
+          x={x(m)}
+          y={fieldHeight - 6}
+          fontSize={11}
+          fontFamily={font.sans}
+          fill={ON_FIELD}
+          fillOpacity={0.75}
+          textAnchor="middle"
+        >
+          {shortTime(m)}
+        </Text>
+      ))}
+      {(home ? homeSpans(home, from, to) : []).map(([a, b]) => (
+        <G key={a}>
+          <Line
+            x1={x(a)}
+            x2={x(b)}
+            y1={fieldHeight - 1.5}
+            y2={fieldHeight - 1.5}
+            stroke={ON_FIELD}
+            strokeWidth={3}
+          />
+          <Text
+            x={(x(a) + x(b)) / 2}
+            y={fieldHeight - 20}
+            fontSize={11}
+            fontFamily={font.sans}
+            fill={ON_FIELD}
+            fillOpacity={0.75}
+            textAnchor="middle"
+          >
+            at home
+          </Text>
+        </G>
+      ))}
+    </>
+  );
+});
 
 /** The hours at home inside the shown window. */
 function homeSpans(

@@ -13,7 +13,6 @@ import { Button } from '@/ui/Button';
 import { usePageKeys } from '@/ui/keys';
 import { fetchParts, later } from '@/ui/part';
 import { printFlow, usePageStyle } from '@/ui/print';
-import { watchForStaleParts } from '@/ui/stale';
 import { tapsStay } from '@/ui/tap';
 import { touchedFigure } from '@/ui/touched';
 import { PaperProvider, size, space, themed } from '@/ui/theme';
@@ -24,12 +23,8 @@ import { Banners } from './Banners';
 import { BOOT, client } from './begin';
 import { FONTS } from './fonts';
 import { Rail, Strip, Tabs } from './Places';
-import { followUnits } from './units';
 
-// what could not be stored is in this page alone
-watchForStaleParts(() => !['failed', 'stale'].includes(useSession.getState().save.kind));
 later(pageHeads);
-followUnits();
 tapsStay();
 /** The rest of the app is fetched when the first place has been drawn and looked at for a moment. */
 const FETCH_AFTER_MS = 1500;

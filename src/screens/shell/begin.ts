@@ -6,8 +6,10 @@ import { openDesk } from '@/state/desk';
 import { askAhead } from '@/state/light';
 import { warmUp } from '@/state/lights';
 import { useSession } from '@/state/session';
+import { watchForStaleParts } from '@/ui/stale';
 
 import { FONTS } from './fonts';
+import { followUnits } from './units';
 
 /** What has been asked for and answered, one for the page. */
 export const client = new QueryClient();
@@ -29,6 +31,9 @@ export const BOOT = queryOptions({
   networkMode: 'always',
 });
 
+// what could not be stored is in this page alone
+watchForStaleParts(() => !['failed', 'stale'].includes(useSession.getState().save.kind));
+followUnits();
 // what others do takes longest: the worker starts, the store answers and letters come while the page is first drawn
 warmUp();
 void client.prefetchQuery(BOOT);

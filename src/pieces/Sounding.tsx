@@ -137,7 +137,7 @@ export function Sounding(props: Props) {
       });
     };
     for (const m of shown) {
-      if (m.kind === 'lamp' || !inSight(m)) continue;
+      if (m.kind === 'lamp' || m.letter || !inSight(m)) continue;
       const standing = m.standing ? ` ${SIGNS[m.standing]}` : '';
       const all = [m.name, `${m.figure}${standing}`, ...(m.read === null ? [] : [`read ${m.read}`])];
       const lines = most > 1 ? all.slice(0, most) : all.slice(1, 2);
@@ -318,6 +318,8 @@ export function Sounding(props: Props) {
             ))}
           {shown
             .filter((m) => m.kind !== 'lamp')
+            // the chosen one lies on the others
+            .sort((a, b) => Number(a.id === selected) - Number(b.id === selected))
             .map((m) => (
               <Glyph key={m.id} mark={m} x={px(m.across)} y={py(m.down)} chosen={m.id === selected} />
             ))}

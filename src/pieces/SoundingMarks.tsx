@@ -7,6 +7,8 @@ import { type SoundingMark, type SoundingView, textWidth } from './soundingShape
 
 /** Half the size of a coral's mark, px. */
 export const MARK = 7;
+/** Of a mark with a letter in it. */
+const LETTERED = 9.5;
 
 /** A line of small waves. */
 export function waterLine(width: number, y: number): string {
@@ -18,11 +20,24 @@ export function waterLine(width: number, y: number): string {
 /** A coral is a filled ring, an empty spot an open one; too much is a triangle up, too little one down. */
 export function Glyph({ mark, x, y, chosen }: { mark: SoundingMark; x: number; y: number; chosen: boolean }) {
   const paper = usePaper();
-  const r = MARK;
+  const r = mark.letter ? LETTERED : MARK;
+  // several places one under another are one mark, as wide as its letters
+  const half = r + 4.5 * Math.max(0, (mark.letter?.length ?? 0) - 1);
   const shape = mark.standing;
   return (
     <G>
-      {chosen && <Circle cx={x} cy={y} r={r + 4.5} fill="none" stroke={paper.ink} strokeWidth={1.25} />}
+      {chosen && (
+        <Rect
+          x={x - half - 4.5}
+          y={y - r - 4.5}
+          width={2 * half + 9}
+          height={2 * r + 9}
+          rx={r + 4.5}
+          fill="none"
+          stroke={paper.ink}
+          strokeWidth={1.25}
+        />
+      )}
       {shape === 'above' || shape === 'below' ? (
         <Path
           d={
@@ -36,8 +51,29 @@ export function Glyph({ mark, x, y, chosen }: { mark: SoundingMark; x: number; y
         />
       ) : (
         <>
-          <Circle cx={x} cy={y} r={r - 0.5} fill={paper.paper} stroke={paper.ink} strokeWidth={1.75} />
+          <Rect
+            x={x - half + 0.5}
+            y={y - r + 0.5}
+            width={2 * half - 1}
+            height={2 * r - 1}
+            rx={r - 0.5}
+            fill={paper.paper}
+            stroke={paper.ink}
+            strokeWidth={1.75}
+          />
           {mark.kind === 'coral' && <Circle cx={x} cy={y} r={2.6} fill={paper.ink} />}
+          {mark.letter && (
+            <Text
+              x={x}
+              y={y + 4}
+              fontSize={11.5}
+              fontFamily={font.medium}
+              fill={paper.ink}
+              textAnchor="middle"
+            >
+              {mark.letter}
+            </Text>
+          )}
         </>
       )}
     </G>

@@ -213,6 +213,8 @@ export interface SoundingMark {
   /** what was read there under this light; null = nothing */
   read: string | null;
   standing: Standing | null;
+  /** stands in the ring itself, for what is told beside the chart; such a mark has no label */
+  letter?: string;
   /** size of a lamp, cm */
   wide?: number;
   high?: number;

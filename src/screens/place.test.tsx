@@ -1,8 +1,9 @@
-import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 
 import { undo } from '@/state/session';
 
 import { PlacePage } from './tank/PlaceCoral';
+import { underOneAnother } from './tank/PlacePlan';
 import { choose, doc, edit, fill, freshPlaces, show, tap, text } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt, routeParams } from './test/router';
@@ -29,6 +30,12 @@ test('a coral in hand is told its places, with the way there, and is put at one;
   expect(text('place-0')).toMatch(/cm deep.*\d+ µmol ± \d+ %.*mol a day; \d\.\d × what it comes from/);
   expect(screen.getAllByText(/right in [1-9] of 10$/).length).toBeGreaterThan(3);
   expect(text('place-more')).toMatch(/from the left.*is \d+ cm away/);
+  // the plan has each place once
+  const marks = within(screen.getByTestId('place-plan')).getAllByRole('slider');
+  const lettered = marks.flatMap((m) => /^([A-Z]+), from above$/.exec(m.getAttribute('aria-label')!) ?? []);
+  const letters = lettered.filter((l) => /^[A-Z]+$/.test(l)).join('');
+  expect(new Set(letters).size).toBe(letters.length);
+  expect(letters).toHaveLength(screen.getAllByTestId(/^place-\d+$/).length);
   tap('set-name');
   fill('hand-name', 'Violet branch');
   const before = spots().length;
@@ -41,6 +48,11 @@ test('a coral in hand is told its places, with the way there, and is put at one;
   expect(navigate).toHaveBeenCalledWith(expect.stringMatching(/^\/(tank|ease\?of=running&coral=)/));
   act(() => undo());
   expect(spots()).toHaveLength(before);
+});
+
+test('places one under another are one mark', () => {
+  const at = (xCm: number, yCm = 0) => ({ xCm, yCm });
+  expect(underOneAnother([at(0), at(30), at(3), at(6), at(30, 4)], 5)).toEqual([[0, 2], [1, 4], [3]]);
 });
 
 test('what is said of it is set in the sentence and stays in the address; an empty spot is offered', async () => {

@@ -222,7 +222,8 @@ export function Page({
             </>
           ) : (
             <>
-              {sentence}
+              {/* no wider than what it speaks of: a sheet stands over the side column */}
+              {sentence !== undefined && (wide ? <View style={{ width: main }}>{sentence}</View> : sentence)}
               {wide && side ? (
                 <View style={styles.columns}>
                   <Column width={main}>{children}</Column>

@@ -1,9 +1,9 @@
 import { type ReactNode } from 'react';
-import { Modal, Pressable, ScrollView, View } from 'react-native';
+import { Modal, Pressable, ScrollView, useWindowDimensions, View } from 'react-native';
 
 import { Button } from './Button';
 import { usePageSize } from './Page';
-import { space, themed } from './theme';
+import { size, space, themed } from './theme';
 import { Type } from './Type';
 
 const useStyles = themed((p) => ({
@@ -43,7 +43,10 @@ export function Sheet({
   children: ReactNode;
 }) {
   const styles = useStyles();
-  const { wide, side } = usePageSize();
+  const { wide, main, side } = usePageSize();
+  const window = useWindowDimensions();
+  // over all of the right column, wherever that begins: no sliver of it is left beside the sheet
+  const panel = window.width - size.rail - space.l - main - space.xxl + space.s;
   return (
     <Modal transparent visible onRequestClose={onClose} animationType="none" aria-label={title}>
       <View style={[styles.back, wide && styles.backWide]}>
@@ -53,7 +56,7 @@ export function Sheet({
           aria-label="Close"
           tabIndex={-1}
         />
-        <View style={[styles.panel, wide && [styles.panelWide, { width: side + 2 * space.l + 1 }]]}>
+        <View style={[styles.panel, wide && [styles.panelWide, { width: panel }]]}>
           <View style={styles.head}>
             <Type kind="heading" style={{ flexShrink: 1 }}>
               {title}
@@ -65,7 +68,10 @@ export function Sheet({
               <Button label="Done" onPress={onClose} kind="plain" />
             </View>
           </View>
-          <ScrollView contentContainerStyle={styles.body} keyboardShouldPersistTaps="handled">
+          <ScrollView
+            contentContainerStyle={[styles.body, wide && { width: side + 2 * space.l }]}
+            keyboardShouldPersistTaps="handled"
+          >
             {children}
           </ScrollView>
         </View>

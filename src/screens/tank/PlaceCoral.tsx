@@ -151,8 +151,8 @@ export function PlacePage() {
                     >{`${letter(i)} · ${p.name}, ${lengthWords(Math.round(p.depthCm))} deep`}</Type>
                     <Type kind="small">{`${umol(p.umol)} µmol ${bandWords(p.bandShare)}, ${mol(p.dliMol)} mol a day; ${times(p.step.ratio, p.bandShare)} what it comes from; ${whenWords(p, ceiling)}`}</Type>
                   </View>
-                  <Type kind="label" style={{ width: 116, textAlign: 'right' }}>
-                    {`${PLACES[p.placed.place].sign} ${PLACES[p.placed.place].words}, ${rightWords(p)}`}
+                  <Type kind="label" style={{ width: 132, textAlign: 'right' }}>
+                    {`${PLACES[p.placed.place].sign} ${PLACES[p.placed.place].words},\n${rightWords(p)}`}
                   </Type>
                 </Row>
                 {i === open && (

@@ -220,3 +220,24 @@ test('the model is checked by photons, with progress, and can be stopped @phone'
   const [agree, cells] = (await page.getByTestId('check-found').textContent())!.match(/\d+/g)!.map(Number);
   expect(agree! / cells!).toBeGreaterThanOrEqual(0.95);
 });
+
+test('on a wide screen a sheet stands over the whole right column and nothing of the left one @phone', async ({
+  page,
+}) => {
+  for (const width of [1280, 1920]) {
+    await page.setViewportSize({ width, height: 800 });
+    await open(page, '/tank');
+    const chart = (await page.getByTestId('sounding-top').boundingBox())!;
+    const column = (await page.getByTestId('edit-spot').boundingBox())!;
+    await press(page.getByTestId('edit-spot'));
+    const left = await page.getByRole('dialog').evaluate((dialog) => {
+      const edges = [...dialog.querySelectorAll('div')].filter(
+        (d) => getComputedStyle(d).borderLeftWidth === '1px' && d.clientHeight >= innerHeight - 2,
+      );
+      return edges[0]!.getBoundingClientRect().left;
+    });
+    expect(left).toBeLessThan(column.x);
+    expect(left).toBeGreaterThanOrEqual(chart.x + chart.width);
+    await page.keyboard.press('Escape');
+  }
+});

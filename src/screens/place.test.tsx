@@ -55,6 +55,24 @@ test('places one under another are one mark', () => {
   expect(underOneAnother([at(0), at(30), at(3), at(6), at(30, 4)], 5)).toEqual([[0, 2], [1, 4], [3]]);
 });
 
+test('on a phone a mark of several places goes on to the next when it is touched again', async () => {
+  const width = jest.spyOn(document.documentElement, 'clientWidth', 'get').mockReturnValue(390);
+  const resized = () => act(() => void window.dispatchEvent(new Event('resize')));
+  resized();
+  routeAt('/place', { kind: 'smallPolyp', peak: '150', hours: '9' });
+  show(PlacePage);
+  await found();
+  const mark = screen.getByRole('slider', { name: /^A[A-Z]+, from above$/ });
+  const letters = mark.getAttribute('aria-label')!.split(',')[0]!;
+  const opened = [...letters].map(() => {
+    fireEvent.keyDown(mark, { key: 'Enter' });
+    return text('place-more');
+  });
+  expect(new Set(opened).size).toBe(letters.length);
+  width.mockRestore();
+  resized();
+});
+
 test('what is said of it is set in the sentence and stays in the address; an empty spot is offered', async () => {
   edit((b) => ({
     ...b,

@@ -2,7 +2,8 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 
 import { FORMS } from '@/core/coral/form';
 import type { Reckoner } from '@/workers/service';
-import { undo } from '@/state/session';
+import { setEvent } from '@/state/commands/log';
+import { run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 
 import { Corals } from './corals/Corals';
@@ -159,6 +160,39 @@ describe('Corals', () => {
     fill('coral-size', '');
     expect('sizeCm' in spot('Plum table')).toBe(false);
     expect((screen.getByTestId('coral-size') as HTMLInputElement).value).toBe(usual);
+  });
+
+  test('a coral measured again tells how it grew, no finer than a ruler under water; typed twice a day it is measured once', async () => {
+    const measured = (widthCm: number, daysAgo: number) =>
+      run(
+        setEvent(
+          {
+            ...{ id: `w-${daysAgo}`, zoneId: 'demo-display', note: '', kind: 'width', spotId: 'demo-plum' },
+            ...{ widthCm, atUtc: new Date(Date.now() - daysAgo * 86_400_000).toISOString() },
+          },
+          'measured',
+        ),
+      );
+    const widths = () => useSession.getState().bundle!.log.events.filter((e) => e.kind === 'width');
+    routeAt('/', { coral: 'demo-plum' });
+    show(Corals);
+    await waitFor(() => expect(text('coral-glow')).toMatch(/^\d+ %/));
+    expect(screen.queryByTestId('coral-grew')).toBeNull();
+    fill('coral-size', '22');
+    expect(text('coral-grew')).toMatch(/^Measured on \d+ \w+ \d{4}\. Measure again in some months/);
+    act(() => measured(21.6, 20));
+    expect(text('coral-grew')).toMatch(/^21\.6 cm on .*, 22 cm on .*: no growth can be told yet, .* 0\.7 cm/);
+    act(() => measured(18, 122));
+    expect(text('coral-grew')).toMatch(/: 4 ± 0\.7 cm wider in 122 days, about 1 cm a month\. ±/);
+    // cut back since
+    fill('coral-size', '16.5');
+    expect(text('coral-grew')).toMatch(/: 1\.5 ± 0\.7 cm narrower in 122 days/);
+    expect(widths()).toHaveLength(3);
+    fill('coral-size', '');
+    expect(widths().map((e) => e.id)).toEqual(['w-20', 'w-122']);
+    act(undo);
+    expect(widths()).toHaveLength(3);
+    expect(spot('Plum table').sizeCm).toBe(16.5);
   });
 
   test('fitting: a pick can be taken back, doubt is said, and the result becomes the region', async () => {

@@ -14,17 +14,23 @@ function pairLoss(sideways: number, length: number, factor: number, cosIncidence
   return (1 - f + f * q) * q ** j;
 }
 
-/**
- * Share of what a matt floor sends up that comes back down after a vertical path s from floor to surface to the place, per
- * wavelength: k(s) = (4/π) ∬ cosθ sinθ R(θ) A_x A_y e^(−c s / cosθ) dθ dφ. Most of what the surface sends back runs flat and
- * leaves through the glass. Source: geometrical optics over a matt floor. Mark: standard.
- * @param loss attenuation, m⁻¹ on the grid; @param pathCm vertical path
- */
-export function floorReturn(tank: Tank, loss: Spectrum, pathCm: number): Spectrum {
-  const ways: { weight: number; pathM: number }[] = [];
+interface FloorWay {
+  weight: number;
+  pathM: number;
+}
+/** What one tank's floor sends back along which ways is the same in any water: kept for the last few depths asked for. */
+const waysKept = new Map<string, FloorWay[]>();
+const WAYS_KEPT = 64;
+
+/** Ways from a matt floor to the surface and down again, by their slope. */
+function floorWays({ lengthCm, widthCm, walls }: Tank, pathCm: number): FloorWay[] {
+  const qx = (walls.left + walls.right) / 2;
+  const qy = (walls.front + walls.back) / 2;
+  const key = `${lengthCm} ${widthCm} ${qx} ${qy} ${pathCm}`;
+  const kept = waysKept.get(key);
+  if (kept) return kept;
+  const ways: FloorWay[] = [];
   const step = Math.PI / 2;
-  const qx = (tank.walls.left + tank.walls.right) / 2;
-  const qy = (tank.walls.front + tank.walls.back) / 2;
   for (let i = 0; i < THETAS; i += 1) {
     const theta = ((i + 0.5) / THETAS) * step;
     const sin = Math.sin(theta);
@@ -36,16 +42,25 @@ export function floorReturn(tank: Tank, loss: Spectrum, pathCm: number): Spectru
     for (let k = 0; k < PHIS; k += 1) {
       const phi = ((k + 0.5) / PHIS) * step;
       const [c, s] = [Math.cos(phi), Math.sin(phi)];
-      around +=
-        pairLoss(sideways * c, tank.lengthCm, qx, sin * c) *
-        pairLoss(sideways * s, tank.widthCm, qy, sin * s);
+      around += pairLoss(sideways * c, lengthCm, qx, sin * c) * pairLoss(sideways * s, widthCm, qy, sin * s);
     }
     const weight = (4 / Math.PI) * cos * sin * reflected * around * (step / THETAS) * (step / PHIS);
     if (weight < 1e-12) continue;
     ways.push({ weight, pathM: pathCm / 100 / cos });
   }
-  return leftOver(ways, loss);
+  if (waysKept.size >= WAYS_KEPT) waysKept.delete(waysKept.keys().next().value!);
+  waysKept.set(key, ways);
+  return ways;
 }
+
+/**
+ * Share of what a matt floor sends up that comes back down after a vertical path s from floor to surface to the place, per
+ * wavelength: k(s) = (4/π) ∬ cosθ sinθ R(θ) A_x A_y e^(−c s / cosθ) dθ dφ. Most of what the surface sends back runs flat and
+ * leaves through the glass. Source: geometrical optics over a matt floor. Mark: standard.
+ * @param loss attenuation, m⁻¹ on the grid; @param pathCm vertical path
+ */
+export const floorReturn = (tank: Tank, loss: Spectrum, pathCm: number): Spectrum =>
+  leftOver(floorWays(tank, pathCm), loss);
 
 /** Losses at which the sum over ways is taken; between them it is smooth. */
 const NODES = 64;
@@ -56,7 +71,7 @@ const CLEAR = 0.01;
  * Σ weight · e^(−loss · path) per wavelength, by cubic pieces between nodes with their slopes: to 2·10⁻⁵ of what it is without loss.
  * @param loss m⁻¹ on the grid
  */
-export function leftOver(ways: readonly { weight: number; pathM: number }[], loss: Spectrum): Float64Array {
+export function leftOver(ways: readonly FloorWay[], loss: Spectrum): Float64Array {
   const out = new Float64Array(GRID_SIZE);
   const at = Float64Array.from(loss, (v) => Math.log(v + CLEAR));
   let [low, high] = [Infinity, -Infinity];

@@ -2,8 +2,8 @@ import { par, PAR_FROM_NM, PAR_TO_NM } from '../spectrum/bands';
 import { GRID_SIZE, integrateWeighted, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { addThrough, floorBounce, type Lean, nodeTransmission, type RigRow, type RowName } from './light';
 import type { Tank } from './tank';
-import { withExponent } from './optic';
-import { exactCache, gather, nodeSecant, type RigEmitter } from './transport';
+import { intensity, type Optic, withExponent } from './optic';
+import { exactCache, gather, type GatherOptions, nodeSecant, type RigEmitter } from './transport';
 import { attenuationPerM, type Water, yellowShape } from './water';
 
 export interface RigSpot {
@@ -69,16 +69,13 @@ export function computeResponse(rig: Rig): ResponseMatrix {
   if (spots.length === 0) return out;
   const loss = attenuationPerM(rig.water);
   const bounce = floorBounce(tank, rig.water, rows);
-  const filmed: Tank = {
-    ...tank,
-    walls: {
-      left: tank.walls.left * PANE_STEP,
-      right: tank.walls.right * PANE_STEP,
-      front: tank.walls.front * PANE_STEP,
-      back: tank.walls.back * PANE_STEP,
-    },
-  };
   const depths = [...new Set(spots.map((s) => s.depthCm))];
+  const sharps = new Map<Optic, Optic>();
+  const sharp = (optic: Optic) => {
+    let by = sharps.get(optic);
+    if (!by) sharps.set(optic, (by = withExponent(optic, BEAM_STEP)));
+    return by;
+  };
   depths.forEach((depthCm) => {
     const here = spots.flatMap((s, i) => (s.depthCm === depthCm ? [i] : []));
     const plane = {
@@ -87,26 +84,35 @@ export function computeResponse(rig: Rig): ResponseMatrix {
       y: Float64Array.from(here, (i) => spots[i]!.yCm),
     };
     const through = nodeTransmission(loss, depthCm, NODES);
-    const clean = { within: tank, cache: exactCache() };
-    const dirty = { within: filmed, cache: exactCache() };
+    const cache = exactCache();
     rows.forEach((row, r) => {
-      const gathered = (emitters: readonly RigEmitter[], { within, cache } = clean) => {
+      const gathered = (emitters: readonly RigEmitter[], arrived?: GatherOptions['arrived']) => {
         const into = row.spectra.map(() => new Float64Array(here.length * NODES));
-        gather(within, plane, emitters, into, { nodes: NODES, cache });
+        gather(tank, plane, emitters, into, { nodes: NODES, cache, ...(arrived ? { arrived } : {}) });
         return into;
       };
-      const weights = gathered(row.emitters);
       const every = Math.ceil(row.emitters.length / SLOPE_EMITTERS);
       const some = row.emitters.filter((_, i) => i % every === 0);
-      const plain = every === 1 ? weights : gathered(some);
-      const sharper = row.emitters.some((e) => e.optic.photometry === null)
-        ? gathered(some.map((e) => ({ ...e, optic: withExponent(e.optic, BEAM_STEP) })))
-        : plain;
-      const higher = gathered(some.map((e) => ({ ...e, heightCm: e.heightCm + HEIGHT_STEP_CM })));
-      const dimmer = gathered(some, dirty);
+      // how each way's light would be with dimmer panes and with a sharper beam follows from the way itself
+      const plain = new Float64Array(here.length);
+      const dimmer = new Float64Array(here.length);
+      const sharper = new Float64Array(here.length);
+      const alike = (t: number, w: number, bounces: number, optic: Optic, cosAxis: number) => {
+        plain[t]! += w;
+        dimmer[t]! += w * PANE_STEP ** bounces;
+        // what a file lists stays
+        sharper[t]! += optic.photometry
+          ? w
+          : (w * intensity(sharp(optic), cosAxis, 0)) / intensity(optic, cosAxis, 0);
+      };
+      const weights = gathered(row.emitters, every === 1 ? alike : undefined);
+      if (every > 1) gathered(some, alike);
+      const sums = (by: readonly Float64Array[]) =>
+        Float64Array.from(here, (_, t) => nodesOf(by, t * NODES, null));
+      const higher = sums(gathered(some.map((e) => ({ ...e, heightCm: e.heightCm + HEIGHT_STEP_CM }))));
       const leant = row.leaning && {
-        right: gathered(row.leaning.right.filter((_, i) => i % every === 0)),
-        back: gathered(row.leaning.back.filter((_, i) => i % every === 0)),
+        right: sums(gathered(row.leaning.right.filter((_, i) => i % every === 0))),
+        back: sums(gathered(row.leaning.back.filter((_, i) => i % every === 0))),
       };
       here.forEach((s, t) => {
         const at = (s * rows.length + r) * GRID_SIZE;
@@ -120,9 +126,7 @@ export function computeResponse(rig: Rig): ResponseMatrix {
           -open *
           integrateWeighted(into, YELLOW, PAR_FROM_NM, PAR_TO_NM) *
           meanPathM(weights, t * NODES, depthCm);
-        const unmoved = nodesOf(plain, t * NODES, null);
-        const moved = (by: readonly Float64Array[]) =>
-          unmoved > 0 ? open * direct * (nodesOf(by, t * NODES, null) / unmoved - 1) : 0;
+        const moved = (by: Float64Array) => (plain[t]! > 0 ? open * direct * (by[t]! / plain[t]! - 1) : 0);
         out.byBeam[s * rows.length + r] = moved(sharper) / Math.log(BEAM_STEP);
         out.byHeight[s * rows.length + r] = moved(higher) / HEIGHT_STEP_CM;
         if (leant) {

@@ -177,6 +177,8 @@ export interface GatherOptions {
   cache?: PlaneCache;
   /** only light that falls on this pane, as irradiance of the pane; targets lie on it */
   pane?: 'left' | 'right' | 'front' | 'back';
+  /** told of every ray that arrives: its target, its weight, walls it met, its optic and the cosine of its angle from the optic's axis */
+  arrived?: (target: number, weight: number, bounces: number, optic: Optic, cosAxis: number) => void;
 }
 
 /** Targets mirrored in one image of the water, without those that no ray of this depth can reach. */
@@ -241,7 +243,7 @@ export function gather(
   plane: Plane,
   emitters: readonly RigEmitter[],
   into: readonly Float64Array[],
-  { nodes, cache, pane }: GatherOptions,
+  { nodes, cache, pane, arrived }: GatherOptions,
 ): void {
   const { lengthCm: L, widthCm: W } = tank;
   const z = plane.depthCm;
@@ -311,6 +313,14 @@ export function gather(
         const slot = t * nodes + whole;
         out[slot]! += w * (1 - part);
         out[slot + 1]! += w * part;
+        if (arrived)
+          arrived(
+            t,
+            w,
+            bouncesX + bouncesY,
+            optic,
+            cosFromAxis(frame ?? DOWN, r > 0 ? (sinW * n) / r : 0, dx, dy),
+          );
       }
     }
   }
@@ -334,6 +344,12 @@ function tableFor(
   let table = tables.get(key);
   if (!table) tables.set(key, (table = tableOf(far, e.heightCm, z, nodes, folded)));
   return table;
+}
+
+/** Cosine from an optic's axis of the ray that leaves sideways by (u·dx, u·dy). */
+function cosFromAxis({ axis }: Frame, u: number, dx: number, dy: number): number {
+  const [x, y] = [u * dx, u * dy];
+  return axis[0] * x + axis[1] * y + axis[2] * Math.sqrt(1 - x * x - y * y);
 }
 
 const DOWN: Frame = { along: [1, 0, 0], across: [0, 1, 0], axis: [0, 0, 1] };

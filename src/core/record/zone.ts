@@ -146,7 +146,8 @@ export type Mat = v.InferOutput<typeof matSchema>;
 /** The light somebody came from: its peak and for how long a day. */
 const cameFrom = v.object({ peakUmol: between(1, 3000, ' µmol'), hours: between(0.5, 24, ' h') });
 /** How wide a coral is across. */
-const sizeCm = between(1, 200, ' cm');
+/** How wide a coral is across, cm. */
+export const widthCm = between(1, 200, ' cm');
 
 /** Kinds of light a coral may come from. */
 export const LIGHT_KINDS = ['deepBlue', 'blue', 'white', 'sun'] as const;
@@ -159,7 +160,7 @@ const inHandSchema = v.object({
   /** what it is made of; null = not said */
   formId: v.nullable(id),
   /** absent = as is usual for its shape */
-  sizeCm: v.optional(sizeCm),
+  sizeCm: v.optional(widthCm),
   /** absent = not known */
   cameFrom: v.optional(cameFrom),
   /** what light that was; absent = not known */
@@ -191,7 +192,7 @@ const spotSchema = v.object({
   /** what its coral is made of: a form of the library or of the case; null = not said */
   formId: v.nullable(id),
   /** how wide it is across; absent = as is usual for its shape */
-  sizeCm: v.optional(sizeCm),
+  sizeCm: v.optional(widthCm),
   /** what a lone colour did to a region of its coral */
   soloNotes: list(soloNote),
 });

@@ -1,4 +1,3 @@
-import { lengthRange } from '@/core/shape/units';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 
@@ -9,7 +8,7 @@ import { seeUnder } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import { xyzOf } from '@/core/colour/xyz';
 import { bandAdvice, conversions, PLAINLY_MOVED, TRIED_SHARE } from '@/core/coral/advice';
-import { formOf, shapeOf, sizeOf } from '@/core/portrait/ofZone';
+import { formOf, shapeOf } from '@/core/portrait/ofZone';
 import { FORMS } from '@/core/coral/form';
 import { glowByBand, glowDerivative, glowOf } from '@/core/coral/glow';
 import { formSeen, lightFrom, regionOptics } from '@/core/coral/seen';
@@ -19,13 +18,12 @@ import { BANDS } from '@/core/spectrum/bands';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { DashSample } from '@/pieces/Outlines';
 import { Strip } from '@/pieces/Strip';
-import { addSoloNote, removeForm, removeSoloNote, setSpotForm, setSpotSize } from '@/state/commands/spots';
+import { addSoloNote, removeForm, removeSoloNote, setSpotForm } from '@/state/commands/spots';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { nowUtcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice, ValueField } from '@/ui/Field';
-import { parseNumber } from '@/ui/parseNumber';
+import { Choice } from '@/ui/Field';
 import { Fold, Note, Row, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
 import { space } from '@/ui/theme';
@@ -36,6 +34,7 @@ import { TakenOutlines } from '../shared/TakenOutlines';
 import { percent } from '@/core/shape/percent';
 import { FitSheet } from './FitSheet';
 import { FormSheet } from './FormSheet';
+import { Width } from './Width';
 
 const SAW: Record<SoloNote['saw'], string> = { good: 'good', lost: 'lost', hueMoved: 'hue moved' };
 
@@ -182,23 +181,7 @@ export function CoralSheet({
             : 'Nobody has said yet what this coral is made of. Choose the nearest form below.'}
         </Type>
       )}
-      {shape && (
-        <ValueField
-          label="Width across"
-          value={String(sizeOf(spot, shape))}
-          unit="cm"
-          numeric
-          hint={spot.sizeCm === undefined ? 'as is usual for its shape' : 'empty: as is usual for its shape'}
-          testID="coral-size"
-          onCommit={(text) => {
-            const cm = text.trim() === '' ? null : parseNumber(text);
-            if (text.trim() !== '' && (cm === null || cm < 1 || cm > 200))
-              return `Give ${lengthRange(1, 200)}.`;
-            run(setSpotSize(zone.id, spot.id, cm));
-            return null;
-          }}
-        />
-      )}
+      {shape && <Width spot={spot} shape={shape} />}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
         {form && <Button label="Change its pigments" onPress={() => setOpen('edit')} testID="edit-form" />}
         {form && kind && (

@@ -7,12 +7,36 @@ import { withEvents } from './log';
 export const setSpot = (zoneId: string, spot: Spot): Command =>
   onZone(`spot ${spot.name}`, zoneId, (z) => put(z.spots, spot));
 
-/** How wide a coral is across, cm; null = as is usual for its shape. */
-export const setSpotSize = (zoneId: string, spotId: string, cm: number | null): Command =>
-  onSpot('size of a coral', zoneId, spotId, (spot) => {
+/** Widths of one coral typed within this time are one measurement. */
+const SAME_WIDTH_MS = 12 * 3_600_000;
+
+/** How wide a coral is across, cm: measured now, so that the log can tell how it grew; null = as is usual for its shape. */
+export function setSpotSize(
+  zoneId: string,
+  spotId: string,
+  cm: number | null,
+  measured: { id: string; atUtc: string },
+): Command {
+  const edit = onSpot('width of a coral', zoneId, spotId, (spot) => {
     if (cm === null) delete spot.sizeCm;
     else spot.sizeCm = cm;
   });
+  return {
+    ...edit,
+    apply: (b) => {
+      const { events } = b.log;
+      const last = events.findLast(
+        (e): e is LogEvent & { kind: 'width' } =>
+          e.kind === 'width' &&
+          e.spotId === spotId &&
+          Math.abs(Date.parse(measured.atUtc) - Date.parse(e.atUtc)) < SAME_WIDTH_MS,
+      );
+      const rest = events.filter((e) => e !== last);
+      const event = { ...measured, note: '', ...last, zoneId, kind: 'width', spotId } as const;
+      return withEvents(edit.apply(b), cm === null ? rest : [...rest, { ...event, widthCm: cm }]);
+    },
+  };
+}
 
 /** Says what the coral at a spot is made of. */
 export const setSpotForm = (zoneId: string, spotId: string, formId: string | null): Command =>

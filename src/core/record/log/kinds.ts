@@ -11,6 +11,7 @@ import { outage } from './outage';
 import { photo } from './photo';
 import { sign } from './sign';
 import { test } from './test';
+import { width } from './width';
 
 /** The kinds of entries of a log, in the order in which the keeper is offered them. */
 export const LOG_KINDS = [
@@ -24,6 +25,7 @@ export const LOG_KINDS = [
   outage,
   harvest,
   moved,
+  width,
   chore,
   foretold,
   photo,

@@ -21,12 +21,14 @@ const PACE_DAYS = 30;
 /** How a coral's width went since it was first measured. */
 export function widthWords({ first, newest, days, byCm, bandCm }: Widening, timeZone: string): string {
   const on = (e: { atUtc: string }) => paperDate(Date.parse(e.atUtc), timeZone);
-  if (days === 0) return `Measured on ${on(newest)}. Measure again in some months, and its growth is told here.`;
+  if (days === 0)
+    return `Measured on ${on(newest)}. Measure again in some months, and its growth is told here.`;
   const both = `${lengthWords(first.widthCm, true)} on ${on(first)}, ${lengthWords(newest.widthCm, true)} on ${on(newest)}`;
   const out = lengthWords(bandCm, true);
   if (Math.abs(byCm) <= bandCm)
     return `${both}: no growth can be told yet, two measurements under water may differ by ${out} (rule of thumb).`;
-  const pace = days < PACE_DAYS ? '' : `, about ${lengthWords((Math.abs(byCm) * MONTH) / days, true)} a month`;
+  const pace =
+    days < PACE_DAYS ? '' : `, about ${lengthWords((Math.abs(byCm) * MONTH) / days, true)} a month`;
   return `${both}: ${lengthFigure(Math.abs(byCm), true)} ± ${out} ${byCm > 0 ? 'wider' : 'narrower'} in ${plural(days, 'day')}${pace}. ± is what rulers under water are out by (rule of thumb).`;
 }
 
@@ -49,7 +51,8 @@ export function Width({ spot, shape }: { spot: Spot; shape: ShapeId }) {
         testID="coral-size"
         onCommit={(text) => {
           const cm = text.trim() === '' ? null : parseNumber(text);
-          if (text.trim() !== '' && (cm === null || cm < 1 || cm > 200)) return `Give ${lengthRange(1, 200)}.`;
+          if (text.trim() !== '' && (cm === null || cm < 1 || cm > 200))
+            return `Give ${lengthRange(1, 200)}.`;
           run(setSpotSize(zone.id, spot.id, cm, { id: newId(), atUtc: nowUtcIso() }));
           return null;
         }}

@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useId, useRef, useState } from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from 'react';
 import { Pressable, TextInput, View } from 'react-native';
 import Square from 'lucide-react-native/icons/square';
 import SquareCheck from 'lucide-react-native/icons/square-check-big';
@@ -11,6 +11,8 @@ import { setUnsaid, unsaid } from './unsaid';
 
 const useStyles = themed((p) => ({
   field: { gap: space.xs, flexGrow: 1, flexShrink: 1, minWidth: 0 },
+  // as wide as its neighbours, whatever its unit
+  even: { flexBasis: 0 },
   box: {
     flexDirection: 'row',
     alignItems: 'center',
@@ -46,6 +48,9 @@ const useStyles = themed((p) => ({
   },
   chosen: { backgroundColor: p.ink, borderColor: p.ink },
 }));
+
+/** Whether a field stands in a row of fields. */
+const Beside = createContext(false);
 
 interface TextFieldProps {
   /** lines that are seen of a longer text; absent = it is one line */
@@ -106,8 +111,9 @@ export function TextField({
     setTyped(null);
     onBlur?.();
   };
+  const beside = useContext(Beside);
   return (
-    <View style={styles.field}>
+    <View style={[styles.field, beside && styles.even]}>
       {!hideLabel && (
         <Type kind="label" aria-hidden>
           {label}
@@ -299,7 +305,11 @@ export function Check({
   );
 }
 
-/** Fields side by side that wrap on narrow paper. */
+/** Fields side by side, of one width. */
 export function FieldRow({ children }: { children: ReactNode }) {
-  return <View style={{ flexDirection: 'row', gap: space.m, alignItems: 'flex-start' }}>{children}</View>;
+  return (
+    <Beside.Provider value>
+      <View style={{ flexDirection: 'row', gap: space.m, alignItems: 'flex-start' }}>{children}</View>
+    </Beside.Provider>
+  );
 }

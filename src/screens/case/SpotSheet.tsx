@@ -129,7 +129,11 @@ export function SpotSheet({ spot, zone, onClose }: { spot: Spot; zone: Zone; onC
     if (run(moveSpot(zone.id, changed, { id: newId(), atUtc: nowUtcIso() }))) kept();
   };
   return (
-    <Sheet title={isNew ? 'New spot' : spot.name} onClose={onClose} typed={typed}>
+    <Sheet
+      title={!isNew ? spot.name : spot.need === 'macroalgae' ? 'New algae' : 'New spot'}
+      onClose={onClose}
+      typed={typed}
+    >
       <TextField
         label="Name"
         value={name}

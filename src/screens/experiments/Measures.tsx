@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { View } from 'react-native';
 
 import { type Experiment, MEASURED, measurings, phasesOf, valueOf } from '@/core/record/experiment';
 import type { Zone } from '@/core/record/zone';
@@ -84,23 +83,22 @@ export function Measures({ zone, e }: { zone: Zone; e: Experiment }) {
             {pair.map((x) => {
               const value = valueOf(e, m.phase, x.id, m.at);
               return (
-                <View key={`${x.id} ${keyOf(at)}`} style={{ flex: 1 }}>
-                  <ValueField
-                    label={x.name}
-                    value={value ? String(value.value) : ''}
-                    unit={unit}
-                    numeric
-                    testID={`measure-${x.name}`}
-                    onCommit={(text) => {
-                      const v = text.trim() === '' ? null : parseNumber(text);
-                      if (text.trim() !== '' && (v === null || v < 0.001 || v > 1e7))
-                        return 'Give a number above 0, or nothing.';
-                      const of = { phase: m.phase, fragmentId: x.id, at: m.at, date: on };
-                      run(setValues(zone.id, e.id, [{ ...of, value: v }]));
-                      return null;
-                    }}
-                  />
-                </View>
+                <ValueField
+                  key={`${x.id} ${keyOf(at)}`}
+                  label={x.name}
+                  value={value ? String(value.value) : ''}
+                  unit={unit}
+                  numeric
+                  testID={`measure-${x.name}`}
+                  onCommit={(text) => {
+                    const v = text.trim() === '' ? null : parseNumber(text);
+                    if (text.trim() !== '' && (v === null || v < 0.001 || v > 1e7))
+                      return 'Give a number above 0, or nothing.';
+                    const of = { phase: m.phase, fragmentId: x.id, at: m.at, date: on };
+                    run(setValues(zone.id, e.id, [{ ...of, value: v }]));
+                    return null;
+                  }}
+                />
               );
             })}
           </FieldRow>

@@ -206,7 +206,7 @@ export function SetupSheet({
         {readAt !== undefined && (
           <>
             <Type kind="small">
-              {`Read with: ${meterKind(meterId).name}${habits.simulated ? ', simulated' : ''}, as last time.`}
+              {`Read with: ${meterKind(meterId).name}${habits.simulated ? ', simulated' : ''}${bundle.readings.sessions.length > 0 ? ', as last time' : ''}.`}
             </Type>
             <Button label="Another meter or other places" wide onPress={() => setShaded(true)} />
           </>

@@ -31,7 +31,7 @@ export const befell = logKind<Befell>({
   words: (e, zone) => `${spotName(zone, e.spotId)}: ${WHAT[e.what]}`,
   form: {
     key: 'A coral was …',
-    title: 'What befell one',
+    title: 'What happened to a coral',
     when: 'When',
     whenLast: true,
     offered: (zone) => living(zone).length > 0,

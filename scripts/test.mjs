@@ -39,8 +39,8 @@ try {
 
   // each lane has one core: helper threads that compile and collect beside it would take the other lane's. What a test makes dies
   // young: with room for it the collector takes a tenth less of the time
-  const lone = (name, args) =>
-    run(process.execPath, ['--single-threaded', '--max-semi-space-size=64', bin(name), ...args]);
+  const lone = (name, args, options) =>
+    run(process.execPath, ['--single-threaded', '--max-semi-space-size=64', bin(name), ...args], options);
   const jest = (project) => async () => {
     const file = `unit-${project}.json`;
     const code = await lone('jest', [
@@ -75,7 +75,7 @@ try {
   };
   await Promise.all([lane(), lane()]);
   await step('end to end', async () => {
-    const code = await run(bin('playwright'), ['test'], { env: { CHROMIUM_PATH: chromium } });
+    const code = await lone('playwright', ['test'], { env: { CHROMIUM_PATH: chromium } });
     return counted(code, 'e2e.json', ({ stats }) => ({
       passed: stats.expected + stats.flaky,
       failed: stats.unexpected,

@@ -26,7 +26,8 @@ interface Props extends Omit<TextProps, 'style'> {
 }
 
 /** Spaces between a figure and its unit, and after ±. */
-const WITHIN_FIGURE = /(?<=\d) (?=[×%]|(?:µmol|mol|k?lux|k?Wh?|K|nm|cm|ppm|ppb|ppt|dKH|meq|SG|ml|mg|h|min)\b)|(?<=±) (?=\d)/gu;
+const WITHIN_FIGURE =
+  /(?<=\d) (?=[×%]|(?:µmol|mol|k?lux|k?Wh?|K|nm|cm|ppm|ppb|ppt|dKH|meq|SG|ml|mg|h|min)\b)|(?<=±) (?=\d)/gu;
 /** No line ends within a figure. */
 const whole = (text: ReactNode): ReactNode =>
   typeof text === 'string'

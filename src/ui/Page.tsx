@@ -1,4 +1,4 @@
-import { memo, type ReactNode, useEffect, useState } from 'react';
+import { memo, type ReactNode, useDeferredValue, useEffect, useState } from 'react';
 import { Pressable, ScrollView, useWindowDimensions, View } from 'react-native';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 
@@ -150,6 +150,8 @@ export function Page({
   const styles = useStyles();
   const { wide, main, side: sideWidth } = usePageSize();
   const [away, setAway] = useState(false);
+  // what the place is for is drawn first
+  const details = useDeferredValue(true, false) && side;
   useEffect(() => {
     if (typeof document !== 'undefined') document.title = `${title} · Chromatheca`;
   }, [title]);
@@ -196,7 +198,7 @@ export function Page({
             keyboardShouldPersistTaps="handled"
           >
             {set}
-            {side}
+            {details}
           </ScrollView>
         </View>
       ) : (
@@ -217,7 +219,7 @@ export function Page({
               <View style={{ width: main, gap: space.l, alignSelf: 'center' }}>
                 {children}
                 {set}
-                {side}
+                {details}
               </View>
             </>
           ) : (
@@ -227,12 +229,12 @@ export function Page({
               {wide && side ? (
                 <View style={styles.columns}>
                   <Column width={main}>{children}</Column>
-                  <Column width={sideWidth}>{side}</Column>
+                  <Column width={sideWidth}>{details}</Column>
                 </View>
               ) : (
                 <View style={{ width: main, gap: space.l, alignSelf: wide ? 'flex-start' : 'center' }}>
                   {children}
-                  {side}
+                  {details}
                 </View>
               )}
             </>

@@ -47,34 +47,37 @@ function comesRound(id: ChoreId, { case: doc, log }: CaseBundle, zone: Zone): bo
 }
 
 /** Chores that an entry of another kind does. */
-const DONE_BY: Partial<Record<ChoreId, LogEvent['kind']>> = {
+const DOES: Partial<Record<LogEvent['kind'], ChoreId>> = {
   lens: 'lens',
   carbon: 'carbon',
-  pictures: 'photo',
+  photo: 'pictures',
+  test: 'test',
 };
 
-/** When a chore was done, newest last. */
-function doneAt(id: ChoreId, { log, readings }: CaseBundle, zone: Zone): string[] {
-  const entry = (e: LogEvent) =>
-    id === 'test'
-      ? e.kind === 'test'
-      : e.zoneId === zone.id && (e.kind === DONE_BY[id] || (e.kind === 'chore' && e.chore === id));
-  return (
-    id === 'meter'
-      ? readings.sessions.filter((s) => s.zoneId === zone.id && s.readings.length > 0)
-      : log.events.filter(entry)
-  )
-    .map((e) => e.atUtc)
-    .sort();
+/** When each chore was last done in a water; tests are of the water that all share. */
+function lastDone({ log, readings }: CaseBundle, zone: Zone): Map<ChoreId, string> {
+  const done = new Map<ChoreId, string>();
+  const note = (id: ChoreId, atUtc: string) => {
+    if (atUtc > (done.get(id) ?? '')) done.set(id, atUtc);
+  };
+  for (const e of log.events) {
+    if (e.zoneId !== zone.id && e.kind !== 'test') continue;
+    const id = e.kind === 'chore' ? e.chore : DOES[e.kind];
+    if (id !== undefined) note(id, e.atUtc);
+  }
+  for (const s of readings.sessions)
+    if (s.zoneId === zone.id && s.readings.length > 0) note('meter', s.atUtc);
+  return done;
 }
 
 /** Chores of a water with when each is due, the most pressing first. Nothing is due where nothing has run yet. */
 export function dueChores(bundle: CaseBundle, zone: Zone): Due[] {
   const first = entriesOf(bundle.history, zone.id)[0];
   if (!first) return [];
+  const last = lastDone(bundle, zone);
   return CHORES.filter((c) => comesRound(c.id, bundle, zone))
     .map((c): Due => {
-      const done = doneAt(c.id, bundle, zone).at(-1);
+      const done = last.get(c.id);
       const everyDays = choreDays(zone, c.id);
       const later = Date.parse(`${zone.choreLater?.[c.id]}T00:00:00Z`);
       const dueMs = Date.parse(done ?? first.atUtc) + everyDays * DAY_MS;

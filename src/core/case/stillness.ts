@@ -28,13 +28,14 @@ export function stillness(zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: 
   if (last === undefined) return { days: null, changes90: 0, together: [] };
   const [now, then] = [Date.parse(nowUtc), Date.parse(last)];
   const lately = all.filter((at) => now - Date.parse(at) < WINDOW_DAYS * DAY_MS);
-  const near = (at: string) => at <= nowUtc && Math.abs(Date.parse(at) - then) <= TOGETHER_DAYS * DAY_MS;
+  const [from, to] = [-1, 1].map((side) => new Date(then + side * TOGETHER_DAYS * DAY_MS).toISOString());
+  const near = (at: string) => at >= from! && at <= to! && at <= nowUtc;
   const begun = new Set(begunCare(log.events).map((e) => e.id));
   const besides = log.events.filter(
     (e) =>
+      near(e.atUtc) &&
       (changesLight(e) || e.kind === 'befell' || begun.has(e.id)) &&
-      (e.zoneId === zone.id || kindOf(e).shared) &&
-      near(e.atUtc),
+      (e.zoneId === zone.id || kindOf(e).shared),
   );
   const ran = entriesOf(history, zone.id).some((e) => near(e.atUtc));
   return {

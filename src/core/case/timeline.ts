@@ -1,5 +1,6 @@
 import { floorUmolOf } from '../record/needs';
 import { type DayLight, stepRatio } from '../easing/accustomed';
+import { actingEvents } from './course';
 import { changesBetween } from './difference';
 import { entriesOf } from './lit';
 import type { MetChange } from './replay';
@@ -27,7 +28,9 @@ export const lanes = (): Lane[] => [
 export const lightChangesUtc = (zone: Zone, history: HistoryDoc, log: LogDoc, nowUtc: string): string[] =>
   [
     ...entriesOf(history, zone.id).map((e) => e.atUtc),
-    ...log.events.filter((e) => e.zoneId === zone.id && changesLight(e)).map((e) => e.atUtc),
+    ...actingEvents(log, zone.id)
+      .filter(changesLight)
+      .map((e) => e.atUtc),
   ]
     .filter((at) => at <= nowUtc)
     .sort();
@@ -176,7 +179,7 @@ export function timeline(
   for (const e of log.events) {
     const kind = kindOf(e);
     if (e.zoneId !== zone.id && !kind.shared) continue;
-    lines.push(new EntryLine(e, kind, zone, changesLight(e) ? met(e.id) : null));
+    lines.push(new EntryLine(e, kind, zone, kind.acts && changesLight(e) ? met(e.id) : null));
   }
   // of what happened at one instant the later written stands above; entries lie nearly in order, which sorting is quick with
   return lines.reverse().sort((a, b) => (a.atUtc < b.atUtc ? 1 : a.atUtc > b.atUtc ? -1 : 0));

@@ -101,9 +101,13 @@ export function Log() {
     [zone, bundle.history, bundle.log, bundle.readings.sessions, accustomed?.changes, spotIndex],
   );
   const filtered = useMemo(
-    () => lines.filter((l) => (shown === 'all' || l.lane === shown) && fits(l, sought, zone.timeZone)),
+    () =>
+      shown === 'all' && sought === NOTHING_SOUGHT
+        ? lines
+        : lines.filter((l) => (shown === 'all' || l.lane === shown) && fits(l, sought, zone.timeZone)),
     [lines, shown, sought, zone.timeZone],
   );
+  const inUse = useMemo(() => new Set(lines.map((l) => l.lane)), [lines]);
   const shownLines = useMemo(() => (all ? filtered : filtered.slice(0, AT_FIRST)), [all, filtered]);
   const still = useMemo(
     () => stillness(zone, bundle.history, bundle.log, utcIso(nowMs)),
@@ -232,7 +236,7 @@ export function Log() {
         options={[
           { value: 'all', label: 'All' },
           ...lanes()
-            .filter((l) => l.always || lines.some((line) => line.lane === l.id))
+            .filter((l) => l.always || inUse.has(l.id))
             .map((l) => ({ value: l.id, label: l.label })),
         ]}
       />

@@ -94,7 +94,7 @@ export function LogLanes({
             ];
       }),
       {
-        ...{ is: 'marks', title: 'o seen  x befell it  · care' },
+        ...{ is: 'marks', title: 'o seen  x happened to it  · care' },
         marks: marks.filter(seen).map((e) => ({ atMs: Date.parse(e.atUtc), sign: SIGNS[e.kind]! })),
       },
     ];

@@ -12,7 +12,7 @@ import { ARRIVE, AT_DEPTHS, DEPTHS, HAZE, type PortraitScene } from './buffers';
 import { grownCoral } from './growth';
 import { USUAL_CM } from './sizes';
 import { cells, noise } from './noise';
-import { coverSolid, pileUnder, rubble } from './rock';
+import { coverSolid, moundUnder, ridges, rubble } from './rock';
 import { type Hits, noHits, splat, type Ways } from './splat';
 import { PATTERNS, SIZES, Stuff } from './stuff';
 import { algaSurface, coralSurfaces, fixedSurfaces, type Surface, surfaceId } from './surfaces';
@@ -188,11 +188,17 @@ function furnish(input: PortraitInput) {
   const ranges: (readonly [number, number])[] = [];
   const random = seeded(seedOf(`${tank.lengthCm} ${tank.widthCm} ${tank.depthCm}`));
   const rock = surfaceId('rock');
-  const box = { tank, stuff, random, rock };
-  for (const s of tank.solids) coverSolid(box, s, surfaceId('sand'));
-  for (const c of input.corals) {
-    const cm = c.sizeCm ?? USUAL_CM[c.shape];
-    if (input.rig) pileUnder({ ...box, random: seeded(seedOf(`rock ${c.id}`)) }, c, cm * 0.3);
+  const stands = input.corals.map(({ xCm, yCm, depthCm, shape, sizeCm }) => ({
+    ...{ xCm, yCm, depthCm },
+    reachCm: (sizeCm ?? USUAL_CM[shape]) * 0.4,
+  }));
+  const box = { tank, stuff, random, rock, stands };
+  // what is modelled lies where it is said to
+  for (const s of tank.solids) coverSolid({ ...box, stands: [] }, s, surfaceId('sand'));
+  if (input.rig) {
+    for (const [i, c] of input.corals.entries())
+      moundUnder({ ...box, random: seeded(seedOf(`rock ${c.id}`)) }, stands[i]!, stands[i]!.reachCm * 0.75);
+    ridges(box);
   }
   // a refugium's floor is bare; where corals stand rubble lies about
   if (input.rig && input.corals.length > 0) rubble(box, seedOf(`${tank.lengthCm}`));
@@ -574,13 +580,18 @@ class Shader {
     this.scene.cell[at] = surface * DEPTHS + Math.round(share * (DEPTHS - 1));
   }
 
-  /** The water's surface, seen from a little above: it mirrors the lamps. */
+  /** The water's surface, seen from a little above: its ripples mirror the lamps, broken into glints on the way to the eye. */
   private waterTop(at: number, x: number, y: number): void {
-    const wave = noise(x * 0.22, y * 0.5, 0, 5) + 0.5 * noise(x * 0.6, y * 1.4, 0, 6);
-    const gleam = 0.07 + 0.28 * Math.max(0, wave - 0.66);
+    const wave = noise(x * 0.13, y * 0.5, 0, 5) + 0.4 * noise(x * 0.4, y * 1.5, 0, 6);
     this.put(at, surfaceId('card'), 0);
-    this.light.forEach((l, k) => {
-      this.scene.arrive[at * this.light.length + k] = clip(gleam * this.share(l, x, y, 0.5) * ARRIVE, 65535);
+    this.input.lamps.forEach((lamp, k) => {
+      const away = Math.max(0, Math.abs(x - lamp.xCm) - halfAlong(lamp)) / GLINT_CM;
+      const glint = Math.max(0, wave - 0.62) * Math.exp(-away * away);
+      const gleam = 0.03 + 0.05 * wave + 1.5 * glint * glint;
+      this.scene.arrive[at * this.light.length + k] = clip(
+        gleam * this.share(this.light[k]!, x, y, 0.5) * ARRIVE,
+        65535,
+      );
     });
   }
 
@@ -590,9 +601,7 @@ class Shader {
     const top = Math.max(this.view.top, -this.input.tank.depthCm * 0.13);
     this.put(at, surfaceId('card'), 0);
     lamps.forEach((lamp, k) => {
-      const turned = Math.abs(Math.cos((lamp.turnDeg * Math.PI) / 180));
-      const half = (lamp.lengthCm * turned + lamp.widthCm * (1 - turned)) / 2;
-      const away = Math.max(0, Math.abs(xf - lamp.xCm) - half);
+      const away = Math.max(0, Math.abs(xf - lamp.xCm) - halfAlong(lamp));
       const down = Math.max(0, zf - top - FACE_CM, top - zf);
       const far = Math.hypot(away, down);
       // the face, and its shine in the damp air under it
@@ -615,7 +624,7 @@ class Shader {
     if (onCard) n[0] = n[1] = 0;
     this.surface = onCard
       ? surfaceId('card')
-      : noise(x * 0.35, y * 0.35, 0, 15) > 0.9
+      : noise(x * 0.35, y * 0.35, 0, 15) + 0.3 * (noise(x * 1.9, y * 1.9, 0, 16) - 0.5) > 0.94
         ? surfaceId('detritus')
         : surfaceId('sand');
   }
@@ -657,9 +666,13 @@ class Shader {
         if (surface === surfaceId('rock')) {
           const crust =
             noise(x * 0.16 + seed, y * 0.16, z * 0.16, 31) + 0.35 * noise(x * 0.6, y * 0.6, z * 0.6, 32);
-          if (crust > 0.9) this.surface = surfaceId('coralline');
-          else if (crust < 0.42 && noise(x * 0.25, y * 0.25, z * 0.25, 33) > 0.52)
-            this.surface = surfaceId('algae');
+          // what grows on it frays at its edges
+          const fray = 0.34 * (noise(x * 1.5, y * 1.5, z * 1.5, 34) - 0.5);
+          const turf = noise(x * 0.25, y * 0.25, z * 0.25, 33) + fray;
+          if (crust + fray > 0.86) this.surface = surfaceId('coralline');
+          else if (crust - fray < 0.42 && turf > 0.56) this.surface = surfaceId('algae');
+          else if (turf < 0.3) this.surface = surfaceId('detritus');
+          else if (seed % 3 === 0) this.surface = surfaceId('paleRock');
         }
         break;
       }
@@ -797,6 +810,13 @@ const between = (p: Float32Array, from: number, nx: number, u: number, w: number
   return front + (back - front) * w;
 };
 
+/** How far along the tank half a lamp's face reaches, cm. */
+const halfAlong = ({ turnDeg, lengthCm, widthCm }: PortraitLamp): number => {
+  const turned = Math.abs(Math.cos((turnDeg * Math.PI) / 180));
+  return (lengthCm * turned + widthCm * (1 - turned)) / 2;
+};
+/** How far beside a lamp ripples still mirror it, cm. Drawing licence. */
+const GLINT_CM = 14;
 /** How thick a lamp's face is drawn, cm. Drawing licence. */
 const FACE_CM = 0.8;
 /** How much ripples brighten and darken. Drawing licence. */

@@ -35,6 +35,7 @@ export const FIXED = [
   'card',
   'sand',
   'rock',
+  'paleRock',
   'coralline',
   'algae',
   'pane',
@@ -49,6 +50,9 @@ export const FIXED = [
 export type FixedSurface = (typeof FIXED)[number];
 export const surfaceId = (name: FixedSurface): number => FIXED.indexOf(name);
 
+/** Bare stone beside stone that life has darkened: how much more it sends back. Mark: drawing licence. */
+const BARE = 1.45;
+
 const FLAT: Partial<Record<FixedSurface, number>> = {
   card: 1,
   pane: FILM,
@@ -61,10 +65,14 @@ let fixed: Surface[] | undefined;
 export function fixedSurfaces(): Surface[] {
   fixed ??= FIXED.map((name): Surface => {
     const share = FLAT[name];
+    const reflectance =
+      share === undefined ? thing(name === 'paleRock' ? 'rock' : (name as 'sand')).reflectance : null;
     return {
       name,
       of: -1,
-      weights: share === undefined ? weightsOf(thing(name as 'sand').reflectance) : flat(share),
+      weights: reflectance
+        ? weightsOf(name === 'paleRock' ? reflectance.map((v) => BARE * v) : reflectance)
+        : flat(share!),
     };
   });
   return fixed;

@@ -205,7 +205,7 @@ const crust: Grow = (g, cm) => {
 const brain: Grow = (g, cm) => {
   const [ridges, valleys] = [g.region(0), g.region(1)];
   const r = cm / 2;
-  const tall = r * g.between(0.7, 0.95);
+  const tall = r * g.between(0.56, 0.74);
   const turn = g.between(0.88, 1.1);
   g.stuff.add([0, 0, -tall * 0.28], [r * turn, (r / turn) * 0.92, tall], ridges, {
     second: valleys,

@@ -624,7 +624,7 @@ class Shader {
     if (onCard) n[0] = n[1] = 0;
     this.surface = onCard
       ? surfaceId('card')
-      : noise(x * 0.35, y * 0.35, 0, 15) + 0.3 * (noise(x * 1.9, y * 1.9, 0, 16) - 0.5) > 0.94
+      : input.rig && noise(x * 0.35, y * 0.35, 0, 15) + 0.3 * (noise(x * 1.9, y * 1.9, 0, 16) - 0.5) > 0.94
         ? surfaceId('detritus')
         : surfaceId('sand');
   }

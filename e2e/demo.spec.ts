@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 
-import { drag, expect, figure, go, open, press, pull, saved, test, type } from './kit';
+import { drag, expect, figure, go, importText, open, press, pull, saved, takeAs, test, type } from './kit';
 
 test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, import', async ({ page }) => {
   await open(page);
@@ -59,11 +59,8 @@ test('the demo: pull, thread, sheet, typed in, reload, undo, export, clear, impo
   await press(page.getByTestId('delete-confirm'));
   // with nothing left a fresh demo is laid out; the imported one stands beside it
   await expect(page.getByTestId('par-basis')).toBeVisible();
-  const chooser = page.waitForEvent('filechooser');
-  await press(page.getByRole('button', { name: /^Import/ }));
-  await (
-    await chooser
-  ).setFiles({ name: 'lagoon.json', mimeType: 'application/json', buffer: Buffer.from(exported) });
+  await importText(page, exported);
+  await takeAs(page, /of its own/);
   await expect(page.getByTestId('case-message')).toHaveText('Imported Reading-room lagoon (imported).');
   await go(page, 'Today');
   await expect(page.getByTestId('now-umol')).toHaveText(`${third} µmol`);

@@ -167,3 +167,9 @@ export const importText = async (page: Page, text: string) => {
     await chooser
   ).setFiles({ name: 'case.json', mimeType: 'application/json', buffer: Buffer.from(text) });
 };
+
+/** Of a case that is here already: what is done with what came in. */
+export const takeAs = async (page: Page, way: RegExp) => {
+  await press(page.getByRole('radio', { name: way }));
+  await press(page.getByTestId('backup-take'));
+};

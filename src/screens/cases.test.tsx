@@ -44,12 +44,21 @@ const importing = async (content: string) => {
 };
 
 describe('cases in and out', () => {
-  test('the open case is a file named by it; imported beside itself it is a case of its own', async () => {
+  test('the open case is a file named by it; what differs from it is asked about, and can be a case of its own', async () => {
     show(Case);
     press('Export the open case as a file');
+    await waitFor(() => expect(downloads).toHaveLength(1));
     const [file] = downloads;
     expect(file!.name).toBe('reading-room-lagoon.chromatheca.json');
-    expect(await importing(file!.text)).toBe('Imported Reading-room lagoon (imported).');
+    expect(await importing(file!.text)).toMatch(/is here already, just as in the file/);
+    act(() => void run(setZone(doc().zones[0]!.id, { name: 'Changed since' })));
+    await act(flush);
+    giveFile({ name: 'some.json', text: file!.text });
+    press('Import a case file');
+    await waitFor(() => expect(screen.getByText('otherwise than here', { exact: false })).toBeTruthy());
+    choose('as a case of its own');
+    tap('backup-take');
+    await waitFor(() => expect(text('case-message')).toBe('Imported Reading-room lagoon (imported).'));
     expect(doc().id).not.toBe('demo');
     expect(doc().zones).toEqual(demo().case.zones);
     await waitFor(() =>

@@ -5,7 +5,9 @@ import { demoCase } from '@/demo/lagoon';
 import { readBackup } from '@/store/backup';
 import { loadCase } from '@/store/documents';
 
-import { makeBackup, openBackup, standingOf, takeCase, takeOthers } from './backup';
+import { makeBackup, openBackup, partOpenCase, standingOf, takeCase, takeOthers } from './backup';
+import { exportOpenCase } from './boot';
+import { importFile } from './importing';
 import { closeSession, createCase, flush, openCase, run, undo, useSession } from './session';
 import { setZone } from './commands/waters';
 import { setEvent } from './commands/log';
@@ -135,6 +137,60 @@ test('two devices: what each changed since they parted is there, what both chang
   expect(await takeCase(read.value.cases[0]!, 'merge')).toMatch(/nothing new in it/);
   undo();
   expect(open().log.events.flatMap((e) => (e.kind === 'note' ? [e.id] : []))).toEqual(['ours']);
+});
+
+/** The open case as its file goes out to another device. */
+const givenOut = async () => exportOpenCase(await partOpenCase())!.text;
+const asked = async (file: string) => {
+  const { asks, say } = await importFile(file);
+  if (!asks) throw new Error(say);
+  return asks;
+};
+
+test('a case file that comes back is asked about, and merges by what changed since the two parted', async () => {
+  const out = await givenOut();
+  // given out again unchanged it is the same state
+  expect(await givenOut()).toBe(out);
+  run(setEvent({ ...bundle.log.events[0]!, note: 'told there' } as never, 'note'));
+  run(setZone(zoneId, { rippleSlope: 0.1, name: 'Their display' }));
+  await flush();
+  const back = await givenOut();
+  await fresh();
+  expect(await importFile(out)).toEqual({ ok: true, say: 'Imported Reading-room lagoon.' });
+  expect(await importFile(out)).toEqual({
+    ok: true,
+    say: 'Reading-room lagoon is here already, just as in the file: nothing was changed.',
+  });
+  run(setZone(zoneId, { name: 'Our display' }));
+  await flush();
+  const asks = await asked(back);
+  expect(open().case.zones[0]!.name).toBe('Our display');
+  expect(await takeCase(asks, 'merge')).toBe(
+    'Reading-room lagoon: 2 changes taken over. Changed on both, kept as it is here: Our display: name.',
+  );
+  expect(open().case.zones[0]).toMatchObject({ name: 'Our display', rippleSlope: 0.1 });
+  expect(open().log.events[0]!.note).toBe('told there');
+  expect(open().log.events).toHaveLength(bundle.log.events.length);
+  undo();
+  expect(open().log.events[0]!.note).toBe(bundle.log.events[0]!.note);
+});
+
+test('a case file is put in place of what is here, or stands beside it; names of states that are none are let go of', async () => {
+  run(setZone(zoneId, { name: 'Their display' }));
+  await flush();
+  const theirs = (await givenOut()).replace(/"states": \[[^\]]*\]/, '"states": [7, "", "x"]');
+  undo();
+  await flush();
+  const asks = await asked(theirs);
+  expect(asks.names).toEqual(['x']);
+  expect(await takeCase(asks, 'beside')).toBe('Imported Reading-room lagoon (imported).');
+  expect(open().case.id).not.toBe('demo');
+  expect(open().case.zones[0]!.name).toBe('Their display');
+  expect(await takeCase(asks, 'replace')).toMatch(/is as it was there; undo brings back what was here/);
+  expect(open().case.id).toBe('demo');
+  expect(open().case.zones[0]!.name).toBe('Their display');
+  undo();
+  expect(open().case.zones[0]!.name).toBe(bundle.case.zones[0]!.name);
 });
 
 test('what was removed on one device stays removed, and a case is put in place of another with a way back', async () => {

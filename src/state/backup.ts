@@ -4,8 +4,6 @@ import type { Read } from '@/core/record/read';
 import {
   type BackedUp,
   type BackupContent,
-  partedFrom,
-  partHere,
   putEach,
   putTexts,
   readBackup,
@@ -13,11 +11,14 @@ import {
   type Tell,
   writeBackup,
 } from '@/store/backup';
+import { within } from '@/store/answers';
 import { isFree, listCases, loadCase } from '@/store/documents';
+import { goesOut, partedFrom, partHere } from '@/store/parted';
 import { exportText } from '@/core/record/caseFile';
 import { putPhoto } from '@/store/photos';
 
 import { switchCase } from './boot';
+import { importBeside } from './importing';
 import { newId } from './id';
 import { flush, run, useSession } from './session';
 import { changeSettings } from './settings';
@@ -46,12 +47,21 @@ export async function makeBackup(
     if (loaded.is !== 'open') continue;
     states.push({
       caseId: id,
-      names: await partHere(id, { name: newId(), text: exportText(loaded.bundle) }),
+      names: await goesOut(id, exportText(loaded.bundle), newId()),
     });
   }
   const blob = await writeBackup(madeUtc, states, heard(onShare, signal));
   changeSettings({ backedUpUtc: madeUtc });
   return { name: `chromatheca-backup-${localDate(Date.parse(madeUtc), deviceTimeZone())}.zip`, blob };
+}
+
+/** An export waits no longer for a store that does not answer, ms. Mark: rule of thumb. */
+const SOON_MS = 1000;
+/** Names under which the open case, as it is now, is known when it comes back from another device; none where the store does not answer. */
+export async function partOpenCase(): Promise<string[]> {
+  const { bundle } = useSession.getState();
+  if (!bundle) return [];
+  return within(SOON_MS, goesOut(bundle.case.id, exportText(bundle), newId())).catch(() => []);
 }
 
 /** What a backup file holds, or why it cannot be read. */
@@ -76,8 +86,8 @@ export async function openBackup(
   }
 }
 
-/** What is done with a case of a backup. */
-export type Way = 'bring' | 'merge' | 'replace' | 'leave';
+/** What is done with a case of a backup or a file. */
+export type Way = 'bring' | 'merge' | 'replace' | 'beside' | 'leave';
 /** How a case of a backup stands to what is here. */
 export interface Standing {
   here: boolean;
@@ -97,6 +107,7 @@ export async function takeCase(
 ): Promise<string> {
   const { id, bundle, texts, photos } = backed;
   const { name } = bundle.case;
+  if (way === 'beside') return (await importBeside(bundle)).say;
   if (way === 'bring') {
     const refused = await putTexts(texts);
     if (refused !== null) return `${name}: ${refused} Nothing of it was changed.`;
@@ -115,13 +126,16 @@ export async function takeCase(
       : mergeDocuments(await partedFrom(id, backed.names), ours, bundle);
   if (
     !(way === 'merge' && merged.taken === 0) &&
-    !run({ name: way === 'replace' ? 'replace by a backup' : 'merge a backup', apply: () => merged.value })
+    !run({
+      name: way === 'replace' ? 'replace by what came in' : 'merge with what came in',
+      apply: () => merged.value,
+    })
   )
     return `${name}: ${useSession.getState().refusal ?? 'it could not be taken.'} Nothing of it was changed.`;
   await flush();
   await shared(backed);
   if (way === 'replace')
-    return told(`${name} is as it was backed up; undo brings back what was here`, id, photos, onShare);
+    return told(`${name} is as it was there; undo brings back what was here`, id, photos, onShare);
   const quarrels =
     merged.both.length === 0
       ? ''

@@ -1,8 +1,4 @@
-import type { CaseBundle, Part } from '@/core/record/documents';
-import type { LeftOut } from '@/core/record/documentKind';
 import { NOTHING_CHOSEN, changeSettings, readSettings } from './settings';
-import { problemLine, type Read } from '@/core/record/read';
-import { NAME_LENGTH } from '@/core/shape/shape';
 import { slug } from '@/core/shape/slug';
 import {
   type AsideListing,
@@ -14,8 +10,7 @@ import {
 } from '@/store/documents';
 import { photosOf, removePhoto } from '@/store/photos';
 import { ANSWER_MS, within } from '@/store/answers';
-import { exportText, type FileContent, mergedDocument, withId } from '@/core/record/caseFile';
-import { once } from '@/workers/client';
+import { exportText, withId } from '@/core/record/caseFile';
 
 import { newId } from './id';
 import { askToKeep } from './keeping';
@@ -27,7 +22,6 @@ import {
   openCase,
   openInMemory,
   type Opened,
-  run,
   useSession,
 } from './session';
 import { deviceTimeZone } from './time';
@@ -120,86 +114,10 @@ export async function deleteOpenCase(): Promise<string | null> {
   return null;
 }
 
-/** The open case as the text of a case file, with a file name. */
-export function exportOpenCase(): { name: string; text: string } | null {
+/** The open case as the text of a case file, with a file name. @param states names under which it will be known when it comes back */
+export function exportOpenCase(states: readonly string[] = []): { name: string; text: string } | null {
   const { bundle } = useSession.getState();
   if (!bundle) return null;
   markExported();
-  return { name: `${slug(bundle.case.name, 'case')}.chromatheca.json`, text: exportText(bundle) };
-}
-
-/** The largest file that is let in takes a few seconds. Mark: rule of thumb. */
-const LONGEST_READ_MS = 30_000;
-
-export type Imported = { ok: true; say: string } | { ok: false; say: string };
-
-/** What had to be left out of a file, in a sentence; nothing when that is nothing. */
-const leftWords = (left: readonly LeftOut[]): string =>
-  left.length === 0
-    ? ''
-    : ` ${left.length === 1 ? 'One entry' : `${left.length} entries`} could not be read and ${left.length === 1 ? 'was' : 'were'} left out: ${left
-        .slice(0, 3)
-        .map((l) => [l.path, l.problem].filter(Boolean).join(', '))
-        .join(
-          '; ',
-        )}${left.length > 3 ? ' and more' : ''}. The file still has ${left.length === 1 ? 'it' : 'them'}: correct ${left.length === 1 ? 'it' : 'them'} there and import it again.`;
-
-/**
- * Imports whatever this app gave out. A case becomes a case of its own: an id that is already here gets a new one, so that nothing
- * is replaced. Entries of a case go into it, where they are not there yet.
- */
-export async function importFile(text: string, signal?: AbortSignal): Promise<Imported> {
-  let read: Read<FileContent>;
-  try {
-    read = await once((r) => r.readFile(text), { signal, mostMs: LONGEST_READ_MS });
-  } catch (error) {
-    const why = signal?.aborted ? 'Stopped' : `It could not be read: ${(error as Error).message}`;
-    return { ok: false, say: `Not imported. ${why}. Nothing was changed.` };
-  }
-  if (!read.ok)
-    return {
-      ok: false,
-      say: `Not imported. ${problemLine(read.problem)}. ${read.problem.remedy} Nothing was changed.`,
-    };
-  const { value } = read;
-  if (value.is === 'part') return importPart(value.part, value.caseId, value.doc, value.left);
-  const { bundle, left } = value;
-  const own = (await isFree(bundle.case.id))
-    ? bundle
-    : withId(bundle, newId(), `${bundle.case.name} (imported)`.slice(0, NAME_LENGTH));
-  const made = await createCase(own);
-  if (!made.ok) return { ok: false, say: `Not imported. ${made.say} Nothing was changed.` };
-  changeSettings({ caseId: own.case.id, ...NOTHING_CHOSEN });
-  return { ok: true, say: `Imported ${own.case.name}.${leftWords(left)}` };
-}
-
-async function importPart<P extends Exclude<Part, 'case'>>(
-  part: P,
-  caseId: string,
-  doc: CaseBundle[P],
-  left: readonly LeftOut[],
-): Promise<Imported> {
-  const { bundle } = useSession.getState();
-  if (bundle?.case.id !== caseId) {
-    const home = (await listCases()).find((c) => c.id === caseId);
-    return {
-      ok: false,
-      say: home
-        ? `Not imported. This belongs to ${home.name}: open that case first, then import it again. Nothing was changed.`
-        : 'Not imported. This belongs to a case that is not here: import that case first. Nothing was changed.',
-    };
-  }
-  const { doc: merged, added } = mergedDocument(part, bundle[part], doc);
-  if (added === 0)
-    return {
-      ok: left.length === 0,
-      say: `Nothing in it that is not here already.${leftWords(left)}`,
-    };
-  const done = run({ name: `import into the ${part}`, apply: (b) => ({ ...b, [part]: merged }) });
-  return done
-    ? {
-        ok: true,
-        say: `${added === 1 ? 'One entry was' : `${added} entries were`} put into the ${part}.${leftWords(left)}`,
-      }
-    : { ok: false, say: `Not imported. ${useSession.getState().refusal ?? ''} Nothing was changed.` };
+  return { name: `${slug(bundle.case.name, 'case')}.chromatheca.json`, text: exportText(bundle, states) };
 }

@@ -10,7 +10,8 @@ import { MOST_EVENTS } from '@/core/record/log';
 import { loadCase, saveCase } from '@/store/documents';
 import { exportText, withId } from '@/core/record/caseFile';
 
-import { boot, importFile, openDemo } from './boot';
+import { boot, openDemo } from './boot';
+import { importFile } from './importing';
 import {
   addPlate,
   movePlate,
@@ -405,8 +406,11 @@ test('the start opens the last case, else an own one, else lays out the demo; th
   expect(state().bundle!.case.id).toBe('demo');
   await openCase('mine');
   expect(group().capShare).toBe(0.11);
-  // the same file again stands beside the first
-  expect(await importFile(own)).toEqual({ ok: true, say: 'Imported Reading-room lagoon (imported).' });
+  // the same file again stands beside the first where that is asked for
+  expect(await importFile(own, { beside: true })).toEqual({
+    ok: true,
+    say: 'Imported Reading-room lagoon (imported).',
+  });
   await storage.clear();
   closeSession();
   await boot();
@@ -676,7 +680,7 @@ describe('what comes back by import', () => {
   });
 
   test('reading a file can be stopped', async () => {
-    expect(await importFile('{}', AbortSignal.abort())).toEqual({
+    expect(await importFile('{}', { signal: AbortSignal.abort() })).toEqual({
       ok: false,
       say: 'Not imported. Stopped. Nothing was changed.',
     });

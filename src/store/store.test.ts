@@ -707,7 +707,7 @@ describe('cases of former versions', () => {
       const text = fixture(name);
       const bundle = read(text);
       const file = taken(readFile(text));
-      expect(file).toEqual({ is: 'case', bundle, left: [] });
+      expect(file).toEqual({ is: 'case', bundle, left: [], states: [] });
       expect(read(exportText(bundle))).toEqual(bundle);
       expect(bundle.readings.sessions).toHaveLength(1);
       expect(bundle.history.entries.length).toBeGreaterThan(0);

@@ -6,7 +6,7 @@ import type { DocumentKind } from '@/core/record/documentKind';
 import type { CaseBundle } from '@/core/record/documents';
 import { displayCase } from '@/demo/lagoon';
 import { closeSession, createCase, flush, openCase, run, undo, useSession } from '@/state/session';
-import { importFile } from '@/state/boot';
+import { importFile } from '@/state/importing';
 
 import { listAside, loadCase, removeCase } from './documents';
 import { exportText, importText, withId } from '@/core/record/caseFile';

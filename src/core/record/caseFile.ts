@@ -1,3 +1,6 @@
+import * as v from 'valibot';
+
+import { id } from '../shape/shape';
 import { type CaseBundle, kindOfPart, type Part, PARTS } from './documents';
 import { inCase, type LeftOut, readDocument } from './documentKind';
 import { bad, good, isObject, type Loose, parseObject, type Read } from './read';
@@ -6,8 +9,14 @@ import { bad, good, isObject, type Loose, parseObject, type Read } from './read'
 const FILE_FORMAT = 'chromatheca-file';
 const FILE_VERSION = 2;
 
-export const exportText = (bundle: CaseBundle): string =>
-  `${JSON.stringify({ format: FILE_FORMAT, version: FILE_VERSION, ...bundle }, null, 1)}\n`;
+/** @param states names under which this state of it, and those it came from, are known to whoever parts from it */
+export const exportText = (bundle: CaseBundle, states: readonly string[] = []): string =>
+  `${JSON.stringify({ format: FILE_FORMAT, version: FILE_VERSION, ...(states.length > 0 ? { states } : {}), ...bundle }, null, 1)}\n`;
+
+/** More names of states than this no file carries. */
+const MOST_STATES = 8;
+const statesOf = ({ states }: Loose): string[] =>
+  Array.isArray(states) ? states.filter((s): s is string => v.is(id, s)).slice(0, MOST_STATES) : [];
 
 /** The documents of a case as they were found, in a file that import reads: what is no JSON stands there as text. */
 export const foundText = (texts: Partial<Record<Part, string | null>>): string => {
@@ -22,7 +31,7 @@ export const foundText = (texts: Partial<Record<Part, string | null>>): string =
 
 /** A file as it was read, with what had to be left out of it. */
 export type FileContent =
-  | { is: 'case'; bundle: CaseBundle; left: LeftOut[] }
+  | { is: 'case'; bundle: CaseBundle; left: LeftOut[]; states: string[] }
   /** some entries of a case: what was set aside of it, or one of its documents */
   | {
       is: 'part';
@@ -111,13 +120,13 @@ export function readFile(text: string): Read<FileContent> {
   const left: LeftOut[] = [];
   if (file.format === FILE_FORMAT) {
     const read = readCase(file, (l) => left.push(l));
-    return read.ok ? good({ is: 'case', bundle: read.value, left }) : read;
+    return read.ok ? good({ is: 'case', bundle: read.value, left, states: statesOf(file) }) : read;
   }
   const part = PARTS.find((p) => kindOfPart(p).format === file.format);
   if (part === undefined) return NO_FILE;
   if (part === 'case') {
     const read = readCase({ format: FILE_FORMAT, version: 1, case: file }, (l) => left.push(l));
-    return read.ok ? good({ is: 'case', bundle: read.value, left }) : read;
+    return read.ok ? good({ is: 'case', bundle: read.value, left, states: statesOf(file) }) : read;
   }
   const read = readDocument(kindOfPart(part), file, { repair: (l) => left.push(l) });
   if (!read.ok) return read;

@@ -142,11 +142,23 @@ const WAYS: Record<Way, string> = {
   bring: 'bring it in',
   merge: 'merge with what is here',
   replace: 'put it in place of what is here',
+  beside: 'as a case of its own',
   leave: 'leave it',
 };
 
-/** What a backup holds, case by case, and what is done with each; nothing is changed before it is said. */
-function Restore({ content, onClose }: { content: BackupContent; onClose: (words?: string) => void }) {
+/** What a backup or a file holds, case by case, and what is done with each; nothing is changed before it is said. */
+export function Restore({
+  content,
+  title = 'From a backup',
+  ways: offered = ['merge', 'replace', 'leave'],
+  onClose,
+}: {
+  content: BackupContent;
+  title?: string;
+  /** what can be done with a case that is here otherwise */
+  ways?: readonly Way[];
+  onClose: (words?: string) => void;
+}) {
   const client = useQueryClient();
   const standings = useQuery({
     queryKey: ['standings', content.madeUtc],
@@ -180,8 +192,10 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
     onClose(words.length === 0 ? 'Nothing was taken from it.' : words.join(' '));
   };
   return (
-    <Sheet title="From a backup" onClose={() => onClose()}>
-      <Type kind="small">{`Made ${longDate(Date.parse(content.madeUtc), deviceTimeZone())}.`}</Type>
+    <Sheet title={title} onClose={() => onClose()}>
+      {content.madeUtc !== '' && (
+        <Type kind="small">{`Made ${longDate(Date.parse(content.madeUtc), deviceTimeZone())}.`}</Type>
+      )}
       {standings.data &&
         content.cases.map((c) => {
           const s = standings.data.get(c.id)!;
@@ -204,10 +218,10 @@ function Restore({ content, onClose }: { content: BackupContent; onClose: (words
                   hideLabel
                   value={wayOf(c, s)}
                   onChange={(way) => setWays({ ...ways, [c.id]: way })}
-                  options={(s.here
-                    ? (['merge', 'replace', 'leave'] as const)
-                    : (['bring', 'leave'] as const)
-                  ).map((value) => ({ value, label: WAYS[value] }))}
+                  options={(s.here ? offered : (['bring', 'leave'] as const)).map((value) => ({
+                    value,
+                    label: WAYS[value],
+                  }))}
                 />
               )}
             </View>

@@ -13,7 +13,7 @@ import { lengthFigure, lengthWords } from '@/core/shape/units';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import type { LampKind, Levels } from '@/core/spectrum/lampKind';
 import { Strip } from '@/pieces/Strip';
-import { importFile } from '@/state/boot';
+import { importFile } from '@/state/importing';
 import { setInHand } from '@/state/commands/hands';
 import { type Desk, useDesk } from '@/state/desk';
 import { giveDay } from '@/state/givenDay';
@@ -250,7 +250,7 @@ function TankGiven({ text }: { text: string }) {
         disabled={busy}
         onPress={async () => {
           setBusy(true);
-          const done = await importFile(text);
+          const done = await importFile(text, { beside: true });
           setBusy(false);
           if (done.ok) router.navigate('/');
           else setTold(done.say);

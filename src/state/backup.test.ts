@@ -183,6 +183,7 @@ test('a case file is put in place of what is here, or stands beside it; names of
   await flush();
   const asks = await asked(theirs);
   expect(asks.names).toEqual(['x']);
+  expect(await takeCase(asks, 'merge')).toMatch(/Otherwise there, kept as it is here: \S+: name\./);
   expect(await takeCase(asks, 'beside')).toBe('Imported Reading-room lagoon (imported).');
   expect(open().case.id).not.toBe('demo');
   expect(open().case.zones[0]!.name).toBe('Their display');

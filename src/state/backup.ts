@@ -120,10 +120,9 @@ export async function takeCase(
     if (problem !== null) return `${name}: ${problem} Nothing of it was changed.`;
   }
   const ours = useSession.getState().bundle!;
+  const base = await partedFrom(id, backed.names);
   const merged =
-    way === 'replace'
-      ? { value: bundle, taken: 0, both: [] }
-      : mergeDocuments(await partedFrom(id, backed.names), ours, bundle);
+    way === 'replace' ? { value: bundle, taken: 0, both: [] } : mergeDocuments(base, ours, bundle);
   if (
     !(way === 'merge' && merged.taken === 0) &&
     !run({
@@ -139,7 +138,7 @@ export async function takeCase(
   const quarrels =
     merged.both.length === 0
       ? ''
-      : `. Changed on both, kept as it is here: ${merged.both
+      : `. ${base ? 'Changed on both' : 'Otherwise there'}, kept as it is here: ${merged.both
           .slice(0, 4)
           .map((path) => placeWords(path, ours))
           .join('; ')}${merged.both.length > 4 ? ` and ${merged.both.length - 4} more` : ''}`;

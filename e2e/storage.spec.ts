@@ -251,6 +251,13 @@ test('a second tab follows the first, and the first the second @phone', async ({
   await saved(page);
   await expect(second.getByTestId('cap')).toHaveValue('55');
   await expect(page.getByTestId('stale')).toHaveCount(0);
+  // units are the device's, not a tab's
+  await go(page, 'Tank');
+  await expect(page.getByText('150 × 60 × 50 cm of water').first()).toBeVisible();
+  await go(second, 'Case');
+  await press(second.getByRole('button', { name: /centimetres/ }));
+  await press(second.getByRole('radio', { name: /inches/ }));
+  await expect(page.getByText(/× 19\.7\sin of water/).first()).toBeVisible();
 });
 
 test('tabs that do not hear of one another: what both changed is put together, the same thing is not written over @phone', async ({

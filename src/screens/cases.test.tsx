@@ -171,7 +171,7 @@ describe('the water and this device', () => {
     tap('set-paper');
     choose('night');
     expect(useSettings.getState().paper).toBe('night');
-    press('Add other lamps: library, typed in, or counted');
+    press('Add a lamp: library, typed in, or counted');
     expect(navigate).toHaveBeenCalledWith('/lamps');
     act(() => void run(setZone('demo-display', { name: 'Lagoon' })));
     act(() => undo());

@@ -190,7 +190,7 @@ describe('starting a tank from a lamp of the library', () => {
 describe('from Case and Day', () => {
   test('Case leads to lamps and plates', () => {
     show(Case);
-    press(/^Add other lamps/);
+    press(/^Add a lamp/);
     expect(navigate).toHaveBeenCalledWith('/lamps');
     press('Plates');
     expect(navigate).toHaveBeenCalledWith('/plates');

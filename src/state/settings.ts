@@ -4,6 +4,8 @@ import { create } from 'zustand';
 import { loadSettings, saveSettings } from '@/store/documents';
 import { DEFAULT_SETTINGS, type Settings } from '@/store/settings';
 
+import { hearChosen, tellOthers } from './others';
+
 /** Settings of this device and the selection that every tab shares. */
 export const useSettings = create<Settings>(() => DEFAULT_SETTINGS);
 
@@ -40,7 +42,10 @@ export function changeSettings(change: Partial<Settings>): void {
   useSettings.setState(change);
   owed = { ...owed, ...change };
   writeSoon();
+  const { units, paper } = change;
+  if (units || paper) tellOthers({ ...(units && { units }), ...(paper && { paper }) });
 }
+hearChosen((shared) => useSettings.setState(shared));
 
 export type { Settings };
 export { RECKONED_BY } from '@/store/settings';

@@ -180,10 +180,10 @@ function Lamps() {
       })}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
         <Button
-          label="Add other lamps"
+          label="Add a lamp"
           icon={Plus}
           onPress={() => router.navigate('/lamps' as never)}
-          name="Add other lamps: library, typed in, or counted"
+          name="Add a lamp: library, typed in, or counted"
         />
         <Button label="Plates" onPress={() => router.navigate('/plates' as never)} />
         <Button

@@ -179,7 +179,7 @@ export function NewGroupSheet({
     if (run(addLampKind(kind, newPlate(newId(), 'First light', kind.id, firstMix(kind))))) kept();
   });
   return (
-    <Sheet title="Add other lamps" onClose={onClose} typed={form.typed}>
+    <Sheet title="Add a lamp" onClose={onClose} typed={form.typed}>
       <FormField control={control} name="group" label="Name of the group" testID="group-name" />
       <FormField
         control={control}

@@ -506,7 +506,6 @@ class Shader {
   private readonly normal: [number, number, number] = [0, 0, -1];
   private surface = 0;
   private readonly skyUp: number;
-  /** light that the floor sends up under things, of a face turned down */
 
   constructor(
     private readonly input: PortraitInput,
@@ -755,13 +754,17 @@ class Shader {
     const v = this.at[1]! - j;
     const t = s.tOf(z) - s.biasT;
     const { columns, rows } = ways;
-    const clear = (c: number, r: number): boolean =>
-      c < 0 || r < 0 || c >= columns || r >= rows || hits.t[r * columns + c]! >= t;
+    const nearest = hits.t;
+    const at = j * columns + i;
+    const left = i >= 0 && i < columns;
+    const right = i >= -1 && i < columns - 1;
+    const upper = j >= 0 && j < rows;
+    const lower = j >= -1 && j < rows - 1;
     let sum = 0;
-    if (clear(i, j)) sum += (1 - u) * (1 - v);
-    if (clear(i + 1, j)) sum += u * (1 - v);
-    if (clear(i, j + 1)) sum += (1 - u) * v;
-    if (clear(i + 1, j + 1)) sum += u * v;
+    if (!(upper && left) || nearest[at]! >= t) sum += (1 - u) * (1 - v);
+    if (!(upper && right) || nearest[at + 1]! >= t) sum += u * (1 - v);
+    if (!(lower && left) || nearest[at + columns]! >= t) sum += (1 - u) * v;
+    if (!(lower && right) || nearest[at + columns + 1]! >= t) sum += u * v;
     return sum;
   }
 

@@ -70,21 +70,32 @@ export function* splat(stuff: Stuff, ways: Ways, hits: Hits): Generator<number, 
     const j0 = Math.max(0, Math.floor(box[2]!));
     const j1 = Math.min(rows - 1, Math.ceil(box[3]!));
     if (i0 > i1 || j0 > j1) continue;
-    const [ix, iy, iz] = [1 / rx, 1 / ry, 1 / rz];
+    // origin and direction as a ball of radius 1 around 0 has them are linear in column and row, too
+    const ix = 1 / rx;
+    const iy = 1 / ry;
+    const iz = 1 / rz;
+    const px = ob[0] - cx;
+    const py = ob[1] - cy;
+    const uzc = (oc[2] - kx * oc[0] - ky * oc[1]) * iz;
+    const wzc = (dc[2] - kx * dc[0] - ky * dc[1]) * iz;
+    const uxc = oc[0] * ix;
+    const uyc = oc[1] * iy;
+    const wxc = dc[0] * ix;
+    const wyc = dc[1] * iy;
     for (let j = j0; j <= j1; j += 1) {
+      const uxj = (px + or[0] * j) * ix;
+      const uyj = (py + or[1] * j) * iy;
+      const uzj = (ob[2] - cz + or[2] * j - kx * (px + or[0] * j) - ky * (py + or[1] * j)) * iz;
+      const wxj = (db[0] + dr[0] * j) * ix;
+      const wyj = (db[1] + dr[1] * j) * iy;
+      const wzj = (db[2] + dr[2] * j - kx * (db[0] + dr[0] * j) - ky * (db[1] + dr[1] * j)) * iz;
       for (let i = i0; i <= i1; i += 1) {
-        const px = ob[0] + oc[0] * i + or[0] * j - cx;
-        const py = ob[1] + oc[1] * i + or[1] * j - cy;
-        const pz = ob[2] + oc[2] * i + or[2] * j - cz;
-        const vx = db[0] + dc[0] * i + dr[0] * j;
-        const vy = db[1] + dc[1] * i + dr[1] * j;
-        const vz = db[2] + dc[2] * i + dr[2] * j;
-        const ux = px * ix;
-        const uy = py * iy;
-        const uz = (pz - kx * px - ky * py) * iz;
-        const wx = vx * ix;
-        const wy = vy * iy;
-        const wz = (vz - kx * vx - ky * vy) * iz;
+        const ux = uxj + uxc * i;
+        const uy = uyj + uyc * i;
+        const uz = uzj + uzc * i;
+        const wx = wxj + wxc * i;
+        const wy = wyj + wyc * i;
+        const wz = wzj + wzc * i;
         const a = wx * wx + wy * wy + wz * wz;
         const b = ux * wx + uy * wy + uz * wz;
         const c = ux * ux + uy * uy + uz * uz - 1;

@@ -101,8 +101,10 @@ test('@phone a lamp is added, planned, missed, a coral pales, held, gone on, fin
   }
   await expect(page.getByTestId('easing-step')).toHaveText('No easing-in step is planned.');
   await go(page, 'Log');
+  await press(page.getByTestId('set-lane'));
   await press(page.getByRole('radio', { name: 'Easing', exact: true }));
   await expect(page.getByText(/Step \d of \d of Lamp 3 added: cap 80\s%/)).toBeVisible();
+  await press(page.getByTestId('set-lane'));
   await press(page.getByRole('radio', { name: 'Light', exact: true }));
   await expect(page.getByTestId('line-light').first()).toContainText(/→ 80\s%.*µmol/);
 });

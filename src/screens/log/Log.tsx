@@ -16,7 +16,6 @@ import { useAccustomed, useCalibration } from '@/state/light';
 import { run } from '@/state/session';
 import { localDate, longDate, shortDate, useNowMs, utcIso } from '@/state/time';
 import { Button } from '@/ui/Button';
-import { Choice } from '@/ui/Field';
 import { printPage } from '@/ui/files';
 import { Page } from '@/ui/Page';
 import { Section } from '@/ui/Parts';
@@ -44,6 +43,8 @@ import type { Propose } from './SignSheet';
 
 const LogPrint = part(async () => (await import('../experiments/part')).LogPrint);
 
+/** Every lane of the log. */
+const ALL = 'Everything';
 const AT_FIRST = 60;
 const NO_CHANGES: readonly MetChange[] = [];
 
@@ -107,7 +108,10 @@ export function Log() {
         : lines.filter((l) => (shown === 'all' || l.lane === shown) && fits(l, sought, zone.timeZone)),
     [lines, shown, sought, zone.timeZone],
   );
-  const inUse = useMemo(() => new Set(lines.map((l) => l.lane)), [lines]);
+  const lanesInUse = useMemo(() => {
+    const inUse = new Set(lines.map((l) => l.lane));
+    return lanes().filter((l) => l.always || inUse.has(l.id));
+  }, [lines]);
   const shownLines = useMemo(() => (all ? filtered : filtered.slice(0, AT_FIRST)), [all, filtered]);
   const still = useMemo(
     () => stillness(zone, bundle.history, bundle.log, utcIso(nowMs)),
@@ -228,16 +232,21 @@ export function Log() {
         onMissed={running ? () => setOpen({ what: 'plan', plan: running, act: 'replan' }) : undefined}
         testID="log"
       />
-      <Choice
-        label="Shown"
-        hideLabel
-        value={shown}
-        onChange={setShown}
-        options={[
-          { value: 'all', label: 'All' },
-          ...lanes()
-            .filter((l) => l.always || inUse.has(l.id))
-            .map((l) => ({ value: l.id, label: l.label })),
+      <Sentence
+        parts={[
+          'Shown: ',
+          {
+            id: 'lane',
+            name: 'Shown',
+            value: (lanesInUse.find((l) => l.id === shown)?.label ?? ALL).toLowerCase(),
+            chosen: shown,
+            options: [
+              { value: 'all', label: ALL },
+              ...lanesInUse.map((l) => ({ value: l.id, label: l.label })),
+            ],
+            onChoose: setShown,
+          },
+          '.',
         ]}
       />
       <LogSearch {...{ sought, zone }} onSought={setSought} />

@@ -175,6 +175,17 @@ test('a case file that comes back is asked about, and merges by what changed sin
   expect(open().log.events[0]!.note).toBe(bundle.log.events[0]!.note);
 });
 
+test('what could not be read of a case file does not count as removed there', async () => {
+  const out = await givenOut();
+  const file = JSON.parse(out);
+  file.log.events[0].atUtc = 'yesterday';
+  file.case.zones[0].name = 'Their display';
+  const { asks, say } = await importFile(JSON.stringify(file));
+  expect(say).toMatch(/^One entry could not be read and was left out: log\.events\.0\.atUtc/);
+  expect(await takeCase(asks!, 'merge')).toMatch(/nothing new in it/);
+  expect(open().log.events).toEqual(bundle.log.events);
+});
+
 test('a case file is put in place of what is here, or stands beside it; names of states that are none are let go of', async () => {
   run(setZone(zoneId, { name: 'Their display' }));
   await flush();

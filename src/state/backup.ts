@@ -120,7 +120,8 @@ export async function takeCase(
     if (problem !== null) return `${name}: ${problem} Nothing of it was changed.`;
   }
   const ours = useSession.getState().bundle!;
-  const base = await partedFrom(id, backed.names);
+  // what could not be read there was not removed there
+  const base = backed.leftOut > 0 ? undefined : await partedFrom(id, backed.names);
   const merged =
     way === 'replace' ? { value: bundle, taken: 0, both: [] } : mergeDocuments(base, ours, bundle);
   if (

@@ -9,7 +9,7 @@ import { partHere } from '@/store/parted';
 import { once } from '@/workers/client';
 
 import { newId } from './id';
-import { createCase, run, useSession } from './session';
+import { createCase, flush, run, useSession } from './session';
 import { changeSettings, NOTHING_CHOSEN } from './settings';
 
 /** The largest file that is let in takes a few seconds. Mark: rule of thumb. */
@@ -58,6 +58,7 @@ export async function importFile(
   const { bundle, left, states } = value;
   const { id, name } = bundle.case;
   if (await isFree(id)) return imported(bundle, left, states);
+  await flush();
   const here = beside ? null : await loadCase(id);
   if (here?.is !== 'open') return importBeside(bundle, left);
   if (exportText(here.bundle) === exportText(bundle))

@@ -57,7 +57,7 @@ function stone(
   const seed = Math.floor(random() * 1e6);
   const buries = (s: Stands) =>
     s !== own &&
-    s.depthCm > z - rz &&
+    s.depthCm > low - rz &&
     Math.hypot(s.xCm - at[0], s.yCm - at[1]) < s.reachCm + Math.max(rx, ry);
   if (stands.some(buries)) return false;
   stuff.add(at, [rx, ry, rz], rock, { pattern: 'stone', shear: turn, seed });

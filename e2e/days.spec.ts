@@ -289,6 +289,8 @@ test('a foreign day from a file: refused when it is bad, matched at the coral, t
   page,
 }) => {
   await open(page, '/sheet');
+  // a file that is kept sooner goes without its light, and says so
+  await expect(page.getByText(/mol a day and at most .* at Copper table/).first()).toBeAttached();
   const day = await kept(page, () => press(page.getByTestId('day-json')));
   expect(day.name).toBe('panels.day.json');
   const csv = await kept(page, () => press(page.getByRole('button', { name: 'CSV', exact: true })));

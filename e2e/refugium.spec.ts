@@ -149,6 +149,7 @@ test('waters are added, named, spoken of, summed up, removed and brought back', 
   await press(page.getByTestId('undo'));
   await water(page, 'Refugium');
   await go(page, 'Log');
+  await press(page.getByTestId('set-lane'));
   await press(page.getByRole('radio', { name: 'Harvests' }));
   await expect(page.getByTestId('line-harvest')).toHaveCount(5);
   // and all of it after a reload

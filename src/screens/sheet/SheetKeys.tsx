@@ -63,6 +63,10 @@ export function SheetKeys({
   const dayJson = () => {
     const file = dayFile(lit, group, desk.spot, light);
     download(file.name, file.text, 'application/json');
+    if (!light && desk.spot)
+      setSaid(
+        `Kept without the light at ${desk.spot.name}, which is not computed yet: keep it again for that.`,
+      );
   };
   const calendar = async () => {
     const nowMs = Date.parse(nowUtcIso());

@@ -810,6 +810,10 @@ describe('The sheet', () => {
       },
     }));
     show(LampSheet);
+    // before the light is there a day file goes without it, and that is said; with it nothing is
+    tap('day-json');
+    expect(screen.getByText(/^This file goes without the light at Copper table/)).toBeTruthy();
+    expect(JSON.parse(downloads.at(-1)!.text).light).toBeUndefined();
     await waitFor(() => expect(screen.getByTestId('safety')).toBeTruthy());
     const heads = within(screen.getAllByRole('table', { name: /^Percents/ }).at(-1)!).getAllByRole(
       'columnheader',
@@ -825,6 +829,10 @@ describe('The sheet', () => {
     expect(navigate).toHaveBeenCalledWith('/fit');
     tap('day-json');
     expect(downloads.at(-1)!.name).toBe('panels.day.json');
+    expect(JSON.parse(downloads.at(-1)!.text).light.channels).toHaveLength(
+      doc().lampKinds[0]!.channels.length,
+    );
+    expect(screen.queryByText(/goes without the light/)).toBeNull();
     press('CSV');
     const csv = await offered('panels-sheet.csv');
     giveFile({ name: 'day.csv', text: csv.replace('08:40', '07:10') });

@@ -1,7 +1,7 @@
 import { photonObserver } from '../colour/xyz';
 import type { CoralForm } from '../coral/form';
 import { regionWeights } from '../coral/seen';
-import { thing } from '../coral/things';
+import { thing, type ThingId } from '../coral/things';
 import { alga, type AlgaId } from '../feeding/algae';
 import { algaReflectance } from '../refugium/look';
 import { GRID_SIZE, sample, type Spectrum } from '../spectrum/grid';
@@ -23,7 +23,6 @@ const ends = (i: number) => (i === 0 || i === GRID_SIZE - 1 ? 0.5 : 1);
 export function weightsOf(reflectance: Spectrum): Triple {
   return photonObserver().map((o) => o.map((v, i) => v * ends(i) * reflectance[i]!)) as unknown as Triple;
 }
-const flat = (share: number) => weightsOf(sample(() => share));
 
 /** What a pane's film sends back, and what open water does of the light in it. Mark: rule of thumb. */
 const FILM = 0.05;
@@ -60,21 +59,17 @@ const FLAT: Partial<Record<FixedSurface, number>> = {
   undescribed: UNDESCRIBED,
 };
 
+function reflectanceOf(name: FixedSurface): Spectrum {
+  const share = FLAT[name];
+  if (share !== undefined) return sample(() => share);
+  if (name === 'paleRock') return thing('rock').reflectance.map((v) => BARE * v);
+  return thing(name as ThingId).reflectance;
+}
+
 let fixed: Surface[] | undefined;
 /** What any tank is made of. */
 export function fixedSurfaces(): Surface[] {
-  fixed ??= FIXED.map((name): Surface => {
-    const share = FLAT[name];
-    const reflectance =
-      share === undefined ? thing(name === 'paleRock' ? 'rock' : (name as 'sand')).reflectance : null;
-    return {
-      name,
-      of: -1,
-      weights: reflectance
-        ? weightsOf(name === 'paleRock' ? reflectance.map((v) => BARE * v) : reflectance)
-        : flat(share!),
-    };
-  });
+  fixed ??= FIXED.map((name): Surface => ({ name, of: -1, weights: weightsOf(reflectanceOf(name)) }));
   return fixed;
 }
 

@@ -63,10 +63,11 @@ export function SheetKeys({
   const dayJson = () => {
     const file = dayFile(lit, group, desk.spot, light);
     download(file.name, file.text, 'application/json');
-    if (!light && desk.spot)
-      setSaid(
-        `Kept without the light at ${desk.spot.name}, which is not computed yet: keep it again for that.`,
-      );
+    setSaid(
+      light || !desk.spot
+        ? null
+        : `This file goes without the light at ${desk.spot.name}, which was not ready. Keep it again once its figures are there.`,
+    );
   };
   const calendar = async () => {
     const nowMs = Date.parse(nowUtcIso());

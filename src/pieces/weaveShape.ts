@@ -2,7 +2,7 @@ import { cardUnder } from '@/core/colour/look';
 import type { Xyz } from '@/core/colour/xyz';
 import { at } from '@/core/spectrum/grid';
 
-import { putWavelength, SHOWN_FROM_NM, SHOWN_TO_NM } from './pixels';
+import { wavelengthPixel, SHOWN_FROM_NM, SHOWN_TO_NM } from './pixels';
 
 const EVERY_NM = 3;
 export const WEAVE_ROWS = Math.floor((SHOWN_TO_NM - SHOWN_FROM_NM) / EVERY_NM) + 1;
@@ -24,6 +24,7 @@ export function weavePixels(
   minuteOf: (column: number) => number,
   dim: number,
 ): Uint8ClampedArray {
+  // a column after the other, as it is summed
   const power = new Float32Array(columns * WEAVE_ROWS);
   const nmOf = (row: number) => SHOWN_TO_NM - row * EVERY_NM;
   for (const source of sources) {
@@ -32,25 +33,25 @@ export function weavePixels(
     );
     for (let column = 0; column < columns; column += 1) {
       const levels = source.levelsAt(minuteOf(column));
+      const base = column * WEAVE_ROWS;
       for (let c = 0; c < levels.length; c += 1) {
         const level = levels[c]!;
         if (level === 0) continue;
         const full = rows[c]!;
-        for (let row = 0; row < WEAVE_ROWS; row += 1) power[row * columns + column]! += level * full[row]!;
+        for (let row = 0; row < WEAVE_ROWS; row += 1) power[base + row]! += level * full[row]!;
       }
     }
   }
   let top = 0;
   for (let i = 0; i < power.length; i += 1) if (power[i]! > top) top = power[i]!;
-  const pixels = new Uint8ClampedArray(columns * WEAVE_ROWS * 4);
+  const perTop = top > 0 ? 1 / top : 0;
+  const pixels = new Int32Array(columns * WEAVE_ROWS);
   for (let row = 0; row < WEAVE_ROWS; row += 1) {
-    const nm = nmOf(row);
-    for (let column = 0; column < columns; column += 1) {
-      const at = row * columns + column;
-      putWavelength(pixels, at * 4, nm, top > 0 ? power[at]! / top : 0, dim);
-    }
+    const pixel = wavelengthPixel(nmOf(row), dim);
+    for (let column = 0; column < columns; column += 1)
+      pixels[row * columns + column] = pixel(power[column * WEAVE_ROWS + row]! * perTop);
   }
-  return pixels;
+  return new Uint8ClampedArray(pixels.buffer);
 }
 
 /** The eye is wholly used to the day's light: what is left to see is by how much an hour is bluer or whiter. Mark: rule of thumb. */

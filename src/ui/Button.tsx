@@ -1,4 +1,4 @@
-import { type ComponentType, useCallback, useEffect, useRef } from 'react';
+import { type ComponentType, memo, useCallback, useEffect, useRef } from 'react';
 import { Pressable, View } from 'react-native';
 
 import { font, size, space, themed, usePaper } from './theme';
@@ -33,6 +33,7 @@ const useStyles = themed((p) => ({
     userSelect: 'none',
   },
   steps: { flexDirection: 'row', gap: space.m },
+  sign: { fontSize: 22, lineHeight: 26, fontFamily: font.sans },
 }));
 
 interface Props {
@@ -93,7 +94,7 @@ const FIRST_REPEAT_MS = 400;
 const REPEAT_MS = 90;
 
 /** A 48 px key that repeats while held. Enter and Space press it once. */
-export function StepKey({
+export const StepKey = memo(function StepKey({
   sign,
   name,
   onStep,
@@ -107,10 +108,7 @@ export function StepKey({
   const styles = useStyles();
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const held = useRef(false);
-  const latest = useRef(onStep);
-  useEffect(() => {
-    latest.current = onStep;
-  });
+  const step = useLatest(onStep);
   const stop = useCallback(() => clearTimeout(timer.current), []);
   useEffect(() => stop, [stop]);
   const start = () => {
@@ -118,7 +116,7 @@ export function StepKey({
     const again = (wait: number) => {
       timer.current = setTimeout(() => {
         held.current = true;
-        latest.current();
+        step();
         again(REPEAT_MS);
       }, wait);
     };
@@ -134,15 +132,24 @@ export function StepKey({
       onPressOut={stop}
       onPress={() => {
         stop();
-        if (!held.current) onStep();
+        if (!held.current) step();
       }}
       style={({ pressed }) => [styles.step, pressed && styles.pressed, disabled && styles.off]}
     >
-      <Type kind="strong" style={{ fontSize: 22, lineHeight: 26, fontFamily: font.sans }} aria-hidden>
+      <Type kind="strong" style={styles.sign} aria-hidden>
         {sign}
       </Type>
     </Pressable>
   );
+});
+
+/** One function for as long as its key is there, which calls what was last drawn with. */
+function useLatest<T extends unknown[]>(of: (...args: T) => void): (...args: T) => void {
+  const latest = useRef(of);
+  useEffect(() => {
+    latest.current = of;
+  });
+  return useCallback((...args: T) => latest.current(...args), []);
 }
 
 /** Minus and plus, 12 px apart. */
@@ -158,10 +165,13 @@ export function Stepper({
   atHigh?: boolean;
 }) {
   const styles = useStyles();
+  const step = useLatest(onStep);
+  const down = useCallback(() => step(-1), [step]);
+  const up = useCallback(() => step(1), [step]);
   return (
     <View style={styles.steps}>
-      <StepKey sign="−" name={`${name} down`} onStep={() => onStep(-1)} disabled={atLow} />
-      <StepKey sign="+" name={`${name} up`} onStep={() => onStep(1)} disabled={atHigh} />
+      <StepKey sign="−" name={`${name} down`} onStep={down} disabled={atLow} />
+      <StepKey sign="+" name={`${name} up`} onStep={up} disabled={atHigh} />
     </View>
   );
 }

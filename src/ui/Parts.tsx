@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from 'react';
+import { memo, type ReactNode, useCallback, useState } from 'react';
 import { Pressable, View, type ViewStyle } from 'react-native';
 import ChevronDown from 'lucide-react-native/icons/chevron-down';
 import ChevronRight from 'lucide-react-native/icons/chevron-right';
@@ -89,27 +89,44 @@ export function Fold({
   testID?: string;
 }) {
   const [open, setOpen] = useState(initially);
-  const paper = usePaper();
-  const Mark = open ? ChevronDown : ChevronRight;
+  const turn = useCallback(() => setOpen((was) => !was), []);
   return (
     <View style={{ gap: space.m }}>
-      <Pressable
-        role="button"
-        aria-expanded={open}
-        aria-label={title}
-        onPress={() => setOpen(!open)}
-        testID={testID}
-        style={{ flexDirection: 'row', alignItems: 'center', gap: space.s, minHeight: 44 }}
-      >
-        <Mark size={18} color={paper.ink} strokeWidth={1.75} />
-        <Type kind="label" style={{ flex: 1 }}>
-          {title}
-        </Type>
-      </Pressable>
+      <FoldKey {...{ title, open, testID }} onPress={turn} />
       {open && children}
     </View>
   );
 }
+
+const FoldKey = memo(function FoldKey({
+  title,
+  open,
+  testID,
+  onPress,
+}: {
+  title: string;
+  open: boolean;
+  testID: string | undefined;
+  onPress: () => void;
+}) {
+  const paper = usePaper();
+  const Mark = open ? ChevronDown : ChevronRight;
+  return (
+    <Pressable
+      role="button"
+      aria-expanded={open}
+      aria-label={title}
+      onPress={onPress}
+      testID={testID}
+      style={{ flexDirection: 'row', alignItems: 'center', gap: space.s, minHeight: 44 }}
+    >
+      <Mark size={18} color={paper.ink} strokeWidth={1.75} />
+      <Type kind="label" style={{ flex: 1 }}>
+        {title}
+      </Type>
+    </Pressable>
+  );
+});
 
 /** A titled part of a page. */
 export function Section({

@@ -1,4 +1,4 @@
-import { type ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { type StyleProp, Text, type TextProps, type TextStyle } from 'react-native';
 
 import { font, themed } from './theme';
@@ -12,6 +12,8 @@ const useStyles = themed((p) => ({
   label: { fontFamily: font.medium, fontSize: 14, lineHeight: 19, color: p.ink },
   small: { fontFamily: font.sans, fontSize: 13, lineHeight: 18, color: p.quiet },
   figure: { fontFamily: font.bold, fontSize: 54, lineHeight: 58, color: p.ink },
+  tabular: { fontVariant: ['tabular-nums'] },
+  quiet: { color: p.quiet },
 }));
 
 export type TypeKind = 'title' | 'heading' | 'sentence' | 'body' | 'strong' | 'label' | 'small' | 'figure';
@@ -37,7 +39,14 @@ const whole = (text: ReactNode): ReactNode =>
       : text;
 
 /** All text: one quiet serif for titles and sentences, one legible sans with tabular figures for what is read. */
-export function Type({ kind = 'body', quiet = false, roomLines = 0, style, children, ...rest }: Props) {
+export const Type = memo(function Type({
+  kind = 'body',
+  quiet = false,
+  roomLines = 0,
+  style,
+  children,
+  ...rest
+}: Props) {
   const styles = useStyles();
   const heading = kind === 'title' ? 1 : kind === 'heading' ? 2 : undefined;
   return (
@@ -46,8 +55,8 @@ export function Type({ kind = 'body', quiet = false, roomLines = 0, style, child
       {...(heading ? { role: 'heading' as const, 'aria-level': heading } : {})}
       style={[
         styles[kind],
-        { fontVariant: ['tabular-nums'] },
-        quiet && { color: styles.small.color },
+        styles.tabular,
+        quiet && styles.quiet,
         roomLines > 0 && { minHeight: roomLines * styles[kind].lineHeight },
         style,
       ]}
@@ -55,4 +64,4 @@ export function Type({ kind = 'body', quiet = false, roomLines = 0, style, child
       {whole(children)}
     </Text>
   );
-}
+});

@@ -237,30 +237,53 @@ const GLARE = [
 ] as const;
 const GLARE_COLUMNS = 90;
 
-function blurred(from: Float32Array, w: number, h: number, reach: number): Float32Array {
-  let now = from;
+/** Boxes of so many steps to either side, along rows and columns, twice; what lies beyond an edge is as the edge is. */
+function blurred(from: Float64Array, w: number, h: number, reach: number): Float64Array {
+  const out = Float64Array.from(from);
+  const kept = new Float64Array(3 * Math.max(w, h));
   for (let pass = 0; pass < 2; pass += 1) {
-    for (const across of [true, false]) {
-      const out = new Float32Array(now.length);
-      const [lines, length, step, line] = across ? [h, w, 3, w * 3] : [w, h, w * 3, 3];
-      const each = 1 / (2 * reach + 1);
-      for (let n = 0; n < lines; n += 1)
-        for (let k = 0; k < 3; k += 1) {
-          const base = n * line + k;
-          let sum = 0;
-          for (let i = -reach; i <= reach; i += 1)
-            sum += now[base + Math.min(length - 1, Math.max(0, i)) * step]!;
-          for (let i = 0; i < length; i += 1) {
-            out[base + i * step] = sum * each;
-            sum +=
-              now[base + Math.min(length - 1, i + reach + 1) * step]! -
-              now[base + Math.max(0, i - reach) * step]!;
-          }
-        }
-      now = out;
-    }
+    for (let j = 0; j < h; j += 1) boxed(out, kept, j * w * 3, w, 3, reach);
+    for (let i = 0; i < w; i += 1) boxed(out, kept, i * 3, h, w * 3, reach);
   }
-  return now;
+  return out;
+}
+
+/** One line of a picture, three values a pixel, in place. */
+function boxed(
+  out: Float64Array,
+  kept: Float64Array,
+  first: number,
+  length: number,
+  step: number,
+  reach: number,
+) {
+  const last = length - 1;
+  const each = 1 / (2 * reach + 1);
+  let r = 0;
+  let g = 0;
+  let b = 0;
+  for (let i = 0, at = first, to = 0; i < length; i += 1, at += step, to += 3) {
+    kept[to] = out[at]!;
+    kept[to + 1] = out[at + 1]!;
+    kept[to + 2] = out[at + 2]!;
+  }
+  for (let i = -reach; i <= reach; i += 1) {
+    const k = 3 * (i < 0 ? 0 : i > last ? last : i);
+    r += kept[k]!;
+    g += kept[k + 1]!;
+    b += kept[k + 2]!;
+  }
+  for (let i = 0, at = first; i < length; i += 1, at += step) {
+    out[at] = r * each;
+    out[at + 1] = g * each;
+    out[at + 2] = b * each;
+    const comes = i + reach + 1;
+    const c = 3 * (comes > last ? last : comes);
+    const l = i > reach ? 3 * (i - reach) : 0;
+    r += kept[c]! - kept[l]!;
+    g += kept[c + 1]! - kept[l + 1]!;
+    b += kept[c + 2]! - kept[l + 2]!;
+  }
 }
 
 /** The picture's pixels, RGBA: `linearPicture`, glare and tone curve in one pass. */
@@ -287,59 +310,63 @@ export function paint(
   const [knee, top] = [KNEE, STEPS_OF_LIGHT];
   const room = 1 - knee;
   const encoded = ENCODED;
-  // the glare of a row at every column, between the rows and columns of its own
-  const line = new Float32Array((sw + 1) * 3);
-  const across = new Float32Array(w * 3);
+  // the glare of a row at each of its own few columns; between two of them it changes evenly
+  const line = new Float64Array((sw + 1) * 3);
+  const perSmall = 1 / small;
   let q = 0;
+  let to = 0;
   for (let j = 0; j < h; j += 1) {
-    const fy = Math.min(sh - 1, j / small);
+    const fy = Math.min(sh - 1, j * perSmall);
     const y0 = Math.floor(fy);
     const v = fy - y0;
-    const [g0, g1] = [y0 * sw * 3, Math.min(sh - 1, y0 + 1) * sw * 3];
+    const g0 = y0 * sw * 3;
+    const g1 = Math.min(sh - 1, y0 + 1) * sw * 3;
     for (let i = 0; i < sw * 3; i += 1) line[i] = glare[g0 + i]! * (1 - v) + glare[g1 + i]! * v;
     for (let k = 0; k < 3; k += 1) line[sw * 3 + k] = line[(sw - 1) * 3 + k]!;
-    for (let x0 = 0, i = 0; x0 < sw && i < w; x0 += 1) {
-      const e = x0 * 3;
-      for (let n = 0; n < small && i < w; n += 1, i += 1) {
-        const u = n / small;
-        for (let k = 0; k < 3; k += 1)
-          across[i * 3 + k] = line[e + k]! + (line[e + 3 + k]! - line[e + k]!) * u;
+    for (let e = 0, left = w; left > 0; e += 3, left -= small) {
+      let glareR = line[e]!;
+      let glareG = line[e + 1]!;
+      let glareB = line[e + 2]!;
+      const moreR = (line[e + 3]! - glareR) * perSmall;
+      const moreG = (line[e + 4]! - glareG) * perSmall;
+      const moreB = (line[e + 5]! - glareB) * perSmall;
+      for (let n = left < small ? left : small; n > 0; n -= 1) {
+        const c = cell[to]!;
+        let p = c * span;
+        let d = depth[c]! * span;
+        let r = glareR;
+        let g = glareG;
+        let b = glareB;
+        glareR += moreR;
+        glareG += moreG;
+        glareB += moreB;
+        for (let l = 0; l < lamps; l += 1) {
+          const a = arrive[q]!;
+          const z = haze[q]!;
+          r += a * own[p]! + z * veil[d]!;
+          g += a * own[p + 1]! + z * veil[d + 1]!;
+          b += a * own[p + 2]! + z * veil[d + 2]!;
+          p += 3;
+          d += 3;
+          q += 1;
+        }
+        if (r > knee || g > knee || b > knee) {
+          const most = r > g ? (r > b ? r : b) : g > b ? g : b;
+          // what is brighter comes ever nearer to the screen's white and never reaches it
+          const over = most - knee;
+          const k = (knee + (room * over) / (over + room)) / most;
+          r *= k;
+          g *= k;
+          b *= k;
+        }
+        // red, green, blue, full: as little-endian machines keep them, which all are that browsers run on
+        pixels[to] =
+          -16777216 |
+          (encoded[(b * top) | 0]! << 16) |
+          (encoded[(g * top) | 0]! << 8) |
+          encoded[(r * top) | 0]!;
+        to += 1;
       }
-    }
-    let to = j * w;
-    for (let i = 0; i < w; i += 1) {
-      const c = cell[to]!;
-      let p = c * span;
-      let d = depth[c]! * span;
-      let r = across[i * 3]!;
-      let g = across[i * 3 + 1]!;
-      let b = across[i * 3 + 2]!;
-      for (let l = 0; l < lamps; l += 1) {
-        const a = arrive[q]!;
-        const z = haze[q]!;
-        r += a * own[p]! + z * veil[d]!;
-        g += a * own[p + 1]! + z * veil[d + 1]!;
-        b += a * own[p + 2]! + z * veil[d + 2]!;
-        p += 3;
-        d += 3;
-        q += 1;
-      }
-      if (r > knee || g > knee || b > knee) {
-        const most = r > g ? (r > b ? r : b) : g > b ? g : b;
-        // what is brighter comes ever nearer to the screen's white and never reaches it
-        const over = most - knee;
-        const k = (knee + (room * over) / (over + room)) / most;
-        r *= k;
-        g *= k;
-        b *= k;
-      }
-      // red, green, blue, full: as little-endian machines keep them, which all are that browsers run on
-      pixels[to] =
-        -16777216 |
-        (encoded[(b * top) | 0]! << 16) |
-        (encoded[(g * top) | 0]! << 8) |
-        encoded[(r * top) | 0]!;
-      to += 1;
     }
   }
   return { width: w, height: h, data: new Uint8ClampedArray(pixels.buffer) };
@@ -353,21 +380,37 @@ function glareOf(
   { width: w, height: h, cell, arrive, haze, lamps }: PortraitScene,
   { own, veil, depth }: { own: Float64Array; veil: Float64Array; depth: Uint8Array },
   small: number,
-): { glare: Float32Array; sw: number; sh: number } {
+): { glare: Float64Array; sw: number; sh: number } {
   const span = lamps.length * 3;
   const [sw, sh] = [Math.ceil(w / small), Math.ceil(h / small)];
-  const low = new Float32Array(sw * sh * 3);
+  const low = new Float64Array(sw * sh * 3);
+  const n = lamps.length;
+  const each = 1 / KEPT;
+  let to = 0;
   for (let j = 0; j < sh; j += 1)
     for (let i = 0; i < sw; i += 1) {
       const at = Math.min(h - 1, j * small) * w + Math.min(w - 1, i * small);
       const c = cell[at]!;
-      for (let k = 0; k < span; k += 1) {
-        const q = at * lamps.length + ((k / 3) | 0);
-        const light = arrive[q]! * own[c * span + k]! + haze[q]! * veil[depth[c]! * span + k]!;
-        low[(j * sw + i) * 3 + (k % 3)]! += light / KEPT;
+      let p = c * span;
+      let d = depth[c]! * span;
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      for (let q = at * n, end = q + n; q < end; q += 1) {
+        const a = arrive[q]!;
+        const z = haze[q]!;
+        r += a * own[p]! + z * veil[d]!;
+        g += a * own[p + 1]! + z * veil[d + 1]!;
+        b += a * own[p + 2]! + z * veil[d + 2]!;
+        p += 3;
+        d += 3;
       }
+      low[to] = r * each;
+      low[to + 1] = g * each;
+      low[to + 2] = b * each;
+      to += 3;
     }
-  const glare = new Float32Array(low.length);
+  const glare = new Float64Array(low.length);
   for (const { share, reach } of GLARE) {
     const wide = blurred(low, sw, sh, Math.max(1, Math.round(reach * sw)));
     for (let i = 0; i < wide.length; i += 1) glare[i]! += share * wide[i]!;

@@ -29,7 +29,7 @@ import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { spotPart } from '../shared/spotPart';
-import { Still } from '../shared/Still';
+import { Following, Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
 import { Verdict } from '../shared/Verdict';
 import { percent } from '@/core/shape/percent';
@@ -151,7 +151,11 @@ function Filled({ desk }: { desk: Desk }) {
       }
       side={
         <View style={{ gap: page.wide ? space.l : 0 }}>
-          {ready && <DoseSection light={light} groups={groups} open={page.wide} />}
+          {ready && (
+            <Following>
+              <DoseSection light={light} groups={groups} open={page.wide} />
+            </Following>
+          )}
           {ready && (
             <Still>
               <Later>
@@ -197,7 +201,11 @@ function Filled({ desk }: { desk: Desk }) {
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />
       )}
-      <Later>{judged && !judged.usedToIt && <WaysDown groups={groups} />}</Later>
+      {judged && !judged.usedToIt && (
+        <Following>
+          <WaysDown groups={groups} />
+        </Following>
+      )}
       {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
       {acted && <WhichDay {...{ shows, setShows, date, setDate, storm }} />}
       {group.threads.length === 0 && (

@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { createContext, memo, useContext } from 'react';
 import { Pressable, View } from 'react-native';
 import Eye from 'lucide-react-native/icons/eye';
 import Lock from 'lucide-react-native/icons/lock';
@@ -18,14 +18,15 @@ interface Props {
   /** what stands under the name: wavelength, tied channels, ends of a tint */
   about: string;
   level: number;
-  /** percent of the lamps' PAR at the spot; null without light or where it is not one control's */
-  parPercent: number | null;
   caution: boolean;
   locked: boolean;
   step: number;
   onLevel: (id: string, level: number) => void;
   onOpen: (id: string) => void;
 }
+
+/** Percent of the lamps' PAR at the spot by control; without those that have no share of their own, and without light none. */
+export const PartOfPar = createContext<Readonly<Record<string, number>>>({});
 
 const shown = (level: number) => String(Math.round(level * 1000) / 10);
 const WORDS: Record<Control['kind'], string> = {
@@ -43,7 +44,6 @@ export const ChannelRow = memo(function ChannelRow({
   name,
   about,
   level,
-  parPercent,
   caution,
   locked,
   step,
@@ -59,12 +59,18 @@ export const ChannelRow = memo(function ChannelRow({
         style={{ flex: 1, minWidth: 0, minHeight: size.target, justifyContent: 'center' }}
       >
         <Name name={name} caution={caution} locked={locked} />
-        <Type kind="small">{parPercent === null ? about : `${about} · ${parPercent} % of PAR`}</Type>
+        <About id={id} about={about} />
       </Pressable>
       <Setting id={id} kind={kind} name={name} level={level} locked={locked} step={step} onLevel={onLevel} />
     </Row>
   );
 });
+
+/** Every colour's share of PAR changes with each of the others: under a finger this line is drawn anew and nothing around it. */
+function About({ id, about }: { id: string; about: string }) {
+  const percent = useContext(PartOfPar)[id];
+  return <Type kind="small">{percent === undefined ? about : `${about} · ${percent} % of PAR`}</Type>;
+}
 
 const Name = memo(function Name({
   name,

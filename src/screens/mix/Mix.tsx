@@ -18,7 +18,6 @@ import { commitLive, useDesk, useLive } from '@/state/desk';
 import { useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
 
-import { Later } from '@/ui/Later';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
@@ -31,20 +30,20 @@ import { LightPending } from '../shared/LightPending';
 import { Look, lookRoom, stageGoes } from '../shared/Look';
 import { NoLamps } from '../shared/NoLamps';
 import { Stage } from '../shared/Stage';
-import { Still } from '../shared/Still';
+import { Following, Still } from '../shared/Still';
 import { useDraftLight } from '../shared/useDraftLight';
 import { Verdict } from '../shared/Verdict';
 import { percent } from '@/core/shape/percent';
 import { apart, tintWords, UMOL } from '../shared/words';
 import { laidBehind, otherLight } from './behind';
 import { BehindSheet } from './BehindSheet';
-import { ChannelRow } from './ChannelRow';
+import { ChannelRow, PartOfPar } from './ChannelRow';
 import { ControlSheet } from './ControlSheet';
 import { MeterSheet } from './MeterSheet';
 import { PhotographSheet } from './PhotographSheet';
 import { Figures } from './Figures';
 import { CombKeys, MixKeys, type Opened } from './keys';
-import { aboutOf, changedThreads, everythingFull, mixModel, soloLight } from './model';
+import { aboutOf, changedThreads, everythingFull, mixModel, partOfPar, soloLight } from './model';
 import { PlateSheet } from './PlateSheet';
 import { PutOn } from './PutOn';
 import { soloLevels, strengthAt } from './view';
@@ -108,17 +107,8 @@ function Filled() {
     touching,
     judge: (mixLevels) => (mixLevels ? judgeMix(mixLevels) : judge()),
   });
-  const {
-    moment,
-    levels,
-    figures,
-    spectrum,
-    umol: here,
-    ownUmol: ownSum,
-    byControl,
-    warnings,
-    judged,
-  } = model;
+  const { moment, levels, figures, spectrum, umol: here, warnings, judged } = model;
+  const shares = useSame(partOfPar(kind, model));
   const grown = spot?.algaId ? alga(spot.algaId) : null;
 
   // what the last change of this plate does to the day, in light
@@ -181,38 +171,35 @@ function Filled() {
       }
       set={
         <>
-          <View>
-            {kind.controls.map((c) => {
-              const crest = crests.find((x) => x.id === c.id);
-              return (
-                <ChannelRow
-                  key={c.id}
-                  id={c.id}
-                  kind={c.kind}
-                  name={c.name}
-                  about={aboutOf(kind, c, crest)}
-                  level={mix[c.id] ?? 0}
-                  parPercent={
-                    byControl && ownSum > 0 && c.kind !== 'tint' && c.kind !== 'trim'
-                      ? Math.round((100 * byControl[c.id]!) / ownSum)
-                      : null
-                  }
-                  caution={crest?.caution ?? false}
-                  locked={plate.locked.includes(c.id)}
-                  step={stepShare}
-                  onLevel={setLevel}
-                  onOpen={setControl}
-                />
-              );
-            })}
-          </View>
+          <PartOfPar value={shares}>
+            <View>
+              {kind.controls.map((c) => {
+                const crest = crests.find((x) => x.id === c.id);
+                return (
+                  <ChannelRow
+                    key={c.id}
+                    id={c.id}
+                    kind={c.kind}
+                    name={c.name}
+                    about={aboutOf(kind, c, crest)}
+                    level={mix[c.id] ?? 0}
+                    caution={crest?.caution ?? false}
+                    locked={plate.locked.includes(c.id)}
+                    step={stepShare}
+                    onLevel={setLevel}
+                    onOpen={setControl}
+                  />
+                );
+              })}
+            </View>
+          </PartOfPar>
           {!cautious && crests.some((c) => c.caution) && <EyeCaution />}
           {kind.source !== 'led' && <TubeCaution />}
         </>
       }
       side={
         <>
-          <Later>
+          <Following>
             <>
               <Figures model={model} groups={groups} alga={grown} room={zone.spots.length > 0} />
               {warnings.length > 0 && (
@@ -223,7 +210,7 @@ function Filled() {
                 </View>
               )}
             </>
-          </Later>
+          </Following>
           <Still>
             <Section title="With this mix">
               <PutOn doc={doc} group={group} plate={plate} />
@@ -231,11 +218,11 @@ function Filled() {
               <TakeComb box={comb} {...{ kind, plate }} />
             </Section>
           </Still>
-          <Later>
+          <Following>
             <Section title="At the spots">
               {ready && <SpotRows zone={zone} light={light} levels={levels} judged={judged} />}
             </Section>
-          </Later>
+          </Following>
         </>
       }
     >

@@ -76,8 +76,10 @@ export function mixModel(of: {
   // what lives at the spot says what of the light is of use, and what harms
   const grown = spot?.algaId ? alga(spot.algaId) : null;
   const fit = grown ? fitOf(spectrum, grown) : null;
-  const feeds = fit && fit.standing !== 'good' ? [{ id: 'feeds', text: fit.words }] : [];
-  const harms = tenantsOf(zone.spots).one === 'alga' ? [] : mixWarnings(kind, spectrum);
+  const warnings = () => [
+    ...(fit && fit.standing !== 'good' ? [{ id: 'feeds', text: fit.words }] : []),
+    ...(tenantsOf(zone.spots).one === 'alga' ? [] : mixWarnings(kind, spectrum)),
+  ];
   return {
     moment,
     levels,
@@ -87,11 +89,24 @@ export function mixModel(of: {
     ownUmol: own.reduce((a, b) => a + b, 0),
     byControl: solo ? null : parByControl(kind, own),
     feeds: fit,
-    warnings: solo || touching ? [] : [...feeds, ...harms],
+    warnings: solo || touching ? [] : warnings(),
     judged: solo ? null : moment.used ? judge() : judge(levels),
     parts: partsUnder(known, groups, levels, spotIndex),
   };
 }
+
+/** Percent of its lamps' PAR by control, of those that have a share of their own. */
+export const partOfPar = (
+  kind: LampKind,
+  { byControl, ownUmol }: Pick<MixModel, 'byControl' | 'ownUmol'>,
+): Record<string, number> =>
+  byControl && ownUmol > 0
+    ? Object.fromEntries(
+        kind.controls
+          .filter((c) => c.kind !== 'tint' && c.kind !== 'trim')
+          .map((c) => [c.id, Math.round((100 * byControl[c.id]!) / ownUmol)]),
+      )
+    : {};
 
 /** What the last change of a plate does to the day, in light, against a former state of the case; empty when that had other lamps. */
 export function changedThreads(

@@ -1,5 +1,5 @@
 import { dequal } from 'dequal';
-import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Gesture } from 'react-native-gesture-handler';
 
@@ -174,6 +174,7 @@ export function Look({
   const seen = useSeen(of);
   const box = useRef<View>(null);
   const [open, setOpen] = useState(false);
+  const choose = useCallback(() => setOpen(true), []);
   const [divider, setDivider] = useState(0.5);
   const { doc, zone } = of.desk;
   const height = lookRoom(width, zone.tank);
@@ -188,12 +189,11 @@ export function Look({
   const words = useMemo(() => (told ? seenWords(told.of, told.white, told.degree) : ''), [told]);
   const undescribed = zone.spots.filter((s) => shapeOf(doc, s) && !formOf(doc, s)).length;
   const name = `The tank ${at}${beside ? `, beside it the same under ${beside.name}` : ''}, ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}. ${words}`;
-  const pick = (id: string | null) => id !== null && changeSettings({ spotId: id });
   const picture =
     scene && colours ? (
       <Portrait
         {...{ scene, colours, looker, width, height, live }}
-        onPick={beside ? undefined : pick}
+        onPick={beside ? undefined : chooseThing}
         to={beside ? divider : 1}
       />
     ) : null;
@@ -236,28 +236,22 @@ export function Look({
             white card
           </Type>
         )}
-        <Pressable
-          role="button"
-          aria-label={`Seen by ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}: change`}
-          onPress={() => setOpen(true)}
-          style={styles.line}
-          testID="whose-eye"
-        >
-          <Type kind="small" style={styles.lineWords} numberOfLines={1}>
-            {[
-              `${luxWords(seen.white[1])} at ${of.desk.spot?.name ?? 'the first spot'}`,
-              // what is as usual needs no word
-              look.eye === 'adapted' ? null : EYES[look.eye],
-              look.brightness === 'real' ? null : BRIGHTNESS[look.brightness],
-              look.eye === 'adapted' && look.brightness === 'real' && undescribed === 0
-                ? 'how it is seen'
-                : null,
-              undescribed > 0 ? `${undescribed} drawn pale: not described` : null,
-            ]
-              .filter(Boolean)
-              .join(' · ')}
-          </Type>
-        </Pressable>
+        <WhoseEye
+          name={`Seen by ${EYES[look.eye]}, ${BRIGHTNESS[look.brightness]}: change`}
+          words={[
+            `${luxWords(seen.white[1])} at ${of.desk.spot?.name ?? 'the first spot'}`,
+            // what is as usual needs no word
+            look.eye === 'adapted' ? null : EYES[look.eye],
+            look.brightness === 'real' ? null : BRIGHTNESS[look.brightness],
+            look.eye === 'adapted' && look.brightness === 'real' && undescribed === 0
+              ? 'how it is seen'
+              : null,
+            undescribed > 0 ? `${undescribed} drawn pale: not described` : null,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+          onOpen={choose}
+        />
         {seen.progress !== null && scene?.width !== undefined && !live && seen.progress > 0 && (
           <View style={styles.drawing} role="status">
             <Type kind="small">{`Drawing ${percent(seen.progress)}`}</Type>
@@ -291,6 +285,28 @@ export function Look({
     </View>
   );
 }
+
+const chooseThing = (id: string | null) => id !== null && changeSettings({ spotId: id });
+
+/** How bright it is and who looks; opens what that can be. */
+const WhoseEye = memo(function WhoseEye({
+  name,
+  words,
+  onOpen,
+}: {
+  name: string;
+  words: string;
+  onOpen: () => void;
+}) {
+  const styles = useStyles();
+  return (
+    <Pressable role="button" aria-label={name} onPress={onOpen} style={styles.line} testID="whose-eye">
+      <Type kind="small" style={styles.lineWords} numberOfLines={1}>
+        {words}
+      </Type>
+    </Pressable>
+  );
+});
 
 /** Where the white card's name stands: over it. */
 function cardAt(tank: Tank, width: number, height: number): { left: number; top: number } {

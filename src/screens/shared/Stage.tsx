@@ -1,8 +1,9 @@
-import { type ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { View } from 'react-native';
 
 import type { Judgement } from '@/core/case/judgement';
 import { PLACES, stepOf } from '@/core/case/verdict';
+import type { Spot } from '@/core/record/zone';
 import type { Desk } from '@/state/desk';
 import { Sentence } from '@/ui/Sentence';
 import { space } from '@/ui/theme';
@@ -11,6 +12,18 @@ import { Type } from '@/ui/Type';
 import { spotPart } from './spotPart';
 import { MARKS } from './Verdict';
 import { umol, umolExact } from './words';
+
+const AtSpot = memo(function AtSpot({
+  spots,
+  spot,
+  when,
+}: {
+  spots: readonly Spot[];
+  spot: Spot;
+  when: string;
+}) {
+  return <Sentence parts={[when === '' ? 'at ' : `${when} at `, spotPart(spots, spot)]} />;
+});
 
 /** What stays in sight: the picture, and under it the chosen coral's figure and how that is judged. */
 export function Stage({
@@ -53,7 +66,7 @@ export function Stage({
             {figure === null ? '…' : figure === 0 ? 'Dark' : `${(live ? umolExact : umol)(figure)} µmol`}
           </Type>
           <View style={{ flex: 1 }}>
-            <Sentence parts={[figure === null ? 'at ' : `${when} at `, spotPart(zone.spots, spot)]} />
+            <AtSpot spots={zone.spots} spot={spot} when={figure === null ? '' : when} />
           </View>
         </View>
       )}

@@ -38,7 +38,10 @@ const relit = (
   zone.groups.filter((g) => fixed.has(g.id)).flatMap((g) => g.lamps.map((l) => setLamp(g.id, change(l))));
 
 /** What is left where lamps that cannot be dimmed are too bright at their brightest: each way with its figures, a tap each. */
-export function WaysDown({ groups }: { groups: LitGroup[] }) {
+export const WaysDown = ({ groups }: { groups: LitGroup[] }) =>
+  groups.every((g) => dims(g.lampKind)) ? null : <Ways groups={groups} />;
+
+function Ways({ groups }: { groups: LitGroup[] }) {
   const { zone, bundle, doc } = useDesk();
   const nowMs = useNowMs();
   const cal = useCalibration(bundle, zone);
@@ -60,7 +63,7 @@ export function WaysDown({ groups }: { groups: LitGroup[] }) {
         zoneLight(await lights.response(rigOf(of, zone, places, cal)), of, cal);
       return waysDown({ zone, groups, used: used!, ceiling, lightOf });
     },
-    enabled: used !== null && zone.spots.length > 0 && groups.some((g) => !dims(g.lampKind)),
+    enabled: used !== null && zone.spots.length > 0,
     staleTime: Infinity,
     networkMode: 'always',
     retry: 0,

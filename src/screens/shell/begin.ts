@@ -3,6 +3,7 @@ import { loadAsync } from 'expo-font';
 
 import { boot } from '@/state/boot';
 import { openDesk } from '@/state/desk';
+import { keyText } from '@/state/keyText';
 import { askAhead } from '@/state/light';
 import { warmUp } from '@/state/lights';
 import { useSession } from '@/state/session';
@@ -12,7 +13,7 @@ import { FONTS } from './fonts';
 import { followUnits } from './units';
 
 /** What has been asked for and answered, one for the page. */
-export const client = new QueryClient();
+export const client = new QueryClient({ defaultOptions: { queries: { queryKeyHashFn: keyText } } });
 
 /** Opens the case; its light is asked for in the moment it is there, before anything of it is drawn. */
 export const BOOT = queryOptions({

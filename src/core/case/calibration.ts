@@ -222,8 +222,14 @@ export interface Part {
   at: SpotPlace | null;
 }
 
-/** A channel of a group, wherever light is told apart by it. */
-export const channelKey = (groupId: string, channelId: string): string => `${groupId} ${channelId}`;
+/** A channel of a group, wherever light is told apart by it; ids may hold any characters. */
+export const channelKey = (groupId: string, channelId: string): string =>
+  `${groupId.length} ${groupId} ${channelId}`;
+
+const groupOfKey = (key: string): string => {
+  const from = key.indexOf(' ') + 1;
+  return key.slice(from, from + Number.parseInt(key, 10));
+};
 
 /** Light that no channel is known to have given, of a coral's past before this tank: how far off it may be. Mark: rule of thumb. */
 const START_DOUBT = 0.25;
@@ -263,7 +269,7 @@ export function ratioBandShare(
   // lamps that no parameter speaks of: each group as doubtful as before any reading
   const strangers = new Map<string, number>();
   for (const [key, share] of apart) {
-    const [group] = key.split(' ') as [string];
+    const group = groupOfKey(key);
     strangers.set(group, (strangers.get(group) ?? 0) + share);
   }
   const start = 1 - Object.values(made).reduce((s, v) => s + v, 0) / total;
@@ -289,6 +295,12 @@ export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
   const place = parts[0]?.at ?? null;
   const near = place && fieldWeights(cal.box, place);
   const sum = parts.reduce((s, p) => s + p.par, 0);
+  const ofGroup = new Map<string, Part[]>();
+  for (const part of parts) {
+    const own = ofGroup.get(part.groupId);
+    if (own) own.push(part);
+    else ofGroup.set(part.groupId, [part]);
+  }
   return cal.parameters.map((p) => {
     if (p.what === 'field') {
       node += 1;
@@ -297,7 +309,7 @@ export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
     if (p.what === 'yellow') return total(parts, (part) => part.byYellow);
     if (p.what === 'panes') return total(parts, (part) => part.byPane);
     if (p.what === 'floor') return total(parts, (part) => part.byFloor);
-    const own = parts.filter((part) => part.groupId === p.groupId);
+    const own = ofGroup.get(p.groupId) ?? [];
     if (p.what === 'beam') return total(own, (part) => part.byBeam);
     if (p.what === 'gain') return total(own, (part) => (part.channelId === p.channelId ? part.par : 0));
     const { what } = p;
@@ -314,9 +326,7 @@ const total = (parts: readonly Part[], of: (part: Part) => number): number =>
  * before any reading, everywhere alike.
  */
 export function shareCovariance(cal: Calibration, sums: readonly (readonly Part[])[]): number[][] {
-  const known = new Set(
-    cal.parameters.filter((p) => p.what === 'gain').map((p) => channelKey(p.groupId, p.channelId)),
-  );
+  const known = spokenOf(cal);
   const shares = sums.map((parts) => {
     const sum = parts.reduce((s, p) => s + p.par, 0);
     const of = (v: number) => (sum > 0 ? v / sum : 0);
@@ -343,6 +353,17 @@ export function shareCovariance(cal: Calibration, sums: readonly (readonly Part[
         (i === j || (a.at !== null && a.at === b.at) ? Math.min(a.apart, b.apart) : 0),
     ),
   );
+}
+
+const spoken = new WeakMap<Calibration, Set<string>>();
+/** Channels that a calibration has a parameter of. */
+function spokenOf(cal: Calibration): Set<string> {
+  let known = spoken.get(cal);
+  if (!known) {
+    const gains = cal.parameters.filter((p) => p.what === 'gain');
+    spoken.set(cal, (known = new Set(gains.map((p) => channelKey(p.groupId, p.channelId)))));
+  }
+  return known;
 }
 
 /** Variance at a place beside that of the parameters: the field there that light is not bent by, and what its nodes leave out. */

@@ -232,9 +232,25 @@ describe('a water is judged once for all', () => {
       ratioBandShare(cal, takenParts(light, groups, levels, 0), of, total);
     expect(band(lit.map((l) => l.map((v) => v / 2)))).toBeCloseTo(0, 9);
     const bluer = lit.map((l) => l.map((v, c) => (c % 2 === 0 ? v : 0)));
-    const others = Object.fromEntries(Object.entries(made).map(([k, v]) => [`other-${k}`, v]));
+    const ofLamp = (id: (channelId: string) => string) =>
+      Object.fromEntries(takenParts(light, groups, lit, 0).map((p) => [id(p.channelId), p.light * 0.8]));
+    const others = ofLamp((id) => channelKey('gone', id));
     expect(band(bluer)).toBeGreaterThan(0.02);
     expect(band(lit, others)).toBeGreaterThan(band(bluer));
+    // one lamp is one doubt and two are two of their own, whatever blanks their names have
+    expect(
+      band(
+        lit,
+        ofLamp((id) => channelKey('gone long ago', id)),
+      ),
+    ).toBe(band(lit, others));
+    expect(
+      band(
+        lit,
+        ofLamp((id) => channelKey(`gone ${id}`, id)),
+      ),
+    ).toBeLessThan(band(lit, others));
+    expect(channelKey('a', 'b c')).not.toBe(channelKey('a b', 'c'));
     // half of what it is used to came before any of these lamps
     expect(band(lit, made, 2 * sum(made))).toBeGreaterThan(1.645 * 0.25 * 0.5);
     expect(band(lit, made, 2 * sum(made))).toBeLessThan(band(lit, others));
@@ -264,7 +280,7 @@ describe('a water is judged once for all', () => {
         dli: dli / 1.2,
         peak,
         taken: { dli: taken.dli / 1.2, peak: taken.peak },
-        made: { dli: { 'gone x': dli / 1.2 }, peak: made },
+        made: { dli: { [channelKey('gone', 'x')]: dli / 1.2 }, peak: made },
       };
     });
     const [byDose] = judge({ accustomed: usedTo }).corals;

@@ -34,8 +34,25 @@ export function GivesSection({
   groups: LitGroup[];
   open: boolean;
 }) {
+  const price = useDesk().doc.kwhPrice ?? null;
+  return (
+    <Fold
+      title={`What it gives and takes: ${kWh(kWhPerDay(groups))} kWh a day${costWords(kWhPerDay(groups), price)}`}
+      open={open}
+      testID="gives-fold"
+    >
+      <Gives light={light} groups={groups} price={price} />
+    </Fold>
+  );
+}
+
+const costWords = (kwh: number, price: number | null): string =>
+  price === null ? '' : `, ${Math.round(kwh * DAYS_PER_YEAR * price)} a year`;
+
+/** Of every coral, reckoned only while it is looked at. */
+function Gives({ light, groups, price }: { light: ZoneLight; groups: LitGroup[]; price: number | null }) {
   const desk = useDesk();
-  const { doc, zone } = desk;
+  const { zone } = desk;
   const used = useUsed(desk);
   const key = zone.spots.map((_, i) => used(i).peak).join();
   const responses = useMemo(
@@ -47,15 +64,10 @@ export function GivesSection({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what they are used to is told by its peaks
     [zone, light, groups, key],
   );
-  const price = doc.kwhPrice ?? null;
   const all = kWhPerDay(groups);
-  const cost = (kwh: number) => (price === null ? '' : `, ${Math.round(kwh * DAYS_PER_YEAR * price)} a year`);
+  const cost = (kwh: number) => costWords(kwh, price);
   return (
-    <Fold
-      title={`What it gives and takes: ${kWh(all)} kWh a day${cost(all)}`}
-      open={open}
-      testID="gives-fold"
-    >
+    <>
       <View testID="gives">
         {zone.spots.map((s, i) => {
           const day = dayAt(light, groups, i);
@@ -111,6 +123,6 @@ export function GivesSection({
         empty={() => run(setKwhPrice(null))}
         take={(v) => run(setKwhPrice(v))}
       />
-    </Fold>
+    </>
   );
 }

@@ -8,6 +8,7 @@ import type { Change, Texts } from '@/store/transact';
 import { foundText, readFile } from '@/core/record/caseFile';
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { DEFAULT_SETTINGS, type Settings, SETTINGS_VERSION, settingsSchema } from './settings';
+import { documentText, writeAhead } from './texts';
 import { type Refusal, type Written, written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
@@ -163,6 +164,7 @@ export async function loadCase(caseId: string): Promise<Loaded> {
     return { is: 'unreadable', reason };
   }
   const { bundle, aside, repaired } = read;
+  for (const part of PARTS) writeAhead(bundle[part]);
   if (repaired.length === 0) return { is: 'open', bundle, revision };
   const next = newRevision();
   const kept = await written([revisionKey(caseId)], (now) =>
@@ -215,7 +217,7 @@ export async function saveCase(
     if (!free || !follows.includes(stored)) return { value: false };
     return {
       set: {
-        ...Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
+        ...Object.fromEntries(changed.map((p) => [keyOf(p, id), documentText(bundle[p])])),
         [revisionKey(id)]: revision,
         [lineKey(id)]: JSON.stringify([...new Set(line)].slice(-LONGEST_LINE)),
         ...(undo === null ? {} : { [undoKey(id)]: undo }),

@@ -208,24 +208,27 @@ export async function saveCase(
   const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
   // ten years of records are looked at only where none may be there
   const looked = follows.includes(null) ? keysOf(id) : [keyOf('case', id)];
-  const result = await written([revisionKey(id), lineKey(id), ...looked], (now) => {
-    const there = now[keyOf('case', id)] !== null;
-    const stored = there ? (now[revisionKey(id)] ?? UNNAMED) : null;
-    const free = there || Object.entries(now).every(([key, text]) => text === null || key === lineKey(id));
-    // whatever it may follow it contains, stored or not
-    const line = [...(there ? lineOf(now[lineKey(id)]) : []), ...follows.filter((f) => f !== null)];
-    if (!free || !follows.includes(stored)) return { value: false };
-    return {
-      set: {
-        ...Object.fromEntries(changed.map((p) => [keyOf(p, id), documentText(bundle[p])])),
-        [revisionKey(id)]: revision,
-        [lineKey(id)]: JSON.stringify([...new Set(line)].slice(-LONGEST_LINE)),
-        ...(undo === null ? {} : { [undoKey(id)]: undo }),
-      },
-      remove: undo === null ? [undoKey(id)] : [],
-      value: true,
-    };
-  });
+  const result = await written(
+    [revisionKey(id), lineKey(id), ...looked],
+    (now) => {
+      const there = now[keyOf('case', id)] !== null;
+      const stored = there ? (now[revisionKey(id)] ?? UNNAMED) : null;
+      const free = there || Object.entries(now).every(([key, text]) => text === null || key === lineKey(id));
+      // whatever it may follow it contains, stored or not
+      const line = [...(there ? lineOf(now[lineKey(id)]) : []), ...follows.filter((f) => f !== null)];
+      if (!free || !follows.includes(stored)) return { value: false };
+      return {
+        set: {
+          [revisionKey(id)]: revision,
+          [lineKey(id)]: JSON.stringify([...new Set(line)].slice(-LONGEST_LINE)),
+          ...(undo === null ? {} : { [undoKey(id)]: undo }),
+        },
+        remove: undo === null ? [undoKey(id)] : [],
+        value: true,
+      };
+    },
+    Object.fromEntries(changed.map((p) => [keyOf(p, id), documentText(bundle[p])])),
+  );
   if (!result.ok && result.full && undo !== null) return saveCase(bundle, before, follows, revision);
   if (!result.ok) return { is: 'refused', full: result.full, message: result.message };
   return result.value ? { is: 'saved', revision } : { is: 'overtaken' };

@@ -35,20 +35,25 @@ function database(): Promise<IDBPDatabase> {
 export async function transact<T>(
   keys: readonly string[],
   decide: (texts: Texts) => Change & { value: T },
+  ahead: Readonly<Record<string, string>> = {},
 ): Promise<T> {
   const tx = (standing ?? (await database())).transaction(TABLE, 'readwrite');
   try {
-    const found = await Promise.all(keys.map((k) => tx.store.get(k) as Promise<string | undefined>));
-    const {
-      set = {},
-      remove = [],
-      value,
-    } = decide(Object.fromEntries(keys.map((k, i) => [k, found[i] ?? null])));
-    // a request that cannot even be made throws, one that fails rejects: every one of them is heard before anything is decided
-    const made = await Promise.allSettled([
-      ...remove.map(async (k) => tx.store.delete(k)),
-      ...Object.entries(set).map(async ([k, text]) => void (await tx.store.put(text, k))),
-    ]);
+    const asked = keys.map((k) => tx.store.get(k) as Promise<string | undefined>);
+    // a request that cannot even be made throws, one that fails rejects: every one of them is heard before anything is done
+    const put = (texts: Readonly<Record<string, string>>) =>
+      Object.entries(texts).map(async ([k, text]) => void (await tx.store.put(text, k)));
+    // the store works on it while the page is drawn
+    const early = Promise.allSettled(put(ahead));
+    const found = await Promise.all(asked);
+    const { set, remove = [], value } = decide(Object.fromEntries(keys.map((k, i) => [k, found[i] ?? null])));
+    if (!set && Object.keys(ahead).length > 0) {
+      tx.abort();
+      await tx.done.catch(() => undefined);
+      return value;
+    }
+    const late = Promise.allSettled([...remove.map(async (k) => tx.store.delete(k)), ...put(set ?? {})]);
+    const made = [...(await early), ...(await late)];
     const failed = made.find((m) => m.status === 'rejected');
     if (failed) throw failed.reason;
     await tx.done;
@@ -61,6 +66,7 @@ export async function transact<T>(
     }
     // an abort of ours rejects it too
     await tx.done.catch(() => undefined);
-    throw error;
+    // what ended it, where that was the store
+    throw tx.error ?? error;
   }
 }

@@ -11,13 +11,14 @@ export interface Refusal {
 }
 export type Written<T> = { ok: true; value: T } | Refusal;
 
-/** One transaction, with its failure as a result. */
+/** One transaction (`transact`), with its failure as a result. */
 export async function written<T>(
   keys: readonly string[],
   decide: (texts: Texts) => Change & { value: T },
+  ahead: Readonly<Record<string, string>> = {},
 ): Promise<Written<T>> {
   try {
-    return { ok: true, value: await within(ANSWER_MS, transact(keys, decide)) };
+    return { ok: true, value: await within(ANSWER_MS, transact(keys, decide, ahead)) };
   } catch (error) {
     const e = error as Error & { cause?: unknown };
     const full = /quota|disk|no space/i.test(`${e?.name} ${e?.message} ${String(e?.cause)}`);

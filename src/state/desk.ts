@@ -84,10 +84,14 @@ const deskFor = remembered(
 );
 
 /** The desk, with the live command applied, or one step back while "Before" is held. */
-export function useDesk(): Desk {
+export const useDesk = (): Desk => useDeskWith(useLive((s) => s.command));
+
+/** The same without what a finger holds: what does not move under it is not drawn anew. */
+export const useKeptDesk = (): Desk => useDeskWith(null);
+
+function useDeskWith(live: Command | null): Desk {
   const present = useSession((s) => s.bundle);
   const peeked = useSession((s) => (s.peek ? (s.past[s.past.length - 1]?.before ?? null) : null));
-  const live = useLive((s) => s.command);
   const settings = useSettings();
   if (!present) throw new Error('no case is open');
   const base = peeked ?? present;

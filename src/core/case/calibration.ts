@@ -289,37 +289,35 @@ const lampSlope = (what: Parameter['what'], l: Part['lamps'][number]): number =>
         ? l.byLean.right
         : l.byLean.back;
 
-/** How the sum of parts moves with every parameter: with its logarithm, per cm, per m⁻¹. */
-export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
-  let node = -1;
+/** How each part moves with every parameter: with its logarithm, per cm, per m⁻¹. */
+function slopesByPart(cal: Calibration, parts: readonly Part[]): number[][] {
   const place = parts[0]?.at ?? null;
   const near = place && fieldWeights(cal.box, place);
-  const sum = parts.reduce((s, p) => s + p.par, 0);
-  const ofGroup = new Map<string, Part[]>();
-  for (const part of parts) {
-    const own = ofGroup.get(part.groupId);
-    if (own) own.push(part);
-    else ofGroup.set(part.groupId, [part]);
-  }
-  return cal.parameters.map((p) => {
-    if (p.what === 'field') {
-      node += 1;
-      return near ? sum * near.weights[node]! : 0;
-    }
-    if (p.what === 'yellow') return total(parts, (part) => part.byYellow);
-    if (p.what === 'panes') return total(parts, (part) => part.byPane);
-    if (p.what === 'floor') return total(parts, (part) => part.byFloor);
-    const own = ofGroup.get(p.groupId) ?? [];
-    if (p.what === 'beam') return total(own, (part) => part.byBeam);
-    if (p.what === 'gain') return total(own, (part) => (part.channelId === p.channelId ? part.par : 0));
-    const { what } = p;
-    const key = lampKey(p.groupId, p.lampId);
-    const at = own[0]?.lamps.findIndex((l) => l.key === key) ?? -1;
-    return at < 0 ? 0 : total(own, (part) => lampSlope(what, part.lamps[at]!));
+  // a group's parts name its lamps in one order
+  const orders = new Map<string, Map<string, number>>();
+  return parts.map((part) => {
+    let order = orders.get(part.groupId);
+    if (!order) orders.set(part.groupId, (order = new Map(part.lamps.map((l, i) => [l.key, i]))));
+    let node = -1;
+    return cal.parameters.map((p) => {
+      if (p.what === 'field') return near ? part.par * near.weights[(node += 1)]! : 0;
+      if (p.what === 'yellow') return part.byYellow;
+      if (p.what === 'panes') return part.byPane;
+      if (p.what === 'floor') return part.byFloor;
+      if (p.groupId !== part.groupId) return 0;
+      if (p.what === 'beam') return part.byBeam;
+      if (p.what === 'gain') return part.channelId === p.channelId ? part.par : 0;
+      const at = order.get(lampKey(p.groupId, p.lampId));
+      return at === undefined ? 0 : lampSlope(p.what, part.lamps[at]!);
+    });
   });
 }
-const total = (parts: readonly Part[], of: (part: Part) => number): number =>
-  parts.reduce((sum, part) => sum + of(part), 0);
+
+/** The same of their sum. */
+export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
+  const each = slopesByPart(cal, parts);
+  return cal.parameters.map((_, i) => each.reduce((sum, slopes) => sum + slopes[i]!, 0));
+}
 
 /**
  * Covariance of sums of parts, each as a share of itself; 0 for no light. Light of lamps that no parameter speaks of is as doubtful as
@@ -379,7 +377,49 @@ function unfollowed(cal: Calibration, at: SpotPlace): number {
 
 /** Half width of the 90 % band of a sum of parts, as a share of it; 0 for no light. */
 export const bandShare = (cal: Calibration, parts: readonly Part[]): number =>
-  NINETY * Math.sqrt(Math.max(0, shareCovariance(cal, [parts])[0]![0]!));
+  bandOf(
+    cal,
+    doubtOf(cal, parts),
+    parts.map(() => 1),
+  );
+
+/** What a band at a place is made of, by part at full: it grows with their levels. */
+export interface Doubt {
+  par: number[];
+  slopes: number[][];
+  /** no parameter speaks of it */
+  strange: boolean[];
+  /** variance at the place beside that of the parameters */
+  apart: number;
+}
+
+export function doubtOf(cal: Calibration, parts: readonly Part[]): Doubt {
+  const known = spokenOf(cal);
+  const at = parts[0]?.at ?? null;
+  return {
+    par: parts.map((p) => p.par),
+    slopes: slopesByPart(cal, parts),
+    strange: parts.map((p) => !known.has(channelKey(p.groupId, p.channelId))),
+    apart: at ? unfollowed(cal, at) : 0,
+  };
+}
+
+/** Half width of the 90 % band of parts at these levels, as a share of their sum; 0 for no light. */
+export function bandOf(cal: Calibration, { par, slopes, strange, apart }: Doubt, levels: readonly number[]) {
+  let sum = 0;
+  let stranger = 0;
+  const all = cal.parameters.map(() => 0);
+  levels.forEach((level, k) => {
+    if (level === 0) return;
+    sum += level * par[k]!;
+    if (strange[k]) stranger += level * par[k]!;
+    const own = slopes[k]!;
+    for (let i = 0; i < all.length; i += 1) all[i]! += level * own[i]!;
+  });
+  if (!(sum > 0)) return 0;
+  const variance = Math.max(0, dot(all, times(cal.covariance, all))) + (PRIOR_SHARE * stranger) ** 2;
+  return NINETY * Math.sqrt(variance / sum ** 2 + apart);
+}
 
 /** Content key: the same key means the same light and the same bands. */
 export const calibrationKey = (cal: Calibration): string =>

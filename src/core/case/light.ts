@@ -17,7 +17,15 @@ import { absorbedLight, TYPICAL_SHARE } from '../feeding/symbiont';
 import { bandPhotons, type PerBand } from '../spectrum/bands';
 import { addScaled, GRID_SIZE, type Spectrum, zeroSpectrum } from '../spectrum/grid';
 import { wallWatts } from '../spectrum/watts';
-import { bandShare, type Calibration, type ChannelPart, gainOf, type Part } from './calibration';
+import {
+  bandOf,
+  type Calibration,
+  type ChannelPart,
+  type Doubt,
+  doubtOf,
+  gainOf,
+  type Part,
+} from './calibration';
 import { channelIds, type HungGroup, lampKey, type LitGroup, rowFinder } from './lit';
 
 /**
@@ -216,14 +224,22 @@ export const takenParts = (
     })),
   );
 
-/** Half width of the 90 % band of PAR at a spot under the given levels, as a share. */
-export const bandUnder = (
+const doubts = new WeakMap<ZoneLight, { cal: Calibration; at: Doubt[] }>();
+
+/** Half width of the 90 % band of PAR at a spot under the given levels, as a share. What it is made of is found once for a light. */
+export function bandUnder(
   cal: Calibration,
   light: ZoneLight,
   groups: readonly HungGroup[],
   levels: readonly (readonly number[])[],
   spot: number,
-): number => bandShare(cal, partsOf(light, groups, levels, spot));
+): number {
+  let kept = doubts.get(light);
+  if (kept?.cal !== cal) doubts.set(light, (kept = { cal, at: [] }));
+  const full = () => groups.map((g) => g.lampKind.channels.map(() => 1));
+  const own = (kept.at[spot] ??= doubtOf(cal, partsOf(light, groups, full(), spot)));
+  return bandOf(cal, own, levels.flat());
+}
 
 /** PAR at a spot by lamp: name and µmol, in order. */
 export function partsUnder(

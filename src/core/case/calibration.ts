@@ -293,13 +293,14 @@ const lampSlope = (what: Parameter['what'], l: Part['lamps'][number]): number =>
 function slopesByPart(cal: Calibration, parts: readonly Part[]): number[][] {
   const place = parts[0]?.at ?? null;
   const near = place && fieldWeights(cal.box, place);
+  const { lamps } = spokenOf(cal);
   // a group's parts name its lamps in one order
   const orders = new Map<string, Map<string, number>>();
   return parts.map((part) => {
     let order = orders.get(part.groupId);
     if (!order) orders.set(part.groupId, (order = new Map(part.lamps.map((l, i) => [l.key, i]))));
     let node = -1;
-    return cal.parameters.map((p) => {
+    return cal.parameters.map((p, i) => {
       if (p.what === 'field') return near ? part.par * near.weights[(node += 1)]! : 0;
       if (p.what === 'yellow') return part.byYellow;
       if (p.what === 'panes') return part.byPane;
@@ -307,7 +308,7 @@ function slopesByPart(cal: Calibration, parts: readonly Part[]): number[][] {
       if (p.groupId !== part.groupId) return 0;
       if (p.what === 'beam') return part.byBeam;
       if (p.what === 'gain') return part.channelId === p.channelId ? part.par : 0;
-      const at = order.get(lampKey(p.groupId, p.lampId));
+      const at = order.get(lamps[i]!);
       return at === undefined ? 0 : lampSlope(p.what, part.lamps[at]!);
     });
   });
@@ -324,13 +325,13 @@ export function slopesOf(cal: Calibration, parts: readonly Part[]): number[] {
  * before any reading, everywhere alike.
  */
 export function shareCovariance(cal: Calibration, sums: readonly (readonly Part[])[]): number[][] {
-  const known = spokenOf(cal);
+  const { channels } = spokenOf(cal);
   const shares = sums.map((parts) => {
     const sum = parts.reduce((s, p) => s + p.par, 0);
     const of = (v: number) => (sum > 0 ? v / sum : 0);
     const slopes = slopesOf(cal, parts).map(of);
     const stranger = parts.reduce(
-      (s, p) => (known.has(channelKey(p.groupId, p.channelId)) ? s : s + p.par),
+      (s, p) => (channels.has(channelKey(p.groupId, p.channelId)) ? s : s + p.par),
       0,
     );
     const at = parts[0]?.at ?? null;
@@ -353,13 +354,14 @@ export function shareCovariance(cal: Calibration, sums: readonly (readonly Part[
   );
 }
 
-const spoken = new WeakMap<Calibration, Set<string>>();
-/** Channels that a calibration has a parameter of. */
-function spokenOf(cal: Calibration): Set<string> {
+const spoken = new WeakMap<Calibration, { channels: Set<string>; lamps: string[] }>();
+/** Channels that a calibration has a parameter of, and of each of its parameters the lamp it is of. */
+function spokenOf(cal: Calibration): { channels: Set<string>; lamps: string[] } {
   let known = spoken.get(cal);
   if (!known) {
     const gains = cal.parameters.filter((p) => p.what === 'gain');
-    spoken.set(cal, (known = new Set(gains.map((p) => channelKey(p.groupId, p.channelId)))));
+    const channels = new Set(gains.map((p) => channelKey(p.groupId, p.channelId)));
+    spoken.set(cal, (known = { channels, lamps: cal.parameters.map((p) => lampKey(p.groupId, p.lampId)) }));
   }
   return known;
 }
@@ -394,12 +396,12 @@ export interface Doubt {
 }
 
 export function doubtOf(cal: Calibration, parts: readonly Part[]): Doubt {
-  const known = spokenOf(cal);
+  const { channels } = spokenOf(cal);
   const at = parts[0]?.at ?? null;
   return {
     par: parts.map((p) => p.par),
     slopes: slopesByPart(cal, parts),
-    strange: parts.map((p) => !known.has(channelKey(p.groupId, p.channelId))),
+    strange: parts.map((p) => !channels.has(channelKey(p.groupId, p.channelId))),
     apart: at ? unfollowed(cal, at) : 0,
   };
 }

@@ -89,6 +89,13 @@ test('without readings PAR is the bare model and its doubt, which all colours mo
   // of one colour its own is added, and what lamps, heights, beams, panes and water leave open
   expect(bandUnder(bare, light, groups, alone(2), 0)).toBeGreaterThan(1.645 * PRIOR_SHARE);
   expect(bandUnder(bare, light, groups, alone(2), 0)).toBeGreaterThan(band);
+  // what it is made of is kept for the light: at any levels it is that of the parts at those levels
+  for (const lit of [noon, alone(2), alone(5, 0.3), noon.map((l) => l.map((v, c) => v * (c % 3))), noon])
+    expect(bandUnder(bare, light, groups, lit, 0)).toBeCloseTo(
+      bandShare(bare, partsOf(light, groups, lit, 0)),
+      12,
+    );
+  expect(bandUnder(bare, light, groups, [channel.map(() => 0)], 0)).toBe(0);
   expect(bandShare(bare, [])).toBe(0);
   expect(calibrationKey(bare)).toBe('');
   // lamps that nothing is known of are as doubtful as before any reading

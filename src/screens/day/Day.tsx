@@ -201,11 +201,7 @@ function Filled({ desk }: { desk: Desk }) {
       ) : (
         <LightPending error={error} noSpot={zone.spots.length === 0} height={page.wide ? 500 : 430} />
       )}
-      {judged && !judged.usedToIt && (
-        <Following>
-          <WaysDown groups={groups} />
-        </Following>
-      )}
+      <Later>{judged && !judged.usedToIt && <WaysDown groups={groups} />}</Later>
       {ready && <Circuits groups={groups} light={light} {...windowOf(groups)} width={page.main} />}
       {acted && <WhichDay {...{ shows, setShows, date, setDate, storm }} />}
       {group.threads.length === 0 && (

@@ -465,7 +465,7 @@ describe('The log', () => {
     tap('keep-event');
     expect(log()[0]).toMatchObject({ kind: 'carbon', yellowBefore: 0.12, yellowAfter: 0.03 });
     expect(doc().zones[0]).toMatchObject({ water: { yellow440PerM: 0.03 }, carbonDate: '2026-11-24' });
-    expect(navigate).toHaveBeenCalledWith('/ease?of=running');
+    await waitFor(() => expect(navigate).toHaveBeenCalledWith('/ease?of=running'));
     act(() => undo());
     expect(doc().zones[0]!.water.yellow440PerM).toBe(0.12);
     tap('log-lens');

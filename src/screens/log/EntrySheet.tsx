@@ -11,7 +11,7 @@ import { together } from '@/state/commands/edit';
 import { useTyped } from '@/state/typed';
 import { useDesk } from '@/state/desk';
 import { newId } from '@/state/id';
-import { run } from '@/state/session';
+import { flush, run } from '@/state/session';
 import { instantOf, isDate, localDate, nowUtcIso, useNowMs, wallMinute } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField } from '@/ui/Field';
@@ -25,6 +25,9 @@ import { useWhen, WhenFields } from '../shared/When';
 type Field = LogField<LogBase>;
 /** What stands in the fields, as it is typed: a number as text, an end as whether, date and time. */
 type Texts = Record<string, string>;
+
+/** How long a store may take before the next place is opened all the same. */
+const PATIENCE_MS = 300;
 
 const typedEnd = (key: string, part: 'is' | 'date' | 'time') => `${key}/${part}`;
 
@@ -155,7 +158,11 @@ function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: Lo
     kept.clear();
     onClose();
     if (form.then === 'missed') onMissed?.();
-    if (form.then === 'risen' && bundle.history.entries.length > 0) router.navigate('/ease?of=running');
+    if (form.then === 'risen' && bundle.history.entries.length > 0) {
+      // it is stored before another place is drawn, unless the store takes its time
+      const soon = new Promise((resolve) => setTimeout(resolve, PATIENCE_MS));
+      void Promise.race([flush(), soon]).then(() => router.navigate('/ease?of=running'));
+    }
   };
 
   const set = (key: string) => (text: string) => setTyped((old) => ({ ...old, [key]: text }));

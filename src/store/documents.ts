@@ -8,7 +8,6 @@ import type { Change, Texts } from '@/store/transact';
 import { foundText, readFile } from '@/core/record/caseFile';
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { DEFAULT_SETTINGS, type Settings, SETTINGS_VERSION, settingsSchema } from './settings';
-import { documentText, writeAhead } from './texts';
 import { type Refusal, type Written, written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
@@ -164,7 +163,6 @@ export async function loadCase(caseId: string): Promise<Loaded> {
     return { is: 'unreadable', reason };
   }
   const { bundle, aside, repaired } = read;
-  for (const part of PARTS) writeAhead(bundle[part]);
   if (repaired.length === 0) return { is: 'open', bundle, revision };
   const next = newRevision();
   const kept = await written([revisionKey(caseId)], (now) =>
@@ -227,7 +225,7 @@ export async function saveCase(
         value: true,
       };
     },
-    Object.fromEntries(changed.map((p) => [keyOf(p, id), documentText(bundle[p])])),
+    () => Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
   );
   if (!result.ok && result.full && undo !== null) return saveCase(bundle, before, follows, revision);
   if (!result.ok) return { is: 'refused', full: result.full, message: result.message };

@@ -766,3 +766,23 @@ describe('cases of former versions', () => {
     expect([...optional].filter((path) => !has(bundle, path.split('.')))).toEqual([]);
   });
 });
+
+test('a case that cannot be written as text is refused, and what is stored stays', async () => {
+  const bundle = demo();
+  await saveCase(bundle, null, [null]);
+  const before = await rawText(`case/${bundle.case.id}`);
+  const toJSON = (): never => {
+    throw new RangeError('Invalid string length');
+  };
+  const saved = await saveCase(
+    { ...bundle, case: { ...bundle.case, toJSON } as typeof bundle.case },
+    bundle,
+    [(await loaded(bundle.case.id)).revision],
+  );
+  expect(saved).toMatchObject({
+    is: 'refused',
+    full: false,
+    message: expect.stringContaining('string length'),
+  });
+  expect(await rawText(`case/${bundle.case.id}`)).toBe(before);
+});

@@ -19,12 +19,12 @@ let last: Promise<unknown> = Promise.resolve();
 export function transact<T>(
   keys: readonly string[],
   decide: (texts: Texts) => Change & { value: T },
-  ahead: Readonly<Record<string, string>> = {},
+  ahead: () => Readonly<Record<string, string>> = () => ({}),
 ): Promise<T> {
   const work = async () => {
     const texts = keys.length > 0 ? await storage.getMany([...keys]) : {};
     const { set, remove = [], value } = decide(texts);
-    if (set) await storage.setMany({ ...ahead, ...set });
+    if (set) await storage.setMany({ ...ahead(), ...set });
     if (remove.length > 0) await storage.removeMany([...remove]);
     return value;
   };

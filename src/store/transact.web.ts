@@ -35,19 +35,20 @@ function database(): Promise<IDBPDatabase> {
 export async function transact<T>(
   keys: readonly string[],
   decide: (texts: Texts) => Change & { value: T },
-  ahead: Readonly<Record<string, string>> = {},
+  ahead: () => Readonly<Record<string, string>> = () => ({}),
 ): Promise<T> {
   const tx = (standing ?? (await database())).transaction(TABLE, 'readwrite');
   try {
     const asked = keys.map((k) => tx.store.get(k) as Promise<string | undefined>);
     // a request that cannot even be made throws, one that fails rejects: every one of them is heard before anything is done
-    const put = (texts: Readonly<Record<string, string>>) =>
-      Object.entries(texts).map(async ([k, text]) => void (await tx.store.put(text, k)));
+    const put = (of: Readonly<Record<string, string>>) =>
+      Object.entries(of).map(async ([k, text]) => void (await tx.store.put(text, k)));
     // the store works on it while the page is drawn
-    const early = Promise.allSettled(put(ahead));
+    const texts = ahead();
+    const early = Promise.allSettled(put(texts));
     const found = await Promise.all(asked);
     const { set, remove = [], value } = decide(Object.fromEntries(keys.map((k, i) => [k, found[i] ?? null])));
-    if (!set && Object.keys(ahead).length > 0) {
+    if (!set && Object.keys(texts).length > 0) {
       tx.abort();
       await tx.done.catch(() => undefined);
       return value;

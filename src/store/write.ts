@@ -15,7 +15,7 @@ export type Written<T> = { ok: true; value: T } | Refusal;
 export async function written<T>(
   keys: readonly string[],
   decide: (texts: Texts) => Change & { value: T },
-  ahead: Readonly<Record<string, string>> = {},
+  ahead: () => Readonly<Record<string, string>> = () => ({}),
 ): Promise<Written<T>> {
   try {
     return { ok: true, value: await within(ANSWER_MS, transact(keys, decide, ahead)) };

@@ -84,7 +84,7 @@ import { usableShare } from './feeding/symbiont';
 import { cheapestFor, compare, leftUnused } from './library/compare';
 import { bandsHeld } from './library/held';
 import { colourClass, controlLight, mixTurns } from './library/colours';
-import { lampLibrary } from './library/lamps';
+import { lampLibrary, libraryLamp } from './library/lamps';
 import { mixWarnings } from './library/warnings';
 import { METER_KINDS, parFactor } from './meter/kinds';
 import { carryToLamp } from './mix/carry';
@@ -192,7 +192,6 @@ const panel = groups[0]!;
 const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
 const par = light.par[0]![0]!;
 const noon = groups.map((g) => levelsAt(g.day, 845));
-const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const LAMPS = [
   'lib-nine',
   'lib-two-circuit',
@@ -282,16 +281,18 @@ describe('lamps, mixes and colours', () => {
     (['nearUv', 'violet', 'cyan', 'red'] as const).map((b) => cheapestFor(b, 'x')?.id ?? null),
   );
   keeps('whites', () => [2700, 4000, 6500, 12_000].map((k) => phosphorWhiteTable(k)));
-  const source = mixSpectrum(lib('lib-nine'), half(lib('lib-nine')));
-  keeps('carried', () => LAMPS.map((id) => carryToLamp(source, lib(id), through)));
-  keeps('photographs', () => LAMPS.map((id) => photographMix(lib(id), half(lib(id)), through)));
+  const source = mixSpectrum(libraryLamp('lib-nine'), half(libraryLamp('lib-nine')));
+  keeps('carried', () => LAMPS.map((id) => carryToLamp(source, libraryLamp(id), through)));
+  keeps('photographs', () =>
+    LAMPS.map((id) => photographMix(libraryLamp(id), half(libraryLamp(id)), through)),
+  );
   keeps('compared', () =>
     compare(
       ['lib-nine', 'lib-tint', 'lib-tubes'].map((id) => ({
         id,
         name: id,
-        kind: lib(id),
-        mix: half(lib(id)),
+        kind: libraryLamp(id),
+        mix: half(libraryLamp(id)),
         lamps: 1,
         hours: 8,
       })) as never,
@@ -301,10 +302,10 @@ describe('lamps, mixes and colours', () => {
   );
   const corals = FORMS.slice(0, 3).map((form) => ({ name: form.name, form }));
   const asked = (id: string, school: number): DesignInput => ({
-    kind: lib(id),
-    mix: half(lib(id)),
+    kind: libraryLamp(id),
+    mix: half(libraryLamp(id)),
     fixed: {},
-    channels: lib(id).channels.map((_, c) => light.spectra[0]![0]![c % 8]!),
+    channels: libraryLamp(id).channels.map((_, c) => light.spectra[0]![0]![c % 8]!),
     beside: new Float64Array(through.length),
     strength: 0.8,
     parWanted: 80,
@@ -335,17 +336,17 @@ describe('lamps, mixes and colours', () => {
   );
   const stock = corals.map((c) => ({ ...c }));
   keeps('advice', () => {
-    const blue = mixSpectrum(lib('lib-blue-bar'), allFull(lib('lib-blue-bar')));
-    const white = mixSpectrum(lib('lib-tubes'), allFull(lib('lib-tubes')));
+    const blue = mixSpectrum(libraryLamp('lib-blue-bar'), allFull(libraryLamp('lib-blue-bar')));
+    const white = mixSpectrum(libraryLamp('lib-tubes'), allFull(libraryLamp('lib-tubes')));
     return [
       whiteAdvice(stock, true, blue, white),
-      bandAdvice(stock, source, bandsHeld(lib('lib-blue-bar'))),
+      bandAdvice(stock, source, bandsHeld(libraryLamp('lib-blue-bar'))),
       neverShown(stock),
       conversions(stock, source, {}),
     ];
   });
   keeps('looked at alone', () => {
-    const kind = lib('lib-nine');
+    const kind = libraryLamp('lib-nine');
     const all = kind.channels.map((c) =>
       patchesFor({ id: c.id, name: c.name, light: keptSpectrum(c).map((v) => v * 40) }),
     );
@@ -363,7 +364,7 @@ describe('lamps, mixes and colours', () => {
   });
   keeps('versions', () =>
     ['lib-nine', 'lib-five-step', 'lib-tint'].map((id) => {
-      const kind = lib(id);
+      const kind = libraryLamp(id);
       const [a, b] = [half(kind), allFull(kind)];
       const few = Object.fromEntries(kind.controls.map((c, i) => [c.id, i < 2 ? 0.6 : 0.02 * i]));
       return [
@@ -415,7 +416,7 @@ describe('days', () => {
   const home = { fromMinute: 1080, toMinute: 1320 };
   keeps('patterns', () =>
     LAMPS.map((id) => {
-      const kind = lib(id);
+      const kind = libraryLamp(id);
       const p = kind.channels.map((_, c) => 30 + 10 * c);
       return walked(
         patternSteps({
@@ -471,7 +472,7 @@ describe('days', () => {
   keeps('fitted', () =>
     ['lib-nine', 'lib-two-circuit', 'lib-five-step', 'lib-tint'].flatMap((id) =>
       CONTROLLERS.map(({ profile }) => {
-        const kind = lib(id);
+        const kind = libraryLamp(id);
         const day = daysOf(kind);
         const { threads, loss } = walked(fitSteps(kind, day, worthOf(kind), profile));
         return [threads, loss, misfits({ ...kind, controller: profile }, day)];
@@ -479,7 +480,7 @@ describe('days', () => {
     ),
   );
   keeps('switched', () => {
-    const kind = lib('lib-two-circuit');
+    const kind = libraryLamp('lib-two-circuit');
     const [a, b] = kind.controls;
     const off = [5, 1, 0, 0, 2, 9, 9, 3, 0, 4];
     const on = [0, 1, 4, 3, 2, 0, 1, 2, 6, 3];
@@ -509,7 +510,7 @@ describe('days', () => {
   keeps('beauty moved', () =>
     ['lib-nine', 'lib-two-circuit', 'lib-tint'].flatMap((id) =>
       [home, { fromMinute: 1200, toMinute: 60 }].map((hours) => {
-        const kind = lib(id);
+        const kind = libraryLamp(id);
         const look = Object.fromEntries(
           kind.controls.map((c, i) => [c.id, c.kind === 'onOff' ? i % 2 : 0.15 * (i % 4)]),
         );
@@ -531,8 +532,8 @@ describe('days', () => {
       [0, 480, 600, 845, 1200, 1439].map((m) => [driveAt(kind, a, m), driveAt(rescales, b, m)]),
       [0, 480, 845].map((m) =>
         driveAt(
-          lib('lib-two-circuit'),
-          programOf(lib('lib-two-circuit'), daysOf(lib('lib-two-circuit')), 0.5),
+          libraryLamp('lib-two-circuit'),
+          programOf(libraryLamp('lib-two-circuit'), daysOf(libraryLamp('lib-two-circuit')), 0.5),
           m,
         ),
       ),
@@ -540,7 +541,7 @@ describe('days', () => {
   });
   keeps('run longer', () =>
     ['lib-nine', 'lib-two-circuit'].flatMap((id) => {
-      const kind = lib(id);
+      const kind = libraryLamp(id);
       const ids = kind.controls.slice(0, 2).map((c) => c.id);
       return [0, 35, 120, 900].map((minutes) => runLonger(kind, daysOf(kind), ids, minutes));
     }),
@@ -550,7 +551,7 @@ describe('days', () => {
     [1, 2, 4].map((n) => steppedDawn(n, 480, 1260, 25)),
     steppedDawn(3, 600, 610, 25),
     [-1, 0, 40, 90, 90.4, 91].map((umol) =>
-      strengthForUmol(daysOf(lib('lib-nine')), 700, umol, (t) => 90 * t[2]!.strengthShare ** 1.5),
+      strengthForUmol(daysOf(libraryLamp('lib-nine')), 700, umol, (t) => 90 * t[2]!.strengthShare ** 1.5),
     ),
     (Object.keys(SIGNS) as Sign[]).flatMap((sign) =>
       [null, 0, 1, 21, 22].flatMap((roseDaysAgo) =>
@@ -582,7 +583,7 @@ describe('days', () => {
       stormy
         .map((w) => flashesOn(w, on, stormMinute(panel.threads)).map((f) => f.atS))
         .filter((f) => f.length > 0),
-      [panel.threads, daysOf(lib('lib-nine')), []].map(stormMinute),
+      [panel.threads, daysOf(libraryLamp('lib-nine')), []].map(stormMinute),
       ['2026-06-19', '2026-06-20', '2026-06-21'].map((date) =>
         interludesOn([late as never], { ...on, date }).map(({ from, to }) => [from, to]),
       ),
@@ -598,7 +599,7 @@ describe('days', () => {
   });
   keeps('carried days', () =>
     ['lib-nine', 'lib-tint', 'lib-two-circuit', 'lib-five-step'].map((id) => {
-      const kind = lib(id);
+      const kind = libraryLamp(id);
       const hung = [{ ...panel, lampKind: kind }];
       const there = zoneLight(computeResponse(rigOf(hung, zone, zone.spots)), hung);
       return carryDay(
@@ -619,7 +620,7 @@ describe('days', () => {
   );
   keeps('program', () => [
     programOf(panel.lampKind, panel.threads, 0.7),
-    programOf(lib('lib-tubes'), panel.threads, 1),
+    programOf(libraryLamp('lib-tubes'), panel.threads, 1),
   ]);
   const on = { date: '2026-06-21', timeZone: 'Europe/Berlin' };
   const weather = { seed: 9, depthShare: 0.4, cloudyShare: 0.9, storms: true, flashesPerSecond: 2 };
@@ -687,7 +688,9 @@ describe('days', () => {
     stretched(panel.threads, 600).map((t) => t.minute),
     mirrored(panel.threads).map((t) => t.minute),
     ...[0, 300, 700, 1439].map((m) => withPlateau(panel.threads, m, (t) => ({ ...t })).map((t) => t.minute)),
-    ...[10, 1439].map((m) => withPlateau(daysOf(lib('lib-nine')), m, (t) => ({ ...t })).map((t) => t.minute)),
+    ...[10, 1439].map((m) =>
+      withPlateau(daysOf(libraryLamp('lib-nine')), m, (t) => ({ ...t })).map((t) => t.minute),
+    ),
   ]);
   keeps('clocks', () => [
     clockRuns({ date: '2026-03-29', timeZone: 'Europe/Berlin' }),
@@ -880,7 +883,7 @@ describe('a tank', () => {
       m.spread,
       m.scaleError,
       parFactor(m, light.spectra[0]![0]![2]!),
-      parFactor(m, mixSpectrum(lib('lib-tubes'), allFull(lib('lib-tubes')))),
+      parFactor(m, mixSpectrum(libraryLamp('lib-tubes'), allFull(libraryLamp('lib-tubes')))),
     ]),
   );
   keeps('proof', () => {
@@ -993,7 +996,7 @@ describe('easing', () => {
     ];
   });
   keeps('circuits in words', () => {
-    const kind = lib('lib-two-circuit');
+    const kind = libraryLamp('lib-two-circuit');
     const threads = threadsOfWindows(
       { lampKind: kind, threads: [] },
       new Map(kind.controls.map((c, i) => [c.id, [{ from: 480 + 45 * i, to: 1200 - 30 * i }]])),
@@ -1164,7 +1167,7 @@ describe('a refugium', () => {
       ALGAE.slice(0, 3).map((a) => familiesFor(purpose, a)),
     ),
   );
-  const source = mixSpectrum(lib('lib-nine'), half(lib('lib-nine')));
+  const source = mixSpectrum(libraryLamp('lib-nine'), half(libraryLamp('lib-nine')));
   keeps('feeding', () => ALGAE.map((a) => [feedingShare(source, a), fitOf(source, a)]));
   keeps('hours', () => [oppositeHours([panel.day], 12, 15), sharedHours([panel.day], 10, 15)]);
   keeps('flow', () =>
@@ -1185,7 +1188,10 @@ describe('a refugium', () => {
         clearanceCm: 8,
         roomCm: 30,
         hours: 12,
-        lamps: ['lib-tubes', 'lib-five-step'].map((id) => ({ kind: lib(id), mix: half(lib(id)) })),
+        lamps: ['lib-tubes', 'lib-five-step'].map((id) => ({
+          kind: libraryLamp(id),
+          mix: half(libraryLamp(id)),
+        })),
       }),
     ),
   );

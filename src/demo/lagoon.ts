@@ -6,7 +6,7 @@ import type { Plate } from '@/core/record/caseDoc';
 import { plainSpot, type Spot, type Thread, type Zone } from '@/core/record/zone';
 import type { RunningEntry } from '@/core/record/history';
 import { CONTROLLERS } from '@/core/controller/profiles';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { plainTank } from '@/core/optics/tank';
 
 import { demoPanel } from './panel';
@@ -69,7 +69,7 @@ const zone = (timeZone: string): Zone => ({
 
 /** Its sump: a section with tangled green algae under a lamp that is only on or off, on a timer in the wall. */
 const sumpLamp = {
-  ...lampLibrary().find((l) => l.kind.id === 'lib-refugium-fixed')!.kind,
+  ...libraryLamp('lib-refugium-fixed'),
   id: 'demo-sump-lamp',
   name: 'Red-and-blue lamp',
   controller: CONTROLLERS.find((c) => c.id === 'wall-timer')!.profile,

@@ -1,6 +1,6 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import { demoPanel } from '@/demo/panel';
 
@@ -93,7 +93,7 @@ describe('the comb', () => {
 });
 
 test('the tint rail is a slider with steps of the lamp, still when it is locked', () => {
-  const kind = lampLibrary().find((l) => l.kind.id === 'lib-tint')!.kind;
+  const kind = libraryLamp('lib-tint');
   const onStep = jest.fn();
   const rail = (locked: boolean) => (
     <TintRail

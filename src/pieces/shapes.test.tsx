@@ -1,4 +1,4 @@
-import { lampLibrary } from '@/core/library/lamps';
+import { lampLibrary, libraryLamp } from '@/core/library/lamps';
 import { allFull, channelLevels } from '@/core/spectrum/controls';
 import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
@@ -7,7 +7,6 @@ import { demoPanel } from '@/demo/panel';
 
 import { combSpan, crestMix, crestsOf, heightShare } from './combShape';
 
-const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 /** What the channels send out at their drive levels, without any budget. */
 const driven = (kind: LampKind, mix: Levels) => {
   const out = zeroSpectrum();
@@ -33,7 +32,7 @@ describe('crests of any lamp', () => {
 
   test('the humps of levels add up to the mix', () => {
     for (const id of ['lib-nine', 'lib-five-step', 'lib-two-circuit']) {
-      const kind = kindOf(id);
+      const kind = libraryLamp(id);
       const mix = Object.fromEntries(
         kind.controls.map((c, i) => [c.id, c.kind === 'onOff' ? i % 2 : 0.3 + 0.05 * i]),
       );
@@ -44,7 +43,7 @@ describe('crests of any lamp', () => {
   });
 
   test('brightness and tint: the hump is the light at this tint; the grip keeps its place while the tint moves', () => {
-    const kind = kindOf('lib-tint');
+    const kind = libraryLamp('lib-tint');
     const [white, blue] = [0, 1].map((tint) => crestsOf(kind, { tint, brightness: 0.5 })[0]!);
     expect(white!.nm).toBe(blue!.nm);
     const mix = { tint: 1, brightness: 0.4 };
@@ -54,7 +53,7 @@ describe('crests of any lamp', () => {
   });
 
   test('a trim stands between its lowest and highest factor', () => {
-    const kind = kindOf('lib-balance');
+    const kind = libraryLamp('lib-balance');
     const mix = { balance: 0.5, 'violet-trim': 0.3, 'cyan-trim': 0.5, white: 0 };
     const trim = crestsOf(kind, mix).find((c) => c.id === 'violet-trim')!;
     const violet = channelLevels(kind, mix)[0]!;

@@ -1,6 +1,6 @@
 import { screen, waitFor } from '@testing-library/react';
 
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { typedNow } from '@/state/typed';
 
 import { ChoosePage } from './lamps/Choose';
@@ -19,7 +19,7 @@ beforeEach(() => routeAt('/choose', { of: 'mine', most: '1' }));
 const there = () => waitFor(() => expect(screen.getByTestId('choices')).toBeTruthy(), { timeout: 60_000 });
 
 test('lamps stand in the order of what counts, each with what it does, costs and lacks, and one leads to the swap', async () => {
-  const tint = lampLibrary().find((l) => l.kind.id === 'lib-tint')!.kind;
+  const tint = libraryLamp('lib-tint');
   edit((b) => ({ ...b, case: { ...b.case, lampKinds: [...b.case.lampKinds, tint] } }));
   show(ChoosePage);
   await there();

@@ -2,7 +2,7 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 
 import { CONTROLLERS } from '@/core/controller/profiles';
 import { typedControls } from '@/core/spectrum/controls';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { zoneLight } from '@/core/case/light';
 import { litDraft, resolveThread, rigOf } from '@/core/case/lit';
 import { dli } from '@/core/day/day';
@@ -63,7 +63,6 @@ beforeEach(() => {
   Object.assign(worker, real);
 });
 
-const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const group = () => doc().zones[0]!.groups[0]!;
 const minutes = () =>
   group()
@@ -74,7 +73,7 @@ const minutes = () =>
 function withTubes() {
   const bundle = demo();
   const zone = bundle.case.zones[0]!;
-  const kind = kindOf('lib-tubes');
+  const kind = libraryLamp('lib-tubes');
   const on = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
   const tubes: Group = {
     id: 'tubes',
@@ -316,7 +315,7 @@ describe('Day', () => {
     show(Day);
     await waitFor(() => expect(screen.getByTestId('on-bars')).toBeTruthy());
     const tubes = () => doc().zones[0]!.groups[1]!;
-    const [first, second] = kindOf('lib-tubes').controls.map((c) => `Tubes, ${c.name}`);
+    const [first, second] = libraryLamp('lib-tubes').controls.map((c) => `Tubes, ${c.name}`);
     expect(text(`bar-${first}`)).toBe('10:00–18:00 · 8 h');
     fireEvent.keyDown(screen.getByRole('slider', { name: `${first} on` }), { key: 'ArrowLeft' });
     expect(text(`bar-${first}`)).toBe('09:55–18:00 · 8 h 5 min');

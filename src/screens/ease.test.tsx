@@ -2,7 +2,7 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 
 import { runnable } from '@/core/case/runnable';
 import type { EasingPlan, RunningEntry } from '@/core/record/history';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { typeIn } from '@/state/commands/running';
 import { run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
@@ -563,7 +563,7 @@ describe('Rescue', () => {
   });
 
   test('lamps of circuits are cut by circuits and hours', async () => {
-    const { kind } = lampLibrary().find((l) => l.kind.id === 'lib-tubes')!;
+    const kind = libraryLamp('lib-tubes');
     const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
     const threads = [
       { minute: 600, strengthShare: 1, mix, mixName: 'on' },

@@ -1,7 +1,7 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 
 import { newPlate } from '@/core/case/plate';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { plateText } from '@/store/plateFile';
 import { changeSettings, useSettings } from '@/state/settings';
 import { undo, useSession } from '@/state/session';
@@ -44,7 +44,6 @@ beforeEach(() => {
   freshFiles();
 });
 
-const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const groups = () => doc().zones[0]!.groups;
 
 describe('Lamps', () => {
@@ -83,7 +82,7 @@ describe('Lamps', () => {
 
   test('a lamp that hangs nowhere can be forgotten with its plates; one that hangs cannot', () => {
     const bundle = demo();
-    const kind = kindOf('lib-blue-bar');
+    const kind = libraryLamp('lib-blue-bar');
     return open({
       ...bundle,
       case: {
@@ -429,7 +428,7 @@ describe('Plates', () => {
   });
 
   test('a foreign plate names its match and what is lost, and is kept on this lamp', async () => {
-    const tubes = kindOf('lib-violet-bar');
+    const tubes = libraryLamp('lib-violet-bar');
     giveFile({
       name: 'v.json',
       text: plateText(newPlate('v', 'All violet', tubes.id, { violet: 1 }), tubes),

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 
 import { newPlate } from '@/core/case/plate';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { useSession } from '@/state/session';
 
 import { Case } from './case/Case';
@@ -22,13 +22,12 @@ jest.mock(
 freshPlaces();
 beforeEach(() => routeAt());
 
-const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const own = () => doc().lampKinds[0]!;
 /** Opens the form of the case's only lamp. */
 async function change(kindId: string, mix: Record<string, number>) {
   await open(withLamp(kindId, mix));
   show(Lamps);
-  fireEvent.click(screen.getAllByRole('button', { name: `Open ${kindOf(kindId).name}` })[0]!);
+  fireEvent.click(screen.getAllByRole('button', { name: `Open ${libraryLamp(kindId).name}` })[0]!);
   press('Change');
 }
 const value = (id: string) => (screen.getByTestId(id) as HTMLInputElement).value;
@@ -198,7 +197,7 @@ describe('from Case and Day', () => {
 
   test('a lamp taken down keeps its plates for the one that follows', async () => {
     const bundle = demo();
-    const bar = kindOf('lib-blue-bar');
+    const bar = libraryLamp('lib-blue-bar');
     const zone = bundle.case.zones[0]!;
     await open({
       ...bundle,

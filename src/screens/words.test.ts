@@ -21,7 +21,7 @@ import { plainSpot } from '@/core/record/zone';
 import { computeResponse, type Rig } from '@/core/optics/response';
 import { plainTank } from '@/core/optics/tank';
 import { demoPanel } from '@/demo/panel';
-import { lampLibrary } from '@/core/library/lamps';
+import { lampLibrary, libraryLamp } from '@/core/library/lamps';
 import { par } from '@/core/spectrum/bands';
 import { mixSpectrum } from '@/core/spectrum/lamp';
 import * as v from 'valibot';
@@ -238,7 +238,7 @@ test('the first day of an own tank is safe at every spot, whatever the lamp', as
   }
   expect(Object.values(firstMix(demoPanel)).every((share) => share > 0 && share < 1)).toBe(true);
   // a lamp that cannot be dimmed is made safe by its hours
-  const kind = lampLibrary().find((l) => l.kind.id === 'lib-two-circuit')!.kind;
+  const kind = libraryLamp('lib-two-circuit');
   const bundle = await newCase({
     lights,
     id,

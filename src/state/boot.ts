@@ -2,6 +2,7 @@ import { NOTHING_CHOSEN, changeSettings, readSettings } from './settings';
 import { slug } from '@/core/shape/slug';
 import {
   type AsideListing,
+  type CaseListing,
   isFree,
   listAside,
   listCases,
@@ -53,15 +54,18 @@ export async function boot(): Promise<Boot> {
 async function bootFromStore(): Promise<Boot> {
   // with a full store the last words stay where they are until there is room
   await takeUpLastWords().catch(() => undefined);
-  const [settings] = await Promise.all([readSettings(), readTyped().catch(() => undefined)]);
-  const cases = await listCases();
+  const [settings, cases] = await Promise.all([
+    readSettings(),
+    listCases(),
+    readTyped().catch(() => undefined),
+  ]);
   const wanted = [...cases].sort(
     (a, b) => Number(b.id === settings.caseId) - Number(a.id === settings.caseId),
   );
   for (const c of wanted) {
     if (await tryOpen(c.id)) return { aside: await listAside() };
   }
-  await openDemo();
+  await openDemo(cases);
   return { aside: await listAside() };
 }
 
@@ -72,15 +76,14 @@ async function tryOpen(caseId: string): Promise<boolean> {
   return true;
 }
 
-/** Nothing of a case is chosen when another is opened. */
-
 /**
  * Opens the demo, laying a new one out when there is none. It never touches another case, and nothing that is stored under its id:
  * not a newer app's demo, not what is left of one.
+ * @param stored what cases there are, where that is known
  */
-export async function openDemo(): Promise<Opened> {
-  const there = (await listCases()).filter((c) => c.demo && !c.newer);
-  const { demoCase } = await import('@/demo/lagoon');
+export async function openDemo(stored?: readonly CaseListing[]): Promise<Opened> {
+  const [{ demoCase }, cases] = await Promise.all([import('@/demo/lagoon'), stored ?? listCases()]);
+  const there = cases.filter((c) => c.demo && !c.newer);
   const demo = demoCase(Date.now(), deviceTimeZone());
   const { id, name } = demo.case;
   const own = there.find((c) => c.id === id) ?? there[0];

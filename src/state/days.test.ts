@@ -1,7 +1,7 @@
 import { circuitsOf, windowsOf } from '@/core/case/dawn';
 import { draftGroups, type LitGroup } from '@/core/case/lit';
 import { dateOf, dayNumber } from '@/core/day/wallClock';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import type { CaseBundle } from '@/core/record/documents';
 import type { Group } from '@/core/record/zone';
 import { watersCase } from '@/demo/lagoon';
@@ -49,7 +49,7 @@ describe('threads from a computed day', () => {
 });
 
 describe('windows of circuits', () => {
-  const kind = lampLibrary().find((l) => l.kind.id === 'lib-two-circuit')!.kind;
+  const kind = libraryLamp('lib-two-circuit');
   const plate = { id: 'p', lampKindId: kind.id, name: 'On', mix: { blue: 1, white: 1 } };
   const [one, two] = kind.controls;
   const group: Group = {

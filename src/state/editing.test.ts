@@ -3,7 +3,7 @@ import type { Reading, Session } from '@/core/record/readings';
 import { newPlate } from '@/core/case/plate';
 import { draftGroups } from '@/core/case/lit';
 import { FORMS } from '@/core/coral/form';
-import { lampLibrary } from '@/core/library/lamps';
+import { lampLibrary, libraryLamp } from '@/core/library/lamps';
 import { plainTank } from '@/core/optics/tank';
 import { watersCase, displayCase } from '@/demo/lagoon';
 import { problemLine } from '@/core/record/read';
@@ -21,7 +21,6 @@ const demo = () => displayCase(Date.UTC(2026, 10, 24), 'UTC');
 const after = (bundle: CaseBundle, ...commands: Command[]) => commands.reduce((b, c) => c.apply(b), bundle);
 const ZONE = 'demo-display';
 const SPOT = 'demo-moss';
-const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const spotOf = (b: CaseBundle) => b.case.zones[0]!.spots.find((s) => s.id === SPOT)!;
 /** What comes back from a file is what went into it. */
 const read = (text: string) => {
@@ -117,7 +116,7 @@ describe('lamps and plates', () => {
     const b = after(bundle, addGroup(ZONE, kind, newPlate('p', 'P', kind.id, {}), group, true));
     expect(b.case.lampKinds).toHaveLength(1);
     expect(b.case.zones[0]!.groups).toHaveLength(2);
-    const tubes = kindOf('lib-tubes');
+    const tubes = libraryLamp('lib-tubes');
     const c = after(b, addLampKind(tubes, newPlate('t', 'Tubes', tubes.id, { broad: 1 })));
     expect(c.case.lampKinds).toHaveLength(2);
     expect(c.case.plates).toHaveLength(5);

@@ -33,18 +33,21 @@ export const hangKey = (
     more,
   ]);
 
+/** What corals are used to is another within days: within the hour an answer stands. */
+const hourOf = (nowUtc: string): string => nowUtc.slice(0, 13);
+
 /** Looks anew whenever the key of what is asked changes; not at all while there is nothing to ask. */
 export function useLookAgain<Ask>(
   key: string,
   ask: Ask | null,
-  look: (ask: Ask, history: HistoryDoc, log: LogDoc, nowUtc: string) => void,
+  look: (key: string, ask: Ask, history: HistoryDoc, log: LogDoc, nowUtc: string) => void,
   { history, log }: { history: HistoryDoc; log: LogDoc },
 ): void {
   const latest = useRef({ ask, history, log });
   latest.current = { ask, history, log };
   useEffect(() => {
     const now = latest.current;
-    if (now.ask) look(now.ask, now.history, now.log, nowUtcIso());
+    if (now.ask) look(key, now.ask, now.history, now.log, nowUtcIso());
   }, [key, look]);
 }
 
@@ -52,8 +55,11 @@ export function useLookAgain<Ask>(
 export function useHang(of: readonly unknown[]) {
   const { start, ...rest } = useSolver<HangAnswer>(of);
   const look = useCallback(
-    (ask: Omit<HangAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
-      start((onProgress) => reckoner().hang(ask, history, log, nowUtc, onProgress)),
+    (key: string, ask: Omit<HangAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
+      start(
+        (onProgress) => reckoner().hang(ask, history, log, nowUtc, onProgress),
+        ['hang', key, history, log, hourOf(nowUtc)],
+      ),
     [start],
   );
   return { ...rest, look };
@@ -121,8 +127,11 @@ export function useHangAt(key: string, ask: Omit<HangAsk, 'used'>) {
 export function useChoose(of: readonly unknown[]) {
   const { start, ...rest } = useSolver<LampChoice[]>(of);
   const look = useCallback(
-    (ask: Omit<ChooseAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
-      start((onProgress) => reckoner().choose(ask, history, log, nowUtc, onProgress)),
+    (key: string, ask: Omit<ChooseAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
+      start(
+        (onProgress) => reckoner().choose(ask, history, log, nowUtc, onProgress),
+        ['choose', key, history, log, hourOf(nowUtc)],
+      ),
     [start],
   );
   return { ...rest, look };
@@ -132,8 +141,11 @@ export function useChoose(of: readonly unknown[]) {
 export function useWhole(of: readonly unknown[]) {
   const { start, ...rest } = useSolver<WholeWay[]>(of);
   const look = useCallback(
-    (ask: Omit<WholeAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
-      start((onProgress) => reckoner().whole(ask, history, log, nowUtc, onProgress)),
+    (key: string, ask: Omit<WholeAsk, 'used'>, history: HistoryDoc, log: LogDoc, nowUtc: string) =>
+      start(
+        (onProgress) => reckoner().whole(ask, history, log, nowUtc, onProgress),
+        ['whole', key, history, log, hourOf(nowUtc)],
+      ),
     [start],
   );
   return { ...rest, look };

@@ -12,6 +12,9 @@ import { type Refusal, type Written, written } from './write';
 
 const storage = createAsyncStorage('chromatheca');
 
+/** Texts of keys; of none without a way to the store. */
+const textsOf = async (keys: string[]): Promise<Texts> => (keys.length > 0 ? storage.getMany(keys) : {});
+
 const keyOf = (part: Part, caseId: string) => `${part}/${caseId}`;
 const keysOf = (caseId: string) => PARTS.map((p) => keyOf(p, caseId));
 const revisionKey = (caseId: string) => `revision/${caseId}`;
@@ -248,7 +251,7 @@ export const removeCase = (caseId: string): Promise<Written<null>> =>
 export async function listCases(): Promise<CaseListing[]> {
   const prefix = keyOf('case', '');
   const keys = (await storage.getAllKeys()).filter((k) => k.startsWith(prefix));
-  const texts = await storage.getMany(keys);
+  const texts = await textsOf(keys);
   const listings = keys.map((key): CaseListing => {
     const read = parseObject(texts[key] ?? '');
     const id = key.slice(prefix.length);
@@ -282,7 +285,7 @@ const asideOf = (text: string | null): (Omit<AsideListing, 'key'> & { text: stri
 
 export async function listAside(): Promise<AsideListing[]> {
   const keys = (await storage.getAllKeys()).filter((k) => k.startsWith(ASIDE)).sort();
-  const texts = await storage.getMany(keys);
+  const texts = await textsOf(keys);
   return keys.map((key) => {
     const { from, what, reason } = asideOf(texts[key] ?? null) ?? { from: key, what: key, reason: 'unknown' };
     return { key, from, what, reason };
@@ -406,9 +409,9 @@ export const leaveForm = (name: string, text: string): void => leaveWords(`form/
 /** Form input that is not a command yet, so that a reload in mid-edit loses nothing. */
 export async function loadForms(): Promise<Record<string, string>> {
   const keys = (await storage.getAllKeys()).filter((k) => k.startsWith('form/'));
-  const texts = await Promise.all(keys.map((k) => storage.getItem(k)));
+  const texts = Object.entries(await textsOf(keys));
   return Object.fromEntries(
-    keys.flatMap((k, i) => (texts[i] === null ? [] : [[k.slice('form/'.length), texts[i]!]])),
+    texts.flatMap(([k, text]) => (text === null ? [] : [[k.slice('form/'.length), text]])),
   );
 }
 /** Last words of a form are older than what is written after them. */

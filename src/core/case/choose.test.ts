@@ -1,6 +1,6 @@
 import { displayCase } from '@/demo/lagoon';
 
-import { lampLibrary } from '../library/lamps';
+import { lampLibrary, libraryLamp } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { wantsOf } from '../record/needs';
 import { ended } from '../shape/ended';
@@ -15,7 +15,6 @@ const bundle = displayCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
 const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
 const cal = bareCalibration(hungGroups(bundle.case, zone), zone);
-const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const ask = (more: Partial<ChooseAsk> = {}): ChooseAsk => ({
   ...{ zone, groups, outGroupId: groups[0]!.groupId, most: 2, cal, lowestCm: 15, highestCm: 60, used: null },
   kinds: ['lib-nine', 'lib-tint', 'lib-two-circuits', 'lib-blue-bar'].flatMap((id) =>
@@ -72,7 +71,7 @@ test('the same lamps lose nothing of the look or of the day, and are no worse hu
 });
 
 test('a lamp that cannot be dimmed lacks a dawn, and a bar of blue lacks green; the cheapest that has it is named', () => {
-  const bar = lacksOf(groups[0]!, kindOf('lib-blue-bar'));
+  const bar = lacksOf(groups[0]!, libraryLamp('lib-blue-bar'));
   const green = bar.find((l) => l.what === 'green')!;
   expect(green.holds).not.toBe('real');
   expect(green.addition!.price).toBe(

@@ -6,7 +6,7 @@ import { type Day, dli, fullSeconds, kneeMinutes, levelsAt, secondsBetween } fro
 import { MOON_MOST_UMOL } from '../day/extras';
 import { lampDay, type ResolvedThread } from '../day/thread';
 import { bluestTint, colourClass, mixTurns } from '../library/colours';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
 import { interludeCost, weatherLoss } from './acted';
@@ -35,7 +35,6 @@ const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
 const light = zoneLight(computeResponse(rigOf(groups, zone, zone.spots)), groups);
 const panel = groups[0]!;
-const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 
 /** A lamp of the library over the demo tank, with a day. */
 function hung(kind: LampKind, threads: ResolvedThread[], capShare = 1): LitGroup {
@@ -53,7 +52,7 @@ const full = (kind: LampKind) =>
   Object.fromEntries(kind.controls.map((c) => [c.id, c.kind === 'tint' ? 0.5 : 0.7]));
 
 test('colours are told apart by their light', () => {
-  const kind = lib('lib-nine');
+  const kind = libraryLamp('lib-nine');
   const of = (id: string) =>
     colourClass(
       kind,
@@ -74,9 +73,9 @@ test('colours are told apart by their light', () => {
       .filter(([, v]) => v > 0)
       .map(([id]) => id),
   ).toEqual(['near-uv', 'violet']);
-  const tint = lib('lib-tint').controls.find((c) => c.kind === 'tint')!;
-  expect(bluestTint(lib('lib-tint'), tint as never)).toBe(1);
-  const one = lib('lib-blue-bar');
+  const tint = libraryLamp('lib-tint').controls.find((c) => c.kind === 'tint')!;
+  expect(bluestTint(libraryLamp('lib-tint'), tint as never)).toBe(1);
+  const one = libraryLamp('lib-blue-bar');
   expect(mixTurns(one, full(one)).white).toEqual(mixTurns(one, full(one)).blue);
 });
 
@@ -122,7 +121,7 @@ describe('the beauty moved, the dose kept', () => {
   });
 
   test('circuits keep their hours; a tint is moved as a whole; a dark look is refused', () => {
-    const circuits = lib('lib-two-circuit');
+    const circuits = libraryLamp('lib-two-circuit');
     const [a, b] = circuits.controls;
     const threads: ResolvedThread[] = [
       { minute: 540, strengthShare: 1, mix: { [a!.id]: 1, [b!.id]: 0 } },
@@ -143,7 +142,7 @@ describe('the beauty moved, the dose kept', () => {
     expect(moved.doseErrorShare).toBeLessThan(1e-9);
     const lit = hung(circuits, moved.threads);
     expect(windowsOf(lit, b!.id)).toEqual([{ from: 1020, to: 1320 }]);
-    const tint = lib('lib-tint');
+    const tint = libraryLamp('lib-tint');
     const mixes = [1, 0, 1].map((t, i) => ({
       minute: 480 + 180 * i,
       strengthShare: i === 1 ? 1 : 0,
@@ -197,7 +196,7 @@ describe('circuits', () => {
   });
 
   test('windows of a lamp of circuits are read from its threads and written back the same', () => {
-    const kind = lib('lib-tubes');
+    const kind = libraryLamp('lib-tubes');
     const windows = new Map(kind.controls.map((c, i) => [c.id, [{ from: 600 + 20 * i, to: 1500 - 20 * i }]]));
     const lit = hung(kind, threadsOfWindows({ lampKind: kind, threads: [] }, windows));
     expect(circuitsOf([lit]).map((c) => c.controlId)).toEqual(kind.controls.map((c) => c.id));
@@ -208,7 +207,7 @@ describe('circuits', () => {
       );
     }
     expect(circuitsOf(groups)).toEqual([]);
-    const bar = lib('lib-five-step');
+    const bar = libraryLamp('lib-five-step');
     const on = switchedLamp(bar, full(bar), 1, { from: 600, to: 1100 });
     expect(windowsOf(hung(bar, on), null)).toEqual([{ from: 600, to: 1100 }]);
   });
@@ -288,7 +287,7 @@ describe('a day carried to another lamp', () => {
   });
 
   test('a lamp without violet says so; one too weak says how far it comes', () => {
-    const kind = lib('lib-day-bar');
+    const kind = libraryLamp('lib-day-bar');
     const one = hung(kind, []);
     const target = { kind, spectra: lightOf([one]).spectra[0]![0]! };
     const carried = carryDay({ lit: panel, spectra }, target);
@@ -311,7 +310,7 @@ describe('a day carried to another lamp', () => {
   });
 
   test('a switched day on a lamp that ramps, and a ramped one on a lamp that holds, keep their light', () => {
-    const bar = lib('lib-violet-bar');
+    const bar = libraryLamp('lib-violet-bar');
     const switched = hung(bar, [
       { minute: 560, strengthShare: 1, mix: { violet: 1 } },
       { minute: 1230, strengthShare: 0, mix: { violet: 1 } },
@@ -340,7 +339,7 @@ describe('a day carried to another lamp', () => {
   });
 
   test('equal PAR: what is wanted at each thread is given', () => {
-    const kind = lib('lib-eight-blue');
+    const kind = libraryLamp('lib-eight-blue');
     const target = {
       kind: { ...kind, powerBudgetWatts: null },
       spectra: lightOf([hung(kind, [])]).spectra[0]![0]!,
@@ -368,7 +367,7 @@ describe('what acts on a day, in figures', () => {
     const loud = { ...moon, kind: coarse, par: moon.par.map((p) => p.map((v) => v * 20)) };
     expect(moonColour(loud)!.leastUmol).toBeGreaterThan(MOON_MOST_UMOL);
     expect(moonStrength(loud, moonColour(loud)!.id, 0.5)).toBeNull();
-    expect(moonColour({ ...moon, kind: lib('lib-two-circuit') })).toBeNull();
+    expect(moonColour({ ...moon, kind: libraryLamp('lib-two-circuit') })).toBeNull();
   });
 
   test('a night with a moon is a night: the day is lit as long as without, and others lie opposite to it alike', () => {

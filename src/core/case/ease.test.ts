@@ -4,7 +4,7 @@ import { displayCase } from '@/demo/lagoon';
 
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
 import { accustom, type DayLight, stepRatio, unknownStart } from '../easing/accustomed';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { parIn } from '../fixtures/parIn';
 import { ended } from '../shape/ended';
 import { bareCalibration, type Calibration, hungGroups } from './calibration';
@@ -391,7 +391,7 @@ describe('plans', () => {
   });
 
   test('lamps that cannot be dimmed: by hours, or one circuit after the other; their peak cannot be eased and is told', () => {
-    const { kind } = lampLibrary().find((l) => l.kind.id === 'lib-tubes')!;
+    const kind = libraryLamp('lib-tubes');
     const threads = [
       {
         minute: 600,
@@ -574,7 +574,7 @@ test('a rescue cuts as little as it must, by caps first; what stays over is name
     rescueOf(zone, history([long]), NOW, yellow, used(history([long])).perSpot, 1.1, parOf).cut,
   ).toBeNull();
   // circuits and hours where nothing dims; a coral from the dark stays over and is named
-  const { kind } = lampLibrary().find((l) => l.kind.id === 'lib-tubes')!;
+  const kind = libraryLamp('lib-tubes');
   const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
   const tubes: RunningEntry = {
     ...loud,

@@ -1,5 +1,5 @@
 import { AS_PRINTED, ceilingFor, stepRatio, CEILINGS } from '../easing/accustomed';
-import { lampLibrary } from '../library/lamps';
+import { lampLibrary, libraryLamp } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { plainTank } from '../optics/tank';
 import { floorUmolOf, livesByLight, paceOf, wantsOf } from '../record/needs';
@@ -203,7 +203,7 @@ test('a lamp more hangs where there is room, low, with what it has for a strengt
 });
 
 test('a lamp without a cap gets the strength of its day in every typed value, in whole steps', () => {
-  const plain = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
+  const plain = libraryLamp('lib-nine');
   const kind = {
     ...plain,
     controller: { ...plain.controller, capMeans: 'none' as const, pointStepShare: 0.01 },

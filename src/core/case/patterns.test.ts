@@ -2,7 +2,7 @@ import { displayCase } from '@/demo/lagoon';
 
 import { type Day, dli, levelsAt, litPieces } from '../day/day';
 import { lampDay, type ResolvedThread } from '../day/thread';
-import { lampLibrary } from '../library/lamps';
+import { lampLibrary, libraryLamp } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { CONTROLLERS } from '../controller/profiles';
 import { dims } from '../spectrum/controls';
@@ -16,7 +16,6 @@ import { patternOf, PATTERNS, patternsFor } from './schools';
 const bundle = displayCase(Date.parse('2026-11-24T12:00:00Z'), 'Europe/Berlin');
 const zone = bundle.case.zones[0]!;
 const panel = draftGroups(bundle.case, zone)[0]!;
-const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const home = { fromMinute: 18 * 60, toMinute: 22 * 60 };
 const full = (kind: LampKind) =>
   Object.fromEntries(kind.controls.map((c) => [c.id, c.kind === 'tint' ? 0.5 : 0.7]));
@@ -89,13 +88,16 @@ test.each(LIBRARY.map((k) => [k.id, k] as const))(
 test('on the nine-channel panel and the two-circuit clock a usual day is met by every pattern', () => {
   for (const id of ['lib-nine', 'lib-two-circuit'])
     for (const p of patternsFor(true, false)) {
-      const made = patternDay(p.id, input(lib(id), { wantedDli: id === 'lib-nine' ? 8 : 5, capShare: 1 }));
+      const made = patternDay(
+        p.id,
+        input(libraryLamp(id), { wantedDli: id === 'lib-nine' ? 8 : 5, capShare: 1 }),
+      );
       expect([p.id, made.reason, made.gave.filter((g) => !g.includes('longer'))]).toEqual([p.id, null, []]);
     }
 });
 
 test('white for company is white at home, also between hours that are given; no wish is refused with a reason', () => {
-  const kind = lib('lib-nine');
+  const kind = libraryLamp('lib-nine');
   const white = kind.channels.findIndex((c) => c.id === 'cool-white');
   for (const lit of [null, { fromMinute: 9 * 60, toMinute: 23 * 60 }]) {
     const made = patternDay('watched', input(kind, { wantedDli: 6, capShare: 1, lit }));
@@ -109,7 +111,7 @@ test('white for company is white at home, also between hours that are given; no 
 });
 
 test('where strength alone is not enough the mix gives first, then the cap, then its colour; and which gave is said', () => {
-  const kind = lib('lib-nine');
+  const kind = libraryLamp('lib-nine');
   const base = Object.fromEntries(kind.controls.map((c, i) => [c.id, i % 2 === 0 ? 0.6 : 0.3]));
   const lit = { fromMinute: 10 * 60, toMinute: 20 * 60 };
   const at = (wantedDli: number) => patternDay('broad', input(kind, { base, lit, wantedDli }));
@@ -171,7 +173,7 @@ function answers(wanted: Partial<Parameters<typeof patternSteps>[0]>, kind: Lamp
 }
 
 test('a lamp of circuits: schools it cannot tell apart are one answer; both circuits stay in use', () => {
-  const kind = lib('lib-two-circuit');
+  const kind = libraryLamp('lib-two-circuit');
   const [blue, white] = kind.controls;
   // blue from ten to eight, white from eleven to seven
   const present: ResolvedThread[] = [
@@ -199,14 +201,14 @@ test('a lamp of circuits: schools it cannot tell apart are one answer; both circ
 });
 
 test('what is the present day is not offered as news', () => {
-  const kind = lib('lib-nine');
+  const kind = libraryLamp('lib-nine');
   const taken = patternDay('evening', input(kind, { wantedDli: 5 }));
   const found = answers({ wantedDli: 5, present: taken.threads, capShare: taken.capShare }, kind);
   expect(found.filter((a) => a.isPresent).map((a) => a.ids)).toEqual([['evening']]);
 });
 
 test('a water that nobody looks at has schools of its own: opposite, half, round the clock, along', () => {
-  for (const kind of [lib('lib-nine'), lib('lib-two-circuit')]) {
+  for (const kind of [libraryLamp('lib-nine'), libraryLamp('lib-two-circuit')]) {
     const found = answers(
       { lookedAt: false, others: [display], wantedDli: dims(kind) ? 2 : 8, capShare: 1 },
       kind,
@@ -230,7 +232,7 @@ test('a water that nobody looks at has schools of its own: opposite, half, round
 });
 
 test('a lamp that only switches says what it cannot: too little, or too much, in hours that are given', () => {
-  const kind = lib('lib-two-circuit');
+  const kind = libraryLamp('lib-two-circuit');
   const lit = { fromMinute: 600, toMinute: 1200 };
   expect(patternDay('broad', input(kind, { lit, wantedDli: 500 })).reason).toMatch(/cannot be made stronger/);
   expect(patternDay('broad', input(kind, { lit, wantedDli: 0.01 })).reason).toMatch(/cannot be dimmed/);

@@ -13,7 +13,7 @@ import {
   TAU_DAYS,
   unknownStart,
 } from '../easing/accustomed';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { channelGains } from '../meter/channelGains';
 import { meterKind, parFactor, parRatio, shownUnder } from '../meter/kinds';
 import { computeResponse } from '../optics/response';
@@ -40,7 +40,6 @@ const bundle = displayCase(Date.parse(NOW), 'UTC');
 const zone = bundle.case.zones[0]!;
 const entry = bundle.history.entries[0]!;
 const panel = runnable(entry);
-const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const on = (date: string) => ({ date, timeZone: 'UTC' });
 
 test('ceilings, paces and starts are the field’s own', () => {
@@ -158,7 +157,7 @@ describe('hours eased over midnight', () => {
     expect(most.threads.map((t) => t.minute)).toEqual([1380, 30, 210, 300]);
   });
   test('a switched lamp’s window keeps its middle over midnight', () => {
-    const kind = lib('lib-tubes');
+    const kind = libraryLamp('lib-tubes');
     const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
     const target: Runnable = {
       ...panel,
@@ -176,7 +175,7 @@ describe('hours eased over midnight', () => {
 
 describe('the chain', () => {
   test('of a tied control names its part of the control, and ends at what is emitted', () => {
-    const kind = lib('lib-balance');
+    const kind = libraryLamp('lib-balance');
     const control = kind.controls.find((c) => c.kind === 'level' && Object.keys(c.drives).length > 1)!;
     if (control.kind !== 'level') throw new Error('no level');
     const trimmed = kind.controls.flatMap((c) => (c.kind === 'trim' ? c.channelIds : []));
@@ -206,7 +205,7 @@ describe('the chain', () => {
   });
 
   test('a colour alone is emitted as the day emits it, also where the cap rescales', () => {
-    const base = lib('lib-nine');
+    const base = libraryLamp('lib-nine');
     const kind = { ...base, controller: { ...base.controller, capMeans: 'rescales' as const } };
     const mix = Object.fromEntries(kind.controls.map((c, i) => [c.id, i === 0 ? 0.7 : 0.2]));
     const threads = [
@@ -238,7 +237,7 @@ describe('circuits', () => {
   });
 
   test('an inner circuit’s own windows survive what is set for another, over midnight too', () => {
-    const kind = lib('lib-two-circuit');
+    const kind = libraryLamp('lib-two-circuit');
     const [a, b] = kind.controls.map((c) => c.id) as [string, string];
     const group = { ...draftGroups(bundle.case, zone)[0]!, lampKind: kind };
     const threads = threadsOfWindows(

@@ -4,7 +4,7 @@ import { displayCase } from '@/demo/lagoon';
 
 import { CONTROLLERS } from '../controller/profiles';
 import { litHours } from '../day/day';
-import { lampLibrary } from '../library/lamps';
+import { lampLibrary, libraryLamp } from '../library/lamps';
 import { windowsOf } from './dawn';
 import { litRunnable } from './lit';
 import { cutsOf } from './course';
@@ -18,7 +18,7 @@ const zone = bundle.case.zones[0]!;
 const entry = bundle.history.entries[0]!;
 const panel: Runnable = runnable(entry);
 const clock = (): Runnable => {
-  const { kind } = lampLibrary().find((l) => l.kind.id === 'lib-tubes')!;
+  const kind = libraryLamp('lib-tubes');
   const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));
   return {
     ...panel,

@@ -1,7 +1,7 @@
 import { displayCase } from '@/demo/lagoon';
 
 import { swappedTruth } from '../fixtures/recovery';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { livesByLight, wantsOf } from '../record/needs';
 import { ended } from '../shape/ended';
 import { normal, seeded } from '../spectrum/random';
@@ -16,9 +16,8 @@ const bundle = displayCase(Date.parse('2026-11-24T12:00:00Z'), 'UTC');
 const zone = bundle.case.zones[0]!;
 const groups = draftGroups(bundle.case, zone);
 const cal = bareCalibration(hungGroups(bundle.case, zone), zone);
-const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const ask = (more: Partial<SwapAsk> = {}): SwapAsk => ({
-  ...{ zone, groups, outGroupId: groups[0]!.groupId, kind: kindOf('lib-nine'), count: 2, cal },
+  ...{ zone, groups, outGroupId: groups[0]!.groupId, kind: libraryLamp('lib-nine'), count: 2, cal },
   ...{ lowestCm: 15, highestCm: 60 },
   ...more,
 });
@@ -46,7 +45,7 @@ test.each([
 ] as const)(
   '%s, %i of them: corals get what they had as they take it, nearer than hung as the old ones were',
   (id, count) => {
-    const a = swapped({ kind: kindOf(id), count });
+    const a = swapped({ kind: libraryLamp(id), count });
     expect(a.lamps).toHaveLength(count);
     expect(a.threads.map((t) => t.minute)).toEqual(groups[0]!.threads.map((t) => t.minute));
     expect(a.capShare).toBeGreaterThan(0);
@@ -100,7 +99,7 @@ test('one of two groups: the other stays as it is lit', () => {
 });
 
 test('a lamp that cannot give what was had says so', () => {
-  expect(swapped({ kind: kindOf('lib-blue-bar'), count: 1 }).weak).toBe(true);
+  expect(swapped({ kind: libraryLamp('lib-blue-bar'), count: 1 }).weak).toBe(true);
 });
 
 test('the band of a ratio holds what hidden lamps really give', () => {
@@ -146,7 +145,7 @@ test('read before it comes down: what each coral really gets of what it had lies
   let [inside, all, bands, errors] = [0, 0, 0, 0];
   for (const readings of [3, 9] as const)
     for (let seed = 1; seed <= SEEDS; seed += 1)
-      for (const { said, band, real } of swappedTruth(kindOf('lib-nine'), seed, readings)) {
+      for (const { said, band, real } of swappedTruth(libraryLamp('lib-nine'), seed, readings)) {
         inside += Number(Math.abs(real / said - 1) <= band);
         all += 1;
         bands += band;

@@ -1,6 +1,6 @@
 import { lampDay, lampLevels, type ResolvedThread } from '../day/thread';
 import { litPieces } from '../day/day';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { BANDS, bandPhotons } from '../spectrum/bands';
 import { keptSpectrum } from '../spectrum/lamp';
 import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
@@ -13,7 +13,6 @@ import { behind, misfits } from './misfits';
 import { CONTROLLERS } from './profiles';
 import { threadFromValues } from './typed';
 
-const lib = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const profile = (id: string) => CONTROLLERS.find((c) => c.id === id)!.profile;
 const worthOf = (kind: LampKind): ChannelWorth => ({
   par: kind.channels.map((_, c) => 40 + 10 * c),
@@ -61,7 +60,7 @@ test.each(CONTROLLERS.map((c) => [c.id, c.profile] as const))(
       'lib-two-circuit',
       ...(process.env.LONG ? ['lib-nine', 'lib-tint'] : []),
     ]) {
-      const kind = lib(id);
+      const kind = libraryLamp(id);
       const ask = askFor(kind, controller);
       const found = walked(ask);
       expect(found.flatMap((a) => a.aims).sort()).toEqual([...AIMS].sort());
@@ -89,7 +88,7 @@ test.each(CONTROLLERS.map((c) => [c.id, c.profile] as const))(
 );
 
 test('four whole hours: the same evening keeps the evening, the same light keeps the light, none is lit long before it is wanted', () => {
-  const kind = lib('lib-nine');
+  const kind = libraryLamp('lib-nine');
   const ask = askFor(kind, profile('four-slots'));
   const found = walked(ask);
   const of = (aim: Aim) => found.find((a) => a.aims.includes(aim))!;
@@ -103,7 +102,7 @@ test('four whole hours: the same evening keeps the evening, the same light keeps
 });
 
 test('small cases: within a twentieth of the best there is, for each weighting', () => {
-  const kind = { ...lib('lib-violet-bar') };
+  const kind = { ...libraryLamp('lib-violet-bar') };
   const controller = {
     ...PLAIN_CONTROLLER,
     ...{
@@ -154,7 +153,7 @@ test('what is weighed by hand is an answer of its own, the best for that; all as
   expect(ownWeights({ dose: 'usual' })).toBeUndefined();
   const all = { hours: 'nothing', dose: 'nothing', look: 'nothing', peak: 'nothing' } as const;
   expect(ownWeights({ ...all, error: 'nothing', turn: 'nothing' })).toBeUndefined();
-  const ask = askFor(lib('lib-five-step'), profile('four-slots'));
+  const ask = askFor(libraryLamp('lib-five-step'), profile('four-slots'));
   const terms = fitJudge(ask);
   const hours = ownWeights({ ...all, hours: 'much' })!;
   const [own] = walked({ ...ask, own: hours });
@@ -168,7 +167,7 @@ test('what is weighed by hand is an answer of its own, the best for that; all as
 });
 
 test('a lamp that dims, its colours on two circuits of a clock: each is switched for its own colours, at where its dial stands', () => {
-  const kind = lib('lib-five-step');
+  const kind = libraryLamp('lib-five-step');
   const controller = profile('two-circuits');
   const half = kind.controls.length / 2;
   const threads = story(kind);
@@ -199,15 +198,15 @@ test('a lamp that dims, its colours on two circuits of a clock: each is switched
     'circuit-1': 1,
     'circuit-2': 0,
   });
-  expect([canBeWired(kind), canBeWired(lib('lib-tint')), canBeWired(lib('lib-violet-bar'))]).toEqual([
-    true,
-    false,
-    false,
-  ]);
+  expect([
+    canBeWired(kind),
+    canBeWired(libraryLamp('lib-tint')),
+    canBeWired(libraryLamp('lib-violet-bar')),
+  ]).toEqual([true, false, false]);
 });
 
 test('no day has no answers; a controller that takes it as it stands loses nothing; hours are told', () => {
-  const kind = lib('lib-nine');
+  const kind = libraryLamp('lib-nine');
   expect(walked(askFor(kind, kind.controller, []))).toEqual([]);
   const [same] = walked(askFor(kind));
   expect(same!.terms).toMatchObject({ firstMin: 0, lastMin: 0 });

@@ -3,7 +3,7 @@ import * as fc from 'fast-check';
 import { type Day, type Knot, levelsAt, litHours } from '../day/day';
 import { DAY_MINUTES } from '../shape/ring';
 import { lampDay, type ResolvedThread } from '../day/thread';
-import { lampLibrary } from '../library/lamps';
+import { lampLibrary, libraryLamp } from '../library/lamps';
 import { dims } from '../spectrum/controls';
 import { type LampKind, PLAIN_CONTROLLER } from '../spectrum/lampKind';
 import { lampKind } from '../spectrum/lamp';
@@ -245,7 +245,6 @@ const run = (
     expect(next.value).toBeLessThanOrEqual(1);
   }
 };
-const lib = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const evenWorth = (kind: LampKind): ChannelWorth => ({
   par: kind.channels.map((_, c) => 40 + 10 * c),
   bands: kind.channels.map((_, c) => Array.from({ length: 9 }, (__, b) => (b === c % 9 ? 40 + 10 * c : 0))),
@@ -253,7 +252,7 @@ const evenWorth = (kind: LampKind): ChannelWorth => ({
 const profile = (id: string) => CONTROLLERS.find((c) => c.id === id)!.profile;
 
 describe('a day fitted to a controller', () => {
-  const nine = lib('lib-nine');
+  const nine = libraryLamp('lib-nine');
   const mix = Object.fromEntries(nine.controls.map((c, i) => [c.id, 0.3 + 0.07 * i]));
   const blue = Object.fromEntries(nine.controls.map((c, i) => [c.id, i < 5 ? 0.8 : 0]));
   const threads: ResolvedThread[] = [
@@ -321,7 +320,7 @@ describe('a day fitted to a controller', () => {
   });
 
   test('circuits are fitted one by one; tint keeps its settings', () => {
-    const tubes = lib('lib-tint');
+    const tubes = libraryLamp('lib-tint');
     const t: ResolvedThread[] = [
       { minute: 600, strengthShare: 0, mix: { tint: 1, brightness: 0.8, violet: 0.5 } },
       { minute: 720, strengthShare: 1, mix: { tint: 0.2, brightness: 0.8, violet: 0.5 } },

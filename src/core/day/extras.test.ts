@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { PLAIN_CONTROLLER } from '../spectrum/lampKind';
 import { type Day, dli, fullSeconds, levelsAt, litHours, secondsBetween } from './day';
 import { DAY_MINUTES } from '../shape/ring';
@@ -24,7 +24,7 @@ import { dayLength, mirrored, plateauOf, scaled, shifted, stretched, unrolled, w
 import { ACTED, chainAt, lampDay, type ResolvedThread } from './thread';
 import { behindWall, civilDay, clockRuns, nextClockChange, runsUpTo, secondsOver } from './wallClock';
 
-const kind = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
+const kind = libraryLamp('lib-nine');
 const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 0.5]));
 const threads: ResolvedThread[] = [
   { minute: 540, strengthShare: 0, mix },

@@ -4,7 +4,7 @@ import { FORMS } from '../coral/form';
 import { type Day, levelsAt, parOf } from '../day/day';
 import { accustom, CEILINGS, steadyDay, stepRatio } from '../easing/accustomed';
 import { colourClass } from '../library/colours';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { lampRows } from '../optics/rig';
 import { plainTank } from '../optics/tank';
@@ -94,7 +94,7 @@ function figures(
   return { list, right: list.indexOf(coarse(right)) };
 }
 
-const lamp = () => lampLibrary().find((l) => l.kind.id === 'lib-eight-blue')!.kind;
+const lamp = () => libraryLamp('lib-eight-blue');
 /** A mix of the lamp whose blue colours and other ones stand at shares. */
 const mixOf = (blue: number, other: number): Spectrum => {
   const kind = lamp();

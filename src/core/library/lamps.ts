@@ -52,7 +52,7 @@ const lime = (count: number, wattsEach: number) =>
 const channel = (id: string, name: string, ...groups: EmitterGroup[]) => ({ id, name, groups });
 type Channels = PlainLamp['channels'];
 
-const EIGHT_BLUE: Channels = [
+const eightBlue = (): Channels => [
   channel('near-uv', 'Near UV', led(385, 12, 4, 1.8)),
   channel('violet', 'Violet', led(405, 14, 6, 2), led(422, 15, 8, 2)),
   channel('royal-blue', 'Royal blue', led(448, 19, 22, 2.6)),
@@ -116,6 +116,11 @@ const BALANCE_CONTROLS: Control[] = [
   { kind: 'level', id: 'white', name: 'White', drives: { white: 1 } },
 ];
 
+const FIVE_STEP_CONTROLS: Control[] = [
+  { kind: 'level', id: 'blue-key', name: 'Blue key', drives: { violet: 1, blue: 1 } },
+  { kind: 'level', id: 'white-key', name: 'White key', drives: { white: 1, green: 1, red: 1 } },
+];
+
 const onOff = (id: string, name: string): Control => ({ kind: 'onOff', id, name, drives: { [id]: 1 } });
 
 /** Mercury lines of a fluorescent tube, by share of its photons. Standard wavelengths; shares rule of thumb. */
@@ -136,48 +141,45 @@ export const ACTINIC_TUBE: readonly LightPart[] = [
   ...MERCURY_LINES,
 ];
 
-const lamps: { plain: PlainLamp; about: string }[] = [
-  {
+/** Each is made when it is asked for: a white's table is solved from its chromaticity. */
+const LAMPS: Readonly<Record<string, { about: string; plain: () => Omit<PlainLamp, 'id'> }>> = {
+  'lib-eight-blue': {
     about: 'Panel with much violet and blue, a little of everything else; every colour on its own.',
-    plain: {
-      id: 'lib-eight-blue',
+    plain: () => ({
       name: 'Blue-heavy eight-channel panel',
-      channels: EIGHT_BLUE,
+      channels: eightBlue(),
       beamAngleDeg: 95,
       faceLengthCm: 38,
       faceWidthCm: 18,
       powerBudgetWatts: 165,
       price: 720,
-    },
+    }),
   },
-  {
+  'lib-nine': {
     about: 'Large panel from near UV to deep red with two whites; every colour on its own.',
-    plain: {
-      id: 'lib-nine',
+    plain: () => ({
       name: 'Full-spectrum nine-channel panel',
       channels: nineChannels(false),
       beamAngleDeg: 110,
       faceLengthCm: 52,
       faceWidthCm: 24,
       price: 840,
-    },
+    }),
   },
-  {
+  'lib-nine-half': {
     about: 'The nine-channel panel in half size.',
-    plain: {
-      id: 'lib-nine-half',
+    plain: () => ({
       name: 'Half-size nine-channel panel',
       channels: nineChannels(true),
       beamAngleDeg: 110,
       faceLengthCm: 26,
       faceWidthCm: 24,
       price: 450,
-    },
+    }),
   },
-  {
+  'lib-tint': {
     about: 'One key for tint, one for brightness, and three trim colours.',
-    plain: {
-      id: 'lib-tint',
+    plain: () => ({
       name: 'Tint-and-brightness lamp',
       channels: [
         channel('white', 'White', white(7000, 14, 2.4)),
@@ -194,12 +196,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceWidthCm: 18,
       powerBudgetWatts: 110,
       price: 390,
-    },
+    }),
   },
-  {
+  'lib-balance': {
     about: 'A proven blue balance that cannot be upset, with two trims and white.',
-    plain: {
-      id: 'lib-balance',
+    plain: () => ({
       name: 'Locked-balance panel',
       channels: [
         channel('violet', 'Violet', led(410, 14, 6, 1.8), led(425, 15, 6, 1.8)),
@@ -213,12 +214,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceLengthCm: 40,
       faceWidthCm: 20,
       price: 480,
-    },
+    }),
   },
-  {
+  'lib-two-circuit': {
     about: 'Two circuits, blue and white, each switched by its own clock; no ramp.',
-    plain: {
-      id: 'lib-two-circuit',
+    plain: () => ({
       name: 'Two-circuit fixture',
       channels: [
         channel('blue', 'Blue circuit', led(455, 22, 24, 1.8), led(468, 24, 8, 1.8)),
@@ -230,12 +230,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceWidthCm: 14,
       controller: { pointStepShare: 0, interpolation: 'hold' },
       price: 190,
-    },
+    }),
   },
-  {
+  'lib-five-step': {
     about: 'Low-priced panel: two keys in five steps, violet tied to blue, red and green tied to white.',
-    plain: {
-      id: 'lib-five-step',
+    plain: () => ({
       name: 'Five-step panel with tied colours',
       channels: [
         channel('violet', 'Violet', led(415, 16, 4, 2)),
@@ -244,21 +243,17 @@ const lamps: { plain: PlainLamp; about: string }[] = [
         channel('green', 'Green', led(520, 34, 3, 2)),
         channel('red', 'Red', led(660, 20, 5, 2)),
       ],
-      controls: [
-        { kind: 'level', id: 'blue-key', name: 'Blue key', drives: { violet: 1, blue: 1 } },
-        { kind: 'level', id: 'white-key', name: 'White key', drives: { white: 1, green: 1, red: 1 } },
-      ],
+      controls: FIVE_STEP_CONTROLS,
       beamAngleDeg: 90,
       faceLengthCm: 40,
       faceWidthCm: 20,
       controller: { pointStepShare: 0.2, interpolation: 'hold' },
       price: 130,
-    },
+    }),
   },
-  {
+  'lib-blue-bar': {
     about: 'Slim bar of two blues, dimmable as one.',
-    plain: {
-      id: 'lib-blue-bar',
+    plain: () => ({
       name: 'Blue bar',
       channels: [channel('blue', 'Blue', led(451, 20, 18, 1.2), led(470, 22, 12, 1.2))],
       layout: 'line',
@@ -266,12 +261,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceLengthCm: 90,
       faceWidthCm: 3,
       price: 95,
-    },
+    }),
   },
-  {
+  'lib-violet-bar': {
     about: 'Slim bar of violet, switched on and off.',
-    plain: {
-      id: 'lib-violet-bar',
+    plain: () => ({
       name: 'Violet bar',
       channels: [channel('violet', 'Violet', led(405, 14, 12, 1), led(420, 15, 18, 1))],
       controls: [onOff('violet', 'Violet')],
@@ -281,12 +275,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceWidthCm: 3,
       controller: { pointStepShare: 0, interpolation: 'hold' },
       price: 110,
-    },
+    }),
   },
-  {
+  'lib-day-bar': {
     about: 'Slim bar of neutral white with deep red, for fish and a natural look.',
-    plain: {
-      id: 'lib-day-bar',
+    plain: () => ({
       name: 'White-and-red bar',
       channels: [
         channel('white', 'White', white(5500, 20, 1.1)),
@@ -297,12 +290,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceLengthCm: 90,
       faceWidthCm: 3,
       price: 85,
-    },
+    }),
   },
-  {
+  'lib-tubes': {
     about: 'Two fluorescent tubes, broad blue and actinic, each on or off.',
-    plain: {
-      id: 'lib-tubes',
+    plain: () => ({
       name: 'Pair of fluorescent tubes',
       source: 'tube',
       channels: [
@@ -316,12 +308,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceWidthCm: 12,
       controller: { pointStepShare: 0, interpolation: 'hold' },
       price: 140,
-    },
+    }),
   },
-  {
+  'lib-refugium-fixed': {
     about: 'Refugium lamp, red and blue together, not dimmable.',
-    plain: {
-      id: 'lib-refugium-fixed',
+    plain: () => ({
       name: 'Red-and-blue refugium lamp',
       channels: [channel('grow', 'Red and blue', led(660, 20, 9, 2), led(630, 18, 3, 2), led(452, 22, 4, 2))],
       controls: [onOff('grow', 'Red and blue')],
@@ -331,12 +322,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceWidthCm: 12,
       controller: { pointStepShare: 0, interpolation: 'hold' },
       price: 45,
-    },
+    }),
   },
-  {
+  'lib-refugium-dim': {
     about: 'Refugium lamp with red and blue on separate keys.',
-    plain: {
-      id: 'lib-refugium-dim',
+    plain: () => ({
       name: 'Dimmable red-and-blue refugium lamp',
       channels: [
         channel('red', 'Red', led(660, 20, 14, 2), led(628, 18, 4, 2)),
@@ -346,12 +336,11 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceLengthCm: 20,
       faceWidthCm: 14,
       price: 120,
-    },
+    }),
   },
-  {
+  'lib-refugium-day': {
     about: 'Refugium lamp in daylight white, not dimmable; shows algae as they are.',
-    plain: {
-      id: 'lib-refugium-day',
+    plain: () => ({
       name: 'Daylight refugium lamp',
       channels: [channel('white', 'White', white(6500, 12, 2))],
       controls: [onOff('white', 'White')],
@@ -360,12 +349,22 @@ const lamps: { plain: PlainLamp; about: string }[] = [
       faceWidthCm: 8,
       controller: { pointStepShare: 0, interpolation: 'hold' },
       price: 40,
-    },
+    }),
   },
-];
+};
 
-let made: LibraryLamp[] | undefined;
+const made = new Map<string, LibraryLamp>();
+function lampOf(id: string): LibraryLamp {
+  let lamp = made.get(id);
+  if (!lamp) {
+    const { plain, about } = LAMPS[id]!;
+    made.set(id, (lamp = { kind: lampKind({ id, ...plain() }), about }));
+  }
+  return lamp;
+}
 
 /** The lamps of the library. */
-export const lampLibrary = (): LibraryLamp[] =>
-  (made ??= lamps.map(({ plain, about }) => ({ kind: lampKind(plain), about })));
+export const lampLibrary = (): LibraryLamp[] => Object.keys(LAMPS).map(lampOf);
+
+/** A lamp of the library by its id. @throws TypeError where there is none of it */
+export const libraryLamp = (id: string): LampKind => lampOf(id).kind;

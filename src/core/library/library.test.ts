@@ -8,11 +8,10 @@ import { temperatureOf } from '../colour/temperature';
 import { METER_KINDS, meterKind, parFactor, parRatio } from '../meter/kinds';
 import { cheapestFor, compare, leftUnused } from './compare';
 import { allBlues, bandsHeld } from './held';
-import { lampLibrary } from './lamps';
+import { lampLibrary, libraryLamp } from './lamps';
 import { REFERENCES } from './references';
 import { mixWarnings } from './warnings';
 
-const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const clear = new Float64Array(421).fill(1);
 const d65 = REFERENCES.find((r) => r.id === 'd65')!.spectrum();
 
@@ -33,8 +32,8 @@ test('references: D65 has its published chromaticity; the halide about its kelvi
 describe('comparing', () => {
   const candidates = ['lib-eight-blue', 'lib-nine', 'lib-five-step'].map((id) => ({
     name: id,
-    kind: kindOf(id),
-    mix: allFull(kindOf(id)),
+    kind: libraryLamp(id),
+    mix: allFull(libraryLamp(id)),
     hours: 8,
   }));
 
@@ -81,7 +80,7 @@ describe('comparing', () => {
     const of = (kind: LampKind, id: string) => bandsHeld(kind).find((b) => b.id === id)!.holds;
     expect(of(token, 'violet')).toBe('token');
     expect(of(token, 'green')).toBe('none');
-    expect(of(kindOf('lib-eight-blue'), 'violet')).toBe('real');
+    expect(of(libraryLamp('lib-eight-blue'), 'violet')).toBe('real');
     const [one] = compare(
       [{ name: 't', kind: token, mix: { v: 1, b: 0.1 }, hours: 8 }],
       { by: 'par', value: 100 },
@@ -99,7 +98,7 @@ describe('comparing', () => {
   });
 
   test('what a mix leaves unused: emitters, watts, PAR', () => {
-    const kind = kindOf('lib-nine');
+    const kind = libraryLamp('lib-nine');
     const one = leftUnused(kind, { 'royal-blue': 1 });
     expect(one.emittersAll - one.emitters).toBe(16);
     expect(one.watts).toBeGreaterThan(0.7 * one.wattsAll);
@@ -115,11 +114,11 @@ describe('warnings', () => {
     mixWarnings(kind, mixSpectrum(kind, mix)).map((w) => w.id);
 
   test('red and blue taken for violet, red above the ceiling, a single blue, a band hardly held', () => {
-    const refugium = kindOf('lib-refugium-dim');
+    const refugium = libraryLamp('lib-refugium-dim');
     expect(ids(refugium, { red: 0.4, blue: 1 })).toEqual(
       expect.arrayContaining(['looksViolet', 'hardly', 'red']),
     );
-    const nine = kindOf('lib-nine');
+    const nine = libraryLamp('lib-nine');
     expect(ids(nine, { 'royal-blue': 1 })).toEqual(['singleBlue']);
     expect(ids(nine, { violet: 0.6, 'royal-blue': 0.8, blue: 0.7, cyan: 0.3 })).toEqual([]);
     expect(ids(nine, { 'deep-red': 1, blue: 0.3 })).toContain('red');

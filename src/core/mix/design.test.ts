@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
 import { libraryForm } from '../coral/form';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { keptSpectrum } from '../spectrum/lamp';
 import type { LampKind, Levels } from '../spectrum/lampKind';
 import {
@@ -21,10 +21,9 @@ import { reasonsFor } from './reasons';
 import { SCHOOLS } from './schools';
 import { seeded } from '../spectrum/random';
 
-const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const corals = ['green-tip-branch', 'orange-plate'].map((id) => ({ name: id, form: libraryForm(id)! }));
 const asked = (id: string, change: Partial<DesignInput> = {}): DesignInput => {
-  const kind = kindOf(id);
+  const kind = libraryLamp(id);
   return {
     kind,
     mix: Object.fromEntries(kind.controls.map((c) => [c.id, c.kind === 'onOff' ? 1 : 0.5])),
@@ -48,11 +47,11 @@ test.each(['lib-tint', 'lib-balance', 'lib-five-step', 'lib-two-circuit', 'lib-b
     expect(answers.length).toBeLessThanOrEqual(5);
     for (const a of answers) {
       expect(Object.keys(a.mix).sort()).toEqual(
-        kindOf(id)
+        libraryLamp(id)
           .controls.map((c) => c.id)
           .sort(),
       );
-      for (const c of kindOf(id).controls) {
+      for (const c of libraryLamp(id).controls) {
         const v = a.mix[c.id]!;
         expect(c.kind === 'onOff' ? v === 0 || v === 1 : v >= 0 && v <= 1).toBe(true);
       }
@@ -72,7 +71,7 @@ test('scaling meets the wanted PAR where the lamp can, and stops at full where i
         const mix = randomMix(p, seeded(seed));
         const { par } = figuresOf(p, mix);
         const top = Math.max(
-          ...kindOf(id)
+          ...libraryLamp(id)
             .controls.filter((c) => c.kind === 'level' || c.kind === 'brightness')
             .map((c) => mix[c.id] ?? 0),
         );
@@ -85,7 +84,7 @@ test('scaling meets the wanted PAR where the lamp can, and stops at full where i
 });
 
 test('light of other groups counts towards the PAR, and is never taken away', () => {
-  const beside = keptSpectrum(kindOf('lib-blue-bar').channels[0]!);
+  const beside = keptSpectrum(libraryLamp('lib-blue-bar').channels[0]!);
   const p = prepare(asked('lib-nine', { beside, parWanted: 100 }));
   const mix = atWantedPar(p, asked('lib-nine').mix);
   expect(figuresOf(p, mix).par).toBeCloseTo(100, 3);
@@ -102,7 +101,7 @@ test('figures: shares are of PAR, a dark mix has none, watts are of one lamp', (
   expect(f.glowByCoral.map((g) => g.name)).toEqual(['green-tip-branch', 'orange-plate']);
   expect(f.glow).toBeCloseTo((f.glowByCoral[0]!.glow + f.glowByCoral[1]!.glow) / 2, 9);
   expect(figuresOf(p, {})).toMatchObject({ usable: 0, glow: 0, par: 0, watts: 0 });
-  const half = figuresOf(p, Object.fromEntries(kindOf('lib-nine').controls.map((c) => [c.id, 0.25])));
+  const half = figuresOf(p, Object.fromEntries(libraryLamp('lib-nine').controls.map((c) => [c.id, 0.25])));
   expect(half.watts).toBeCloseTo(f.watts / 2, 6);
 });
 

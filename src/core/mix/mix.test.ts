@@ -2,7 +2,7 @@ import fc from 'fast-check';
 
 import { demoPanel } from '@/demo/panel';
 
-import { lampLibrary } from '../library/lamps';
+import { lampLibrary, libraryLamp } from '../library/lamps';
 import { par } from '../spectrum/bands';
 import { allFull, channelLevels, typedControls } from '../spectrum/controls';
 import { controlsProblem, type Levels, type LampKind } from '../spectrum/lampKind';
@@ -15,7 +15,6 @@ import { inCameraRange, photographMix } from './photograph';
 import { atPar, blueBreadthNm, sharedPhotons, sharesOfPar } from './shape';
 import { blend, lightDifference, lostBands, scaleAll } from './versions';
 
-const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const clear = new Float64Array(421).fill(1);
 const share = fc.double({ min: 0, max: 1, noNaN: true });
 const mixOf = (kind: LampKind) =>
@@ -110,7 +109,7 @@ describe('carrying', () => {
       ['lib-balance', { balance: 0.7, 'violet-trim': 0.5, 'cyan-trim': 0.5, white: 0.2 }],
     ];
     for (const [id, mix] of cases) {
-      const kind = kindOf(id);
+      const kind = libraryLamp(id);
       const carried = carryToLamp(mixSpectrum(kind, mix), kind);
       expect(carried.match).toBeGreaterThan(0.99);
       expect(carried.parRatio).toBeGreaterThan(0.93);
@@ -119,8 +118,8 @@ describe('carrying', () => {
   });
 
   test('a source that is too strong keeps its colour and says how much strength is left', () => {
-    const kind = kindOf('lib-nine-half');
-    const big = kindOf('lib-nine');
+    const kind = libraryLamp('lib-nine-half');
+    const big = libraryLamp('lib-nine');
     const mix = Object.fromEntries(big.controls.map((c) => [c.id, c.id === 'royal-blue' ? 1 : 0.6]));
     const carried = carryToLamp(mixSpectrum(big, mix), kind);
     expect(carried.match).toBeGreaterThan(0.97);
@@ -130,8 +129,8 @@ describe('carrying', () => {
   });
 
   test('locked controls stay, dark sources are refused, lost bands are named', () => {
-    const kind = kindOf('lib-two-circuit');
-    const violet = mixSpectrum(kindOf('lib-violet-bar'), { violet: 1 });
+    const kind = libraryLamp('lib-two-circuit');
+    const violet = mixSpectrum(libraryLamp('lib-violet-bar'), { violet: 1 });
     const carried = carryToLamp(violet, kind, undefined, { white: 0 });
     expect(carried.mix).toMatchObject({ white: 0, blue: 1 });
     const lost = lostBands(violet, carried.spectrum, kind);
@@ -157,7 +156,7 @@ describe('controls', () => {
   });
 
   test('tied channels cannot drift apart', () => {
-    const kind = kindOf('lib-five-step');
+    const kind = libraryLamp('lib-five-step');
     fc.assert(
       fc.property(mixOf(kind), share, (mix, strength) => {
         const [violet, blue, white, green, red] = channelLevels(kind, typedControls(kind, mix, strength));
@@ -188,26 +187,26 @@ describe('controls', () => {
   });
 
   test('strength acts on brightness, never on tint or trims; circuits are on above nothing', () => {
-    const tint = kindOf('lib-tint');
+    const tint = libraryLamp('lib-tint');
     expect(typedControls(tint, { brightness: 0.8, tint: 0.3, violet: 0.5 }, 0.5)).toMatchObject({
       brightness: 0.4,
       tint: 0.3,
       violet: 0.25,
     });
-    expect(typedControls(kindOf('lib-two-circuit'), { blue: 1, white: 0 }, 0.01)).toEqual({
+    expect(typedControls(libraryLamp('lib-two-circuit'), { blue: 1, white: 0 }, 0.01)).toEqual({
       blue: 1,
       white: 0,
     });
     const [white, royal] = channelLevels(tint, { brightness: 0.5, tint: 0.25 });
     expect(white).toBeCloseTo(0.35, 9);
     expect(royal).toBeCloseTo(0.3375, 9);
-    const balance = kindOf('lib-balance');
+    const balance = libraryLamp('lib-balance');
     const low = channelLevels(balance, { balance: 0.5, 'violet-trim': 0 })[0]!;
     expect(channelLevels(balance, { balance: 0.5, 'violet-trim': 1 })[0]! / low).toBeCloseTo(2.2, 9);
   });
 
   test('problems of controls are named', () => {
-    const base = kindOf('lib-two-circuit');
+    const base = libraryLamp('lib-two-circuit');
     const broken = (controls: LampKind['controls']) => controlsProblem({ ...base, controls });
     expect(broken([])).toMatch(/nothing drives the channel Blue circuit/);
     expect(broken([{ kind: 'level', id: 'a', name: 'A', drives: { green: 1 } }])).toMatch(/"green"/);
@@ -227,7 +226,7 @@ describe('the photograph mix', () => {
   test.each(['lib-nine', 'lib-eight-blue', 'lib-tint', 'lib-balance', 'lib-five-step'])(
     '%s: inside the camera’s range at hardly any change of PAR where the lamp can',
     (id) => {
-      const kind = kindOf(id);
+      const kind = libraryLamp(id);
       const mix = Object.fromEntries(kind.controls.map((c) => [c.id, c.kind === 'tint' ? 0.6 : 0.4]));
       const found = photographMix(kind, mix, clear);
       expect(found).not.toBeNull();
@@ -241,8 +240,8 @@ describe('the photograph mix', () => {
   );
 
   test('a lamp of blues alone cannot, and says so; locked controls stay', () => {
-    expect(photographMix(kindOf('lib-blue-bar'), { blue: 1 }, clear)).toBeNull();
-    const kind = kindOf('lib-nine');
+    expect(photographMix(libraryLamp('lib-blue-bar'), { blue: 1 }, clear)).toBeNull();
+    const kind = libraryLamp('lib-nine');
     const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 0.4]));
     expect(photographMix(kind, mix, clear, { violet: 0.4 })!.mix.violet).toBe(0.4);
   });
@@ -257,7 +256,10 @@ test('versions are told in light; blending lies between', () => {
   expect(lightDifference(demoPanel, a, { ...a })).toEqual([]);
   expect(lightDifference(demoPanel, a, {})).toEqual(['dark']);
   expect(blend(demoPanel, a, b, 0.5)['royal-blue']).toBeCloseTo(0.6, 9);
-  expect(blend(kindOf('lib-two-circuit'), { blue: 1 }, { white: 1 }, 0.6)).toEqual({ blue: 0, white: 1 });
+  expect(blend(libraryLamp('lib-two-circuit'), { blue: 1 }, { white: 1 }, 0.6)).toEqual({
+    blue: 0,
+    white: 1,
+  });
 });
 
 test('equal PAR and shared photons: the same light shares all, another kind little', () => {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { blending, evenness, lostShare, mixAngleDeg, onGlass } from './evenness';
 import { fieldAt, gridFor, layerPar, parInField, sectionPar } from './field';
 import { computeField, fieldSteps } from './fieldSteps';
@@ -20,7 +20,7 @@ import { lampRows } from './rig';
 import { GRID_SIZE, zeroSpectrum } from '../spectrum/grid';
 import { blocks, groundDepth, insideSolid, obstacle, plainTank, type Solid } from './tank';
 
-const kind = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
+const kind = libraryLamp('lib-nine');
 const tank = plainTank(90, 45, 45);
 const water = { yellow440PerM: 0.15, scatterPerM: 0.05 };
 const hanging = { xCm: 30, yCm: 20, heightCm: 22, turnDeg: 20 };

@@ -1,4 +1,4 @@
-import { lampLibrary } from '../library/lamps';
+import { lampLibrary, libraryLamp } from '../library/lamps';
 import { par } from '../spectrum/bands';
 import { integrate } from '../spectrum/grid';
 import { keptSpectrum } from '../spectrum/lamp';
@@ -8,7 +8,6 @@ import { lampRows } from './rig';
 import { plainTank } from './tank';
 import { attenuationPerM, transmission } from './water';
 
-const kindOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 const hanging = { xCm: 60, yCm: 25, heightCm: 20, turnDeg: 0 };
 
 test.each(lampLibrary().map((l) => [l.kind.name, l.kind] as const))(
@@ -32,18 +31,18 @@ test.each(lampLibrary().map((l) => [l.kind.name, l.kind] as const))(
 );
 
 test('a cluster is tighter than the same emitters spread over the face', () => {
-  const cluster = kindOf('lib-tint');
+  const cluster = libraryLamp('lib-tint');
   const reach = (kind: LampKind) =>
     Math.max(...lampRows(kind, hanging).flatMap((r) => r.emitters.map((e) => Math.abs(e.xCm - hanging.xCm))));
   expect(reach(cluster)).toBeLessThan(0.5 * reach({ ...cluster, layout: 'spread' }));
 });
 
 test('tubes are lines of their own side by side; a bar is one line; both turn with the lamp', () => {
-  const tubes = lampRows(kindOf('lib-tubes'), hanging);
+  const tubes = lampRows(libraryLamp('lib-tubes'), hanging);
   const ys = tubes.map((r) => new Set(r.emitters.map((e) => e.yCm)));
   expect(ys.map((s) => s.size)).toEqual([1, 1]);
   expect([...ys[0]!][0]).not.toBe([...ys[1]!][0]);
-  const turned = lampRows(kindOf('lib-blue-bar'), { ...hanging, turnDeg: 90 });
+  const turned = lampRows(libraryLamp('lib-blue-bar'), { ...hanging, turnDeg: 90 });
   const xs = turned[0]!.emitters.map((e) => e.xCm);
   expect(Math.max(...xs) - Math.min(...xs)).toBeLessThan(3);
   const along = turned[0]!.emitters.map((e) => e.yCm);
@@ -51,7 +50,7 @@ test('tubes are lines of their own side by side; a bar is one line; both turn wi
 });
 
 test('a line lights evenly along its length where a cluster of the same flux is hot in the middle', () => {
-  const bar = kindOf('lib-blue-bar');
+  const bar = libraryLamp('lib-blue-bar');
   const rig = (kind: LampKind): Rig => ({
     tank: plainTank(120, 50, 50),
     water: { yellow440PerM: 0.1, scatterPerM: 0.05 },
@@ -78,7 +77,7 @@ test('transmission straight down is the exponential of the loss, and nothing is 
 });
 
 test('a leaning lamp lowers one side, throws its light that way, and keeps its flux', () => {
-  const kind = kindOf('lib-nine');
+  const kind = libraryLamp('lib-nine');
   const level = lampRows(kind, hanging);
   const leaning = lampRows(kind, { ...hanging, tiltDeg: 20, tiltTowardDeg: 0 });
   const heights = leaning[0]!.emitters.map((e) => e.heightCm);
@@ -106,7 +105,7 @@ test('a leaning lamp lowers one side, throws its light that way, and keeps its f
 });
 
 test('a diffuser keeps its share back and spreads the rest; a group’s own lens is its own', () => {
-  const bare = kindOf('lib-nine');
+  const bare = libraryLamp('lib-nine');
   const matt = { ...bare, diffuserShare: 1 };
   const flux = (kind: LampKind) =>
     lampRows(kind, hanging)[0]!.spectra.reduce((sum, s) => sum + integrate(s), 0);

@@ -1,6 +1,6 @@
 import { seeded } from '../spectrum/random';
 /** What must not change when a scene is turned, mirrored or looked at from its edge: mistakes of rows, signs and axes show here. */
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { at, FIRST_NM, integrate, LAST_NM, sample, zeroSpectrum } from '../spectrum/grid';
 import { bandPhotons } from '../spectrum/bands';
 import { layerMix, mixAt, onGlass } from './evenness';
@@ -11,7 +11,7 @@ import { lampRows } from './rig';
 import { crossingsAt, flicker, focusing, rippleBlendDeg } from './ripple';
 import { blocks, obstacle, plainTank, type Solid, type Tank } from './tank';
 
-const kind = lampLibrary().find((l) => l.kind.id === 'lib-nine')!.kind;
+const kind = libraryLamp('lib-nine');
 // emitters of a square face look alike from both axes
 const square = { ...kind, layout: 'cluster' as const, faceLengthCm: 20, faceWidthCm: 20 };
 const water = { yellow440PerM: 0.2, scatterPerM: 0.05 };

@@ -1,6 +1,6 @@
 import { percent } from '../shape/percent';
 import { ALGAE, type Alga, type AlgaId, feedingShare } from '../feeding/algae';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import type { Levels, LampKind } from '../spectrum/lampKind';
 import { channelLevels } from '../spectrum/controls';
 import { type Spectrum, addScaled, at, zeroSpectrum } from '../spectrum/grid';
@@ -71,7 +71,7 @@ export const FAMILIES: readonly Family[] = [
   },
 ];
 
-export const familyLamp = (f: Family): LampKind => lampLibrary().find((l) => l.kind.id === f.lampId)!.kind;
+export const familyLamp = (f: Family): LampKind => libraryLamp(f.lampId);
 
 /** Light of a lamp at a mix, µmol s⁻¹ nm⁻¹. */
 export function lampLight(kind: LampKind, mix: Levels): Spectrum {

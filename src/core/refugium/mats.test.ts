@@ -9,7 +9,7 @@ import type { LogDoc, LogEvent } from '../record/log';
 import type { Thread, Zone } from '../record/zone';
 import { litHours, litPieces } from '../day/day';
 import { alga } from '../feeding/algae';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { computeResponse } from '../optics/response';
 import { allFull, dims } from '../spectrum/controls';
 import { isNearPureBlue, lampLight } from './families';
@@ -234,9 +234,8 @@ describe('where nitrate and phosphate lead', () => {
 });
 
 describe('setting up', () => {
-  const kindOf = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
   const waysOf = (id: string): LampWay[] => {
-    const kind = kindOf(id);
+    const kind = libraryLamp(id);
     const work = lampForSteps({
       tank: sump.tank,
       water: sump.water,
@@ -257,7 +256,7 @@ describe('setting up', () => {
   const id = () => `id-${(made += 1)}`;
 
   test('lamps that are tried: what hangs here first and once, then the most growth per watt, nothing near-pure blue', () => {
-    const own = { ...kindOf('lib-refugium-fixed'), id: 'own', name: 'My lamp' };
+    const own = { ...libraryLamp('lib-refugium-fixed'), id: 'own', name: 'My lamp' };
     const list = lampsFor(alga('greenTangle'), [own]);
     expect(list[0]!.kind).toBe(own);
     expect(list.map((l) => l.kind.id)).not.toContain('lib-refugium-fixed');
@@ -313,7 +312,7 @@ describe('setting up', () => {
       { id: 'x', minute: 600, strengthShare: 0.2, mix: { plateId: 'dusk' } },
       { id: 'y', minute: 700, strengthShare: 0.7, mix: { own: { a: 1 } } },
     ];
-    const kind = kindOf('lib-refugium-dim');
+    const kind = libraryLamp('lib-refugium-dim');
     const day = plainHours(kind, { threads }, 1260, 480, id);
     expect(day.map((t) => t.strengthShare)).toEqual([0, 0.7, 0.7, 0]);
     expect(day.every((t) => 'own' in t.mix && t.mix.own.a === 1)).toBe(true);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 
 import type { MatFlow } from '../record/zone';
 import { alga, ALGAE, algaLight, feedingShare, PIGMENTS, pigmentAt } from '../feeding/algae';
-import { lampLibrary } from '../library/lamps';
+import { libraryLamp } from '../library/lamps';
 import { plainTank } from '../optics/tank';
 import { allFull } from '../spectrum/controls';
 import { emissionSpectrum } from '../spectrum/emission';
@@ -244,7 +244,7 @@ describe('export', () => {
 });
 
 describe('a lamp for the footprint', () => {
-  const kind = (id: string) => lampLibrary().find((l) => l.kind.id === id)!.kind;
+  const kind = libraryLamp;
   const tank = plainTank(45, 35, 30);
   const ask: LampAsk = {
     tank,

@@ -9,7 +9,7 @@ import { type FamilyId, type FamilyOffer, type Purpose } from '@/core/refugium/f
 import { type Role, ROLES } from '@/core/refugium/roles';
 import type { LampAsk, LampWay } from '@/core/refugium/lampFor';
 import { algaSpot, hang } from '@/core/refugium/setUp';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { allFull, dims } from '@/core/spectrum/controls';
 import type { Levels, LampKind } from '@/core/spectrum/lampKind';
 import { plainTank } from '@/core/optics/tank';
@@ -40,7 +40,6 @@ const OFFERED = 4;
 const NEW_WATER = { yellow440PerM: 0.15, scatterPerM: 0.05 };
 const KIND: Record<Exclude<Purpose, 'among'>, Zone['kind']> = { filter: 'refugium', show: 'planted' };
 
-const familyLampOf = (id: string): LampKind => lampLibrary().find((l) => l.kind.id === id)!.kind;
 /** What of a mix a lamp has keys for. */
 const knownOf = (kind: LampKind, mix: Levels): Levels =>
   Object.fromEntries(Object.entries(mix).filter(([id]) => kind.controls.some((c) => c.id === id)));
@@ -103,7 +102,7 @@ export function SetUp({
       roomCm: n.room,
       hours,
       lamps: KIN[offer.family.id].map((id) => {
-        const k = familyLampOf(id);
+        const k = libraryLamp(id);
         return { kind: k, mix: { ...allFull(k), ...knownOf(k, offer.family.mix) } };
       }),
     };

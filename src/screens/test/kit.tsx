@@ -6,7 +6,7 @@ import { type ComponentType } from 'react';
 import type { CaseBundle } from '@/core/record/documents';
 import type { Group } from '@/core/record/zone';
 import { newPlate } from '@/core/case/plate';
-import { lampLibrary } from '@/core/library/lamps';
+import { libraryLamp } from '@/core/library/lamps';
 import { watersCase, displayCase } from '@/demo/lagoon';
 import { closeSession, createCase, flush, run, useSession } from '@/state/session';
 import { changeSettings } from '@/state/settings';
@@ -110,7 +110,7 @@ export function withLamp(
   group: Partial<Group> = {},
 ): CaseBundle {
   const bundle = demo();
-  const { kind } = lampLibrary().find((l) => l.kind.id === kindId)!;
+  const kind = libraryLamp(kindId);
   const zone = bundle.case.zones[0]!;
   const old = zone.groups[0]!;
   const plate = newPlate('own', 'Own mix', kind.id, mix);

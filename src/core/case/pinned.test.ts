@@ -18,7 +18,6 @@ import { channelGains } from '../meter/channelGains';
 import { meterKind, parFactor, parRatio, shownUnder } from '../meter/kinds';
 import { computeResponse } from '../optics/response';
 import { sample } from '../spectrum/grid';
-import type { LampKind } from '../spectrum/lampKind';
 import type { EasingPlan, Runnable, RunningEntry } from '../record/history';
 import type { Reading, Session } from '../record/readings';
 import { reduceDay } from '../controller/reduce';

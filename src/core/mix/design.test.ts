@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { libraryForm } from '../coral/form';
 import { libraryLamp } from '../library/lamps';
 import { keptSpectrum } from '../spectrum/lamp';
-import type { LampKind, Levels } from '../spectrum/lampKind';
+import type { Levels } from '../spectrum/lampKind';
 import {
   atWantedPar,
   beats,

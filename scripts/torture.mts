@@ -2,8 +2,9 @@
  * Kills the browser in the middle of work, again and again, and looks at what is left. Run by hand:
  *
  *   npm run torture -- --kills 1000 --seed 1
+ *   npm run torture -- --kills 100 --entries 1500
  *
- * Each round types a cap, waits a moment of chance, and ends the page: by SIGKILL of the whole browser, a crash of its page, a reload,
+ * Each round types a cap, or with a log of so many entries logs one more, waits a moment of chance, and ends the page: by SIGKILL of the whole browser, a crash of its page, a reload,
  * closing it, or a blank page and back. What was called saved has to be there afterwards; what was in flight may be. A notice that
  * something was set aside where nothing was lost counts as a false alarm.
  */
@@ -21,6 +22,7 @@ const arg = (name: string, otherwise: number): number => {
   return at < 0 ? otherwise : Number(process.argv[at + 1]);
 };
 const kills = arg('kills', 1000);
+const entries = arg('entries', 0);
 let state = arg('seed', 1);
 const random = (): number => (state = (state * 48271) % 2147483647) / 2147483647;
 const WAYS = ['SIGKILL', 'crash', 'reload', 'close', 'blank and back'] as const;
@@ -35,7 +37,7 @@ const served = join(profile, 'dist');
 cpSync(join(root, 'dist'), served, { recursive: true });
 const server = createApp(served).listen(0, '127.0.0.1');
 await new Promise((resolve) => server.once('listening', resolve));
-const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/day`;
+const url = `http://127.0.0.1:${(server.address() as { port: number }).port}/${entries > 0 ? '' : 'day'}`;
 
 let child: ChildProcess;
 let browser: Browser;
@@ -67,38 +69,80 @@ const opened = async (): Promise<Page> => {
   await page.goto(url);
   return page;
 };
-const cap = (page: Page) => page.getByTestId('cap');
-const sign = (page: Page) => page.getByTestId('save-sign').textContent({ timeout: 2000 });
-
-/** How many texts lie aside in the store. */
-const keysAside = async (): Promise<number> => {
+/** How many texts lie aside in the store, and how many entries its log has; `fill` makes it one of so many. */
+const look = async (fill = 0): Promise<{ aside: number; events: number }> => {
   const db = await new Promise<IDBDatabase>((resolve, reject) => {
     const asked = indexedDB.open('chromatheca');
     asked.onsuccess = () => resolve(asked.result);
     asked.onerror = () => reject(new Error('the store does not open'));
   });
-  const keys = await new Promise<IDBValidKey[]>((resolve, reject) => {
-    const asked = db.transaction('entries').objectStore('entries').getAllKeys();
-    asked.onsuccess = () => resolve(asked.result);
-    asked.onerror = () => reject(new Error('its keys cannot be read'));
-  });
+  const store = db.transaction('entries', 'readwrite').objectStore('entries');
+  const [keys, logged, behind] = (await Promise.all(
+    [store.getAllKeys(), store.get('log/demo'), store.get('later/demo')].map(
+      (asked: IDBRequest<unknown>) =>
+        new Promise((resolve, reject) => {
+          asked.onsuccess = () => resolve(asked.result);
+          asked.onerror = () => reject(new Error('it cannot be read'));
+        }),
+    ),
+  )) as [IDBValidKey[], string, string | undefined];
+  const log = JSON.parse(logged) as { events: object[] };
+  const later = JSON.parse(behind ?? '[]') as object[];
+  for (let n = 0; n < fill; n += 1)
+    log.events.unshift({ ...log.events.at(-1), id: `n${n}`, kind: 'note', note: 'n' });
+  if (fill > 0) store.put(JSON.stringify(log), 'log/demo');
   db.close();
-  return keys.filter((k) => String(k).startsWith('aside/')).length;
+  return {
+    aside: keys.filter((k) => String(k).startsWith('aside/')).length,
+    events: log.events.length + later.length,
+  };
 };
+/** Whether the last change is done and called saved. */
+const saysSaved = (typed: string): boolean => {
+  const [cap, keep, sign] = ['cap', 'keep-event', 'save-sign'].map((id) =>
+    document.querySelector<HTMLInputElement>(`[data-testid="${id}"]`),
+  );
+  return (cap ? cap.value === typed : !keep) && sign?.textContent === 'Saved';
+};
+/** What a round makes, and what is there of it. */
+const rounds =
+  entries > 0
+    ? {
+        next: (now: number) => now + 1,
+        make: async () => {
+          await page.getByTestId('today-care').click();
+          await page.getByTestId('keep-event').click();
+        },
+        there: async () => {
+          await page.getByTestId('today-care').waitFor({ timeout: 20_000 });
+          return (await page.evaluate(look, 0)).events;
+        },
+      }
+    : {
+        next: () => 20 + Math.floor(random() * 60),
+        make: async (next: number) => {
+          await page.getByTestId('cap').fill(String(next));
+          await page.getByTestId('cap').press('Enter');
+        },
+        there: async () => Number(await page.getByTestId('cap').inputValue({ timeout: 20_000 })),
+      };
 
 await start();
 let page = await opened();
 const tally = { rounds: 0, lost: 0, keptInFlight: 0, lostInFlight: 0, falseAlarms: 0, notStarted: 0 };
-let saved = Number(await cap(page).inputValue());
+if (entries > 0) {
+  await page.getByTestId('today-care').waitFor();
+  await page.evaluate(look, entries);
+  await page.reload();
+}
+let saved = await rounds.there();
 for (let i = 0; i < kills; i += 1) {
   const way = WAYS[Math.floor(random() * WAYS.length)]!;
-  const next = 20 + Math.floor(random() * 60);
-  await cap(page).fill(String(next));
-  await cap(page).press('Enter');
+  const next = rounds.next(saved);
+  await rounds.make(next);
   await new Promise((resolve) => setTimeout(resolve, random() * LONGEST_WAIT_MS));
   // only what is called saved for this value counts as promised
-  const promised =
-    (await sign(page).catch(() => '')) === 'Saved' && (await cap(page).inputValue()) === String(next);
+  const promised = await page.evaluate(saysSaved, String(next)).catch(() => false);
   if (promised) saved = next;
   if (way === 'SIGKILL') {
     process.kill(-child!.pid!, 'SIGKILL');
@@ -119,17 +163,13 @@ for (let i = 0; i < kills; i += 1) {
     await page.goto('about:blank');
     await page.goBack();
   }
-  const there = await cap(page)
-    .inputValue({ timeout: 20_000 })
-    .then(Number)
-    .catch(() => NaN);
+  const there = await rounds.there().catch(() => NaN);
   tally.rounds += 1;
   if (Number.isNaN(there)) tally.notStarted += 1;
   else if (promised ? there !== next : there !== next && there !== saved) tally.lost += 1;
   else if (!promised) tally[there === next ? 'keptInFlight' : 'lostInFlight'] += 1;
   // it stays until it is dropped: each is counted once
-  const aside = await page.evaluate(keysAside);
-  tally.falseAlarms = aside;
+  tally.falseAlarms = (await page.evaluate(look, 0)).aside;
   if (!Number.isNaN(there)) saved = there;
   else page = await opened();
   if ((i + 1) % 20 === 0) console.log(`${i + 1} of ${kills}: ${JSON.stringify(tally)}`);

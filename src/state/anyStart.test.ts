@@ -35,6 +35,7 @@ const used = async (): Promise<string[]> => {
     settings: JSON.stringify({ format: 'chromatheca-settings', version: 1, caseId: 'demo' }),
     'aside/2026-01-01T00:00:00.000Z/case/old': '{"from":"case/old","text":"{"}',
     'form/a sheet': '{"typed":"half"}',
+    'later/demo': '[]',
   });
   closeSession();
   return (await storage.getAllKeys()).slice().sort();

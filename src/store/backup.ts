@@ -6,6 +6,7 @@ import { bad, good, parseObject, type Read } from '@/core/record/read';
 import { id, instant, list, text } from '@/core/shape/shape';
 
 import { foundText, readFile } from '@/core/record/caseFile';
+import { wholeTexts } from './later';
 import { getPhoto, photosOf } from './photos';
 import { written } from './write';
 
@@ -56,7 +57,7 @@ export async function writeBackup(madeUtc: string, states: States, tell: Tell): 
   for (const caseId of caseIds(keys))
     for (const picture of await photosOf(caseId)) pictures.push({ id: picture, caseId });
   // all of one moment: what is edited meanwhile must not come in with half of what it belongs to
-  const found = await storage.getMany([...keys]);
+  const found = wholeTexts(await storage.getMany([...keys]));
   const all = keys.length + pictures.length;
   let done = 0;
   const texts: v.InferOutput<typeof manifestSchema>['texts'] = [];

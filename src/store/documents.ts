@@ -2,10 +2,11 @@ import { createAsyncStorage } from '@react-native-async-storage/async-storage';
 
 import { type CaseBundle, kindOfPart, type Part, PARTS } from '@/core/record/documents';
 import { type LeftOut, readDocument } from '@/core/record/documentKind';
-import { parseObject, type Problem, problemLine, validated } from '@/core/record/read';
+import { good, type Loose, parseObject, type Problem, problemLine, validated } from '@/core/record/read';
 import type { Change, Texts } from '@/store/transact';
 
 import { foundText, readFile } from '@/core/record/caseFile';
+import { laterKey, laterOf, MOST_LATER, putBehind, wholeTexts, withLater } from './later';
 import { dropWords, leaveWords, wordsLeft } from './lastWords';
 import { DEFAULT_SETTINGS, type Settings, SETTINGS_VERSION, settingsSchema } from './settings';
 import { type Refusal, type Written, written } from './write';
@@ -16,7 +17,9 @@ const storage = createAsyncStorage('chromatheca');
 const textsOf = async (keys: string[]): Promise<Texts> => (keys.length > 0 ? storage.getMany(keys) : {});
 
 const keyOf = (part: Part, caseId: string) => `${part}/${caseId}`;
-const keysOf = (caseId: string) => PARTS.map((p) => keyOf(p, caseId));
+const keysOf = (caseId: string) => [...PARTS.map((p) => keyOf(p, caseId)), laterKey(caseId)];
+/** Logs as they are known to be stored in this version's words: entries may be put behind them. */
+const standing = new WeakSet<object>();
 const revisionKey = (caseId: string) => `revision/${caseId}`;
 /** Names of the latest states that what is stored came of. */
 const lineKey = (caseId: string) => `line/${caseId}`;
@@ -106,19 +109,34 @@ function readTexts(caseId: string, texts: Texts): Readout {
     const kind = kindOfPart(part);
     const text = texts[keyOf(part, caseId)] ?? null;
     const without = kind.empty?.(caseId) ?? null;
-    if (text === null && without !== null) {
+    const own = part === 'log' ? texts[laterKey(caseId)] : null;
+    const later = laterOf(own);
+    if (text === null && without !== null && later?.length === 0) {
       parts.push([part, without]);
       continue;
     }
     const left: LeftOut[] = [];
-    const parsed = parseObject(text ?? '');
+    const parsed = text === null && without !== null ? good(without as Loose) : parseObject(text ?? '');
     const read = parsed.ok
-      ? readDocument(kind, parsed.value, { prefix: part, caseId, repair: (l) => left.push(l) })
+      ? readDocument(kind, withLater(parsed.value, later ?? []), {
+          prefix: part,
+          caseId,
+          repair: (l) => left.push(l),
+        })
       : parsed;
     if (read.ok) {
       parts.push([part, read.value]);
-      if (left.length === 0) continue;
+      if (left.length === 0 && later !== null) {
+        if (parsed.ok && parsed.value.version === kind.version) standing.add(read.value);
+        continue;
+      }
       repaired.push(part);
+      if (later === null)
+        aside = {
+          ...aside,
+          ...asideEntry(laterKey(caseId), `entries of the ${part}`, 'it is no list', own!),
+        };
+      if (left.length === 0) continue;
       // lists of entries give up the entries alone; a case is kept as it was found, whole
       const entries = left.every((l) => l.list in kind.lists && /^\w+\.\d+$/.test(l.at));
       const kept = entries ? JSON.stringify({ ...(kind.empty!(caseId) as object), ...byList(left) }) : text!;
@@ -129,10 +147,15 @@ function readTexts(caseId: string, texts: Texts): Readout {
     if (read.problem.kind === 'newer') return { is: 'newer', problem: read.problem };
     if (without === null) return { is: 'broken', problem: read.problem };
     repaired.push(part);
-    parts.push([part, without]);
+    // what stands by itself may be read all the same
+    const behind = readDocument(kind, withLater(without as Loose, later ?? []), { prefix: part, caseId });
+    parts.push([part, behind.ok ? behind.value : without]);
     aside = {
       ...aside,
       ...asideEntry(keyOf(part, caseId), `the ${part}`, problemLine(read.problem), text!, repaired.length),
+      ...(later === null || !behind.ok
+        ? asideEntry(laterKey(caseId), `entries of the ${part}`, 'they cannot be read', own!)
+        : {}),
     };
   }
   return { is: 'read', bundle: Object.fromEntries(parts) as unknown as CaseBundle, aside, repaired };
@@ -157,7 +180,8 @@ export async function loadCase(caseId: string): Promise<Loaded> {
   if (read.is === 'newer') return { is: 'newer', problem: read.problem };
   if (read.is === 'broken') {
     const reason = problemLine(read.problem);
-    const found = foundText(Object.fromEntries(PARTS.map((p) => [p, texts[keyOf(p, caseId)]])));
+    const whole = wholeTexts(texts);
+    const found = foundText(Object.fromEntries(PARTS.map((p) => [p, whole[keyOf(p, caseId)]])));
     await written([], () => ({
       set: asideEntry(keyOf('case', caseId), 'the case', reason, found),
       remove: [...keys, revisionKey(caseId), lineKey(caseId)],
@@ -176,6 +200,7 @@ export async function loadCase(caseId: string): Promise<Loaded> {
             ...Object.fromEntries(repaired.map((p) => [keyOf(p, caseId), JSON.stringify(bundle[p])])),
             [revisionKey(caseId)]: next,
           },
+          remove: repaired.includes('log') ? [laterKey(caseId)] : [],
           value: next,
         }
       : { value: revision },
@@ -207,10 +232,11 @@ export async function saveCase(
 ): Promise<Saved> {
   const { id } = bundle.case;
   const changed = PARTS.filter((p) => bundle[p] !== before?.[p]);
+  const behind = before && standing.has(before.log) ? putBehind(before.log, bundle.log) : null;
   // ten years of records are looked at only where none may be there
   const looked = follows.includes(null) ? keysOf(id) : [keyOf('case', id)];
   const result = await written(
-    [revisionKey(id), lineKey(id), ...looked],
+    [revisionKey(id), lineKey(id), laterKey(id), ...looked],
     (now) => {
       const there = now[keyOf('case', id)] !== null;
       const stored = there ? (now[revisionKey(id)] ?? UNNAMED) : null;
@@ -218,20 +244,31 @@ export async function saveCase(
       // whatever it may follow it contains, stored or not
       const line = [...(there ? lineOf(now[lineKey(id)]) : []), ...follows.filter((f) => f !== null)];
       if (!free || !follows.includes(stored)) return { value: false };
+      const later = [...(laterOf(now[laterKey(id)]) ?? []), ...(behind ?? [])];
+      const whole = behind !== null && later.length > MOST_LATER;
       return {
         set: {
+          ...(whole ? { [keyOf('log', id)]: JSON.stringify(bundle.log) } : {}),
+          ...(behind && !whole ? { [laterKey(id)]: JSON.stringify(later) } : {}),
           [revisionKey(id)]: revision,
           [lineKey(id)]: JSON.stringify([...new Set(line)].slice(-LONGEST_LINE)),
           ...(undo === null ? {} : { [undoKey(id)]: undo }),
         },
-        remove: undo === null ? [undoKey(id)] : [],
+        remove: [
+          ...(undo === null ? [undoKey(id)] : []),
+          ...(whole || (changed.includes('log') && !behind) ? [laterKey(id)] : []),
+        ],
         value: true,
       };
     },
-    () => Object.fromEntries(changed.map((p) => [keyOf(p, id), JSON.stringify(bundle[p])])),
+    () =>
+      Object.fromEntries(
+        changed.flatMap((p) => (p === 'log' && behind ? [] : [[keyOf(p, id), JSON.stringify(bundle[p])]])),
+      ),
   );
   if (!result.ok && result.full && undo !== null) return saveCase(bundle, before, follows, revision);
   if (!result.ok) return { is: 'refused', full: result.full, message: result.message };
+  if (result.value && changed.includes('log')) standing.add(bundle.log);
   return result.value ? { is: 'saved', revision } : { is: 'overtaken' };
 }
 

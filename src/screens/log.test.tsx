@@ -2,9 +2,11 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 
 import type { LogEvent } from '@/core/record/log';
 
+import { METRIC, sayIn } from '@/core/shape/units';
 import { setCap } from '@/state/commands/days';
 import { setExperiment } from '@/state/commands/experiments';
 import { run, undo, useSession } from '@/state/session';
+import { changeSettings } from '@/state/settings';
 
 import { SpotSheet } from './case/SpotSheet';
 import { Log } from './log/Log';
@@ -267,4 +269,20 @@ test('typing a change in keeps what is to be expected of it', async () => {
   await new Promise((r) => setTimeout(r, 300));
   tap('typed-all');
   await waitFor(() => expect(events().at(-1)).toMatchObject({ kind: 'foretold', askDate: '2026-12-15' }));
+});
+
+test('an entry of another year says so, by the clock that is read', () => {
+  const old: LogEvent = {
+    ...{ id: 'old', kind: 'note', zoneId: doc().zones[0]!.id, note: 'first lamps' },
+    atUtc: '2019-11-18T14:40:00.000Z',
+  };
+  edit((b) => ({ ...b, log: { ...b.log, events: [...b.log.events, old] } }));
+  changeSettings({ units: { ...METRIC, clock: '12 h' } });
+  sayIn({ ...METRIC, clock: '12 h' });
+  show(Log);
+  expect(screen.getByText(/^Mon 18 Nov 2019$/)).toBeTruthy();
+  expect(screen.getByRole('button', { name: /^\d{1,2}:40 pm first lamps$/ })).toBeTruthy();
+  expect(screen.getAllByText(/^\d{1,2}:40p$/).length).toBeGreaterThan(0);
+  changeSettings({ units: METRIC });
+  sayIn(METRIC);
 });

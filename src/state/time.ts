@@ -48,15 +48,23 @@ export const addDays = (isoDate: string, days: number): string =>
   DateTime.fromISO(isoDate).plus({ days }).toISODate()!;
 export const daysBetween = (fromIso: string, toIso: string): number =>
   Math.round(DateTime.fromISO(toIso).diff(DateTime.fromISO(fromIso), 'days').days);
-/** "Tuesday 24 November, 16:40" */
+/** A date that is so far from now is said with its year, days. Mark: rule of thumb. */
+const YEAR_SAID_DAYS = 270;
+const said = (t: DateTime, format: string): string => {
+  const days = Math.abs(t.toMillis() - Date.now()) / 86_400_000;
+  return t.setLocale('en-GB').toFormat(days > YEAR_SAID_DAYS ? `${format} yyyy` : format);
+};
+/** "Tuesday 24 November, 16:40"; with its year where that is not plain. */
 export const longDate = (ms: number, timeZone: string): string =>
-  `${at(ms, timeZone).setLocale('en-GB').toFormat('cccc d LLLL')}, ${formatTime(Math.floor(wallMinute(ms, timeZone)))}`;
+  `${said(at(ms, timeZone), 'cccc d LLLL')}, ${timeOfDay(ms, timeZone)}`;
+/** "16:40" */
+export const timeOfDay = (ms: number, timeZone: string): string =>
+  formatTime(Math.floor(wallMinute(ms, timeZone)));
 /** "24 November 2026": on paper, which is kept. */
 export const paperDate = (ms: number, timeZone: string): string =>
   at(ms, timeZone).setLocale('en-GB').toFormat('d LLLL yyyy');
-/** "Tue 24 Nov" */
-export const shortDate = (isoDate: string): string =>
-  DateTime.fromISO(isoDate).setLocale('en-GB').toFormat('ccc d LLL');
+/** "Tue 24 Nov"; with its year where that is not plain. */
+export const shortDate = (isoDate: string): string => said(DateTime.fromISO(isoDate), 'ccc d LLL');
 /** The present instant, for what is done now; drawing uses useNowMs. */
 export const nowUtcIso = (): string => new Date().toISOString();
 export const utcIso = (ms: number): string => new Date(ms).toISOString();

@@ -9,7 +9,7 @@ import type { Stillness } from '@/core/case/stillness';
 import type { LogLine } from '@/core/case/timeline';
 import type { Desk } from '@/state/desk';
 import { photoQuery } from '@/state/photos';
-import { longDate, paperDate } from '@/state/time';
+import { paperDate, timeOfDay } from '@/state/time';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -86,7 +86,7 @@ export function LogPrint({
                   onError={() => setDrawn((n) => n + 1)}
                 />
                 <Type kind="small">
-                  {[longDate(Date.parse(p.atUtc), zone.timeZone), p.lit].filter(Boolean).join(', ')}
+                  {[paperDate(Date.parse(p.atUtc), zone.timeZone), p.lit].filter(Boolean).join(', ')}
                 </Type>
               </View>
             ) : null;
@@ -96,8 +96,8 @@ export function LogPrint({
       {children}
       {shown.slice(0, MOST_LINES).map((l) => (
         <View key={l.id} style={{ flexDirection: 'row', gap: space.m }}>
-          <Type kind="small" style={{ width: 150 }}>
-            {longDate(Date.parse(l.atUtc), zone.timeZone)}
+          <Type kind="small" style={{ width: 180 }}>
+            {`${paperDate(Date.parse(l.atUtc), zone.timeZone)}, ${timeOfDay(Date.parse(l.atUtc), zone.timeZone)}`}
           </Type>
           <Type kind="small" style={{ flex: 1 }}>
             {[l.title, ...l.details].join('; ')}

@@ -1,7 +1,8 @@
 import { View } from 'react-native';
 
 import type { LogLine } from '@/core/case/timeline';
-import { localDate, longDate, shortDate } from '@/state/time';
+import { shortTime } from '@/core/day/clock';
+import { localDate, shortDate, timeOfDay, wallMinute } from '@/state/time';
 import { Row } from '@/ui/Parts';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -42,11 +43,15 @@ export function LogList({
 
 function Line({ line, timeZone, onPress }: { line: LogLine; timeZone: string; onPress: () => void }) {
   const { met } = line;
-  const time = longDate(Date.parse(line.atUtc), timeZone).slice(-5);
+  const ms = Date.parse(line.atUtc);
   return (
-    <Row onPress={onPress} name={`${time} ${line.title}`} style={{ alignItems: 'flex-start', minHeight: 44 }}>
+    <Row
+      onPress={onPress}
+      name={`${timeOfDay(ms, timeZone)} ${line.title}`}
+      style={{ alignItems: 'flex-start', minHeight: 44 }}
+    >
       <Type kind="small" style={{ width: 44, paddingTop: 2 }}>
-        {time}
+        {shortTime(Math.floor(wallMinute(ms, timeZone)))}
       </Type>
       <View style={{ flex: 1, gap: 2 }} testID={`line-${line.lane}`}>
         <Type kind="label">{line.title}</Type>

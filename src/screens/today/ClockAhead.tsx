@@ -4,7 +4,7 @@ import { broughtBack, writtenAhead } from '@/core/case/clockAhead';
 import { plural } from '@/core/shape/counts';
 import type { Desk } from '@/state/desk';
 import { run } from '@/state/session';
-import { longDate } from '@/state/time';
+import { paperDate } from '@/state/time';
 import { Button } from '@/ui/Button';
 import { Note } from '@/ui/Parts';
 import { space } from '@/ui/theme';
@@ -19,10 +19,10 @@ export function ClockAhead({ desk, nowMs }: { desk: Desk; nowMs: number }) {
   return (
     <View style={{ gap: space.s }} testID="clock-ahead">
       <Note>
-        {`${plural(ids.length, 'entry', 'entries')} of this case ${ids.length === 1 ? 'is' : 'are'} of a time to come, up to ${longDate(Date.parse(last.atUtc), zone.timeZone)}. Did the clock of a device run ahead? Until then ${ids.length === 1 ? 'it does' : 'they do'} not count.`}
+        {`${plural(ids.length, 'entry', 'entries')} of this case ${ids.length === 1 ? 'is' : 'are'} dated later than now, up to ${paperDate(Date.parse(last.atUtc), zone.timeZone)}. Did the clock of a device run ahead? As ${ids.length === 1 ? 'it stands, it counts from its' : 'they stand, they count from their'} date on.`}
       </Note>
       <Button
-        label="They are of now"
+        label={ids.length === 1 ? 'Date it now' : 'Date them now'}
         onPress={() => run({ name: 'entries brought back to now', apply: (b) => broughtBack(b, nowMs) })}
         testID="bring-back"
       />

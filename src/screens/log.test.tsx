@@ -10,6 +10,7 @@ import { changeSettings } from '@/state/settings';
 
 import { SpotSheet } from './case/SpotSheet';
 import { Log } from './log/Log';
+import { followUnits } from './shell/units';
 import { LampSheet } from './sheet/LampSheet';
 import { choose, doc, edit, fill, freshPlaces, press, show, tap, text, wholeDemo } from './test/kit';
 import type * as Router from './test/router';
@@ -285,4 +286,25 @@ test('an entry of another year says so, by the clock that is read', () => {
   expect(screen.getAllByText(/^\d{1,2}:40p$/).length).toBeGreaterThan(0);
   changeSettings({ units: METRIC });
   sayIn(METRIC);
+});
+
+test('a temperature is typed and said in Fahrenheit where that is chosen, and kept in Celsius', () => {
+  followUnits();
+  changeSettings({ units: { ...METRIC, temperature: '°F' } });
+  show(Log);
+  tap('log-test');
+  fill('test-temperatureC', '20');
+  tap('keep-event');
+  expect(screen.getByText(/Give 32 to 113 °F, or nothing\./)).toBeTruthy();
+  fill('test-temperatureC', '78');
+  tap('keep-event');
+  expect(events().at(-1)).toMatchObject({ kind: 'test', temperatureC: expect.closeTo(25.556, 3) });
+  expect(screen.getByRole('button', { name: /Water test: temperature 78 °F$/ })).toBeTruthy();
+  // and comes back as it was typed, here and beside the next one
+  press(/Water test: temperature 78 °F$/);
+  expect((screen.getByTestId('test-temperatureC') as HTMLInputElement).value).toBe('78');
+  tap('keep-event');
+  tap('log-test');
+  expect(screen.getByText('last: 78')).toBeTruthy();
+  act(() => changeSettings({ units: METRIC }));
 });

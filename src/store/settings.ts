@@ -53,12 +53,13 @@ export const settingsSchema = v.object({
   spotId: v.fallback(v.nullable(v.string()), null),
   groupId: v.fallback(v.nullable(v.string()), null),
   plateId: v.fallback(v.nullable(v.string()), null),
-  /** in which units lengths, volumes and times of day are said */
+  /** in which units lengths, volumes, temperatures and times of day are said */
   units: v.fallback(
     v.object({
       length: v.picklist(['cm', 'in']),
       volume: v.picklist(['l', 'gal']),
       clock: v.picklist(['24 h', '12 h']),
+      temperature: v.optional(v.picklist(['°C', '°F']), '°C'),
     }),
     METRIC,
   ),

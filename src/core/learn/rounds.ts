@@ -15,6 +15,7 @@ import { mixSpectrum } from '../spectrum/lamp';
 import type { Levels } from '../spectrum/lampKind';
 import { luxPerPar } from '../spectrum/lux';
 import { seeded } from '../spectrum/random';
+import { lengthWords } from '../shape/units';
 
 /*
  * Questions to practise on. Each is drawn from a seed and has one right answer, which the functions that serve every screen compute;
@@ -297,8 +298,8 @@ function place(random: Random): Round {
   const { three, umol, order } = pick(random, found);
   const where = three.map((i, k) => {
     const { depthCm, aside } = spots[i]!;
-    const side = aside === 0 ? 'under the middle of the lamp' : `${aside} cm beside its middle`;
-    return `${'ABC'[k]} ${depthCm} cm deep ${side}`;
+    const side = aside === 0 ? 'under the middle of the lamp' : `${lengthWords(aside)} beside its middle`;
+    return `${'ABC'[k]} ${lengthWords(depthCm)} deep ${side}`;
   });
   const known = Math.floor(random() * 3);
   const said = (o: readonly number[]) =>
@@ -313,7 +314,7 @@ function place(random: Random): Round {
   const ranges = GUESTS.map((g) => `${NEEDS[g].name} ${NEEDS[g].fromUmol} to ${NEEDS[g].toUmol}`).join(', ');
   return {
     skill: 'place',
-    ask: `A lamp hangs ${heightCm} cm over the water of a tank. The places: ${where.join('; ')}. A meter reads ${coarse(umol[known]!)} µmol at ${'ABC'[known]}. Who belongs where, so that each has the µmol it wants (${ranges})?`,
+    ask: `A lamp hangs ${lengthWords(heightCm)} over the water of a tank. The places: ${where.join('; ')}. A meter reads ${coarse(umol[known]!)} µmol at ${'ABC'[known]}. Who belongs where, so that each has the µmol it wants (${ranges})?`,
     lights: [],
     front: {
       tank: TANK,

@@ -1,5 +1,6 @@
 import { formatTime, parseTypedTime } from '../day/clock';
-import { lengthRange, lengthWords, METRIC, sayIn, sizeWords, volumeWords } from './units';
+import { doubtOf, measured, MEASURES } from '../record/log/measures';
+import { lengthRange, lengthWords, METRIC, sayIn, sizeWords, temperatureFigure, volumeWords } from './units';
 
 afterEach(() => sayIn(METRIC));
 
@@ -18,6 +19,21 @@ test('lengths, sizes and volumes in centimetres and litres, in inches and gallon
   // both ends of a range can be given
   expect(2 * 2.54).toBeGreaterThanOrEqual(5);
   expect(393.7 * 2.54).toBeLessThanOrEqual(1000);
+});
+
+test('temperatures in Celsius or Fahrenheit; a test of the water says them so, and nothing else moves', () => {
+  const temperature = MEASURES.find((m) => m.id === 'temperatureC')!;
+  expect([temperatureFigure(25.6), measured(temperature, 25.6)]).toEqual([25.6, '25.6 °C']);
+  sayIn({ ...METRIC, temperature: '°F' });
+  expect([0, 25.5556, 100].map(temperatureFigure)).toEqual([32, 78, 212]);
+  expect(measured(temperature, 25.5556)).toBe('78 °F');
+  expect(doubtOf(temperature, 12, null)).toMatch(/^temperature is rarely 53\.6 °F /);
+  expect(
+    measured(
+      MEASURES.find((m) => m.id === 'calciumPpm')!,
+      420,
+    ),
+  ).toBe('420 ppm');
 });
 
 test('times of day by 24 or 12 hours; both are read, whichever is said', () => {

@@ -1,14 +1,15 @@
 /**
- * In which units lengths, volumes and times of day are said to whoever reads. Documents, files and sums stay in centimetres, litres and
- * minutes; only words and fields know of this.
+ * In which units lengths, volumes, temperatures and times of day are said to whoever reads. Documents, files and sums stay in
+ * centimetres, litres, degrees Celsius and minutes; only words and fields know of this.
  */
 export interface Units {
   length: 'cm' | 'in';
   volume: 'l' | 'gal';
   clock: '24 h' | '12 h';
+  temperature: '°C' | '°F';
 }
 
-export const METRIC: Units = { length: 'cm', volume: 'l', clock: '24 h' };
+export const METRIC: Units = { length: 'cm', volume: 'l', clock: '24 h', temperature: '°C' };
 
 /** Exact (international inch, 1959). Mark: standard. */
 export const CM_PER_INCH = 2.54;
@@ -22,6 +23,14 @@ export const sayIn = (units: Units): void => void (said = units);
 export const unitsSaid = (): Units => said;
 
 const figure = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
+
+/** Degrees Fahrenheit of one Celsius, and where its ice melts. Exact. Mark: standard. */
+export const F_PER_C = 1.8;
+export const F_AT_0_C = 32;
+
+/** A temperature as a bare figure, in what it is said in. */
+export const temperatureFigure = (c: number): number =>
+  said.temperature === '°C' ? c : Number((c * F_PER_C + F_AT_0_C).toFixed(1));
 
 /** A length as a bare figure: whole centimetres, or tenths of an inch; `finer` by one digit. */
 export const lengthFigure = (cm: number, finer = false): string =>

@@ -144,7 +144,7 @@ export function HungLampSheet({
           <TextField
             label="Warmer by"
             {...field('warmer')}
-            unit="°C"
+            unit="°C warmer"
             hint="Than its data say, at full: red loses about 0.5 % a degree, blue 0.15 % (typical)."
             testID="lamp-warmer"
           />

@@ -11,10 +11,11 @@ import { Type } from '@/ui/Type';
 const UNITS = {
   length: { name: 'Lengths', say: { cm: 'centimetres', in: 'inches' } },
   volume: { name: 'Water', say: { l: 'litres', gal: 'US gallons' } },
+  temperature: { name: 'Warmth', say: { '°C': 'Celsius', '°F': 'Fahrenheit' } },
   clock: { name: 'Hours', say: { '24 h': '0 to 24', '12 h': 'am and pm' } },
 } as const;
 
-/** How this device shows things; files keep centimetres, litres and 24 hours. */
+/** How this device shows things; files keep centimetres, litres, Celsius and 24 hours. */
 export function ThisDevice() {
   const paper = useSettings((s) => s.paper);
   const units = useSettings((s) => s.units);
@@ -42,7 +43,16 @@ export function ThisDevice() {
     <Section title="This device">
       <Sentence
         parts={[
-          ...['Lengths in ', part('length'), ', water in ', part('volume'), ', hours ', part('clock')],
+          ...[
+            'Lengths in ',
+            part('length'),
+            ', water in ',
+            part('volume'),
+            ', warmth in ',
+            part('temperature'),
+            ', hours ',
+            part('clock'),
+          ],
           ...[', paper ', papers, '.'],
         ]}
       />

@@ -1,4 +1,4 @@
-import { lengthWords } from '@/core/shape/units';
+import { lengthRange, lengthWords } from '@/core/shape/units';
 import { FieldRow, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
 import type { SetPart } from '@/ui/Sentence';
@@ -22,7 +22,7 @@ export const heightPart = (
         testID={testID}
         onCommit={(text) => {
           const v = parseNumber(text);
-          if (v === null || v < 1 || v > 300) return 'Give 1 to 300 cm.';
+          if (v === null || v < 1 || v > 300) return `Give ${lengthRange(1, 300)}.`;
           set(v);
           return null;
         }}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 
 import { isoTime, parseTypedTime } from '@/core/day/clock';
 import type { LogEvent } from '@/core/record/log';
+import { asSaid } from '@/core/record/log/measures';
 import type { LogBase, LogField, LogForm, LogKind, LogValues } from '@/core/record/log/logKind';
 import type { Zone } from '@/core/record/zone';
 import { removeEvent, setEvent } from '@/state/commands/log';
@@ -219,7 +220,7 @@ function Entry({ kind, form, event, onClose, onMissed }: EntryProps & { form: Lo
     }
     if (f.is !== 'number' || event) return undefined;
     const last = earlier.findLast((e) => f.from(e, zone) !== null);
-    return last && f.mayBeEmpty ? `last: ${f.from(last, zone)}` : undefined;
+    return last && f.mayBeEmpty ? `last: ${asSaid(f, f.from(last, zone)!).value}` : undefined;
   };
   const numbers: LogValues = Object.fromEntries(
     form.fields.map((f) => {

@@ -4,7 +4,7 @@ import type { MetChange } from '@/core/case/replay';
 import type { LogLine } from '@/core/case/timeline';
 import { stepRatio } from '@/core/easing/accustomed';
 import type { LogEventOf } from '@/core/record/log';
-import { measured, MEASURES } from '@/core/record/log/measures';
+import { asSaid, measured, MEASURES } from '@/core/record/log/measures';
 import { floorUmolOf } from '@/core/record/needs';
 import { Lanes, type TimeLane } from '@/pieces/Lanes';
 import type { Desk } from '@/state/desk';
@@ -78,16 +78,19 @@ export function LogLanes({
           .filter((p) => p.atMs >= fromMs && p.atMs <= nowMs),
       },
       ...MEASURES.flatMap((m): TimeLane[] => {
+        const { unit } = asSaid(m, 0);
         const points = tests.flatMap((t) => {
           const value = t[m.id];
-          return typeof value === 'number' && seen(t) ? [{ atMs: Date.parse(t.atUtc), value }] : [];
+          return typeof value === 'number' && seen(t)
+            ? [{ atMs: Date.parse(t.atUtc), value: asSaid(m, value).value }]
+            : [];
         });
         return points.length < 2
           ? []
           : [
               {
                 is: 'points',
-                title: `${m.name}${m.unit === '' ? '' : `, ${m.unit}`}`,
+                title: `${m.name}${unit === '' ? '' : `, ${unit}`}`,
                 points,
                 format: (v) => measured({ unit: '' }, v),
               },

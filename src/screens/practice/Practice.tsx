@@ -13,6 +13,7 @@ import {
   weakest,
 } from '@/core/learn/rounds';
 import { formOf } from '@/core/portrait/ofZone';
+import { lengthWords } from '@/core/shape/units';
 import { Strip } from '@/pieces/Strip';
 import { useDesk } from '@/state/desk';
 import { changeSettings, useSettings } from '@/state/settings';
@@ -159,7 +160,7 @@ function Front({ tank, lamp, places, width }: NonNullable<Round['front']> & { wi
     <View
       role="img"
       aria-label={`The tank from the front, to scale: ${places
-        .map((p) => `${p.name} ${p.depthCm} cm deep`)
+        .map((p) => `${p.name} ${lengthWords(p.depthCm)} deep`)
         .join(', ')}`}
     >
       <Svg width={width} height={surface + tank.depthCm * k + 2} aria-hidden>

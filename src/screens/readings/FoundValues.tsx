@@ -9,10 +9,10 @@ import { Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 import { umolExact } from '../shared/words';
 import { percent } from '@/core/shape/percent';
+import { lengthFigure, lengthWords } from '@/core/shape/units';
 
 const UNIT: Partial<Record<Parameter['what'], string>> = {
   yellow: ' per m',
-  height: ' cm',
   leanRight: '°',
   leanBack: '°',
 };
@@ -37,9 +37,13 @@ export function Parameters({ cal, sessions }: { cal: Calibration; sessions: read
             <Type kind="label" style={{ flex: 1 }}>
               {p.name}
             </Type>
-            <Type kind="strong">{`${p.value.toFixed(2)}${UNIT[p.what] ?? ' ×'}`}</Type>
+            <Type kind="strong">
+              {p.what === 'height'
+                ? lengthWords(p.value, true)
+                : `${p.value.toFixed(2)}${UNIT[p.what] ?? ' ×'}`}
+            </Type>
             <Type kind="small" style={{ width: 60, textAlign: 'right' }}>
-              {`± ${p.standardError.toFixed(2)}`}
+              {`± ${p.what === 'height' ? lengthFigure(p.standardError, true) : p.standardError.toFixed(2)}`}
             </Type>
           </Row>
         ))}

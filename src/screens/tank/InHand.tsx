@@ -13,7 +13,7 @@ import {
   type Spot,
   type Zone,
 } from '@/core/record/zone';
-import { lengthWords } from '@/core/shape/units';
+import { lengthRange, lengthWords } from '@/core/shape/units';
 import { removeInHand, setInHand } from '@/state/commands/hands';
 import type { Desk } from '@/state/desk';
 import { newId } from '@/state/id';
@@ -158,7 +158,13 @@ export function HandSentence({
                   testID="hand-size"
                   onCommit={(text) => {
                     if (text.trim() !== '')
-                      return within(text, 1, 200, (v) => set({ sizeCm: v }), 'Give 1 to 200 cm, or nothing.');
+                      return within(
+                        text,
+                        1,
+                        200,
+                        (v) => set({ sizeCm: v }),
+                        `Give ${lengthRange(1, 200)}, or nothing.`,
+                      );
                     set({ sizeCm: undefined });
                     return null;
                   }}

@@ -1,3 +1,5 @@
+import { F_AT_0_C, F_PER_C, temperatureFigure, unitsSaid } from '../../shape/units';
+
 /** What a test of the water measures, in the unit it is kept in; other units are turned into it as they are typed. */
 export interface Measure {
   id: MeasureId;
@@ -58,7 +60,7 @@ export const MEASURES: readonly Measure[] = [
   {
     ...{ id: 'temperatureC', name: 'temperature', label: 'Temperature', unit: '°C', low: 0, high: 45 },
     usual: [21, 30],
-    also: [{ unit: '°f', to: (v) => (v - 32) / 1.8, when: (v) => v > 45 && v <= 113 }],
+    also: [{ unit: '°f', to: (v) => (v - F_AT_0_C) / F_PER_C, when: (v) => v > 45 && v <= 113 }],
   },
   {
     ...{ id: 'ph', name: 'pH', label: 'pH', unit: '', low: 4, high: 12 },
@@ -67,8 +69,13 @@ export const MEASURES: readonly Measure[] = [
 ];
 
 /** A figure with as many places as its kind of test tells apart. */
-export const measured = ({ unit }: Pick<Measure, 'unit'>, v: number): string =>
-  String(Number(v.toFixed(v < 1 ? 3 : v < 100 ? 2 : 0))) + (unit === '' ? '' : ` ${unit}`);
+export function measured(m: Pick<Measure, 'unit'>, v: number): string {
+  const { unit, value } = asSaid(m, v);
+  return String(Number(value.toFixed(value < 1 ? 3 : value < 100 ? 2 : 0))) + (unit === '' ? '' : ` ${unit}`);
+}
+/** A figure and its unit as they are said. */
+export const asSaid = ({ unit }: Pick<Measure, 'unit'>, v: number): { unit: string; value: number } =>
+  unit === '°C' ? { unit: unitsSaid().temperature, value: temperatureFigure(v) } : { unit, value: v };
 
 /** Times the last value, or over it, from which it is asked whether a digit slipped. Mark: rule of thumb. */
 const LEAP = { times: 4, share: 0.25 } as const;

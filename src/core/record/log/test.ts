@@ -2,7 +2,7 @@ import * as v from 'valibot';
 
 import { between } from '../../shape/shape';
 import { logBase, type LogField, logKind } from './logKind';
-import { doubtOf, measured, type MeasureId, MEASURES } from './measures';
+import { asSaid, doubtOf, measured, type MeasureId, MEASURES } from './measures';
 
 const value = (id: MeasureId) => {
   const { low, high, unit } = MEASURES.find((m) => m.id === id)!;
@@ -48,7 +48,10 @@ export const test = logKind<WaterTest>({
       ...{ is: 'number', key: m.id, label: m.label, unit: m.unit, low: m.low, high: m.high },
       ...(i % 2 === 1 ? { beside: true } : {}),
       also: m.also,
-      say: `Give ${m.low} to ${m.high}${m.unit === '' ? '' : ` ${m.unit}`}, or nothing.`,
+      get say() {
+        const { unit, value } = asSaid(m, m.low);
+        return `Give ${value} to ${asSaid(m, m.high).value}${unit === '' ? '' : ` ${unit}`}, or nothing.`;
+      },
       mayBeEmpty: true,
       from: (e?: WaterTest) => e?.[m.id] ?? null,
     })),

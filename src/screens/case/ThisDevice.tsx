@@ -11,7 +11,7 @@ import { Type } from '@/ui/Type';
 const UNITS = {
   length: { name: 'Lengths', say: { cm: 'centimetres', in: 'inches' } },
   volume: { name: 'Water', say: { l: 'litres', gal: 'US gallons' } },
-  temperature: { name: 'Warmth', say: { '°C': 'Celsius', '°F': 'Fahrenheit' } },
+  temperature: { name: 'Temperature', say: { '°C': 'Celsius', '°F': 'Fahrenheit' } },
   clock: { name: 'Hours', say: { '24 h': '0 to 24', '12 h': 'am and pm' } },
 } as const;
 
@@ -48,7 +48,7 @@ export function ThisDevice() {
             part('length'),
             ', water in ',
             part('volume'),
-            ', warmth in ',
+            ', temperature in ',
             part('temperature'),
             ', hours ',
             part('clock'),

@@ -48,7 +48,16 @@ const SHOTS: Shot[] = [
     size: 'phone',
     before: (page) => page.getByRole('slider', { name: /^Violet/ }).focus(),
   },
-  { name: 'mix-wide', path: '/mix', size: 'wide' },
+  {
+    name: 'photograph-wide',
+    path: '/mix',
+    size: 'wide',
+    before: async (page) => {
+      await page.getByRole('button', { name: 'For photographs' }).click();
+      await page.getByTestId('photograph').waitFor();
+    },
+  },
+  { name: 'compare-wide', path: '/compare?with=plate.demo-late,lamp.lib-five-step', size: 'wide' },
   { name: 'day-phone', path: '/day', size: 'phone' },
   { name: 'day-wide', path: '/day', size: 'wide', before: draft },
   {
@@ -123,28 +132,6 @@ const SHOTS: Shot[] = [
       await charted(page);
       await page.getByTestId('where').click();
       await page.waitForTimeout(500);
-    },
-  },
-  {
-    name: 'load-wide',
-    path: '/day',
-    size: 'wide',
-    before: async (page) => {
-      await page.request.post(new URL('/api/bench/reset', page.url()).href, { data: {} });
-      await page.getByTestId('cap').fill('75');
-      await page.getByTestId('cap').press('Enter');
-      await page.getByRole('button', { name: /^The sheet/ }).click();
-      await page.getByTestId('to-load').click();
-      await page.getByTestId('place-heads').click();
-      await page.getByText(/^Two heads take/).waitFor();
-      const heads = (await (await page.request.get(new URL('/api/bench/heads', page.url()).href)).json()) as {
-        heads: { id: string }[];
-      };
-      await page.request.post(new URL(`/api/bench/heads/${heads.heads[1]!.id}/faults`, page.url()).href, {
-        data: { faults: ['savesOnly'] },
-      });
-      await page.getByTestId('load-now').click();
-      await page.getByText(/^1 of 2 heads/).waitFor();
     },
   },
   {

@@ -145,7 +145,7 @@ export function HungLampSheet({
             label="Warmer by"
             {...field('warmer')}
             unit="°C warmer"
-            hint="Than its data say, at full: red loses about 0.5 % a degree, blue 0.15 % (typical)."
+            hint="Than its data say, at full: red loses about 0.5 % for each degree Celsius, blue 0.15 % (typical)."
             testID="lamp-warmer"
           />
         </FieldRow>

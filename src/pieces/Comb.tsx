@@ -1,14 +1,13 @@
 import { scaleLinear } from 'd3-scale';
 import { area, line } from 'd3-shape';
 import { memo, useCallback, useMemo, useRef, useState } from 'react';
-import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, Defs, G, Line, LinearGradient, Path, Rect, Stop, Text } from 'react-native-svg';
 
 import { wavelengthColours } from '@/core/colour/look';
 import { cssRgb } from '@/core/colour/screen';
 import type { Levels } from '@/core/spectrum/lampKind';
 import { at, indexOfNm } from '@/core/spectrum/grid';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
 
@@ -101,15 +100,12 @@ export function Comb({
   const nearest = (px: number) =>
     crests.reduce((best, c) => (Math.abs(x(c.nm) - px) < Math.abs(x(best.nm) - px) ? c : best)).id;
 
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin((e) => {
+  const pull: Pull = {
+    onBegin: (e) => {
       live.current = { x: e.x, y: e.y, startX: e.x, lastY: e.y, id: null, level: 0 };
       onSelect(nearest(e.x));
-    })
-    .onUpdate((e) => {
+    },
+    onUpdate: (e) => {
       const state = live.current;
       if (state.id === null) {
         const dx = e.x - state.x;
@@ -141,12 +137,13 @@ export function Comb({
             ? Math.min(1, Math.round(state.level / stepShare) * stepShare)
             : state.level,
       );
-    })
-    .onFinalize(() => {
+    },
+    onFinalize: () => {
       if (live.current.id !== null) onRelease();
       live.current.id = null;
       setPulled(null);
-    });
+    },
+  };
 
   const stepTo = useCallback((now: number, id?: string) => onStep(id!, now / 100), [onStep]);
   const front = crests.find((c) => c.id === (pulled ?? selected)) ?? null;
@@ -158,7 +155,7 @@ export function Comb({
   const labelX = front ? Math.min(width - 74, Math.max(74, x(front.nm))) : 0;
 
   return (
-    <Pulled pull={pan} style={{ width, height }} testID="comb">
+    <Pulled pull={pull} style={{ width, height }} testID="comb">
       <Svg width={width} height={height} aria-hidden>
         <Defs>
           <Rainbow fromNm={fromNm} toNm={toNm} x1={x(fromNm)} x2={x(toNm)} dim={paper.plateDim} />

@@ -1,12 +1,11 @@
 import { scaleLinear } from 'd3-scale';
 import { useRef } from 'react';
 import { View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Line, Rect } from 'react-native-svg';
 
 import { formatHours, formatTime } from '@/core/day/clock';
 import { DAY_MINUTES } from '@/core/shape/ring';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -122,27 +121,25 @@ function End({ name, testID, at, minute, step, minutesPerPx, onTo, onRelease }: 
   const held = useRef(0);
   const moved = useRef(false);
   const snap = (m: number) => Math.round(m / step) * step;
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin(() => {
+  const pull: Pull = {
+    onBegin: () => {
       held.current = minute;
       moved.current = false;
-    })
-    .onUpdate((e) => {
+    },
+    onUpdate: (e) => {
       const to = snap(held.current + e.translationX * minutesPerPx);
       if (to === minute) return;
       moved.current = true;
       onTo(to, false);
-    })
-    .onFinalize(() => {
+    },
+    onFinalize: () => {
       if (moved.current) onRelease();
-    });
+    },
+  };
   return (
     <>
       <Pulled
-        pull={pan}
+        pull={pull}
         testID={testID}
         style={{
           position: 'absolute',

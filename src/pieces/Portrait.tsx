@@ -1,4 +1,4 @@
-import { memo, useEffect, useLayoutEffect, useRef } from 'react';
+import { memo, useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 
 import { atEveryDepth, type Looker, onScreen, paint, thin } from '@/core/portrait/relight';
 import { DEPTHS, type PortraitScene } from '@/core/portrait/buffers';
@@ -20,8 +20,14 @@ interface Props {
 }
 
 const useDraw = typeof window === 'undefined' ? useEffect : useLayoutEffect;
-/** While a finger moves so many pixels are enough. */
-const LIVE_PIXELS = 26_000;
+/** While a finger moves so many pixels are enough, and fewer where they take too long: the finger is waited for by nothing. */
+const LIVE_PIXELS = { most: 26_000, least: 9_000, withinMs: 2.5 };
+/** What a pixel took of late, ms: a slow device, or lamps by the dozen. */
+let pixelMs = 0;
+const livePixels = (): number =>
+  pixelMs > 0
+    ? Math.min(LIVE_PIXELS.most, Math.max(LIVE_PIXELS.least, LIVE_PIXELS.withinMs / pixelMs))
+    : LIVE_PIXELS.most;
 /** A touch this far from a thing still means it, px of the scene. */
 const NEAR_PX = 14;
 
@@ -53,21 +59,30 @@ export const Portrait = memo(function Portrait({
 }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const drawn = useRef(false);
+  const pixels = useRef<Uint8ClampedArray<ArrayBuffer>>(undefined);
   // small pictures are drawn from fewer pixels of the same scene
   const still = Math.max(1, Math.floor(scene.width / (width * 1.9)));
-  const step = live ? Math.max(still, Math.ceil(Math.sqrt(scene.cell.length / LIVE_PIXELS))) : still;
+  // the same for a whole pull, so that it does not change its sharpness under the finger
+  const step = useMemo(
+    () => (live ? Math.max(still, Math.ceil(Math.sqrt(scene.cell.length / livePixels()))) : still),
+    [live, still, scene],
+  );
   useDraw(() => {
     const element = canvas.current;
     const context = element?.getContext?.('2d');
     if (!element || !context) return;
     const draw = () => {
+      const began = performance.now();
       const shown = atEveryDepth(scene.lamps.length, onScreen(colours, looker));
-      const picture = paint(thin(scene, step), shown);
+      const picture = paint(thin(scene, step), shown, pixels.current);
+      pixels.current = picture.data;
       if (element.width !== picture.width || element.height !== picture.height) {
         element.width = picture.width;
         element.height = picture.height;
       }
       context.putImageData(new ImageData(picture.data, picture.width, picture.height), 0, 0);
+      const took = (performance.now() - began) / picture.data.length;
+      if (live) pixelMs = pixelMs > 0 ? 0.9 * pixelMs + 0.1 * 4 * took : 4 * took;
       drawn.current = true;
     };
     if (live || !drawn.current) return draw();

@@ -1,12 +1,11 @@
 import { lengthWords } from '@/core/shape/units';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Pattern, Rect, Text } from 'react-native-svg';
 
 import type { Standing } from '@/core/record/needs';
 import type { Solid } from '@/core/optics/tank';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, usePaper } from '@/ui/theme';
 
@@ -213,14 +212,11 @@ export function Sounding(props: Props) {
     }
     return best;
   };
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin((e) => {
+  const pull: Pull = {
+    onBegin: (e) => {
       grabbed.current = { mark: near(e.x, e.y), x: e.x, y: e.y, moved: false };
-    })
-    .onUpdate((e) => {
+    },
+    onUpdate: (e) => {
       const g = grabbed.current;
       if (!g.moved && Math.hypot(e.translationX, e.translationY) < TAP_PX) return;
       g.moved = true;
@@ -235,8 +231,8 @@ export function Sounding(props: Props) {
         const [across, down] = clampTo(...toCm(g.x + e.translationX, g.y + e.translationY), 'spot');
         latest.current.onProbe(across, down);
       }
-    })
-    .onFinalize((e) => {
+    },
+    onFinalize: (e) => {
       const g = grabbed.current;
       if (g.mark && g.moved) {
         const [across, down] = clampTo(
@@ -249,12 +245,13 @@ export function Sounding(props: Props) {
       } else if (g.mark) latest.current.onSelect(g.mark.id);
       else if (!g.moved) latest.current.onProbe(...clampTo(...toCm(g.x, g.y), 'spot'));
       grabbed.current = { mark: null, x: 0, y: 0, moved: false };
-    });
+    },
+  };
 
   const clip = `water-${view.kind}`;
   return (
     <View style={{ width, height }} role="group" aria-label={props.name} testID={props.testID}>
-      <Pulled pull={pan} style={{ width, height }}>
+      <Pulled pull={pull} style={{ width, height }}>
         <Svg width={width} height={height} aria-hidden>
           <Defs>
             <Pattern id={`dots-${view.kind}`} width={9} height={9} patternUnits="userSpaceOnUse">

@@ -1,6 +1,5 @@
 import { memo, useMemo, useRef } from 'react';
 import { View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, Line } from 'react-native-svg';
 
 import { seeUnder } from '@/core/colour/look';
@@ -9,7 +8,7 @@ import { addScaled, zeroSpectrum } from '@/core/spectrum/grid';
 import { keptSpectrum } from '@/core/spectrum/lamp';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { PixelField } from '@/ui/PixelField';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, usePaper } from '@/ui/theme';
 
@@ -62,27 +61,29 @@ export const TintRail = memo(function TintRail({
   const moved = useRef(false);
   const inner = width - size.target;
   const at = (v: number) => size.target / 2 + v * inner;
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .enabled(!locked)
-    .runOnJS(true)
-    .onBegin(() => {
+  const pull: Pull = {
+    onBegin: () => {
       start.current = value;
       moved.current = false;
-    })
-    .onUpdate((e) => {
+    },
+    onUpdate: (e) => {
       if (Math.abs(e.translationX) < 3 && !moved.current) return;
       moved.current = true;
       const to = Math.min(1, Math.max(0, start.current + e.translationX / inner));
       onPull(tintId, stepShare > 0 ? Math.round(to / stepShare) * stepShare : to);
-    })
-    .onFinalize(() => {
+    },
+    onFinalize: () => {
       if (moved.current) onRelease();
-    });
+    },
+  };
   const percent = Math.round(value * 100);
   return (
-    <Pulled pull={pan} style={{ width, height: size.target, justifyContent: 'center' }} testID="tint-rail">
+    <Pulled
+      pull={pull}
+      off={locked}
+      style={{ width, height: size.target, justifyContent: 'center' }}
+      testID="tint-rail"
+    >
       <View style={{ position: 'absolute', left: size.target / 2, top: (size.target - HEIGHT) / 2 }}>
         <PixelField
           pixels={pixels}

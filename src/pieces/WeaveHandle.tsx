@@ -1,10 +1,9 @@
 import { memo, type RefObject, useRef } from 'react';
 import { View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 
 import { formatTime, isoTime, shortTime } from '@/core/day/clock';
 import { DAY_MINUTES, wrapMinute } from '@/core/shape/ring';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { font, size, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -76,15 +75,12 @@ export const Handle = memo(function Handle({
   const narrow = pitch < HANDLE.width - 4;
   const taken = (at: number) => weave.current.threads.some((t) => t.id !== id && t.minute === at);
   const wrap = (at: number) => wrapMinute(at);
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin(() => {
+  const pull: Pull = {
+    onBegin: () => {
       held.current = { axis: null, minute, strength: strengthShare, lastY: 0, down: true };
       weave.current.onSelect(id);
-    })
-    .onUpdate((e) => {
+    },
+    onUpdate: (e) => {
       const state = held.current;
       if (state.axis === null) {
         if (Math.max(Math.abs(e.translationX), Math.abs(e.translationY)) < LOCK_PX) return;
@@ -102,17 +98,18 @@ export const Handle = memo(function Handle({
         state.lastY = e.translationY;
         weave.current.onMove(id, minute, Math.round(state.strength * 100) / 100);
       }
-    })
-    .onFinalize(() => {
+    },
+    onFinalize: () => {
       const { axis, down } = held.current;
       held.current.down = false;
       if (axis !== null) weave.current.onRelease();
       else if (down) weave.current.onOpen(id);
-    });
+    },
+  };
   return (
     <>
       <Pulled
-        pull={pan}
+        pull={pull}
         {...NO_CLICK}
         style={[
           styles.handle,

@@ -7,9 +7,16 @@ import { type ZoneLight, zoneLight } from '@/core/case/light';
 import type { LogDoc } from '@/core/record/log';
 import { actingEvents, cutsOf } from '@/core/case/course';
 import type { Replayed, Stretch } from '@/core/case/replay';
-import { channelIds, entriesOf, holdsRows, type LitGroup, rigKey, rigOf } from '@/core/case/lit';
+import {
+  channelIds,
+  entriesOf,
+  holdsRows,
+  type HungGroup,
+  type LitGroup,
+  rigKey,
+  rigOf,
+} from '@/core/case/lit';
 import type { CaseBundle } from '@/core/record/documents';
-import type { CaseDoc } from '@/core/record/caseDoc';
 import type { Zone } from '@/core/record/zone';
 import { runsUpTo } from '@/core/day/wallClock';
 import type { ResponseMatrix } from '@/core/optics/response';
@@ -18,12 +25,21 @@ import { reckoner } from '@/workers/client';
 import { type Desk, litNow } from './desk';
 import { lights } from './lights';
 
-import { remembered, token } from './remembered';
+import { token } from './remembered';
 import { utcIso } from './time';
+
+/** What hangs, as a text that stays the same while a finger moves only levels and days. */
+export const hungText = (groups: readonly HungGroup[]): string =>
+  groups.map((g) => `${g.groupId} ${token(g.lampKind)} ${token(g.lamps)}`).join();
 
 /** What is known of the zone without its readings. */
 export function useBare({ case: doc }: CaseBundle, zone: Zone): Calibration {
-  return useMemo(() => bareCalibration(hungGroups(doc, zone), zone), [doc, zone]);
+  const hung = hungGroups(doc, zone);
+  return useMemo(
+    () => bareCalibration(hung, zone),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [hungText(hung), hung.map((g) => g.name).join(), zone.tank, zone.water],
+  );
 }
 
 export interface CalibrationState {
@@ -36,23 +52,21 @@ export interface CalibrationState {
 }
 
 /** What a calibration is known by: readings by the lists they stand in, the rest by what of it there is to be fitted to. */
-const calibrationQuery = remembered(
-  (doc: CaseDoc, zone: Zone, sessions: readonly Session[], standing: boolean) => {
-    const hung = hungGroups(doc, zone);
-    return [
-      'calibration',
-      zone.id,
-      zone.tank,
-      zone.water,
-      sessions.map(token),
-      standing
-        ? [hung.map((g) => [g.lamps, token(g.lampKind)]), zone.spots]
-        : zone.spots.map((s) => s.openShare),
-      // what there is to be fitted: channels, and beams where no file says them
-      hung.map((g) => [g.groupId, channelIds(g.lampKind), Boolean(g.lampKind.optic)]),
-    ];
-  },
-);
+const calibrationKeyOf = (
+  zone: Zone,
+  hung: readonly HungGroup[],
+  sessions: readonly Session[],
+  standing: boolean,
+) => [
+  'calibration',
+  zone.id,
+  zone.tank,
+  zone.water,
+  sessions.map(token),
+  standing ? [hung.map((g) => [g.lamps, token(g.lampKind)]), zone.spots] : zone.spots.map((s) => s.openShare),
+  // what there is to be fitted: channels, and beams where no file says them
+  hung.map((g) => [g.groupId, channelIds(g.lampKind), Boolean(g.lampKind.optic)]),
+];
 
 /**
  * The zone's calibration from its readings, fitted in the worker; without readings the bare model and its doubt. Sessions are told
@@ -66,7 +80,12 @@ export function useCalibrationState(bundle: CaseBundle, zone: Zone): Calibration
   const standing = sessions.some((s) => s.rig === null);
   const client = useQueryClient();
   const [progress, setProgress] = useState(0);
-  const queryKey = calibrationQuery(doc, zone, sessions, standing);
+  const hung = hungGroups(doc, zone);
+  const queryKey = useMemo(
+    () => calibrationKeyOf(zone, hung, sessions, standing),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [zone.id, zone.tank, zone.water, zone.spots, hungText(hung), sessions, standing],
+  );
   const query = useQuery<Calibration>({
     queryKey,
     queryFn: ({ signal }) => {
@@ -118,8 +137,13 @@ export interface LightState {
   stale: boolean;
 }
 
-const lightQuery = (groups: readonly LitGroup[], zone: Zone, cal: Calibration) => ({
-  queryKey: ['response', rigKey(groups, zone, zone.spots, cal)],
+const lightQuery = (
+  groups: readonly LitGroup[],
+  zone: Zone,
+  cal: Calibration,
+  key = rigKey(groups, zone, zone.spots, cal),
+) => ({
+  queryKey: ['response', key],
   queryFn: () => lights.response(rigOf(groups, zone, zone.spots, cal)),
   staleTime: Infinity,
   gcTime: 10 * 60_000,
@@ -137,8 +161,13 @@ export function askAhead(client: QueryClient, desk: Desk, nowMs: number): void {
 
 /** The light of lit groups over the zone's spots, from the worker; the same rig is computed once. */
 export function useLight(groups: readonly LitGroup[], zone: Zone, cal: Calibration): LightState {
+  const key = useMemo(
+    () => rigKey(groups, zone, zone.spots, cal),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [hungText(groups), zone.tank, zone.water, zone.spots, cal],
+  );
   const query = useQuery({
-    ...lightQuery(groups, zone, cal),
+    ...lightQuery(groups, zone, cal, key),
     // while a lamp is moved the old light stands until the new one is there, if it fits
     placeholderData: (previous: ResponseMatrix | undefined) =>
       previous && previous.spots === zone.spots.length && holdsRows(previous.names, groups)
@@ -185,10 +214,20 @@ export function pastAt({ history, log }: Past, zone: Zone, nowMs: number): strin
 
 /** What the zone's corals are used to as today begins, replayed from the history of running and the log. */
 export function useAccustomed(zone: Zone, past: Past, cal: Calibration, nowMs: number): Accustomed | null {
-  const at = useMemo(() => pastAt(past, zone, nowMs), [past, zone, nowMs]);
+  const { history, log } = past;
+  const queryKey = useMemo(
+    () => [
+      'accustomed',
+      ...pastKey({ history, log }, zone),
+      calibrationKey(cal),
+      pastAt({ history, log }, zone, nowMs),
+    ],
+    [history, log, zone, cal, nowMs],
+  );
   const query = useQuery({
-    queryKey: ['accustomed', ...pastKey(past, zone), calibrationKey(cal), at],
-    queryFn: () => reckoner().accustomed(zone, past.history, actingLog(past.log, zone), cal, at),
+    queryKey,
+    queryFn: () =>
+      reckoner().accustomed(zone, history, actingLog(log, zone), cal, pastAt({ history, log }, zone, nowMs)),
     staleTime: Infinity,
     retry: 1,
     networkMode: 'always',

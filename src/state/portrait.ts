@@ -11,7 +11,7 @@ import type { CaseDoc } from '@/core/record/caseDoc';
 import type { Zone } from '@/core/record/zone';
 import { reckoner } from '@/workers/client';
 
-import { token } from './remembered';
+import { hungText } from './light';
 import { useSettled } from './time';
 
 export interface PortraitState {
@@ -55,7 +55,7 @@ export function usePortrait(
   const height = Math.round(width * pictureShape(zone.tank));
   const look: PortraitLook = { fish, card, width, height, coarse: false };
   // levels move with a finger; what hangs and stands there does not
-  const hung = groups.map((g) => `${g.groupId} ${token(g.lampKind)} ${token(g.lamps)}`).join();
+  const hung = hungText(groups);
   const key = useMemo(
     () => portraitKey({ forms: doc.forms }, zone, groups, cal, look),
     // eslint-disable-next-line react-hooks/exhaustive-deps

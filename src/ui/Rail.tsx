@@ -1,10 +1,9 @@
 import { useRef } from 'react';
 import { View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Circle, Line } from 'react-native-svg';
 
 import { printHide } from './print';
-import { Pulled } from './Pulled';
+import { type Pull, Pulled } from './Pulled';
 import { SliderGrip } from './SliderGrip';
 import { size, usePaper } from './theme';
 import { Type } from './Type';
@@ -39,17 +38,15 @@ export function Rail({
   const inner = width - size.target;
   const at = size.target / 2 + ((value - min) / Math.max(max - min, 1e-9)) * inner;
   const snap = (v: number) => Math.min(max, Math.max(min, Math.round(v / step) * step));
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin((e) => {
+  const pull: Pull = {
+    onBegin: (e) => {
       // a touch beside the grip takes it there
       from.current =
         Math.abs(e.x - at) < size.target / 2 ? value : min + ((e.x - size.target / 2) / inner) * (max - min);
       onChange(snap(from.current));
-    })
-    .onUpdate((e) => onChange(snap(from.current + (e.translationX / inner) * (max - min))));
+    },
+    onUpdate: (e) => onChange(snap(from.current + (e.translationX / inner) * (max - min))),
+  };
   return (
     <View style={{ width }}>
       {!hideLabel && (
@@ -59,7 +56,7 @@ export function Rail({
         </View>
       )}
       <View {...printHide}>
-        <Pulled pull={pan} style={{ width, height: size.target }} testID={testID}>
+        <Pulled pull={pull} style={{ width, height: size.target }} testID={testID}>
           <Svg width={width} height={size.target} aria-hidden>
             <Line
               x1={size.target / 2}

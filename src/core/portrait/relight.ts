@@ -237,10 +237,18 @@ const GLARE = [
 ] as const;
 const GLARE_COLUMNS = 90;
 
+/** Room that pictures are made in one after the other: new room for each frame under a finger would be collected under it too. */
+const rooms: Record<string, Float64Array> = {};
+const room = (of: string, length: number): Float64Array => {
+  const known = rooms[of];
+  return known && known.length >= length ? known : (rooms[of] = new Float64Array(length));
+};
+
 /** Boxes of so many steps to either side, along rows and columns, twice; what lies beyond an edge is as the edge is. */
 function blurred(from: Float64Array, w: number, h: number, reach: number): Float64Array {
-  const out = Float64Array.from(from);
-  const kept = new Float64Array(3 * Math.max(w, h));
+  const out = room('blurred', from.length);
+  out.set(from);
+  const kept = room('line', 3 * Math.max(w, h));
   for (let pass = 0; pass < 2; pass += 1) {
     for (let j = 0; j < h; j += 1) boxed(out, kept, j * w * 3, w, 3, reach);
     for (let i = 0; i < w; i += 1) boxed(out, kept, i * 3, h, w * 3, reach);
@@ -286,29 +294,36 @@ function boxed(
   }
 }
 
-/** The picture's pixels, RGBA: `linearPicture`, glare and tone curve in one pass. */
+/** The step of depth of every cell there can be. */
+let depths: Uint8Array | undefined;
+
+/**
+ * The picture's pixels, RGBA: `linearPicture`, glare and tone curve in one pass.
+ * @param into what is painted over, if it has the picture's size
+ */
 export function paint(
   scene: PortraitScene,
   colours: Float32Array,
+  into?: Uint8ClampedArray<ArrayBuffer>,
 ): { width: number; height: number; data: Uint8ClampedArray<ArrayBuffer> } {
   const { width: w, height: h, cell, arrive, haze } = scene;
   const lamps = scene.lamps.length;
   const span = lamps * 3;
   const cells = scene.surfaces.length * DEPTHS;
   // what a step of arriving light and of haze is worth, in tables of their own: no division in a pixel
-  const own = new Float64Array(cells * span);
-  for (let i = 0; i < own.length; i += 1) own[i] = (colours[i]! * KEPT) / ARRIVE;
+  const own = room('own', cells * span);
+  for (let i = 0; i < cells * span; i += 1) own[i] = (colours[i]! * KEPT) / ARRIVE;
   const veil = new Float64Array(DEPTHS * span);
   const veilAt = surfaceId('veil') * DEPTHS * span;
   for (let i = 0; i < veil.length; i += 1) veil[i] = (colours[veilAt + i]! * KEPT) / HAZE;
-  const depth = new Uint8Array(cells);
-  for (let c = 0; c < cells; c += 1) depth[c] = c % DEPTHS;
+  const depth = (depths ??= Uint8Array.from({ length: 65_536 }, (_, c) => c % DEPTHS));
 
   const small = Math.max(1, Math.round(w / GLARE_COLUMNS));
   const { glare, sw, sh } = glareOf(scene, { own, veil, depth }, small);
-  const pixels = new Int32Array(w * h);
+  const data = into?.length === w * h * 4 ? into : new Uint8ClampedArray(w * h * 4);
+  const pixels = new Int32Array(data.buffer);
   const [knee, top] = [KNEE, STEPS_OF_LIGHT];
-  const room = 1 - knee;
+  const above = 1 - knee;
   const encoded = ENCODED;
   // the glare of a row at each of its own few columns; between two of them it changes evenly
   const line = new Float64Array((sw + 1) * 3);
@@ -354,7 +369,7 @@ export function paint(
           const most = r > g ? (r > b ? r : b) : g > b ? g : b;
           // what is brighter comes ever nearer to the screen's white and never reaches it
           const over = most - knee;
-          const k = (knee + (room * over) / (over + room)) / most;
+          const k = (knee + (above * over) / (over + above)) / most;
           r *= k;
           g *= k;
           b *= k;
@@ -369,7 +384,7 @@ export function paint(
       }
     }
   }
-  return { width: w, height: h, data: new Uint8ClampedArray(pixels.buffer) };
+  return { width: w, height: h, data };
 }
 
 /** What glare leaves where it falls. */
@@ -383,7 +398,8 @@ function glareOf(
 ): { glare: Float64Array; sw: number; sh: number } {
   const span = lamps.length * 3;
   const [sw, sh] = [Math.ceil(w / small), Math.ceil(h / small)];
-  const low = new Float64Array(sw * sh * 3);
+  const size = sw * sh * 3;
+  const low = room('low', size).subarray(0, size);
   const n = lamps.length;
   const each = 1 / KEPT;
   let to = 0;
@@ -410,10 +426,11 @@ function glareOf(
       low[to + 2] = b * each;
       to += 3;
     }
-  const glare = new Float64Array(low.length);
+  const glare = room('glare', size);
+  glare.fill(0);
   for (const { share, reach } of GLARE) {
     const wide = blurred(low, sw, sh, Math.max(1, Math.round(reach * sw)));
-    for (let i = 0; i < wide.length; i += 1) glare[i]! += share * wide[i]!;
+    for (let i = 0; i < size; i += 1) glare[i]! += share * wide[i]!;
   }
   return { glare, sw, sh };
 }

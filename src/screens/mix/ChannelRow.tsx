@@ -52,17 +52,30 @@ export const ChannelRow = memo(function ChannelRow({
 }: Props) {
   return (
     <Row>
-      <Pressable
-        role="button"
-        aria-label={`${name}: what it does, solo, lock`}
-        onPress={() => onOpen(id)}
-        style={{ flex: 1, minWidth: 0, minHeight: size.target, justifyContent: 'center' }}
-      >
-        <Name name={name} caution={caution} locked={locked} />
-        <About id={id} about={about} />
-      </Pressable>
+      <Head {...{ id, name, about, caution, locked, onOpen }} />
       <Setting id={id} kind={kind} name={name} level={level} locked={locked} step={step} onLevel={onLevel} />
     </Row>
+  );
+});
+
+const Head = memo(function Head({
+  id,
+  name,
+  about,
+  caution,
+  locked,
+  onOpen,
+}: Pick<Props, 'id' | 'name' | 'about' | 'caution' | 'locked' | 'onOpen'>) {
+  return (
+    <Pressable
+      role="button"
+      aria-label={`${name}: what it does, solo, lock`}
+      onPress={() => onOpen(id)}
+      style={{ flex: 1, minWidth: 0, minHeight: size.target, justifyContent: 'center' }}
+    >
+      <Name name={name} caution={caution} locked={locked} />
+      <About id={id} about={about} />
+    </Pressable>
   );
 });
 
@@ -72,15 +85,7 @@ function About({ id, about }: { id: string; about: string }) {
   return <Type kind="small">{percent === undefined ? about : `${about} · ${percent} % of PAR`}</Type>;
 }
 
-const Name = memo(function Name({
-  name,
-  caution,
-  locked,
-}: {
-  name: string;
-  caution: boolean;
-  locked: boolean;
-}) {
+function Name({ name, caution, locked }: { name: string; caution: boolean; locked: boolean }) {
   const paper = usePaper();
   return (
     <View style={{ flexDirection: 'row', gap: 6, alignItems: 'center' }}>
@@ -95,7 +100,7 @@ const Name = memo(function Name({
       {locked && <Lock size={15} color={paper.ink} strokeWidth={1.75} aria-label="locked" />}
     </View>
   );
-});
+}
 
 /** The part with fields and keys, redrawn only when this control's own value changes. */
 const Setting = memo(function Setting({

@@ -1,4 +1,4 @@
-import { type RefObject, useMemo } from 'react';
+import { type RefObject, useDeferredValue, useMemo } from 'react';
 import { useWindowDimensions, View } from 'react-native';
 
 import { formatTime } from '@/core/day/clock';
@@ -184,7 +184,8 @@ export function MixRows({
   onOpen: (id: string) => void;
 }) {
   const { kind, plate, model, crests } = useMixNow();
-  const shares = useSame(partOfPar(kind, model));
+  // every colour's share moves with each of the others: read, not pulled, they follow in slices
+  const shares = useDeferredValue(useSame(partOfPar(kind, model)));
   return (
     <>
       <PartOfPar value={shares}>

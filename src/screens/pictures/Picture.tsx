@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Image, Pressable, View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 import Svg, { Polygon } from 'react-native-svg';
 
 import type { Photo, PhotoPoint } from '@/core/record/log/photo';
@@ -9,7 +8,7 @@ import { drawnAround } from '@/core/shape/outline';
 import type { At } from '@/core/shape/similarity';
 import { photoQuery } from '@/state/photos';
 import { localDate, shortDate } from '@/state/time';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { space, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
@@ -115,24 +114,22 @@ export function Outlining({
     });
     setLine([...drawn.current]);
   };
-  const pan = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin((e) => {
+  const pull: Pull = {
+    onBegin: (e) => {
       drawn.current = [];
       take(e);
-    })
-    .onUpdate(take)
-    .onFinalize(() => {
+    },
+    onUpdate: take,
+    onFinalize: () => {
       const made = drawnAround(drawn.current, height / width);
       setLine([]);
       onOutline(made);
-    });
+    },
+  };
   const shown = line.length > 0 ? line : corners.length > 0 ? corners : (photo.outline ?? []);
   return (
     <Pulled
-      pull={pan}
+      pull={pull}
       style={{ width, height }}
       testID={`outlining-${photo.id}`}
       role="img"

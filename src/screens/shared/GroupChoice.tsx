@@ -1,7 +1,7 @@
 import { View } from 'react-native';
 import Svg, { Rect, Text } from 'react-native-svg';
 
-import { useDesk } from '@/state/desk';
+import { useKeptDesk } from '@/state/desk';
 import { changeSettings } from '@/state/settings';
 import { Choice } from '@/ui/Field';
 import { font, space, usePaper } from '@/ui/theme';
@@ -10,7 +10,7 @@ const PLAN_WIDTH = 132;
 
 /** Which lamps: a small plan of the tank with its groups in place, and the choice of one. Hidden while there is only one. */
 export function GroupChoice() {
-  const { doc, zone, group } = useDesk();
+  const { doc, zone, group } = useKeptDesk();
   const paper = usePaper();
   if (zone.groups.length < 2 || !group) return null;
   const choose = (groupId: string) => changeSettings({ groupId, plateId: null });

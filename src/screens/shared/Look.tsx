@@ -1,7 +1,6 @@
 import { dequal } from 'dequal';
 import { memo, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 
 import type { Calibration } from '@/core/case/calibration';
 import { brightestLevels, spectrumUnder, type ZoneLight } from '@/core/case/light';
@@ -29,7 +28,7 @@ import { Button } from '@/ui/Button';
 import { downloadPicture } from '@/ui/files';
 import { usePageSize } from '@/ui/Page';
 import { printOnly } from '@/ui/print';
-import { Pulled } from '@/ui/Pulled';
+import { type Finger, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, space, themed, usePaper } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -197,12 +196,7 @@ export function Look({
         to={beside ? divider : 1}
       />
     ) : null;
-  const slide = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin((e) => setDivider(Math.min(1, Math.max(0, e.x / width))))
-    .onUpdate((e) => setDivider(Math.min(1, Math.max(0, e.x / width))));
+  const slide = (e: Finger) => setDivider(Math.min(1, Math.max(0, e.x / width)));
   return (
     <View style={{ gap: 2, width }}>
       <View ref={box} style={[styles.box, { width, height }]} testID="look">
@@ -211,7 +205,7 @@ export function Look({
         </View>
         {movable && !beside && scene && <MoveCoral desk={of.desk} {...{ scene, width, height }} />}
         {beside && (
-          <Pulled pull={slide} style={[styles.over, { width, height }]}>
+          <Pulled pull={{ onBegin: slide, onUpdate: slide }} style={[styles.over, { width, height }]}>
             <Under {...of} levels={beside.levels} {...{ width, height, live }} from={divider} />
             <View style={[styles.divider, { left: width * divider }]} />
             <SliderGrip

@@ -1,7 +1,6 @@
 import { lengthWords } from '@/core/shape/units';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { Gesture } from 'react-native-gesture-handler';
 
 import type { PortraitScene } from '@/core/portrait/buffers';
 import { placeAt, seenAt, viewOf } from '@/core/portrait/view';
@@ -10,7 +9,7 @@ import type { Desk } from '@/state/desk';
 import { newId } from '@/state/id';
 import { run } from '@/state/session';
 import { nowUtcIso } from '@/state/time';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size, space, themed } from '@/ui/theme';
 import { Type } from '@/ui/Type';
@@ -68,17 +67,15 @@ export function MoveCoral({
     const at = placeAt(view, home.x + dx, home.y + dy, spot.yCm);
     return clamped(at.x, at.z);
   };
-  const pull = Gesture.Pan()
-    .activateAfterLongPress(REST_MS)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onStart(() => setHeld({ x: spot.xCm, z: spot.depthCm }))
-    .onUpdate((e) => setHeld(pulled(e.translationX, e.translationY)))
-    .onEnd((e) => {
+  const pull: Pull = {
+    onBegin: () => setHeld({ x: spot.xCm, z: spot.depthCm }),
+    onUpdate: (e) => setHeld(pulled(e.translationX, e.translationY)),
+    onEnd: (e) => {
       const to = pulled(e.translationX, e.translationY);
       put(to.x, to.z);
-    })
-    .onFinalize(() => setHeld(null));
+    },
+    onFinalize: () => setHeld(null),
+  };
   const at = held && seenAt(view, held.x, spot.yCm, held.z);
   const words = (p: { x: number; z: number }) =>
     `${lengthWords(p.x)} from the left, ${lengthWords(p.z)} deep`;
@@ -86,6 +83,7 @@ export function MoveCoral({
     <>
       <Pulled
         pull={pull}
+        restMs={REST_MS}
         style={[styles.over, { left, top, width: 2 * half(box.halfX), height: 2 * half(box.halfY) }]}
         testID="move-coral"
       >

@@ -1,8 +1,7 @@
 import { type ReactNode } from 'react';
-import { Gesture } from 'react-native-gesture-handler';
 
 import { DAY_MINUTES } from '@/core/shape/ring';
-import { Pulled } from '@/ui/Pulled';
+import { type Pull, Pulled } from '@/ui/Pulled';
 import { SliderGrip } from '@/ui/SliderGrip';
 import { size } from '@/ui/theme';
 
@@ -27,13 +26,11 @@ export function Scrub({
 }) {
   const at = (x: number) =>
     Math.round(from + (Math.min(width, Math.max(0, x)) / width) * (to - from)) % DAY_MINUTES;
-  const pull = Gesture.Pan()
-    .minDistance(0)
-    .shouldCancelWhenOutside(false)
-    .runOnJS(true)
-    .onBegin((e) => onMinute(at(e.x), true))
-    .onUpdate((e) => onMinute(at(e.x), true))
-    .onFinalize((e) => onMinute(at(e.x), false));
+  const pull: Pull = {
+    onBegin: (e) => onMinute(at(e.x), true),
+    onUpdate: (e) => onMinute(at(e.x), true),
+    onFinalize: (e) => onMinute(at(e.x), false),
+  };
   return (
     <Pulled pull={pull} style={{ width }} testID="scrub">
       {children}

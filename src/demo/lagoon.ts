@@ -11,7 +11,7 @@ import { plainTank } from '@/core/optics/tank';
 
 import { demoPanel } from './panel';
 import { demoPlates, plate } from './plates';
-import { datesFrom, PUT_OFF, storyEvents, storyExperiment, storyPlan, storyRuns } from './story';
+import { datesFrom, LENS_IN_DAYS, storyEvents, storyExperiment, storyPlan, storyRuns } from './story';
 
 export { demoShot } from './pictures';
 
@@ -259,7 +259,7 @@ export function demoCase(nowMs: number, timeZone: string): CaseBundle {
   const [now, ...ran] = history.entries;
   const { id: _, atUtc: __, usedTo: ___, ...today } = now!;
   const date = datesFrom(civilDay(nowMs, timeZone).date);
-  const seenTo = { choreDays: PUT_OFF.choreDays, choreLater: { lens: date(-PUT_OFF.choreLater.lens) } };
+  const seenTo = { choreLater: { lens: date(-LENS_IN_DAYS) } };
   return {
     case: { ...doc, zones: [{ ...display!, ...seenTo, experiments: [storyExperiment(date)] }, ...others] },
     history: {

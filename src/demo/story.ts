@@ -142,8 +142,8 @@ const SEEN_TO = [
   ['fan', 36],
   ['salt', 8],
 ] as const;
-/** A lens that is wiped would have spoilt the experiment: it was put off until so many days from now. The meter is borrowed. */
-export const PUT_OFF = { choreLater: { lens: 3 }, choreDays: { meter: 3650 } } as const;
+/** A lens that is wiped would have spoilt the experiment: it was put off until so many days from now. */
+export const LENS_IN_DAYS = 3;
 
 /** What was seen, done and photographed. */
 export function storyEvents(nowMs: number, zoneId: string, date: (daysAgo: number) => string): LogEvent[] {

@@ -213,10 +213,10 @@ export function Comb({
               {locked.includes(front.id)
                 ? 'locked'
                 : front.kind === 'onOff'
-                  ? `circuit · ${front.nm} nm`
+                  ? `circuit · ${front.light}`
                   : front.kind === 'trim'
-                    ? `of its range · ${front.nm} nm`
-                    : `of full · ${front.nm} nm`}
+                    ? `of its range · ${front.light}`
+                    : `of full · ${front.light}`}
             </Text>
           </G>
         )}
@@ -224,7 +224,7 @@ export function Comb({
       {crests.map((c) => (
         <SliderGrip
           key={c.id}
-          name={`${c.name}, ${c.nm} nm`}
+          name={`${c.name}, ${c.light}`}
           now={percent(c.id)}
           valueText={
             c.kind === 'onOff' ? says(c) : `${says(c)} of ${c.kind === 'trim' ? 'its range' : 'full'}`

@@ -1,3 +1,4 @@
+import { tintOf } from '@/core/colour/tint';
 import { channelLevels } from '@/core/spectrum/controls';
 import type { Control, Levels, LampKind } from '@/core/spectrum/lampKind';
 import { FIRST_NM, LAST_NM, addScaled, indexOfNm, nmAt, zeroSpectrum } from '@/core/spectrum/grid';
@@ -8,8 +9,10 @@ export interface Crest {
   id: string;
   name: string;
   kind: Exclude<Control['kind'], 'tint'>;
-  /** where its grip stands */
+  /** where its grip stands: by its light, but apart from the others */
   nm: number;
+  /** what its light is called: where it peaks, or how white it is */
+  light: string;
   /** photon flux per nm with the control at full and the others as they are, on the grid */
   full: Float64Array;
   top: number;
@@ -31,6 +34,28 @@ function peaks(s: Float64Array): number[] {
     if (s[i]! >= NOTABLE * top && s[i]! > s[i - 1]! && s[i]! >= s[i + 1]!) found.push(i);
   }
   return found.sort((a, b) => s[b]! - s[a]!).map(nmAt);
+}
+
+/** Light at least this broad can be white, and has no one peak to go by. Mark: rule of thumb. */
+const BROAD_NM = 60;
+/** Peaks so far apart are two colours. Mark: rule of thumb. */
+const TWO_NM = 40;
+
+/** A white by its colour temperature, other light by where it peaks. */
+function called(s: Float64Array, grip: number): string {
+  const found = peaks(s);
+  if (found.length === 0) return `${grip} nm`;
+  const cctK = breadthOf(s) >= BROAD_NM ? tintOf(s)?.cctK : null;
+  if (cctK) return `about ${Math.round(cctK / 100) * 100} K`;
+  const first = found.includes(grip) ? grip : found[0]!;
+  const second = found.find((nm) => Math.abs(nm - first) >= TWO_NM);
+  return `${[first, second].filter((nm) => nm !== undefined).join(' + ')} nm`;
+}
+
+/** How wide the light would be if it were all as strong as at its highest, nm. */
+function breadthOf(s: Float64Array): number {
+  const top = Math.max(...s);
+  return top > 0 ? s.reduce((sum, v) => sum + v, 0) / top : Infinity;
 }
 
 /** The centre of gravity of a channel's broad part: its photons above 480 nm, or all of them. */
@@ -96,10 +121,7 @@ export function crestsOf(kind: LampKind, mix: Levels = {}): Crest[] {
       ? fullOf(kind, c, Object.fromEntries(kind.controls.map((x) => [x.id, x.kind === 'tint' ? 0.5 : 1])))
       : fullOf(kind, c, mix),
   );
-  const breadth = still.map((s) => {
-    const top = Math.max(...s);
-    return top > 0 ? s.reduce((sum, v) => sum + v, 0) / top : Infinity;
-  });
+  const breadth = still.map(breadthOf);
   const order = controls.map((_, i) => i).sort((a, b) => breadth[a]! - breadth[b]!);
   const places: number[] = [];
   for (const i of order) {
@@ -118,6 +140,7 @@ export function crestsOf(kind: LampKind, mix: Levels = {}): Crest[] {
     name: c.name,
     kind: c.kind,
     nm: places[i]!,
+    light: c.kind === 'brightness' ? 'all colours' : called(still[i]!, places[i]!),
     full: spectra[i]!,
     top: Math.max(...spectra[i]!),
     caution: caution(c),

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 
 import { xyzOf } from '@/core/colour/xyz';
 import { keptSpectrum } from '@/core/spectrum/lamp';
+import { libraryLamp } from '@/core/library/lamps';
 import { emissionSpectrum } from '@/core/spectrum/emission';
 import { demoPanel } from '@/demo/panel';
 
@@ -39,13 +40,26 @@ test('grips stand on their channel’s peak, never closer than 12 nm; a white fi
   expect(to).toBeGreaterThanOrEqual(700);
 });
 
-test('two channels of one colour stand side by side', () => {
-  const twin = {
+test('two channels of one colour stand side by side, each called by its own light', () => {
+  const [blue, control] = [demoPanel.channels[2]!, demoPanel.controls[2]!];
+  const twin: typeof demoPanel = {
     ...demoPanel,
-    channels: [demoPanel.channels[2]!, { ...demoPanel.channels[2]!, id: 'twin' }],
+    channels: [blue, { ...blue, id: 'twin' }],
+    controls: [control, { ...control, id: 'twin', drives: { twin: 1 } } as typeof control],
   };
   const [a, b] = crestsOf(twin);
   expect(Math.abs(a!.nm - b!.nm)).toBeGreaterThanOrEqual(12);
+  expect([a!.light, b!.light]).toEqual(['451 nm', '451 nm']);
+});
+
+test('a white is called by its colour temperature, light of two colours by both, one of all by no wavelength', () => {
+  const called = (id: string) => crestsOf(libraryLamp(id)).map((c) => c.light);
+  expect(called('lib-refugium-day')).toEqual(['about 6500 K']);
+  expect(called('lib-refugium-fixed')).toEqual(['660 + 452 nm']);
+  expect(called('lib-tint')[0]).toBe('all colours');
+  // lime is broad and no white; its grip stands beside its peak, where there is room
+  const lime = crestsOf(demoPanel).find((c) => c.id === 'lime')!;
+  expect(lime.light).toMatch(/^55\d \+ 45\d nm$/);
 });
 
 test('a pull of 200 px is nothing to full; drifting sideways makes it finer, never backwards', () => {

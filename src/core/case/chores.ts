@@ -35,11 +35,18 @@ export const overdueChores = (due: readonly Due[], nowMs: number): Due[] =>
   due.filter((d) => d.dueMs <= nowMs);
 
 /** Whether a chore comes round in a water: tests are of the water that all share, and stand with the first. */
-function comesRound(id: ChoreId, { case: doc, log }: CaseBundle, zone: Zone): boolean {
+function comesRound(
+  id: ChoreId,
+  { case: doc, log }: CaseBundle,
+  zone: Zone,
+  done: string | undefined,
+): boolean {
   if (id === 'test') return doc.zones[0]?.id === zone.id;
   // who never used any is not asked for it
   if (id === 'carbon')
     return zone.carbonDate !== null || log.events.some((e) => e.kind === 'carbon' && e.zoneId === zone.id);
+  // nor is who never read a coral asked to read them again
+  if (id === 'meter') return done !== undefined;
   if (id === 'age') return zone.groups.some((g) => lampKindOf(doc, g).source === 'led');
   if (id === 'tubes') return zone.groups.some((g) => lampKindOf(doc, g).source !== 'led');
   if (id === 'pictures') return ZONE_KINDS[zone.kind].lookedAt && zone.spots.some((s) => s.need !== null);
@@ -75,7 +82,7 @@ export function dueChores(bundle: CaseBundle, zone: Zone): Due[] {
   const first = entriesOf(bundle.history, zone.id)[0];
   if (!first) return [];
   const last = lastDone(bundle, zone);
-  return CHORES.filter((c) => comesRound(c.id, bundle, zone))
+  return CHORES.filter((c) => comesRound(c.id, bundle, zone, last.get(c.id)))
     .map((c): Due => {
       const done = last.get(c.id);
       const everyDays = choreDays(zone, c.id);

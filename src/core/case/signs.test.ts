@@ -142,7 +142,6 @@ describe('chores', () => {
       'pictures',
       'salt',
       'fan',
-      'meter',
       'drip',
       'residual',
       'clock',
@@ -153,6 +152,26 @@ describe('chores', () => {
     for (const c of CHORES.slice(0, 5)) expect(choreDays(damp, c.id)).toBeLessThan(choreDays(zone, c.id));
     expect(choreDays({ ...damp, choreDays: { fan: 200 } }, 'fan')).toBe(200);
     expect(due(zone, [], [])).toEqual([]);
+  });
+
+  test('a meter session comes round from the first on', () => {
+    const reading = { id: 'r', spotId: null, value: 200 };
+    const session = { id: 's', zoneId: zone.id, atUtc: '2026-11-01T10:00:00.000Z', readings: [reading] };
+    const of = (readings: unknown[]) =>
+      dueChores(
+        {
+          ...bundle,
+          case: { ...bundle.case, zones: [zone] },
+          history: { ...bundle.history, entries: runs },
+          readings: {
+            ...bundle.readings,
+            sessions: [{ ...session, readings }] as unknown as typeof bundle.readings.sessions,
+          },
+        },
+        zone,
+      ).find((d) => d.chore.id === 'meter');
+    expect(of([])).toBeUndefined();
+    expect(of([reading])!.dueMs).toBe(Date.parse(session.atUtc) + 90 * DAY);
   });
 
   test('carbon comes round for who uses it, counted from the last; hours lit are those of the days that ran', () => {

@@ -161,7 +161,7 @@ export function Cannot({ all }: { all: readonly Compared[] }) {
         </View>
       ))}
       <Type kind="small">
-        {`Above saturation, what feeds and what is beyond use are reckoned for the coral’s kind, only to compare these lights. ▲ token: under 2 % of photons with all blues full. Unused: of one lamp at this mix, before cap and strength. The ${inWords(all.length)} are scaled to the same light; watts and prices are typical of the kind (rule of thumb, made up).`}
+        {`Above saturation, what feeds and what is beyond use are reckoned for the coral’s kind, only to compare these lights. ▲ token: under 2 % of photons with all blues full. Unused: of one lamp at this mix, before cap and strength. ${all.length > 1 ? `The ${inWords(all.length)} are scaled to the same light; w` : 'W'}atts and prices are typical of the kind (rule of thumb, made up).`}
       </Type>
     </Section>
   );

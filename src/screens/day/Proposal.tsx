@@ -25,7 +25,7 @@ import { Type } from '@/ui/Type';
 import { space } from '@/ui/theme';
 
 import { Glimpse } from '../shared/Look';
-import { mol, umol } from '../shared/words';
+import { kWh, mol, umol } from '../shared/words';
 import { curveOf, figuresOf, withThreads } from './changed';
 import { windowOf } from './model';
 import { useUsed } from './useUsed';
@@ -152,7 +152,7 @@ const OUTLINE: readonly (readonly [string, (f: DayFigures) => string])[] = [
   ['Above saturation', (f) => (f.response ? saturatedWords(f.response) : 'no algae to saturate')],
   ['Of its light feeds', (f) => (f.response ? feedsWords(f.response) : 'none')],
   ['Light beyond its use', (f) => (f.response ? excessWords(f.response) : 'none')],
-  ['Power', (f) => `${Math.round(f.kWhPerDay * 1000)} Wh a day`],
+  ['Energy', (f) => `${kWh(f.kWhPerDay)} kWh a day`],
 ];
 
 function Figures({ now, then, price }: { now: DayFigures; then: DayFigures; price: number | null }) {

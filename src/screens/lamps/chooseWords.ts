@@ -5,6 +5,7 @@ import { percent } from '@/core/shape/percent';
 import { BANDS } from '@/core/spectrum/bands';
 import type { Zone } from '@/core/record/zone';
 
+import { haveLight } from './hangWords';
 import { bandWords, kWh, timesUsed, umol, watts } from '../shared/words';
 
 const DAYS_PER_YEAR = 365;
@@ -27,7 +28,7 @@ export const countedName = ({ lamps, kind }: LampChoice): string => `${lamps.len
 
 /** What it does for the corals and the look. */
 export const doesWords = ({ judged, figures, match, bandShare }: LampChoice): string =>
-  `${judged > 0 ? `${figures.within} of ${judged} have the light they want (${bandWords(bandShare)}); ` : ''}${match < FAR_OFF ? 'its colours are far off' : `its colours match to ${percent(match)}`}; the darkest place has ${percent(1 - figures.uneven)} of the mean, the panes up to ${umol(figures.glassUmol)} µmol.`;
+  `${judged > 0 ? `${haveLight(figures.within, judged)} (${bandWords(bandShare)}); ` : ''}${match < FAR_OFF ? 'its colours are far off' : `its colours match to ${percent(match)}`}; the darkest place has ${percent(1 - figures.uneven)} of the mean, the panes up to ${umol(figures.glassUmol)} µmol.`;
 
 /** What so many of a kind would do, where another number is shown. */
 export const countWords = ({ judged, figures, price }: LampChoice): string =>

@@ -57,13 +57,17 @@ export function howWords({
   return `${lengthWords(Math.round(a.heightCm))} up${apart}${across}${along}${turned}${leans}${lens}${sheet}${cap}.`;
 }
 
+/** How many have the light they want. */
+export const haveLight = (within: number, judged: number): string =>
+  `${within} of ${judged} ${within === 1 ? 'has the light it wants' : 'have the light they want'}`;
+
 /** Its figures in one line; `judged` = how many corals have a range. */
 export function figureWords(f: HungFigures, judged: number, zone: Zone): string {
   const step =
     f.step && f.step.ratio > 1.02
       ? ` ${zone.spots[f.step.spot]!.name} would get ${timesUsed(f.step.ratio)}.`
       : '';
-  return `${judged > 0 ? `${f.within} of ${judged} have the light they want; ` : ''}the darkest place has ${percent(1 - f.uneven)} of the mean, the panes up to ${umol(f.glassUmol)} µmol, ${percent(f.lostShare)} of the light misses the water, ${watts(f.watts)} at its brightest.${step}`;
+  return `${judged > 0 ? `${haveLight(f.within, judged)}; ` : ''}the darkest place has ${percent(1 - f.uneven)} of the mean, the panes up to ${umol(f.glassUmol)} µmol, ${percent(f.lostShare)} of the light misses the water, ${watts(f.watts)} at its brightest.${step}`;
 }
 
 /** What moving corals would do, and who finds no place; '' where all have what they want. */

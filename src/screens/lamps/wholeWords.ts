@@ -5,6 +5,7 @@ import { percent } from '@/core/shape/percent';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import type { Zone } from '@/core/record/zone';
 
+import { haveLight } from './hangWords';
 import { bandWords, kWh, timesUsed, umol, watts } from '../shared/words';
 import { letterOf } from './hangWords';
 
@@ -23,11 +24,11 @@ export const wholeName = ({ aim, also }: WholeWay, i: number): string =>
 export const bestWords = ({ judged, within, moves }: WholeWay): string =>
   judged === 0
     ? 'Nobody here lives by light; the proposals differ in evenness, watts and look.'
-    : `As reckoned, ${within === judged ? (judged === 1 ? 'the one who lives by light' : `all ${inWords(judged)}`) : `${inWords(within)} of ${inWords(judged)}`} can have the light they want, ${moves === 0 ? 'and nobody has to be moved' : `with ${plural(moves, 'move')}`}.`;
+    : `As reckoned, ${within === judged ? (judged === 1 ? 'the one who lives by light' : `all ${inWords(judged)}`) : `${inWords(within)} of ${inWords(judged)}`} can have the light ${within === 1 ? 'it wants' : 'they want'}, ${moves === 0 ? 'and nobody has to be moved' : `with ${plural(moves, 'move')}`}.`;
 
 /** What it does, in one line. */
 export const wholeFigures = (w: WholeWay): string =>
-  `${w.judged > 0 ? `${w.within} of ${w.judged} have the light they want, with ${w.moves === 0 ? 'no move' : plural(w.moves, 'move')}; ` : ''}the darkest place has ${percent(1 - w.uneven)} of the mean; ${watts(w.watts)} at its brightest, ${kWh(w.kWhPerDay)} kWh a day; light to look at for ${formatHours(w.seen[0] / 60)} of your ${formatHours(w.seen[1] / 60)} at home.`;
+  `${w.judged > 0 ? `${haveLight(w.within, w.judged)}, with ${w.moves === 0 ? 'no move' : plural(w.moves, 'move')}; ` : ''}the darkest place has ${percent(1 - w.uneven)} of the mean; ${watts(w.watts)} at its brightest, ${kWh(w.kWhPerDay)} kWh a day; light to look at for ${formatHours(w.seen[0] / 60)} of your ${formatHours(w.seen[1] / 60)} at home.`;
 
 const MIXES: Record<WholeMix['lead'], string> = {
   drafted: 'The mixes stay as drafted',

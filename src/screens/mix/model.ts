@@ -153,7 +153,7 @@ export function aboutOf(kind: LampKind, control: Control, crest: Crest | undefin
       .map((c) => c.name.toLowerCase())
       .join(' + ');
   }
-  return crest ? `${crest.nm} nm` : '';
+  return crest?.light ?? '';
 }
 
 export const withLevel = (mix: Levels, id: string, level: number): Levels => ({

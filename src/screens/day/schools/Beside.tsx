@@ -27,7 +27,7 @@ import { Type } from '@/ui/Type';
 
 import { luxWords } from '../../shared/eyeWords';
 import { Glimpse } from '../../shared/Look';
-import { mol, umol } from '../../shared/words';
+import { kWh, mol, umol } from '../../shared/words';
 import { curveOf, figuresOf, withThreads } from '../changed';
 import { windowOf } from '../model';
 import { type Used, useUsed } from '../useUsed';
@@ -155,7 +155,7 @@ const ROWS: readonly (readonly [string, (f: Figures) => string | null])[] = [
   ['Above saturation', (f) => f.response && saturatedWords(f.response)],
   ['Light beyond its use', (f) => f.response && excessWords(f.response)],
   ['How bright it looks at its peak', (f) => luxWords(f.lux)],
-  ['Power', (f) => `${Math.round(f.kWhPerDay * 1000)} Wh a day`],
+  ['Energy', (f) => `${kWh(f.kWhPerDay)} kWh a day`],
 ];
 
 const LINE_HEIGHT = 56;

@@ -9,12 +9,15 @@ import { Algae } from './algae/Algae';
 import { Sizing } from './algae/Sizing';
 import { Which } from './algae/Which';
 import { Case } from './case/Case';
+import { Corals } from './corals/Corals';
+import { Around } from './day/Around';
 import { Day } from './day/Day';
 import { FitPage } from './day/Fit';
 import { Ease } from './ease/Ease';
 import { Hours } from './hours/Hours';
 import { Log } from './log/Log';
 import { Mix } from './mix/Mix';
+import { Rescue } from './rescue/Rescue';
 import { Strip } from './shell/Places';
 import { choose, doc, edit, fill, freshPlaces, open, press, show, tap, text, wholeDemo } from './test/kit';
 import { offered } from './test/files';
@@ -336,7 +339,7 @@ describe('the other pages of a refugium', () => {
     const dates = await offered('upkeep.ics');
     expect(dates).toMatch(/SUMMARY:Lens and splash guard\\, Refugium/);
     expect(dates).toContain('RRULE:FREQ=DAILY;INTERVAL=21');
-    expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(8);
+    expect(dates.match(/BEGIN:VEVENT/g)).toHaveLength(7);
     expect(text('hours-lit')).toMatch(/^Lit since first typed in: Sump lamp about 900 h\.$/);
     expect(dates).toMatch(/BEGIN:VALARM[\s\S]*TRIGGER;RELATED=START:PT9H/);
     expect(text('due-salt')).toBe('in 12 days');
@@ -398,6 +401,37 @@ describe('wording and the strip', () => {
     );
     onMat({ algaId: 'brownBlade' });
     expect(text('gives')).toMatch(/h above 130 µmol, where a brown blade is about saturated/);
+  });
+
+  test('every place speaks of algae, and of a lamp that is on or off', async () => {
+    const one = show(Today);
+    await waitFor(() =>
+      expect(text('today-sentence')).toBe(
+        'Green tangle is within what it is used to; perhaps too much. The lamp runs as typed in 75 days ago.',
+      ),
+    );
+    await waitFor(() => expect(screen.getByTestId('today-sign')).toBeTruthy());
+    expect(screen.queryByTestId('today-befell')).toBeNull();
+    one.unmount();
+    const two = show(Rescue);
+    expect(screen.getByText(/a mat grows again from little/)).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Log what an alga shows' })).toBeTruthy();
+    expect(screen.queryByText(/skeleton/)).toBeNull();
+    two.unmount();
+    const three = show(Around);
+    await waitFor(() => expect(text('interlude-sentence')).toContain('as a camera wants it: On; then'));
+    tap('add-interlude');
+    expect(sump().groups[0]!.extras?.interludes?.[0]).toMatchObject({ strengthShare: 1 });
+    three.unmount();
+    const four = show(Corals);
+    await waitFor(() => expect(text('corals-says')).toMatch(/^No coral lives here/));
+    four.unmount();
+    show(Log);
+    await waitFor(() =>
+      expect(
+        screen.getByText('Sump lamp: first typed in, 2 threads, as who lives here was used to'),
+      ).toBeTruthy(),
+    );
   });
 
   test('the strip chooses the water, and another one is another lamp, mix and spot', () => {

@@ -30,7 +30,7 @@ test('answers stand with what they do and give up; one is drafted in a tap and t
   expect(text('hang-sentence')).toContain('being tried');
   await found();
   expect(text('hang-sentence')).toMatch(/^Now \d of 5 have the light they want; the darkest place has \d+ %/);
-  expect(text('way-A')).toMatch(/^A · Best for the corals.*\d+ cm up, \d+ cm apart/);
+  expect(text('way-A')).toMatch(/^A · Best for who lives here.*\d+ cm up, \d+ cm apart/);
   expect(text('way-figures')).toMatch(/of 5 have the light they want.*µmol.*W at its brightest\./);
   tap('take-ways-to-hang');
   press('Numbers of ways-to-hang as CSV');

@@ -42,7 +42,7 @@ test('proposals stand with what they do; parts of one are drafted, and who is in
   await found();
   expect(text('whole-sentence')).toMatch(/^As reckoned, .* of six can have|^As reckoned, all six can have/);
   expect(text('whole-A')).toMatch(
-    /^A · Best for the corals.*\d of 6 have.*kWh a day; light to look at for 2 h/,
+    /^A · Best for who lives here.*\d of 6 have.*kWh a day; light to look at for 2 h/,
   );
   expect(text('whole-how')).toMatch(/cm up.*cap \d+ %/);
   const before = zone();

@@ -1,3 +1,4 @@
+import type { CoralPlace } from '@/core/case/placing';
 import { stretchesToday } from '@/state/light';
 import { displayCase } from '@/demo/lagoon';
 import { addDays, daysAgo, daysBetween, instantOf, localDate, wallMinute } from '@/state/time';
@@ -14,6 +15,7 @@ import {
   readCurve,
 } from './case/lampForm';
 import { apart, madeFrom, MOL, mol, parBasis, times, tintWords, umol, umolExact } from './shared/words';
+import { firstWords } from './tank/placeWords';
 import { todaySentence } from './today/sentence';
 import { draftGroups, rigOf } from '@/core/case/lit';
 import { dayAt, zoneLight } from '@/core/case/light';
@@ -39,6 +41,7 @@ const say = (ratios: number[], more: Partial<Parameters<typeof todaySentence>[0]
     tenants: { one: 'coral', many: 'corals' },
     unknown: [],
     groups: 1,
+    lamps: 2,
     since: '12 days ago',
     ...more,
   });
@@ -51,6 +54,7 @@ test('Today in one sentence', () => {
   expect(say([1.4, 1, 1.8])).toBe(
     'Moss gets 1.80 × what it is used to and one other too much at once: ease it in. The lamps run as typed in 12 days ago.',
   );
+  expect(say([1.1], { lamps: 1 })).toMatch(/ The lamp runs as typed in 12 days ago\.$/);
   expect(say([2.4])).toContain('lower the cap tonight');
   expect(say([], { since: null })).toMatch(/^Nothing is known to be running/);
   expect(say([1], { groups: 0 })).toBe('No lamp hangs over this water yet.');
@@ -272,4 +276,17 @@ test('what is made from what was made is named by what it comes from, not by all
     'Photographs, from Nearest the look',
   );
   expect(madeFrom('x'.repeat(200), 'y')).toHaveLength(120);
+});
+
+test('the best place is not called right where it only nearly is', () => {
+  const at = (name: string, place: 'within' | 'perhapsBelow', afterDays: number | null) =>
+    ({ name, umol: 200, placed: { place, within: 0.6 }, afterDays }) as unknown as CoralPlace;
+  const [nearly, late] = [at('on a rack', 'perhapsBelow', 0), at('on the floor', 'within', 38)];
+  expect(firstWords(nearly, [nearly], 1.3)).toBe(
+    'No place is right for it without doubt; the nearest is on a rack: 200 µmol, at once.',
+  );
+  expect(firstWords(nearly, [nearly, late, { ...late, afterDays: 40 }], 1.3)).toBe(
+    'Two places are right for it, only after 38 days lower down; sooner, and nearly right, is on a rack: 200 µmol, at once.',
+  );
+  expect(firstWords(late, [late, nearly], 1.3)).toMatch(/^One place is right for it: on the floor/);
 });

@@ -2,9 +2,10 @@ import type { Interlude } from '../day/extras';
 import { colourClass } from '../library/colours';
 import type { CaseDoc, Plate } from '../record/caseDoc';
 import type { Group } from '../record/zone';
+import { dims } from '../spectrum/controls';
 import type { LampKind, Levels } from '../spectrum/lampKind';
 
-/** How long and how strong light for the camera begins. Mark: rule of thumb. */
+/** How long and how strong light for the camera begins; a lamp of circuits is on or off. Mark: rule of thumb. */
 export const CAMERA_MINUTES = 20;
 export const CAMERA_STRENGTH = 0.6;
 
@@ -33,7 +34,8 @@ export function cameraLight(
   const plate = whitestPlate(kind, doc.plates);
   return plate
     ? {
-        ...{ ...at, kind: 'photograph', minutes: CAMERA_MINUTES, strengthShare: CAMERA_STRENGTH },
+        ...{ ...at, kind: 'photograph', minutes: CAMERA_MINUTES },
+        strengthShare: dims(kind) ? CAMERA_STRENGTH : 1,
         ...{ mix: plate.mix, mixName: plate.name },
       }
     : null;

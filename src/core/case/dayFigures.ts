@@ -98,9 +98,11 @@ function overEk(
 
 const span = (a: number, b: number, unit: string): string =>
   a === b ? `${a} ${unit}` : `${a} to ${b} ${unit}`;
-/** Hours above saturation as a range: "5 to 8 h". */
-export const saturatedWords = ({ low, high }: TenantResponse): string =>
-  span(Math.round(high.hoursAbove), Math.round(low.hoursAbove), 'h');
+/** Hours above saturation as a range, full ones alone, so that they are never more than what is lit: "5 to 8 h". */
+export const saturatedWords = ({ low, high }: TenantResponse): string => {
+  const full = (hours: number) => Math.floor(hours + 1e-6);
+  return span(full(high.hoursAbove), full(low.hoursAbove), 'h');
+};
 /** How much of its light feeds, as a range in fives: "60 to 75 %". */
 export const feedsWords = ({ low, high }: TenantResponse): string => {
   const fives = (v: number) => Math.round(v * 20) * 5;

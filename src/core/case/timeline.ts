@@ -1,3 +1,4 @@
+import { hasCap } from '../spectrum/controls';
 import { floorUmolOf } from '../record/needs';
 import { type DayLight, stepRatio } from '../easing/accustomed';
 import { actingEvents } from './course';
@@ -101,7 +102,7 @@ export function entryWords(entry: RunningEntry, before: RunningEntry | undefined
   if (entry.threads.length === 0) return ['taken down'];
   if (!before)
     return [
-      `first typed in, cap ${percent(entry.capShare)}, ${entry.threads.length} threads${entry.usedTo ? ', as the corals were used to' : ''}`,
+      `first typed in${hasCap(entry.lampKind) ? `, cap ${percent(entry.capShare)}` : ''}, ${plural(entry.threads.length, 'thread')}${entry.usedTo ? ', as who lives here was used to' : ''}`,
       ...rise,
     ];
   const changes = changesBetween(before, entry);

@@ -134,7 +134,9 @@ export function verdict(j: Judgement, who: Tenants): string {
       : stepped.length === 2
         ? 'Both are'
         : `All ${inWords(stepped.length)} are`;
-  return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${and}.`;
+  // who is alone is not named twice
+  const alone = corals.length === 1 ? and.replaceAll(` at ${corals[0]!.name}`, '') : and;
+  return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${alone}.`;
 }
 
 /** Who stands elsewhere than before, in words; '' when nobody does. */

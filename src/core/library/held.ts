@@ -23,9 +23,20 @@ export function centreNm(spectrum: Spectrum): number {
   return sum > 0 ? moment / sum : 0;
 }
 
-/** The light of a lamp with every blue channel full and the rest dark, whatever its controls tie together. */
+/** Which of a lamp's channels are blues. */
+const bluesOf = (kind: LampKind): boolean[] =>
+  kind.channels.map((c) => centreNm(keptSpectrum(c)) < BLUES_UNTIL_NM);
+
+/** Whether it has blue that is lit without the rest: of others the tails of their light say nothing. */
+export const hasBlues = (kind: LampKind): boolean => bluesOf(kind).includes(true);
+
+/**
+ * The light of a lamp with every blue channel full and the rest dark, whatever its controls tie together; all of its light where no
+ * channel is a blue: its blue comes with the rest, as of a white or of red and blue in one.
+ */
 export function allBlues(kind: LampKind): Spectrum {
-  const drive = kind.channels.map((c) => (centreNm(keptSpectrum(c)) < BLUES_UNTIL_NM ? 1 : 0));
+  const blues = bluesOf(kind);
+  const drive = blues.map((blue) => (blue || !blues.includes(true) ? 1 : 0));
   const sum = zeroSpectrum();
   emittedShares(kind, drive).forEach((share, i) => addScaled(sum, keptSpectrum(kind.channels[i]!), share));
   return sum;

@@ -95,6 +95,10 @@ describe('comparing', () => {
       if (share > 0.12) expect(violet.price!).toBeLessThanOrEqual(kind.price!);
     }
     expect(allBlues(token).some((v) => v > 0)).toBe(true);
+    // blue that cannot be lit alone is held all the same
+    expect(of(libraryLamp('lib-refugium-fixed'), 'royalBlue')).toBe('real');
+    expect(of(libraryLamp('lib-refugium-fixed'), 'nearUv')).toBe('none');
+    expect(of(libraryLamp('lib-refugium-day'), 'royalBlue')).toBe('real');
   });
 
   test('what a mix leaves unused: emitters, watts, PAR', () => {

@@ -2,7 +2,7 @@ import { tintOf } from '../colour/tint';
 import { blueBreadthNm, bandName, bandRange, sharesOfPar } from '../mix/shape';
 import type { Spectrum } from '../spectrum/grid';
 import type { LampKind } from '../spectrum/lampKind';
-import { bandsHeld, TOKEN_SHARE } from './held';
+import { bandsHeld, hasBlues, TOKEN_SHARE } from './held';
 
 export interface MixWarning {
   id: 'looksViolet' | 'hardly' | 'red' | 'singleBlue';
@@ -47,7 +47,7 @@ export function mixWarnings(
     });
   }
   const held = bandsHeld(kind).filter(
-    (b) => b.holds === 'token' && ['nearUv', 'violet', 'cyan'].includes(b.id),
+    (b) => hasBlues(kind) && b.holds === 'token' && ['nearUv', 'violet', 'cyan'].includes(b.id),
   );
   for (const b of held) {
     out.push({

@@ -40,7 +40,7 @@ export function Waters() {
                 }`}
               </Type>
             </View>
-            <Type kind="small">{z.id === zone.id ? 'shown now' : 'Show'}</Type>
+            {z.id === zone.id && <Type kind="small">shown now</Type>}
           </Row>
         ))}
       </View>

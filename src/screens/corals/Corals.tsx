@@ -64,7 +64,8 @@ function Filled() {
   const siblings = doc.plates.filter((p) => p.lampKindId === kind.id && p.id !== desk.plate!.id);
   const other = siblings.find((p) => p.id === otherId) ?? null;
   const stock: Stock[] = useMemo(() => scene.map((s) => ({ name: s.name, form: s.form })), [scene]);
-  const unsaid = zone.spots.filter((s) => formOf(doc, s) === null);
+  // algae look as their kind does
+  const unsaid = zone.spots.filter((s) => formOf(doc, s) === null && s.need !== 'macroalgae');
 
   // the same tank under another plate, at the same strength
   const otherScene = useMemo(() => {
@@ -90,7 +91,9 @@ function Filled() {
           {pending
             ? 'How far their colours lie apart follows here.'
             : stock.length === 0
-              ? 'No coral here has a colour form yet.'
+              ? unsaid.length > 0
+                ? 'No coral here has a colour form yet.'
+                : 'No coral lives here; algae are drawn as their kind looks.'
               : `${plural(stock.length, 'coral')} seen. Their colours are ${varietyWords(variety)}: spread ${variety.toFixed(0)}, where 1 is a difference just seen.`}
         </Type>
       }

@@ -24,7 +24,7 @@ import { useMoment } from '../corals/useMoment';
 import { lockedValues } from '../mix/view';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { umol } from '../shared/words';
+import { tenantsOf, umol } from '../shared/words';
 
 import { AnswerPlate } from './AnswerPlate';
 
@@ -99,7 +99,9 @@ function Filled() {
       sentence={
         <Type>
           {corals.length === 0
-            ? 'Say under Corals what your corals are made of; until then only feeding, look and watts can be weighed.'
+            ? tenantsOf(zone.spots).one === 'alga'
+              ? 'No coral lives here: only feeding, look and watts can be weighed.'
+              : 'Say under Corals what your corals are made of; until then only feeding, look and watts can be weighed.'
             : `Answers for ${counted(corals.length, 'coral')}, at ${umol(parWanted)} µmol at ${spot?.name ?? 'the coral'}. You choose; nothing here is the one right mix.`}
         </Type>
       }

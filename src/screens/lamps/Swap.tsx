@@ -32,7 +32,7 @@ import { Type } from '@/ui/Type';
 
 import { HangingCautions } from '../shared/Cautions';
 import { SolvingRow } from '../shared/SolvingRow';
-import { times } from '../shared/words';
+import { tenantsOf, times } from '../shared/words';
 import { criticWords } from './hangWords';
 import { answerWords, SwapTable } from './SwapTable';
 
@@ -92,6 +92,7 @@ export function SwapPage() {
     );
   const since = running.entries.find((e) => e.groupId === out.groupId)?.atUtc ?? '';
   const corals = zone.spots.filter((s) => s.need !== null && livesByLight(s));
+  const who = tenantsOf(zone.spots);
   const read = readCorals(desk, since);
   const unread = corals.filter((s) => !read.ids.has(s.id));
   const ready = unread.length === 0 || readings === 'none';
@@ -122,12 +123,12 @@ export function SwapPage() {
     <Page
       testID="swap"
       title="Swap a lamp"
-      under={`${zone.name} · ${plural(corals.length, 'coral')} to keep in their light`}
+      under={`${zone.name} · ${plural(corals.length, who.one, who.many)} to keep in ${corals.length === 1 ? 'its' : 'their'} light`}
       sentence={
         <Type kind="sentence" testID="swap-sentence" roomLines={2} style={{ maxWidth: 700 }}>
           {found
             ? answerWords(found, zone, ceiling)
-            : 'The new lamp is hung and capped so that each coral keeps the light it has.'}
+            : `The new lamp is hung${corals.length > 0 ? ` and set so that each ${who.one} keeps the light it has` : ''}.`}
         </Type>
       }
       side={
@@ -152,7 +153,7 @@ export function SwapPage() {
                 },
               ]
             : [zone.groups.find((g) => g.id === out.groupId)?.name ?? 'The lamps']),
-          groups.length > 1 ? ' comes down, in its place ' : ' come down, in their place ',
+          out.lamps.length === 1 ? ' comes down, in its place ' : ' come down, in their place ',
           {
             ...{ id: 'count', name: 'How many', value: inWords(n ?? 1) },
             panel: (

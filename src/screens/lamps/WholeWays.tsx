@@ -49,6 +49,7 @@ export function WholeWays({
   /** its lamps are not drafted yet */
   first: boolean;
 }) {
+  const { zone } = desk;
   const open = Math.max(
     0,
     found.findIndex((_, i) => letterOf(i) === asked.letter),
@@ -59,12 +60,12 @@ export function WholeWays({
         {found.map((w, i) => (
           <View key={letterOf(i)}>
             <Row
-              name={`${wholeName(w, i)}. ${wholeFigures(w)} ${i === open ? 'Shown' : 'Shows it'}`}
+              name={`${wholeName(w, i)}. ${wholeFigures(w, zone)} ${i === open ? 'Shown' : 'Shows it'}`}
               onPress={() => asked.set({ way: letterOf(i) })}
             >
               <View style={{ flex: 1, gap: 2, paddingVertical: space.s }} testID={`whole-${letterOf(i)}`}>
                 <Type kind={i === open ? 'strong' : 'label'}>{wholeName(w, i)}</Type>
-                <Type kind="small">{wholeFigures(w)}</Type>
+                <Type kind="small">{wholeFigures(w, zone)}</Type>
               </View>
             </Row>
             {i === open && <Way {...{ desk, w, cal, first }} groupId={asked.groupId} best={found[0]!} />}

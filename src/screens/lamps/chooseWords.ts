@@ -15,7 +15,7 @@ const SEEN_SHARE = 0.05;
 const FAR_OFF = 0.3;
 
 export const WISHES: Record<Wish, string> = {
-  corals: 'light the corals want',
+  corals: 'the light that is wanted',
   colours: 'the same colours',
   even: 'evenness',
   day: 'the shape of the day',

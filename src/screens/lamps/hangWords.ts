@@ -10,7 +10,7 @@ import type { Zone } from '@/core/record/zone';
 import { timesUsed, umol, watts } from '../shared/words';
 
 export const AIMS: Record<HangAim, string> = {
-  corals: 'Best for the corals',
+  corals: 'Best for who lives here',
   even: 'Most even',
   glass: 'Least light on the panes',
   watts: 'Fewest watts',

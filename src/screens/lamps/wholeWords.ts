@@ -3,6 +3,7 @@ import { formatHours } from '@/core/day/clock';
 import { inWords, plural } from '@/core/shape/counts';
 import { percent } from '@/core/shape/percent';
 import type { LampKind } from '@/core/spectrum/lampKind';
+import { ZONE_KINDS } from '@/core/record/chores';
 import type { Zone } from '@/core/record/zone';
 
 import { haveLight } from './hangWords';
@@ -10,7 +11,7 @@ import { bandWords, kWh, timesUsed, umol, watts } from '../shared/words';
 import { letterOf } from './hangWords';
 
 const AIMS: Record<WholeAim, string> = {
-  corals: 'Best for the corals',
+  corals: 'Best for who lives here',
   stay: 'With everybody left where they stand',
   even: 'Most even',
   running: 'Fewest watts',
@@ -27,8 +28,8 @@ export const bestWords = ({ judged, within, moves }: WholeWay): string =>
     : `As reckoned, ${within === judged ? (judged === 1 ? 'the one who lives by light' : `all ${inWords(judged)}`) : `${inWords(within)} of ${inWords(judged)}`} can have the light ${within === 1 ? 'it wants' : 'they want'}, ${moves === 0 ? 'and nobody has to be moved' : `with ${plural(moves, 'move')}`}.`;
 
 /** What it does, in one line. */
-export const wholeFigures = (w: WholeWay): string =>
-  `${w.judged > 0 ? `${haveLight(w.within, w.judged)}, with ${w.moves === 0 ? 'no move' : plural(w.moves, 'move')}; ` : ''}the darkest place has ${percent(1 - w.uneven)} of the mean; ${watts(w.watts)} at its brightest, ${kWh(w.kWhPerDay)} kWh a day; light to look at for ${formatHours(w.seen[0] / 60)} of your ${formatHours(w.seen[1] / 60)} at home.`;
+export const wholeFigures = (w: WholeWay, { kind }: Pick<Zone, 'kind'>): string =>
+  `${w.judged > 0 ? `${haveLight(w.within, w.judged)}, with ${w.moves === 0 ? 'no move' : plural(w.moves, 'move')}; ` : ''}the darkest place has ${percent(1 - w.uneven)} of the mean; ${watts(w.watts)} at its brightest, ${kWh(w.kWhPerDay)} kWh a day${ZONE_KINDS[kind].lookedAt ? `; light to look at for ${formatHours(w.seen[0] / 60)} of your ${formatHours(w.seen[1] / 60)} at home` : ''}.`;
 
 const MIXES: Record<WholeMix['lead'], string> = {
   drafted: 'The mixes stay as drafted',

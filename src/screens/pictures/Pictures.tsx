@@ -9,6 +9,7 @@ import { formatTime } from '@/core/day/clock';
 import type { Photo } from '@/core/record/log/photo';
 import { plural } from '@/core/shape/counts';
 import { percent } from '@/core/shape/percent';
+import { dims } from '@/core/spectrum/controls';
 import { setExtras } from '@/state/commands/days';
 import { removeEvent, setEvent } from '@/state/commands/log';
 import { useDesk } from '@/state/desk';
@@ -194,7 +195,7 @@ function CameraLight({ last, onTold }: { last: Photo | null; onTold: (words: str
   return (
     <View style={{ gap: space.s }}>
       <Type kind="small">
-        {`${made.mixName} at ${percent(made.strengthShare)} for ${made.minutes} min${last ? ', at the hour of the last picture' : ''}: the same light each time is what makes pictures comparable.`}
+        {`${made.mixName}${lampKind && dims(lampKind) ? ` at ${percent(made.strengthShare)}` : ''} for ${made.minutes} min${last ? ', at the hour of the last picture' : ''}: the same light each time is what makes pictures comparable.`}
       </Type>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
         <Button

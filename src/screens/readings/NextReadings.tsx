@@ -13,7 +13,7 @@ import { Button } from '@/ui/Button';
 import { Section } from '@/ui/Parts';
 import { Sentence } from '@/ui/Sentence';
 import { Type } from '@/ui/Type';
-import { bandWords } from '../shared/words';
+import { bandWords, tenantsOf } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 /** Minutes that a round with the meter may take. */
@@ -55,7 +55,7 @@ export function Next({ desk, cal }: { desk: Desk; cal: Calibration }) {
             onChoose: (v) => setMinutes(Number(v)),
           },
           worth
-            ? ` the mean ± over the corals would fall from ${percent(visit.bandBefore)} to ${percent(visit.bandAfter)}, by ${plural(visit.stops.length, 'reading')}:`
+            ? ` the mean ± over the ${tenantsOf(zone.spots).many} would fall from ${percent(visit.bandBefore)} to ${percent(visit.bandAfter)}, by ${plural(visit.stops.length, 'reading')}:`
             : ` no reading would narrow the bands by much: they stand at ${bandWords(visit.bandBefore)} on average.`,
         ]}
       />

@@ -25,7 +25,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { RatioRow } from '../shared/RatioRow';
-import { parBasis, umol, usedOf } from '../shared/words';
+import { parBasis, tenantsOf, umol, usedOf } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
 const AIMS = [
@@ -36,11 +36,34 @@ const AIMS = [
 const REST_DAYS = 14;
 const GENTLE = 1.1;
 
+/** What is kept safe and what is looked for, by who lives there. */
+const AFTER = {
+  corals: {
+    save: 'From the coral that matters most, cut one or two fragments while it still looks well and place them low, in shade, apart from each other.',
+    watch: [
+      'Tonight and tomorrow: polyps in, mucus, a coral that stays shut.',
+      'First week: paling from the top, or a pinker, paler, brighter coral. That is a warning, not a success.',
+      'Second and third week: browning, then bare skeleton at edge or base. Cut a coral free of dying tissue.',
+      'Test alkalinity, nitrate and phosphate once; hungry or swinging water makes it worse.',
+    ],
+  },
+  algae: {
+    save: 'Put a handful of the healthiest aside, in dim and moving water: a mat grows again from little.',
+    watch: [
+      'Tonight and tomorrow: tips that turn clear or go limp.',
+      'First week: white from the top down, pieces that come off. Take out what falls apart before it rots.',
+      'Test nitrate and phosphate once: what dies gives back what it had taken up.',
+    ],
+  },
+} as const;
+
 /** It is done already: tonight's cut, who to move, what to save and watch, and the way back up. */
 export function Rescue() {
   const desk = useDesk();
   const { zone, bundle } = desk;
   const nowMs = useNowMs();
+  const who = tenantsOf(zone.spots);
+  const after = who.one === 'alga' ? AFTER.algae : AFTER.corals;
   const cal = useCalibration(bundle, zone);
   const s: Situation = { zone, past: bundle, cal, nowMs };
   const [aim, setAim] = useState<(typeof AIMS)[number]['value']>('1');
@@ -138,33 +161,27 @@ export function Rescue() {
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
                   : !cut || worst.ratio <= takes(ceiling) + AS_PRINTED
-                    ? `Nobody gets more than ${usedOf({ ...worst, ceiling: takes(ceiling) })}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for corals that already suffer.' : ''}`
-                    : `${zone.spots[worst.i]!.name} gets ${usedOf({ ...worst, ceiling: takes(ceiling) })}${worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before the corals answer' : ''}. It happens; most of it can be saved.`}
+                    ? `Nobody gets more than ${usedOf({ ...worst, ceiling: takes(ceiling) })}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for who already suffers.' : ''}`
+                    : `${zone.spots[worst.i]!.name} gets ${usedOf({ ...worst, ceiling: takes(ceiling) })}${worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before it shows' : ''}. It happens; most of it can be saved.`}
         </Type>
       }
       side={
         <>
           <Section title="Save what may be lost">
-            <Type kind="label">
-              From the coral that matters most, cut one or two fragments while it still looks well and place
-              them low, in shade, apart from each other.
-            </Type>
-            <Note kind="eyes">
-              Gloves and eye protection when cutting. Some soft corals and zoanthids carry dangerous toxins:
-              no cutting under pumps or in warm water, no steam, wash hands and tools, and see a doctor at
-              once if anyone feels ill.
-            </Note>
+            <Type kind="label">{after.save}</Type>
+            {after === AFTER.corals && (
+              <Note kind="eyes">
+                Gloves and eye protection when cutting. Some soft corals and zoanthids carry dangerous toxins:
+                no cutting under pumps or in warm water, no steam, wash hands and tools, and see a doctor at
+                once if anyone feels ill.
+              </Note>
+            )}
           </Section>
           <Section title="Watch for">
-            {[
-              'Tonight and tomorrow: polyps in, mucus, a coral that stays shut.',
-              'First week: paling from the top, or a pinker, paler, brighter coral. That is a warning, not a success.',
-              'Second and third week: browning, then bare skeleton at edge or base. Cut a coral free of dying tissue.',
-              'Test alkalinity, nitrate and phosphate once; hungry or swinging water makes it worse.',
-            ].map((w) => (
+            {after.watch.map((w) => (
               <Type key={w} kind="small">{`· ${w}`}</Type>
             ))}
-            <Button label="Log what a coral shows" wide onPress={() => router.navigate('/log')} />
+            <Button label={`Log what ${who.a} shows`} wide onPress={() => router.navigate('/log')} />
           </Section>
           <Note>This is a planning aid, not veterinary advice.</Note>
         </>

@@ -1,4 +1,4 @@
-import { several, inWords, plural } from '@/core/shape/counts';
+import { capital, several, inWords, plural } from '@/core/shape/counts';
 import { BLUE_SHARE, LIGHT_NAMES, lookApart } from '@/core/case/card';
 import type { CoralPlace } from '@/core/case/placing';
 import { times } from '@/core/case/verdict';
@@ -12,15 +12,26 @@ import { umol } from '../shared/words';
 
 /** The best place, and what stands in its way. */
 export function firstWords(p: CoralPlace, all: readonly CoralPlace[], ceiling: number): string {
-  const right = all.filter((x) => x.placed.place === 'within').length;
+  const right = all.filter((x) => x.placed.place === 'within');
+  const count = capital(inWords(right.length));
+  const are = right.length === 1 ? `${count} place is` : `${count} places are`;
   const many =
-    right === 0
+    right.length === 0
       ? 'No place is right for it without doubt; the nearest is'
-      : right === 1
-        ? 'One place is right for it:'
-        : `${inWords(right).replace(/^./, (c) => c.toUpperCase())} places are right for it; the best is`;
+      : p.placed.place !== 'within'
+        ? `${are} right for it, ${soonestWords(right, ceiling)}; sooner, and nearly right, is`
+        : right.length === 1
+          ? `${are} right for it:`
+          : `${are} right for it; the best is`;
   return `${many} ${p.name}: ${umol(p.umol)} µmol, ${whenWords(p, ceiling)}.`;
 }
+
+const soonestWords = (right: readonly CoralPlace[], ceiling: number): string => {
+  const [first] = [...right].sort((a, b) => (a.afterDays ?? Infinity) - (b.afterDays ?? Infinity));
+  return first!.afterDays === 0
+    ? 'less well'
+    : `${first!.afterDays === null ? '' : 'only '}${whenWords(first!, ceiling)}`;
+};
 
 export const letter = (i: number): string => String.fromCharCode(65 + i);
 

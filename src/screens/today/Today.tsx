@@ -106,6 +106,7 @@ export const Today = behindThePress(function Today({ desk }: { desk: Desk }) {
               tenants: tenantsOf(zone.spots),
               unknown: zone.groups.filter((g) => !entries.some((e) => e.groupId === g.id)).map((g) => g.name),
               groups: zone.groups.length,
+              lamps: zone.groups.reduce((sum, g) => sum + g.lamps.length, 0),
               since: latest === null ? null : daysAgo(latest, nowMs, zone.timeZone),
               // the least sure of them all
               sure: (['doubted', 'typedIn', 'loaded', 'proven'] as const).find((x) =>

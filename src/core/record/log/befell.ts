@@ -34,7 +34,7 @@ export const befell = logKind<Befell>({
     title: 'What happened to a coral',
     when: 'When',
     whenLast: true,
-    offered: (zone) => living(zone).length > 0,
+    offered: (zone) => living(zone).some((s) => s.need !== 'macroalgae'),
     closed: (zone) =>
       living(zone).length > 0 ? null : 'Nobody is known to live here yet. Add one on Tank first.',
     fields: [

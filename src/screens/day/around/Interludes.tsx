@@ -20,6 +20,7 @@ import { Type } from '@/ui/Type';
 import { parseNumber } from '@/ui/parseNumber';
 
 import { percent } from '@/core/shape/percent';
+import { dims, hasCap } from '@/core/spectrum/controls';
 import { levelsOfMix } from '../../mix/view';
 import { Glimpse } from '../../shared/Look';
 import { type PartProps, setting } from './part';
@@ -51,7 +52,10 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   const [date, setDate] = typed.of('date', today);
   const [time, setTime] = typed.of('time', isoTime(Math.ceil(wallMinute(nowMs, zone.timeZone) / 5) * 5));
   const [minutes, setMinutes] = typed.of('minutes', String(KINDS.photograph.minutes));
-  const [strength, setStrength] = typed.of('strength', String(KINDS.photograph.strength * 100));
+  // circuits are on or off
+  const dimmed = dims(kind);
+  const strongOf = (of: InterludeKind) => String(dimmed ? KINDS[of].strength * 100 : 100);
+  const [strength, setStrength] = typed.of('strength', strongOf('photograph'));
   const [error, setError] = useState<string | null>(null);
   const all = group.extras?.interludes ?? [];
   const index = groups.findIndex((g) => g.groupId === group.id);
@@ -73,7 +77,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   const choose = (next: InterludeKind) => {
     setWhat(next);
     setMinutes(String(KINDS[next].minutes));
-    setStrength(String(KINDS[next].strength * 100));
+    setStrength(strongOf(next));
   };
   const add = () => {
     const fromMinute = parseTypedTime(time);
@@ -129,7 +133,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
   return (
     <Section title="Interludes">
       <Type kind="small">
-        {`One mix for a stretch of time. ${kind.controller.interludeUnderCap ? 'The cap holds meanwhile.' : 'On this lamp the cap does not hold meanwhile.'}`}
+        {`One mix for a stretch of time.${!hasCap(kind) ? '' : kind.controller.interludeUnderCap ? ' The cap holds meanwhile.' : ' On this lamp the cap does not hold meanwhile.'}`}
       </Type>
       {all.length === 0 && <Type quiet>None is set. The next one begins here.</Type>}
       <View testID="interludes">
@@ -141,7 +145,7 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
                 <Type kind="label">
                   {`${shortDate(i.date)} ${formatTime(i.fromMinute)}–${formatTime(i.fromMinute + i.minutes)}, ${KINDS[i.kind].as}`}
                 </Type>
-                <Type kind="small">{`${i.mixName} at ${percent(i.strengthShare)}; ${costOf(i.id)}.`}</Type>
+                <Type kind="small">{`${i.mixName}${dimmed ? ` at ${percent(i.strengthShare)}` : ''}; ${costOf(i.id)}.`}</Type>
                 {wins(i.id) && (
                   <Type kind="small">{`Where both run, ${wins(i.id)} wins: it was set later.`}</Type>
                 )}
@@ -199,7 +203,10 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
               name: 'What for',
               value: KINDS[what].as,
               chosen: what,
-              options: (Object.keys(KINDS) as InterludeKind[]).map((k) => ({ value: k, label: KINDS[k].as })),
+              // what asks for dim light is nothing for circuits
+              options: (Object.keys(KINDS) as InterludeKind[])
+                .filter((k) => dimmed || KINDS[k].strength >= 0.5)
+                .map((k) => ({ value: k, label: KINDS[k].as })),
               onChoose: (k) => choose(k as InterludeKind),
             },
             ': ',
@@ -211,22 +218,26 @@ export function Interludes({ desk, groups, light, judge }: PartProps) {
               options: plates.map((p) => ({ value: p.id, label: p.name })),
               onChoose: setPlateId,
             },
-            ' at ',
-            {
-              id: 'interlude-how',
-              name: 'Strength',
-              value: `${strength} %`,
-              panel: (
-                <TextField
-                  label="Strength"
-                  value={strength}
-                  onChange={setStrength}
-                  unit="% of its mix"
-                  numeric
-                  testID="interlude-strength"
-                />
-              ),
-            },
+            ...(dimmed
+              ? [
+                  ' at ',
+                  {
+                    id: 'interlude-how',
+                    name: 'Strength',
+                    value: `${strength} %`,
+                    panel: (
+                      <TextField
+                        label="Strength"
+                        value={strength}
+                        onChange={setStrength}
+                        unit="% of its mix"
+                        numeric
+                        testID="interlude-strength"
+                      />
+                    ),
+                  },
+                ]
+              : []),
             '; then the day goes on.',
           ]}
         />

@@ -127,7 +127,7 @@ export function Beside({ desk, dispute, groups, light, basis, found, stale, step
               {`Alike in all: ${alike.map(([name, of]) => `${name.charAt(0).toLowerCase()}${name.slice(1)} ${of(figures[0]!)}`).join(', ')}.`}
             </Type>
           )}
-          <Type kind="small">{`At ${spot!.name}: ${basis}. Brightness and power are estimates.`}</Type>
+          <Type kind="small">{`At ${spot!.name}: ${basis}. Brightness and energy are estimates.`}</Type>
         </View>
       )}
       {proof}

@@ -1,4 +1,4 @@
-import { capital, inWords, several } from '../shape/counts';
+import { allOf, capital, inWords, several } from '../shape/counts';
 import type { CoralJudgement, Judgement, Place, State, Step } from './judgement';
 
 /** The words of a judgement: one wording for every place that says something of too much and too little light. */
@@ -128,15 +128,8 @@ export function verdict(j: Judgement, who: Tenants): string {
     const most = `at most ${timesOf(worst.step!)} what any ${who.one} is used to`;
     return `${rises ? 'No step is large' : 'Safe to type in at once'}: ${most}${and}.`;
   }
-  const all =
-    stepped.length === 1
-      ? `${stepped[0]!.name} is`
-      : stepped.length === 2
-        ? 'Both are'
-        : `All ${inWords(stepped.length)} are`;
-  // who is alone is not named twice
-  const alone = corals.length === 1 ? and.replaceAll(` at ${corals[0]!.name}`, '') : and;
-  return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${alone}.`;
+  const all = stepped.length === 1 ? `${stepped[0]!.name} is` : `${capital(allOf(stepped.length))} are`;
+  return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${and}.`;
 }
 
 /** Who stands elsewhere than before, in words; '' when nobody does. */
@@ -174,8 +167,9 @@ export function rangeVerdict(j: Judgement, who: Tenants): string {
   const all = judged.length;
   const off = offWords(j);
   if (!off)
-    return `${all === 1 ? `The ${who.one} has the light it wants` : `All ${inWords(all)} ${who.many} have the light they want`} at the day’s brightest, ${whose}.`;
+    return `${all === 1 ? `The ${who.one} has the light it wants` : `${capital(allOf(all))} ${who.many} have the light they want`} at the day’s brightest, ${whose}.`;
   if (all === 1) return `At the day’s brightest, ${whose}: ${off}.`;
-  const none = right === 0 ? 'None' : capital(inWords(right));
-  return `${none} of ${inWords(all)} ${who.many} have what they want at the day’s brightest, ${whose}: ${off}.`;
+  const none = right > 0 ? capital(inWords(right)) : all === 2 ? 'Neither' : 'None';
+  const have = right < 2 ? 'has what it wants' : 'have what they want';
+  return `${none} of ${inWords(all)} ${who.many} ${have} at the day’s brightest, ${whose}: ${off}.`;
 }

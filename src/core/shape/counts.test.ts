@@ -1,5 +1,5 @@
 import { aboutHours, formatHours } from '../day/clock';
-import { capital, counted, inWords, plural, several } from './counts';
+import { allOf, capital, counted, inWords, plural, several } from './counts';
 
 test('counts stand as figures or as words, with their plurals', () => {
   expect([0, 1, 12, 13].map(inWords)).toEqual(['no', 'one', 'twelve', '13']);
@@ -25,4 +25,8 @@ test('names in a sentence: all of a few, the first of many', () => {
   ]);
   expect(several(['A', 'B', 'C', 'D', 'E'])).toBe('A, B, C and 2 more');
   expect(several(['A', 'B', 'C', 'D', 'E'], Infinity)).toBe('A, B, C, D and E');
+});
+
+test('two are both, more are all of so many', () => {
+  expect([2, 3, 13].map(allOf)).toEqual(['both', 'all three', 'all 13']);
 });

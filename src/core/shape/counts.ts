@@ -6,6 +6,9 @@ const SMALL = [
 /** A count as it stands in a sentence: "no", "two", "13". */
 export const inWords = (n: number): string => SMALL[n] ?? String(n);
 
+/** All of them in a sentence: "both", "all five". */
+export const allOf = (n: number): string => (n === 2 ? 'both' : `all ${inWords(n)}`);
+
 /** "1 coral", "5 corals" */
 export const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 

@@ -318,11 +318,9 @@ function What({
           ]}
         />
       )}
-      {of === 'draft' && changes.length > 0 && (
-        <Fold
-          title={`${changes[0]}${changes.length > 1 ? ` and ${changes.length - 1} more` : ''}`}
-          testID="ease-what"
-        >
+      {of === 'draft' && changes.length === 1 && <Type testID="ease-what">{changes[0]!}</Type>}
+      {of === 'draft' && changes.length > 1 && (
+        <Fold title={`${changes[0]} and ${changes.length - 1} more`} testID="ease-what">
           <View>
             {changes.map((c) => (
               <Type key={c} kind="small">{`· ${c}`}</Type>

@@ -140,6 +140,7 @@ export function SwapPage() {
       <Sentence
         testID="swap-asked"
         parts={[
+          'Take down ',
           ...(groups.length > 1
             ? [
                 {
@@ -152,8 +153,8 @@ export function SwapPage() {
                   onChoose: setOut,
                 },
               ]
-            : [zone.groups.find((g) => g.id === out.groupId)?.name ?? 'The lamps']),
-          out.lamps.length === 1 ? ' comes down, in its place ' : ' come down, in their place ',
+            : [zone.groups.find((g) => g.id === out.groupId)?.name ?? 'the lamps']),
+          ' and hang ',
           {
             ...{ id: 'count', name: 'How many', value: inWords(n ?? 1) },
             panel: (

@@ -1,5 +1,5 @@
 import type { Criticism } from '@/core/case/critic';
-import { counted, inWords } from '@/core/shape/counts';
+import { allOf, counted, inWords } from '@/core/shape/counts';
 import type { HangAim, HangWay, HungFigures } from '@/core/case/hang';
 import { percent } from '@/core/shape/percent';
 import { lengthWords } from '@/core/shape/units';
@@ -78,7 +78,7 @@ export function criticWords({ moves, left, judged, after }: Criticism, zone: Zon
   const where = moves.map(
     (m) => `${zone.spots[m.spot]!.name} ${m.to.name} (${umol(m.fromUmol)} → ${umol(m.toUmol)} µmol)`,
   );
-  const all = after === judged ? `all ${inWords(judged)}` : `${inWords(after)} of ${inWords(judged)}`;
+  const all = after === judged ? allOf(judged) : `${inWords(after)} of ${inWords(judged)}`;
   return `with ${counted(moves.length, 'move')}, ${all} would have it: ${where.join('; ')}${left.length > 0 ? `; ${nowhere}` : ''}.`;
 }
 

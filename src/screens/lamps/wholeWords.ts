@@ -1,6 +1,6 @@
 import type { Stand, WholeAim, WholeMix, WholeWay } from '@/core/case/whole';
 import { formatHours } from '@/core/day/clock';
-import { inWords, plural } from '@/core/shape/counts';
+import { allOf, inWords, plural } from '@/core/shape/counts';
 import { percent } from '@/core/shape/percent';
 import type { LampKind } from '@/core/spectrum/lampKind';
 import { ZONE_KINDS } from '@/core/record/chores';
@@ -25,7 +25,7 @@ export const wholeName = ({ aim, also }: WholeWay, i: number): string =>
 export const bestWords = ({ judged, within, moves }: WholeWay): string =>
   judged === 0
     ? 'Nobody here lives by light; the proposals differ in evenness, watts and look.'
-    : `As reckoned, ${within === judged ? (judged === 1 ? 'the one who lives by light' : `all ${inWords(judged)}`) : `${inWords(within)} of ${inWords(judged)}`} can have the light ${within === 1 ? 'it wants' : 'they want'}, ${moves === 0 ? 'and nobody has to be moved' : `with ${plural(moves, 'move')}`}.`;
+    : `As reckoned, ${within === judged ? (judged === 1 ? 'the one who lives by light' : allOf(judged)) : `${inWords(within)} of ${inWords(judged)}`} can have the light ${within === 1 ? 'it wants' : 'they want'}, ${moves === 0 ? 'and nobody has to be moved' : `with ${plural(moves, 'move')}`}.`;
 
 /** What it does, in one line. */
 export const wholeFigures = (w: WholeWay, { kind }: Pick<Zone, 'kind'>): string =>

@@ -1,4 +1,4 @@
-import { capital, inWords } from '@/core/shape/counts';
+import { allOf, capital, inWords } from '@/core/shape/counts';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -99,7 +99,7 @@ export function BenchPage() {
               : heads.length === 0
                 ? 'No head stands on the bench yet.'
                 : troubled === 0
-                  ? `${heads.length === 1 ? 'The head does' : `All ${inWords(heads.length)} heads do`} what is known to run.`
+                  ? `${heads.length === 1 ? 'The head does' : `${capital(allOf(heads.length))} heads do`} what is known to run.`
                   : `${capital(inWords(troubled))} of ${inWords(heads.length)} ${troubled === 1 ? 'needs' : 'need'} a look.`}
         </Type>
       }

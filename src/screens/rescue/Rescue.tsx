@@ -187,7 +187,7 @@ export function Rescue() {
         </>
       }
     >
-      {rows.length > 0 && (
+      {rows.length > 0 && entries.length > 0 && (
         <Section title="Who gets how much">
           <View testID="rescue-rows">
             {rows.map((r) => (

@@ -27,7 +27,7 @@ function told(value: number): number {
   return Math.round(value / step) * step;
 }
 /** µmol as reckoned. */
-export const umol = (value: number): string => umolExact(value < 9.95 ? value : told(value));
+export const umol = (value: number): string => umolExact(value < 99.5 ? value : told(value));
 /** mol a day as reckoned. */
 export const mol = (value: number): string => {
   const near = told(value);

@@ -169,7 +169,7 @@ export function Corals({ desk, light, judged, found, open, onEdit, onFound }: Pr
             title={
               others.length === 0
                 ? 'Another coral or spot'
-                : `${marked}The other ${inWords(others.length)} ${others.length === 1 ? 'spot' : 'spots'}`
+                : `${marked}The other ${others.length === 1 ? 'spot' : `${inWords(others.length)} spots`}`
             }
             open={open}
             testID="other-corals"

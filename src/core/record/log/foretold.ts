@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 
-import { inWords } from '../../shape/counts';
+import { allOf, inWords } from '../../shape/counts';
 import { date, id, list, name, share } from '../../shape/shape';
 import { logBase, logKind, spotName } from './logKind';
 
@@ -39,7 +39,7 @@ export const foretold = logKind<Foretold>({
     const each =
       e.corals.length === 1
         ? spotName(zone, least.spotId)
-        : `${e.corals.length === 2 ? 'both' : `all ${inWords(e.corals.length)}`}, least ${spotName(zone, least.spotId)}`;
+        : `${allOf(e.corals.length)}, least ${spotName(zone, least.spotId)}`;
     return `${e.of}: expected to go well for ${each} in ${Math.round(10 * least.chance)} of 10`;
   },
   details: (e) => {

@@ -47,18 +47,30 @@ test('blue mixes get no kelvin figure but a hue and a purity', () => {
   expect(blue.duv).toBeLessThan(-0.02);
   expect(blue.hue).toMatch(/blue/);
   expect(blue.purity).toBeGreaterThan(0.9);
+  // red and blue together lie past where single wavelengths end
+  expect(
+    tintOf(
+      sumEmissions([
+        { shape: 'line', peakNm: 451, fwhmNm: 19, flux: 1 },
+        { shape: 'line', peakNm: 660, fwhmNm: 18, flux: 5 },
+      ]),
+    )!.hue,
+  ).toBe('magenta');
   expect(tintOf(planck(500))!.cctK).toBeNull();
   expect(tintOf(new Float64Array(421))).toBeNull();
 });
 
-test.each([2000, 3000, 4000, 6500, 8000, 10_000, 20_000])('a phosphor white of %d K lies on the locus', (kelvin) => {
-  const table = phosphorWhiteTable(kelvin);
-  const t = temperatureOf(
-    xyOf(xyzOf(emissionSpectrum({ shape: 'table', quantity: 'photon', points: table })))!,
-  );
-  expect(Math.abs(t.duv)).toBeLessThan(0.003);
-  expect(t.cctK! / kelvin).toBeCloseTo(1, 1);
-});
+test.each([2000, 3000, 4000, 6500, 8000, 10_000, 20_000])(
+  'a phosphor white of %d K lies on the locus',
+  (kelvin) => {
+    const table = phosphorWhiteTable(kelvin);
+    const t = temperatureOf(
+      xyOf(xyzOf(emissionSpectrum({ shape: 'table', quantity: 'photon', points: table })))!,
+    );
+    expect(Math.abs(t.duv)).toBeLessThan(0.003);
+    expect(t.cctK! / kelvin).toBeCloseTo(1, 1);
+  },
+);
 
 test('a phosphor white outside its range is refused', () => {
   expect(() => phosphorWhiteTable(1500)).toThrow(RangeError);

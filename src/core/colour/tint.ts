@@ -23,7 +23,7 @@ const HUES: readonly (readonly [untilDeg: number, name: string])[] = [
   [225, 'blue'],
   [243, 'royal blue'],
   [262, 'violet-blue'],
-  [300, 'violet'],
+  [266, 'violet'],
   [335, 'magenta'],
   [361, 'red'],
 ];

@@ -27,6 +27,8 @@ import {
   show,
   tap,
   text,
+  wholeDemo,
+  withLamp,
 } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
@@ -522,6 +524,37 @@ describe('Rescue', () => {
     await waitFor(() =>
       expect(text('rescue-sentence')).toMatch(/gets 2\.42 × what it is used to: cut tonight/),
     );
+  });
+
+  test('circuits that are too bright are made darker, not switched off for weeks', async () => {
+    const fixed = withLamp('lib-two-circuit', { blue: 1, white: 1 });
+    await open(fixed);
+    const ran = wholeDemo().history.entries[0]!;
+    const on = { strengthShare: 1, mix: { blue: 1, white: 1 }, mixName: 'on' };
+    edit((b) => ({
+      ...b,
+      history: {
+        ...b.history,
+        entries: [
+          { ...ran, capShare: 0.4 },
+          {
+            ...ran,
+            ...{ id: 'fixed', usedTo: false, capShare: 1, atUtc: '2026-11-24T08:00:00.000Z' },
+            lampKind: fixed.case.lampKinds[0]!,
+            threads: [
+              { ...on, minute: 720 },
+              { ...on, minute: 780, strengthShare: 0 },
+            ],
+          },
+        ],
+      },
+    }));
+    show(Rescue);
+    await waitFor(() =>
+      expect(text('rescue-sentence')).toMatch(/: make its light darker tonight\. It happens/),
+    );
+    expect(screen.queryByTestId('rescue-cut')).toBeNull();
+    await waitFor(() => expect(screen.getByText(/^Hung \d+ cm higher/)).toBeTruthy());
   });
 
   test('nothing to cut is said; too much is cut in one step with the way back planned', async () => {

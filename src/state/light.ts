@@ -35,10 +35,11 @@ export const hungText = (groups: readonly HungGroup[]): string =>
 /** What is known of the zone without its readings. */
 export function useBare({ case: doc }: CaseBundle, zone: Zone): Calibration {
   const hung = hungGroups(doc, zone);
+  const what = `${hungText(hung)} ${hung.map((g) => g.name).join()}`;
   return useMemo(
     () => bareCalibration(hung, zone),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [hungText(hung), hung.map((g) => g.name).join(), zone.tank, zone.water],
+    [what, zone.tank, zone.water],
   );
 }
 
@@ -81,10 +82,11 @@ export function useCalibrationState(bundle: CaseBundle, zone: Zone): Calibration
   const client = useQueryClient();
   const [progress, setProgress] = useState(0);
   const hung = hungGroups(doc, zone);
+  const what = hungText(hung);
   const queryKey = useMemo(
     () => calibrationKeyOf(zone, hung, sessions, standing),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [zone.id, zone.tank, zone.water, zone.spots, hungText(hung), sessions, standing],
+    [zone.id, zone.tank, zone.water, zone.spots, what, sessions, standing],
   );
   const query = useQuery<Calibration>({
     queryKey,
@@ -161,10 +163,11 @@ export function askAhead(client: QueryClient, desk: Desk, nowMs: number): void {
 
 /** The light of lit groups over the zone's spots, from the worker; the same rig is computed once. */
 export function useLight(groups: readonly LitGroup[], zone: Zone, cal: Calibration): LightState {
+  const what = hungText(groups);
   const key = useMemo(
     () => rigKey(groups, zone, zone.spots, cal),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [hungText(groups), zone.tank, zone.water, zone.spots, cal],
+    [what, zone.tank, zone.water, zone.spots, cal],
   );
   const query = useQuery({
     ...lightQuery(groups, zone, cal, key),

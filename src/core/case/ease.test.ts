@@ -596,6 +596,12 @@ test('a rescue cuts as little as it must, by caps first; what stays over is name
   );
   expect(cut.cut!.method).not.toBe('cap');
   expect(cut.over.length).toBeGreaterThan(0);
+  // but nobody is put into the dark for weeks
+  expect(Math.min(...cut.cut!.ratios)).toBeGreaterThan(0.1);
+  // hours that are no more than they were used to are left, however bright their peak
+  const short = zone.spots.map(() => ({ dli: 100, peak: 5 }));
+  const left = rescueOf(zone, history([tubes]), NOW, yellow, short, 1.1, parOf);
+  expect([left.cut, left.over.length > 0]).toEqual([null, true]);
   expect(plainSpot({ ...zone.spots[0]!, cameFrom: null })).not.toHaveProperty('cameFrom');
   expect(runningAt(h, zone, NOW)[0]!.id).toBe('louder');
 });

@@ -1,4 +1,4 @@
-import { ceilingFor, type DayLight, stepRatio } from '../easing/accustomed';
+import { ceilingFor, type DayLight, dliRatio, stepRatio } from '../easing/accustomed';
 import { dims } from '../spectrum/controls';
 import { circuitsOf } from './dawn';
 import { DAY_MINUTES } from '../shape/ring';
@@ -21,7 +21,7 @@ export interface Rescue {
     light: DayLight;
     /** half the width of the ratio's 90 % band, as a share */ bandShare: number;
   }[];
-  /** the cut that brings everybody to the aim, or as near as the lamps get; null = nothing needs cutting */
+  /** the cut that brings everybody to the aim, or as near as the lamps get; null = nothing needs cutting, or no hours would help */
   cut: {
     method: EasingMethod;
     /** share of what runs */
@@ -36,7 +36,8 @@ export interface Rescue {
 
 /**
  * Tonight's cut after a change that was too large: all lamps that dim by one share of their caps, the rest by circuits and hours,
- * as much as it takes for nobody to get more than `aim` times what it is used to.
+ * as much as it takes for nobody to get more than `aim` times what it is used to. Hours leave a peak as it is: lamps that do not dim are
+ * cut by the day's light alone, and never to darkness; who still has too much at its brightest is named in `over`.
  */
 export function rescueOf(
   zone: Zone,
@@ -83,19 +84,30 @@ export function rescueOf(
       const t = set.find((x) => x.groupId === g.groupId) ?? rest.find((x) => x.groupId === g.groupId)!;
       return litRunning({ ...running.find((e) => e.groupId === g.groupId)!, ...t, rise: undefined });
     });
-    return { set, ratios: lightOf(all).map(ratio) };
+    const lights = lightOf(all);
+    return {
+      set,
+      ratios: lights.map(ratio),
+      // what the cut goes by
+      reached: method === 'cap' ? lights.map(ratio) : lights.map((l, s) => dliRatio(l, used[s]!, floorOf(s))),
+      lit: lights.some((l) => l.dli > 0),
+    };
   };
   const settings = settingsOf(eased);
   // from the present light downwards: the first that nobody minds, else the lowest
-  let best = { setting: settings[0]!, ...at(settings[0]!) };
-  for (let i = settings.length - 1; i >= 0; i -= 1) {
+  let best = { setting: settings.at(-1)!, ...at(settings.at(-1)!) };
+  for (let i = settings.length - 2; i >= 0 && over(best.reached).length > 0; i -= 1) {
     const tried = { setting: settings[i]!, ...at(settings[i]!) };
+    // weeks of darkness are no rescue
+    if (!tried.lit) break;
     best = tried;
-    if (over(tried.ratios).length === 0) break;
   }
   return {
     now,
-    cut: { method, setting: best.setting, targets: best.set, ratios: best.ratios },
+    cut:
+      best.setting === settings.at(-1)
+        ? null
+        : { method, setting: best.setting, targets: best.set, ratios: best.ratios },
     over: over(best.ratios),
   };
 }

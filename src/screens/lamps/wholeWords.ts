@@ -6,9 +6,8 @@ import type { LampKind } from '@/core/spectrum/lampKind';
 import { ZONE_KINDS } from '@/core/record/chores';
 import type { Zone } from '@/core/record/zone';
 
-import { haveLight } from './hangWords';
 import { bandWords, kWh, timesUsed, umol, watts } from '../shared/words';
-import { letterOf } from './hangWords';
+import { haveLight, letterOf } from './hangWords';
 
 const AIMS: Record<WholeAim, string> = {
   corals: 'Best for who lives here',

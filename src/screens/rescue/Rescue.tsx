@@ -11,7 +11,7 @@ import { AS_PRINTED, harmFrom } from '@/core/easing/accustomed';
 import { entryOf, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { withTold } from '@/state/commands/log';
-import { useDesk } from '@/state/desk';
+import { runningOf, useDesk } from '@/state/desk';
 import { newPlan, type Situation, useClimb, useEase, useRescue } from '@/state/ease';
 import { newId } from '@/state/id';
 import { useRunningCeiling } from '@/state/judgement';
@@ -25,6 +25,7 @@ import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
 import { RatioRow } from '../shared/RatioRow';
+import { WaysDown } from '../shared/WaysDown';
 import { parBasis, tenantsOf, umol, usedOf } from '../shared/words';
 import { percent } from '@/core/shape/percent';
 
@@ -79,6 +80,7 @@ export function Rescue() {
   const ceiling = useRunningCeiling(bundle.history, zone, nowMs);
   const takes = (ceiling: number) => (worst ? ceilingOf(zone.spots[worst.i]!, ceiling) : ceiling);
   const cut = rescue?.cut ?? null;
+  const still = rescue?.over ?? [];
   const start = addDays(today, REST_DAYS);
   const targets = cut?.targets.map((t) => runnable(entries.find((e) => e.groupId === t.groupId)!)) ?? [];
   const back = useEase(
@@ -160,9 +162,9 @@ export function Rescue() {
                 ? `It could not be reckoned: ${error}.`
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
-                  : !cut || worst.ratio <= takes(ceiling) + AS_PRINTED
+                  : (!cut && still.length === 0) || worst.ratio <= takes(ceiling) + AS_PRINTED
                     ? `Nobody gets more than ${usedOf({ ...worst, ceiling: takes(ceiling) })}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for who already suffers.' : ''}`
-                    : `${zone.spots[worst.i]!.name} gets ${usedOf({ ...worst, ceiling: takes(ceiling) })}${worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before it shows' : ''}. It happens; most of it can be saved.`}
+                    : `${zone.spots[worst.i]!.name} gets ${usedOf({ ...worst, ceiling: takes(ceiling) })}${!cut ? ': make its light darker tonight' : worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before it shows' : ''}. It happens; most of it can be saved.`}
         </Type>
       }
       side={
@@ -219,8 +221,8 @@ export function Rescue() {
               ? `${percent(cut.setting)} of the caps that run now; the days stay as they are.`
               : 'Fewer circuits and hours, about the middle of the day; these lamps cannot be dimmed.'}
           </Type>
-          {rescue!.over.length > 0 && (
-            <Note>{`After this cut ${rescue!.over.map((i) => zone.spots[i]!.name).join(', ')} would still get more than chosen above: move lower, into shade, or put a screen over the water there.`}</Note>
+          {still.length > 0 && (
+            <Note>{`After this cut ${still.map((i) => zone.spots[i]!.name).join(', ')} would still get more than chosen above: move lower, into shade, or put a screen over the water there.`}</Note>
           )}
           <Button
             label="Typed in"
@@ -240,6 +242,7 @@ export function Rescue() {
           </Type>
         </Section>
       )}
+      {still.length > 0 && !done && <WaysDown groups={runningOf(desk, nowMs).groups} />}
       {worst && worst.ratio > 1.15 && (
         <Lower s={s} spotId={zone.spots[worst.i]!.id} name={zone.spots[worst.i]!.name} />
       )}

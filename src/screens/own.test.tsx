@@ -181,7 +181,9 @@ describe('starting a tank from a lamp of the library', () => {
     const group = doc().zones[0]!.groups[0]!;
     expect(group.threads).toHaveLength(2);
     expect(group.threads[1]!.minute - group.threads[0]!.minute).toBeLessThan(480);
-    expect(doc().plates[0]!.mix).toEqual({ [own().channels[0]!.id]: 1, [own().channels[1]!.id]: 0 });
+    // the circuit that is dark enough stands on the plate that the day uses
+    expect(doc().plates[0]!.mix).toEqual({ [own().channels[0]!.id]: 0, [own().channels[1]!.id]: 1 });
+    expect(group.threads.map((t) => t.mix)).toEqual(Array(2).fill({ plateId: doc().plates[0]!.id }));
     expect(navigate).toHaveBeenCalledWith('/day');
   });
 });

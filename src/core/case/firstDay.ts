@@ -148,6 +148,17 @@ export async function safeFirst(
   return { ...best.group, threads: [on!, { ...off!, minute: 12 * 60 + Math.round(lit * 60) }] };
 }
 
+/** A first day with its circuits on its plate: what stands on Mix is what runs. */
+function onPlate(plate: Plate, group: Group): { plate: Plate; group: Group } {
+  const mix = group.threads[0]?.mix;
+  return mix && 'own' in mix
+    ? {
+        plate: { ...plate, mix: mix.own },
+        group: { ...group, threads: group.threads.map((t) => ({ ...t, mix: { plateId: plate.id } })) },
+      }
+    : { plate, group };
+}
+
 /** Places a lamp more may get, as shares of the tank: over its middle first. */
 const ROOM: readonly (readonly [x: number, y: number])[] = [0.5, 0.25, 0.75, 0.125, 0.875].flatMap((x) =>
   [0.5, 0.25, 0.75].map((y) => [x, y] as const),
@@ -187,7 +198,7 @@ export async function addedLamp(of: {
     plates: [...plates, plate],
   };
   const safe = await safeFirst({ ...bundle, case: doc }, { ...zone, groups: [group] }, group, of.lights);
-  return { plate, group: dims(kind) ? { ...safe, capShare: Math.min(safe.capShare, ADDED_SHARE) } : safe };
+  return onPlate(plate, dims(kind) ? { ...safe, capShare: Math.min(safe.capShare, ADDED_SHARE) } : safe);
 }
 
 /** A keeper's first case: one water, one group of lamps, and a first day that is safe for what lives there. */
@@ -233,6 +244,9 @@ export async function newCase(input: {
   const first = input.usedTo
     ? { ...group, usedTo: true }
     : await safeFirst(bundle, zone, group, input.lights);
-  const safe = { ...zone, groups: [first] };
-  return { ...bundle, case: { ...bundle.case, zones: [safe] } };
+  const begun = onPlate(plate, first);
+  return {
+    ...bundle,
+    case: { ...bundle.case, plates: [begun.plate], zones: [{ ...zone, groups: [begun.group] }] },
+  };
 }

@@ -17,7 +17,7 @@ import { freeze, startPlan, typeIn } from '@/state/commands/running';
 import { together } from '@/state/commands/edit';
 import { withTold } from '@/state/commands/log';
 import { moveSpot } from '@/state/commands/spots';
-import { draftOf, useDesk } from '@/state/desk';
+import { draftOf, runningOf, useDesk } from '@/state/desk';
 import { entriesAt, newPlan, type Situation, useEase } from '@/state/ease';
 import { newId } from '@/state/id';
 import { useCalibration } from '@/state/light';
@@ -230,7 +230,7 @@ export function Ease() {
           {answer?.peak && answer.peak.ratio > takes(answer.peak.spot) && (
             <>
               <Note>{`Hours cannot ease the peak: ${names[answer.peak.spot]} gets ${times(answer.peak.ratio)} the peak it is used to from the first day.`}</Note>
-              {of === 'draft' && <WaysDown groups={draftOf(desk)} />}
+              <WaysDown groups={of === 'draft' ? draftOf(desk) : runningOf(desk, nowMs).groups} />
             </>
           )}
           {replaced.length > 0 && (

@@ -136,7 +136,7 @@ test('from nothing: a six-channel lamp, a tank, a reading, a pull, a thread, the
 
   // Today agrees, and still does after a reload
   await expect(page.getByTestId('today-sentence')).toContainText(
-    /Green finger is within what it is used to[^.]*\. The lamps run as typed in today/,
+    /Green finger is within what it is used to[^.]*\. The lamp runs as typed in today/,
   );
   const now = await figure(page.getByTestId('now-umol'));
   expect(now).toBeGreaterThan(0);

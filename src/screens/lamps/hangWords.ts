@@ -73,7 +73,7 @@ export function figureWords(f: HungFigures, judged: number, zone: Zone): string 
 /** What moving corals would do, and who finds no place; '' where all have what they want. */
 export function criticWords({ moves, left, judged, after }: Criticism, zone: Zone): string {
   const names = left.map((i) => zone.spots[i]!.name);
-  const nowhere = `no place on floor, rock or a rack has the light ${names.join(' or ')} ${names.length === 1 ? 'wants' : 'want'}`;
+  const nowhere = `no place on floor, rock or a rack has the light ${names.join(' or ')} wants`;
   if (moves.length === 0) return left.length === 0 ? '' : `${nowhere}.`;
   const where = moves.map(
     (m) => `${zone.spots[m.spot]!.name} ${m.to.name} (${umol(m.fromUmol)} → ${umol(m.toUmol)} µmol)`,

@@ -47,7 +47,7 @@ export function TradeMap({
         <Line x1={LEFT} y1={4} x2={LEFT} y2={HEIGHT - FOOT} stroke={paper.strong} />
         <Line x1={LEFT} y1={HEIGHT - FOOT} x2={width - 4} y2={HEIGHT - FOOT} stroke={paper.strong} />
         <Text x={LEFT + 6} y={14} fontFamily={font.sans} fontSize={11.5} fill={paper.quiet}>
-          suits the corals
+          suits who lives here
         </Text>
         <Text
           x={width - 6}

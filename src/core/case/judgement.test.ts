@@ -110,7 +110,8 @@ test('500 random waters: every wording says the same of every coral, and none re
     expect([told, large.length > 0 && !j.usedToIt]).toEqual([told, /would get|gets .* ×/.test(told)]);
     if (large.length > 0 || !j.stepsKnown)
       expect(told).not.toMatch(/^(Safe|No step is large|All|Both|[A-Z].* is within)/);
-    if (off.length > 0) expect(`${told} ${chart}`).not.toMatch(/(All \w+|Both) corals have|has the light it wants/);
+    if (off.length > 0)
+      expect(`${told} ${chart}`).not.toMatch(/(All \w+|Both) corals have|has the light it wants/);
     // the gravest is as grave as the water
     expect(j.gravity === 'calm').toBe(
       large.length === 0 && !off.some((c) => /^(above|below)$/.test(c.placed!.place)),

@@ -80,8 +80,8 @@ export function HangWays({
         })}
       </View>
       <Type kind="small">
-        A draft changes nothing over the tank: hang the lamps and type in the cap, or ease it in where a step
-        is large.
+        A draft changes nothing over the tank: hang the lamps and type in what the sheet says, or ease it in
+        where a step is large.
       </Type>
       <Button label="Ease it in" onPress={() => router.navigate('/ease')} testID="hang-ease" />
     </Section>

@@ -9,19 +9,21 @@ import type { Zone } from '@/core/record/zone';
 
 import { timesUsed, umol, watts } from '../shared/words';
 
-export const AIMS: Record<HangAim, string> = {
+const AIMS: Record<HangAim, string> = {
   corals: 'Best for who lives here',
   even: 'Most even',
   glass: 'Least light on the panes',
   watts: 'Fewest watts',
-  asNow: 'As they hang, by the cap alone',
+  asNow: 'As they hang',
 };
 
 export const letterOf = (i: number): string => String.fromCharCode(65 + i);
 
 /** An answer by name: what it is best at, and what else; all but the first are sought among those nearly as good for the corals. */
 export const nameOf = (w: HangWay, i: number): string => {
-  const names = [w.aim, ...w.also].map((a, k) => (k === 0 ? AIMS[a] : AIMS[a].toLowerCase()));
+  const by = hasCap(w.kind) ? ', by the cap alone' : dims(w.kind) ? ', by strength alone' : '';
+  const named = (a: HangAim) => (a === 'asNow' ? `${AIMS[a]}${by}` : AIMS[a]);
+  const names = [w.aim, ...w.also].map((a, k) => (k === 0 ? named(a) : named(a).toLowerCase()));
   const near = w.aim === 'corals' || w.aim === 'asNow' ? '' : ', near the best';
   return `${letterOf(i)} · ${names.join(', ')}${near}`;
 };

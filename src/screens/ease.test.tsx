@@ -3,6 +3,7 @@ import { act, screen, waitFor, within } from '@testing-library/react';
 import { runnable } from '@/core/case/runnable';
 import type { EasingPlan, RunningEntry } from '@/core/record/history';
 import { libraryLamp } from '@/core/library/lamps';
+import { livesByLight } from '@/core/record/needs';
 import { typeIn } from '@/state/commands/running';
 import { run, undo, useSession } from '@/state/session';
 import { useSettings } from '@/state/settings';
@@ -593,6 +594,38 @@ describe('Rescue', () => {
     expect(plan.steps[1]!.date >= '2026-12-08').toBe(true);
     expect(plan.steps.at(-1)!.setting).toBe(1);
     expect(text('rescue-sentence')).toMatch(/^The cut counts as typed in/);
+  });
+
+  test('named is who is furthest beyond what it can take, not who merely gets most', async () => {
+    await quiet();
+    const careful = doc().zones[0]!.spots.findLast(livesByLight)!;
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z, i) =>
+          i > 0 ? z : { ...z, spots: z.spots.map((s) => (s.id === careful.id ? s : { ...s, bears: 2 })) },
+        ),
+      },
+      history: {
+        ...b.history,
+        entries: [
+          ...b.history.entries,
+          {
+            ...b.history.entries[0]!,
+            id: 'up',
+            usedTo: false,
+            capShare: 0.6,
+            atUtc: '2026-11-24T08:00:00.000Z',
+          },
+        ],
+      },
+    }));
+    show(Rescue);
+    await waitFor(() =>
+      expect(text('rescue-sentence')).toMatch(new RegExp(`^${careful.name} gets 1\\.4\\d ×`)),
+    );
+    expect(text('rescue-rows').startsWith(careful.name)).toBe(true);
   });
 
   test('lamps of circuits are cut by circuits and hours', async () => {

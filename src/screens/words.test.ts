@@ -286,7 +286,18 @@ test('the best place is not called right where it only nearly is', () => {
     'No place is right for it without doubt; the nearest is on a rack: 200 µmol, at once.',
   );
   expect(firstWords(nearly, [nearly, late, { ...late, afterDays: 40 }], 1.3)).toBe(
-    'Two places are right for it, only after 38 days lower down; sooner, and nearly right, is on a rack: 200 µmol, at once.',
+    'Two places are right for it, but only after 38 days lower down; sooner, and nearly right, is on a rack: 200 µmol, at once.',
+  );
+  // neither later nor too much: only its neighbours speak against it
+  const soon = { ...late, afterDays: 0 };
+  expect(firstWords(nearly, [nearly, soon], 1.3)).toMatch(
+    /^One place is right for it, but in another coral’s way; nearly right is on a rack/,
+  );
+  expect(firstWords({ ...nearly, afterDays: 12 }, [nearly, { ...late, afterDays: 9 }], 1.3)).not.toMatch(
+    /sooner/,
+  );
+  expect(firstWords(nearly, [nearly, { ...late, afterDays: null }], 1.3)).toMatch(
+    /^One place is right for it, but more than 1\.30 × at once, with no darker place to begin at; nearly right is on a rack/,
   );
   expect(firstWords(late, [late, nearly], 1.3)).toMatch(/^One place is right for it: on the floor/);
 });

@@ -7,6 +7,7 @@ import { accustom, type DayLight, stepRatio, unknownStart } from '../easing/accu
 import { libraryLamp } from '../library/lamps';
 import { parIn } from '../fixtures/parIn';
 import { ended } from '../shape/ended';
+import { beyondCeiling } from './beyond';
 import { bareCalibration, type Calibration, hungGroups } from './calibration';
 import { climbSteps } from './climb';
 import { ownDay } from './course';
@@ -291,6 +292,16 @@ function plan(h: HistoryDoc, q: EaseQuestion, l: LogDoc = log(), z = zone, atUtc
 describe('plans', () => {
   const quiet: RunningEntry = { ...long, capShare: 0.4 };
   const target = { ...runnable(long), capShare: 0.8 };
+
+  test('who bears more may get more: first is who limits, and what is beyond a ceiling is so by its own', () => {
+    const brave: Zone = { ...zone, spots: zone.spots.map((s, i) => (i === 2 ? s : { ...s, bears: 2 })) };
+    const change = ask({ targets: [target], from: [runnable(quiet)] });
+    const { limits, atOnce } = plan(history([quiet]), change, log(), brave);
+    expect(limits[0]!.spot).toBe(2);
+    expect(limits[0]!.ratio).toBeLessThan(atOnce.worst.ratio);
+    expect(beyondCeiling(atOnce, brave, 1.3, TODAY)).toMatchObject({ spot: 2, date: TODAY });
+    expect(beyondCeiling(atOnce, brave, 2.5, TODAY)).toBeNull();
+  });
 
   test('a higher cap: under the ceiling at every coral, in whole percents, to the target', () => {
     const answer = plan(history([quiet]), ask({ targets: [target], from: [runnable(quiet)] }));

@@ -1,6 +1,13 @@
 import { DAY_MINUTES } from '../shape/ring';
 import { dateOf, dayNumber, weekdayOf } from '../day/wallClock';
-import { atPace, AS_PRINTED, type DayLight, peakRatio, type StepRatio } from '../easing/accustomed';
+import {
+  atPace,
+  AS_PRINTED,
+  ceilingFor,
+  type DayLight,
+  peakRatio,
+  type StepRatio,
+} from '../easing/accustomed';
 import {
   accustomedAfter,
   fastestRises,
@@ -95,7 +102,7 @@ export interface EaseAnswer {
   daysRange: readonly [quick: number, slow: number] | null;
   /** the coral whose new light is least known over what it is used to; null where that is known well enough */
   doubt: PlanDoubt | null;
-  /** a peak that hours cannot ease: the largest ratio by peak when the lamps come on */
+  /** a peak that hours cannot ease: the ratio by peak, when the lamps come on, of who bears it least */
   peak: SpotRatio | null;
 }
 
@@ -346,10 +353,12 @@ export function* easeSteps(
   const atOnce = livedThrough([{ day: 0, rung: top }], 60);
   const topLight = ladder.lightAt(top, 0);
   const shares = cal ? ladder.doubtOf(cal, used) : [];
+  // who bears more may get more
+  const takes = ({ spot, ratio }: SpotRatio) => ratio / ceilingFor(q.ceiling, growers[spot]!.pace);
   const limits = topLight
     .map((l, spot) => ({ spot, ...ratioIn(judge, l, growers[spot]!), bandShare: shares[spot] ?? 0 }))
     .filter((r) => livesByLight(zone.spots[r.spot]!))
-    .sort((a, b) => b.ratio - a.ratio);
+    .sort((a, b) => takes(b) - takes(a));
   const peaks = topLight.map((l, spot): SpotRatio => ({
     spot,
     ratio: peakRatio(l, growers[spot]!.accustomed, growers[spot]!.floorUmol),
@@ -357,7 +366,9 @@ export function* easeSteps(
   }));
   const peak =
     judge === 'dli'
-      ? peaks.reduce<SpotRatio | null>((w, p) => (w && w.ratio >= p.ratio ? w : p), null)
+      ? peaks
+          .filter((p) => livesByLight(zone.spots[p.spot]!))
+          .reduce<SpotRatio | null>((w, p) => (w && takes(w) >= takes(p) ? w : p), null)
       : null;
   const open = { atOnce, limits, peak };
   const none = (refused: string): EaseAnswer => ({

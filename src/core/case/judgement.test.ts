@@ -10,7 +10,7 @@ import { floorUmolOf } from '../record/needs';
 import { normalBelow } from '../shape/normal';
 import { seeded } from '../spectrum/random';
 import { bareCalibration, channelKey, DOUBT, ratioBandShare } from './calibration';
-import { type Judgement, judgeWater, type Place, placed, SIDE } from './judgement';
+import { type Judgement, judgeWater, type Place, placed, SIDE, stepGravity } from './judgement';
 import {
   bandUnder,
   brightestLevels,
@@ -377,6 +377,13 @@ describe('the words of a judgement', () => {
         { name: 'Straw', ratio: 1.4 },
       ]),
     ).toBe('Moss gets 2.40 × what it is used to and one other too much at once: lower the cap tonight.');
+    // who bears more may get more: spoken of is who cannot
+    expect(
+      say([
+        { name: 'Green tangle', ratio: 1.6, as: { need: 'macroalgae' } },
+        { name: 'Moss', ratio: 1.4 },
+      ]),
+    ).toBe('Moss gets 1.40 × what it is used to: ease it in.');
     expect(say([{ name: 'Moss', ratio: 2.4 }], { dims: false })).toContain('give less light tonight');
   });
 
@@ -463,6 +470,7 @@ describe('the words of a judgement', () => {
       const told = Array.from({ length: 1 + Math.floor(random() * 6) }, (_, i) => ({
         name: `C${i}`,
         ratio: random() < 0.1 ? null : 0.3 + random() * 2.2,
+        as: random() < 0.3 ? { need: 'soft' as const, bears: 1.1 + 0.9 * random() } : undefined,
         umol: random() * 500,
         bandShare: random() * 0.5,
         wants: random() < 0.2 ? null : { fromUmol: 80 + random() * 100, toUmol: 200 + random() * 200 },
@@ -476,6 +484,12 @@ describe('the words of a judgement', () => {
         !anyLarge && j.corals.some((c) => c.step),
       );
       expect(largeWords(j) !== '').toBe(anyLarge);
+      // nobody's step is passed over because another, who bears more, gets more
+      const steps = j.corals.flatMap((c) => c.step ?? []);
+      expect(stepGravity(j)).toBe(steps.some((s) => s.harmful) ? 'stop' : anyLarge ? 'caution' : 'calm');
+      if (anyLarge) expect(largeWords(j)).toContain(j.worst!.name);
+      else if (state !== 'runs' && steps.length > 0)
+        expect(words).toContain(`at most ${times(Math.max(...steps.map((s) => s.ratio)))}`);
       // every coral off its range is named in every verdict, with its row's own words
       for (const c of j.corals) {
         if (!c.placed || c.placed.place === 'within') continue;

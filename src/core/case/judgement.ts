@@ -107,7 +107,7 @@ export interface Judgement {
   state: State;
   corals: CoralJudgement[];
   gravity: Gravity;
-  /** the coral with the largest step, and whether steps are known at all */
+  /** whose step goes furthest beyond what it bears, which need not be the largest, and whether steps are known at all */
   worst: CoralJudgement | null;
   stepsKnown: boolean;
   /** it is no step because they are said to be used to it, not because anything was looked at */
@@ -225,13 +225,29 @@ export function stepTo(
   };
 }
 
+/** Order of steps, the gravest first: who is harmed, then who is furthest beyond what it bears; who bears more may get more. */
+export function byGravity(
+  a: Pick<Step, 'ratio' | 'ceiling' | 'harmful'>,
+  b: Pick<Step, 'ratio' | 'ceiling' | 'harmful'>,
+): number {
+  const beyond = (s: typeof a) => s.ratio / (s.ceiling + AS_PRINTED);
+  return Number(b.harmful) - Number(a.harmful) || beyond(b) - beyond(a);
+}
+
 /** The coral that limits a change. */
 const worstStep = (corals: readonly CoralJudgement[]): CoralJudgement | null =>
   corals.reduce<CoralJudgement | null>(
-    (worst, c) => (c.step && !(worst && worst.step!.ratio >= c.step.ratio) ? c : worst),
+    (worst, c) => (c.step && (!worst || byGravity(c.step, worst.step!) < 0) ? c : worst),
     null,
   );
 
-/** How grave the largest step is by itself. */
+/** The step that is the most times what its tenant is used to, whatever it bears; null where none is known. */
+export const largestStep = ({ corals }: Pick<Judgement, 'corals'>): Step | null =>
+  corals.reduce<Step | null>(
+    (most, { step }) => (step && !(most && most.ratio >= step.ratio) ? step : most),
+    null,
+  );
+
+/** How grave the gravest step is by itself. */
 export const stepGravity = (j: Judgement | null): Gravity =>
   j?.worst?.step?.harmful ? 'stop' : j?.worst?.step?.large ? 'caution' : 'calm';

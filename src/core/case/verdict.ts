@@ -1,5 +1,13 @@
 import { allOf, capital, inWords, several } from '../shape/counts';
-import type { CoralJudgement, Judgement, Place, State, Step } from './judgement';
+import {
+  byGravity,
+  type CoralJudgement,
+  type Judgement,
+  largestStep,
+  type Place,
+  type State,
+  type Step,
+} from './judgement';
 
 /** The words of a judgement: one wording for every place that says something of too much and too little light. */
 
@@ -86,7 +94,7 @@ export const peakStays = ({ dims, worst }: Pick<Judgement, 'dims' | 'worst'>): b
 
 /** Whose step is too large and what to do; '' when none is, or none is known. */
 export function largeWords({ corals, state, dims }: Judgement): string {
-  const over = corals.filter((c) => c.step?.large).sort((a, b) => b.step!.ratio - a.step!.ratio);
+  const over = corals.filter((c) => c.step?.large).sort((a, b) => byGravity(a.step!, b.step!));
   const worst = over[0];
   if (!worst) return '';
   const { by, harmful } = worst.step!;
@@ -125,7 +133,7 @@ export function verdict(j: Judgement, who: Tenants): string {
   if (state !== 'runs') {
     // what already has too much is not called safe for rising little
     const rises = corals.some((c) => c.placed?.place === 'above' && (c.step?.ratio ?? 0) > 1);
-    const most = `at most ${timesOf(worst.step!)} what any ${who.one} is used to`;
+    const most = `at most ${timesOf(largestStep(j)!)} what any ${who.one} is used to`;
     return `${rises ? 'No step is large' : 'Safe to type in at once'}: ${most}${and}.`;
   }
   const all = stepped.length === 1 ? `${stepped[0]!.name} is` : `${capital(allOf(stepped.length))} are`;

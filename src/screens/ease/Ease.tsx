@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import CalendarClock from 'lucide-react-native/icons/calendar-clock';
 import Printer from 'lucide-react-native/icons/printer';
 import { activePlans, type EasingPlan, type EasingStep } from '@/core/record/history';
+import { beyondCeiling } from '@/core/case/beyond';
 import type { EaseAnswer } from '@/core/case/easePlan';
 import { expectedOfPlan, foretoldEntry } from '@/core/case/foretold';
 import { stepWords } from '@/core/case/stepWords';
@@ -66,7 +67,7 @@ export function Ease() {
     zone.spots[spot] ? ceilingOf(zone.spots[spot], asked.ceiling) : asked.ceiling;
   // what runs is within the ceiling already: nothing to do
   const idle =
-    of === 'running' && answer !== null && answer.atOnce.worst.ratio <= takes(answer.atOnce.worst.spot);
+    of === 'running' && answer !== null && beyondCeiling(answer.atOnce, zone, asked.ceiling, today) === null;
 
   const under = activePlans(bundle.history, zone.id);
   const ownIds = new Set(question?.method === 'places' ? [] : question?.targets.map((t) => t.groupId));

@@ -1,4 +1,5 @@
 import { counted, plural } from '@/core/shape/counts';
+import { beyondCeiling } from '@/core/case/beyond';
 import type { EaseAnswer, EaseCourse } from '@/core/case/easePlan';
 import type { EasingMethod } from '@/core/record/history';
 import type { Zone } from '@/core/record/zone';
@@ -37,14 +38,13 @@ export function easeSentence(answer: EaseAnswer, zone: Zone, ceiling: number, to
   if (answer.refused || !answer.course)
     return `${once}. ${answer.refused ? `No plan: ${answer.refused}.` : ''}`;
   const last = answer.itself ? answer.itself.days : daysBetween(today, answer.steps.at(-1)!.date);
-  const worst = answer.course.worst;
-  const over = worst.ratio > ceilingOf(zone.spots[worst.spot]!, ceiling) * 1.0005;
+  const over = beyondCeiling(answer.course, zone, ceiling, today);
   const range = answer.daysRange;
   const span =
     range && range[0] < range[1]
       ? `${plural(last, 'day')} (${range[0]} to ${range[1]}, by how fast corals follow)`
       : plural(last, 'day');
-  return `${once}. ${answer.itself ? `The lamp rises by itself over ${span}` : `In ${counted(answer.steps.length, 'step')} it takes ${span}`}${over ? `, but ${zone.spots[worst.spot]!.name} then still gets ${times(worst.ratio)} on ${shortDate(worst.date)}` : ` and nobody gets more than ${times(worst.ratio)}`}.`;
+  return `${once}. ${answer.itself ? `The lamp rises by itself over ${span}` : `In ${counted(answer.steps.length, 'step')} it takes ${span}`}${over ? `, but ${zone.spots[over.spot]!.name} then still gets ${times(over.ratio)} on ${shortDate(over.date)}` : ` and nobody gets more than ${times(answer.course.worst.ratio)}`}.`;
 }
 
 /** What the plan makes of light that may be more than is reckoned; '' where it is known well enough. */

@@ -3,7 +3,9 @@ import { useState } from 'react';
 import { View } from 'react-native';
 
 import { stepLines } from '@/core/case/stepWords';
+import { byGravity } from '@/core/case/judgement';
 import { runnable } from '@/core/case/runnable';
+import { several } from '@/core/shape/counts';
 import { ceilingOf, paceOf, livesByLight } from '@/core/record/needs';
 import { runningAt } from '@/core/case/lit';
 import { expectedOfPlan, foretoldEntry } from '@/core/case/foretold';
@@ -72,13 +74,21 @@ export function Rescue() {
   const { rescue, error } = useRescue(s, Number(aim));
   const entries = runningAt(bundle.history, zone, utcIso(nowMs));
   const today = localDate(nowMs, zone.timeZone);
+  const ceiling = useRunningCeiling(bundle.history, zone, nowMs);
   const rows =
     rescue?.now
-      .flatMap((n, i) => (livesByLight(zone.spots[i]!) ? [{ ...n, i }] : []))
-      .sort((a, b) => b.ratio - a.ratio) ?? [];
+      .flatMap((n, i) =>
+        livesByLight(zone.spots[i]!)
+          ? [
+              {
+                ...{ ...n, i, ceiling: ceilingOf(zone.spots[i]!, ceiling) },
+                harmful: n.ratio > harmFrom(paceOf(zone.spots[i]!)),
+              },
+            ]
+          : [],
+      )
+      .sort(byGravity) ?? [];
   const worst = rows[0];
-  const ceiling = useRunningCeiling(bundle.history, zone, nowMs);
-  const takes = (ceiling: number) => (worst ? ceilingOf(zone.spots[worst.i]!, ceiling) : ceiling);
   const cut = rescue?.cut ?? null;
   const still = rescue?.over ?? [];
   const start = addDays(today, REST_DAYS);
@@ -162,9 +172,9 @@ export function Rescue() {
                 ? `It could not be reckoned: ${error}.`
                 : !worst
                   ? 'What everybody is used to is being reckoned.'
-                  : (!cut && still.length === 0) || worst.ratio <= takes(ceiling) + AS_PRINTED
-                    ? `Nobody gets more than ${usedOf({ ...worst, ceiling: takes(ceiling) })}: nothing needs cutting for its light.${cut ? ' Hold still and watch; the cut below is for who already suffers.' : ''}`
-                    : `${zone.spots[worst.i]!.name} gets ${usedOf({ ...worst, ceiling: takes(ceiling) })}${!cut ? ': make its light darker tonight' : worst.ratio > harmFrom(paceOf(zone.spots[worst.i]!)) ? ': cut tonight, before it shows' : ''}. It happens; most of it can be saved.`}
+                  : (!cut && still.length === 0) || worst.ratio <= worst.ceiling + AS_PRINTED
+                    ? `Nobody gets more than ${usedOf(rows.reduce((a, b) => (b.ratio > a.ratio ? b : a)))}: nothing needs cutting for its light.${cut ? ' Hold still and watch; cut as below only where one already suffers.' : ''}`
+                    : `${zone.spots[worst.i]!.name} gets ${usedOf(worst)}${!cut ? ': make its light darker tonight' : worst.harmful ? ': cut tonight, before it shows' : ''}. It happens; most of it can be saved.`}
         </Type>
       }
       side={
@@ -198,7 +208,7 @@ export function Rescue() {
                 name={zone.spots[r.i]!.name}
                 ratio={r.ratio}
                 bandShare={r.bandShare}
-                ceiling={ceilingOf(zone.spots[r.i]!, ceiling)}
+                ceiling={r.ceiling}
                 after={cut && !done ? cut.ratios[r.i]! : null}
               />
             ))}
@@ -219,10 +229,10 @@ export function Rescue() {
           <Type kind="small">
             {cut.method === 'cap'
               ? `${percent(cut.setting)} of the caps that run now; the days stay as they are.`
-              : 'Fewer circuits and hours, about the middle of the day; these lamps cannot be dimmed.'}
+              : 'Fewer circuits and hours, about the middle of the hours they have; these lamps cannot be dimmed.'}
           </Type>
           {still.length > 0 && (
-            <Note>{`After this cut ${still.map((i) => zone.spots[i]!.name).join(', ')} would still get more than chosen above: move lower, into shade, or put a screen over the water there.`}</Note>
+            <Note>{`After this cut ${several(still.map((i) => zone.spots[i]!.name))} would still get more than chosen above: move ${still.length === 1 ? 'it' : 'them'} lower, into shade, or put a screen over the water there.`}</Note>
           )}
           <Button
             label="Typed in"

@@ -5,7 +5,7 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 
-import type { Judgement } from '@/core/case/judgement';
+import { type Judgement, largestStep } from '@/core/case/judgement';
 import { dayAt, zoneLight } from '@/core/case/light';
 import { largeWords } from '@/core/case/verdict';
 import { CARD_GUESSES, type CardGuess, yellowAfterCarbon, yellowFromCard } from '@/core/case/yellow';
@@ -172,10 +172,10 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
 }
 
 function carbonWords(judged: Judgement | null): string {
-  const worst = judged?.worst?.step;
-  if (!judged || !worst) return 'What it would be against what the corals are used to follows here.';
+  const most = judged && largestStep(judged);
+  if (!judged || !most) return 'What it would be against what the corals are used to follows here.';
   const large = largeWords(judged);
   return large
     ? `${large}. ${judged.dims ? 'Lower the cap first, or use' : 'Use'} a little carbon at a time.`
-    : `The largest step would be ${timesUsed(worst.ratio, 'a coral is')}. Blue and violet come back most. Do not raise the light in the same week.`;
+    : `The largest step would be ${timesUsed(most.ratio, 'a coral is')}. Blue and violet come back most. Do not raise the light in the same week.`;
 }

@@ -19,19 +19,23 @@ export function firstWords(p: CoralPlace, all: readonly CoralPlace[], ceiling: n
     right.length === 0
       ? 'No place is right for it without doubt; the nearest is'
       : p.placed.place !== 'within'
-        ? `${are} right for it, ${soonestWords(right, ceiling)}; sooner, and nearly right, is`
+        ? `${are} right for it, but ${hindered(right, p, ceiling)}`
         : right.length === 1
           ? `${are} right for it:`
           : `${are} right for it; the best is`;
   return `${many} ${p.name}: ${umol(p.umol)} µmol, ${whenWords(p, ceiling)}.`;
 }
 
-const soonestWords = (right: readonly CoralPlace[], ceiling: number): string => {
-  const [first] = [...right].sort((a, b) => (a.afterDays ?? Infinity) - (b.afterDays ?? Infinity));
-  return first!.afterDays === 0
-    ? 'less well'
-    : `${first!.afterDays === null ? '' : 'only '}${whenWords(first!, ceiling)}`;
-};
+/** What makes a place that is nearly right the better one. */
+function hindered(right: readonly CoralPlace[], p: CoralPlace, ceiling: number): string {
+  const days = (x: CoralPlace) => x.afterDays ?? Infinity;
+  const first = right.reduce((a, b) => (days(b) < days(a) ? b : a));
+  return days(first) <= days(p)
+    ? 'in another coral’s way; nearly right is'
+    : first.afterDays === null
+      ? `${whenWords(first, ceiling)}; nearly right is`
+      : `only ${whenWords(first, ceiling)}; sooner, and nearly right, is`;
+}
 
 export const letter = (i: number): string => String.fromCharCode(65 + i);
 

@@ -93,6 +93,18 @@ test('@phone from a cold start: carbon is logged in three taps, µmol at any cor
   expect(h.done.taps).toBeLessThanOrEqual(4);
 });
 
+test('@phone all of Tank and of Day lies within a screen and a half', async ({ page }) => {
+  const height = () =>
+    page.evaluate(() => Math.max(...[...document.querySelectorAll('*')].map((e) => e.scrollHeight)));
+  await open(page, '/tank');
+  await expect(page.getByTestId('evenness-fold')).toContainText('of the mean');
+  expect(await height()).toBeLessThanOrEqual(1210);
+  await go(page, 'Day');
+  await expect(page.getByTestId('day-figures')).toContainText('mol');
+  await expect(page.getByTestId('verdict')).toContainText('used to');
+  expect(await height()).toBeLessThanOrEqual(919);
+});
+
 test.describe('with pictures', () => {
   test.use({ pictures: true });
   test('@phone an own tank from the demo: a two-circuit lamp and two soft corals, within 25 taps', async ({

@@ -429,7 +429,7 @@ describe('wording and the strip', () => {
     show(Log);
     await waitFor(() =>
       expect(
-        screen.getByText('Sump lamp: first typed in, 2 threads, as who lives here was used to'),
+        screen.getByText('Sump lamp: first typed in, 2 threads; who lives here was used to it'),
       ).toBeTruthy(),
     );
   });

@@ -64,7 +64,7 @@ describe('Tank', () => {
   test('says who has the light it wants, draws the chart, and every mark can be moved by keys', async () => {
     show(Tank);
     // until the light is there its place is kept, and nothing is said of it
-    expect(text('evenness-fold')).toMatch(/^Evenness \d+ cm deep: not known yet/);
+    expect(text('evenness-fold')).toMatch(/^Evenness: not known yet/);
     expect(screen.queryByTestId('sounding-top')).toBeNull();
     await charted('top');
     expect(text('evenness-fold')).toMatch(/the darkest place has \d+ % of the mean/);

@@ -20,6 +20,7 @@ const useStyles = themed((p) => ({
     borderColor: p.line,
   },
   body: { padding: space.l, paddingTop: space.xl, paddingBottom: space.l, gap: space.l },
+  narrow: { paddingTop: space.l },
   both: { flex: 1, flexDirection: 'row', minHeight: 0 },
   column: { flexGrow: 0, flexShrink: 0, borderLeftWidth: 1, borderColor: p.line },
   // the upper edge goes out of sight, its last lines stay: they are the figure and the verdict
@@ -204,7 +205,7 @@ export function Page({
       ) : (
         <ScrollView
           {...(printed === undefined ? printFlow : printHide)}
-          contentContainerStyle={styles.body}
+          contentContainerStyle={wide ? styles.body : [styles.body, styles.narrow]}
           scrollEventThrottle={32}
           onScroll={(e) => setAway(e.nativeEvent.contentOffset.y > 56)}
           keyboardShouldPersistTaps="handled"

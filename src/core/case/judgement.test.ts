@@ -377,6 +377,9 @@ describe('the words of a judgement', () => {
         { name: 'Straw', ratio: 1.4 },
       ]),
     ).toBe('Moss gets 2.40 × what it is used to and one other too much at once: lower the cap tonight.');
+    expect(say([{ name: 'Moss', umol: 210, bandShare: 0.3, wants }])).toBe(
+      'Moss is within what it is used to; perhaps too much for it.',
+    );
     // who bears more may get more: spoken of is who cannot
     expect(
       say([

@@ -102,7 +102,7 @@ export function entryWords(entry: RunningEntry, before: RunningEntry | undefined
   if (entry.threads.length === 0) return ['taken down'];
   if (!before)
     return [
-      `first typed in${hasCap(entry.lampKind) ? `, cap ${percent(entry.capShare)}` : ''}, ${plural(entry.threads.length, 'thread')}${entry.usedTo ? ', as who lives here was used to' : ''}`,
+      `first typed in${hasCap(entry.lampKind) ? `, cap ${percent(entry.capShare)}` : ''}, ${plural(entry.threads.length, 'thread')}${entry.usedTo ? '; who lives here was used to it' : ''}`,
       ...rise,
     ];
   const changes = changesBetween(before, entry);

@@ -126,8 +126,10 @@ export function verdict(j: Judgement, who: Tenants): string {
   const and = off ? `; ${off}` : '';
   if (j.usedToIt && state === 'draft')
     return `As you say they are used to it, typing it in is no step for them${and}.`;
+  // who is named already is not named again
+  const andIt = corals.length === 1 ? and.replaceAll(` at ${corals[0]!.name}`, ' for it') : and;
   const large = largeWords(j);
-  if (large) return `${large}${and}.`;
+  if (large) return `${large}${andIt}.`;
   const stepped = corals.filter((c) => c.step);
   if (!worst) return off ? `${capital(off)}.` : `Nobody here lives by light.`;
   if (state !== 'runs') {
@@ -137,7 +139,7 @@ export function verdict(j: Judgement, who: Tenants): string {
     return `${rises ? 'No step is large' : 'Safe to type in at once'}: ${most}${and}.`;
   }
   const all = stepped.length === 1 ? `${stepped[0]!.name} is` : `${capital(allOf(stepped.length))} are`;
-  return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${and}.`;
+  return `${all} within what ${stepped.length === 1 ? 'it is' : 'they are'} used to${andIt}.`;
 }
 
 /** Who stands elsewhere than before, in words; '' when nobody does. */

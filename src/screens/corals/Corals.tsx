@@ -93,7 +93,9 @@ function Filled() {
             : stock.length === 0
               ? unsaid.length > 0
                 ? 'No coral here has a colour form yet.'
-                : 'No coral lives here; algae are drawn as their kind looks.'
+                : zone.spots.length > 0
+                  ? 'No coral lives here; algae are drawn as their kind looks.'
+                  : 'Nobody lives here yet.'
               : `${plural(stock.length, 'coral')} seen. Their colours are ${varietyWords(variety)}: spread ${variety.toFixed(0)}, where 1 is a difference just seen.`}
         </Type>
       }

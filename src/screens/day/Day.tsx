@@ -107,7 +107,7 @@ function Filled({ desk }: { desk: Desk }) {
           : 'on or off',
       })}
       stage={
-        <View style={{ gap: 2, minHeight: zone.spots.length === 0 ? 0 : page.wide ? 88 : 136 }}>
+        <View style={{ gap: 2, minHeight: zone.spots.length === 0 ? 0 : page.wide ? 88 : 126 }}>
           {day ? (
             <>
               <Sentence

@@ -21,7 +21,8 @@ export const METHOD_NOTES: Record<EasingMethod, string> = {
   cap: 'The new day runs from the first step on, dimmed by the cap. One number each time.',
   blend: 'The old day goes over into the new one, mix and all: the whole table each time.',
   circuits: 'The first circuit by growing hours, then the next. Few numbers each time.',
-  hours: 'Short days about the middle of its hours, growing. Their peak is whole from the first day.',
+  hours:
+    'Short days in the middle of its hours, longer at each step. Their brightest is that of the whole day from the first on.',
   height: 'The lamps hang higher at first and come down. No number is typed at all.',
   places: 'The lamps stay as they are; the coral climbs through places of this tank’s own light.',
 };

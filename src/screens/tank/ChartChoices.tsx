@@ -125,7 +125,7 @@ export function ChartChoices({
         ),
         ...(suits
           ? [
-              '; shaded where it is not right for ',
+              '; shaded where wrong for ',
               part(
                 'suits',
                 'Draws what suits',

@@ -74,7 +74,7 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
   if (!found && groups.length > 0 && !light.field.error)
     return (
       <Fold
-        title={`Evenness ${lengthWords(depthCm, true)} deep: not known yet`}
+        title="Evenness: not known yet"
         open={open}
         testID="evenness-fold"
       >
@@ -89,7 +89,7 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
   const { spread, blend, lost, glass } = found;
   const f = (v: number) => figureOf(light.what, v);
   const rows: [name: string, value: string, hint: string][] = [
-    ['Mean', `${f(spread.mean)} ${unitOf(light.what)}`, `half of the cells lie below ${f(spread.median)}`],
+    ['Mean', `${f(spread.mean)} ${unitOf(light.what)}`, `${lengthWords(depthCm, true)} deep; half of the cells lie below ${f(spread.median)}`],
     [
       'Standard deviation',
       `${f(spread.sd)} ${unitOf(light.what)}`,
@@ -136,7 +136,7 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
   ];
   return (
     <Fold
-      title={`Evenness ${lengthWords(depthCm, true)} deep: the darkest place has ${percent(spread.uniformity)} of the mean`}
+      title={`Evenness: the darkest place has ${percent(spread.uniformity)} of the mean`}
       open={open}
       testID="evenness-fold"
     >

@@ -407,7 +407,7 @@ describe('wording and the strip', () => {
     const one = show(Today);
     await waitFor(() =>
       expect(text('today-sentence')).toBe(
-        'Green tangle is within what it is used to; perhaps too much at Green tangle. The lamp runs as typed in 75 days ago.',
+        'Green tangle is within what it is used to; perhaps too much for it. The lamp runs as typed in 75 days ago.',
       ),
     );
     await waitFor(() => expect(screen.getByTestId('today-sign')).toBeTruthy());

@@ -219,6 +219,9 @@ const more = (ratio: number) =>
     ? `${(Math.round(ratio * 10) / 10).toString()} times as much`
     : `${Math.round(Math.abs(ratio - 1) * 100)} % ${ratio > 1 ? 'more' : 'less'}`;
 
+/** Whether what is not blue looks white: red alone does not. */
+const isWhite = ({ dose }: DayFigures): boolean => dose.green + dose.amber > 0.25 * dose.red;
+
 /** What really changed from one day to another, in a sentence a person would say. */
 export function whatChanged(before: DayFigures, after: DayFigures): string {
   const parts: string[] = [];
@@ -253,7 +256,9 @@ export function whatChanged(before: DayFigures, after: DayFigures): string {
   if (before.whiteMinute !== null && after.whiteMinute !== null) {
     const later = minutesApart(before.whiteMinute, after.whiteMinute);
     if (Math.abs(later) > SAID.minutes)
-      parts.push(`white light about ${aboutHours(Math.abs(later) / 60)} ${later > 0 ? 'later' : 'earlier'}`);
+      parts.push(
+        `${isWhite(before) || isWhite(after) ? 'white' : 'red'} light about ${aboutHours(Math.abs(later) / 60)} ${later > 0 ? 'later' : 'earlier'}`,
+      );
   }
   return parts.length === 1 && same ? 'Nothing that a coral would notice.' : `${parts.join(', ')}.`;
 }

@@ -100,7 +100,9 @@ test('500 random waters: every wording says the same of every coral, and none re
     const off = j.corals.filter((c) => c.placed && c.placed.place !== 'within');
     const really = new Map(off.map((c) => [c.name, c.placed!.place]));
     for (const words of [told, offWords(j), ...(j.corals.some((c) => c.placed) ? [chart] : [])]) {
-      expect([words, saidOff(words)]).toEqual([words, really]);
+      // of one alone its name is not said twice
+      const named = j.corals.length === 1 ? words.replaceAll(' for it', ` at ${j.corals[0]!.name}`) : words;
+      expect([words, saidOff(named)]).toEqual([words, really]);
       spoken += really.size;
     }
     // who has a mark of its own has the mark of the sentence
@@ -404,6 +406,9 @@ describe('the words of a judgement', () => {
     const low = Array.from({ length: 7 }, (_, i) => at(`L${i}`, 20));
     expect(off(low.slice(0, 5))).toBe('too little at L0, L1, L2, L3, L4');
     expect(off(low)).toBe('too little at L0, L1, L2, L3 and 3 more');
+    expect(off([...low, ...low.map((l) => ({ ...l, umol: 400 }))])).toBe(
+      'too much at L0 and 6 more; too little at L0 and 6 more',
+    );
   });
 
   test('of a draft it says what would be, and does not call safe what already has too much', () => {

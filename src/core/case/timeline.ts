@@ -121,7 +121,8 @@ export function timeline(
   spot: number,
   sessions: readonly Session[] = [],
 ): LogLine[] {
-  const floor = floorUmolOf(zone.spots[spot]!, zone);
+  const at = zone.spots[spot];
+  const floor = at ? floorUmolOf(at, zone) : 0;
   const met = (id: string): LogLine['met'] => {
     const change = changes.find((c) => c.ids.includes(id));
     const after = change?.after[spot];

@@ -70,14 +70,16 @@ interface Tenants {
   many: string;
 }
 
-/** So many are named in a sentence; where there are more, Tank's list has them all. */
+/** So many are named on a side of a sentence, and of many one; where there are more, Tank's list has them all. */
 const MOST_NAMED = 5;
+const MANY = 12;
 
 /** Who has too much or too little for what it wants, first who surely has; '' when all that are judged have what they want. */
 export function offWords({ corals }: Judgement): string {
+  const most = corals.filter((c) => c.placed && c.placed.place !== 'within').length > MANY ? 2 : MOST_NAMED;
   const at = (place: Place) => {
     const names = corals.filter((c) => c.placed?.place === place).map((c) => c.name);
-    return names.length > MOST_NAMED ? several(names, MOST_NAMED) : names.join(', ');
+    return names.length > most ? several(names, most) : names.join(', ');
   };
   const side = (sure: Place, unsure: Place) =>
     at(sure) === ''

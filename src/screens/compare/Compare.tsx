@@ -16,7 +16,6 @@ import { useTyped } from '@/state/typed';
 import { Button } from '@/ui/Button';
 import { Choice, FieldRow, TextField, ValueField } from '@/ui/Field';
 import { parseNumber } from '@/ui/parseNumber';
-import { Sentence } from '@/ui/Sentence';
 import { Page, usePageSize } from '@/ui/Page';
 import { Note, Section } from '@/ui/Parts';
 import { Sheet } from '@/ui/Sheet';
@@ -27,7 +26,7 @@ import { percent } from '@/core/shape/percent';
 import { Glimpse } from '../shared/Look';
 import { useUnder } from '../shared/useUnder';
 import { TubeCaution } from '../shared/Cautions';
-import { spotPart } from '../shared/spotPart';
+import { OfSpot } from '../shared/OfSpot';
 import { TakenOutlines } from '../shared/TakenOutlines';
 import { mol } from '../shared/words';
 import { candidatesOf, choosable, MOST } from './candidates';
@@ -92,7 +91,7 @@ export function Compare() {
                 return null;
               }}
             />
-            <Sentence parts={['Compared at ', spotPart(zone.spots, spot), '.']} />
+            <OfSpot says="Compared at" spots={zone.spots} spot={spot} />
           </Section>
           <Section title="Breadth of the blue region">
             <Type kind="small">

@@ -194,9 +194,6 @@ function Filled() {
             </View>
           </Row>
         ))}
-        {zone.spots.length === 0 && (
-          <Type>No spot yet. Add one under Case, and say what its coral is made of here.</Type>
-        )}
       </View>
       {open && (
         <CoralSheet

@@ -1,10 +1,9 @@
 import { type Desk, useDesk } from '@/state/desk';
-import { Sentence } from '@/ui/Sentence';
 import { Page } from '@/ui/Page';
 
 import { GroupChoice } from '../shared/GroupChoice';
 import { NoLamps } from '../shared/NoLamps';
-import { spotPart } from '../shared/spotPart';
+import { OfSpot } from '../shared/OfSpot';
 import { useDraftLight } from '../shared/useDraftLight';
 import { Clock } from './around/Clock';
 import { Drift } from './around/Drift';
@@ -32,7 +31,7 @@ function Filled({ desk }: { desk: Desk }) {
         <>
           <Weather key={`w${id}`} {...part} />
           <Clock {...part} />
-          <Sentence parts={['µmol are at ', spotPart(zone.spots, spot), '.']} />
+          <OfSpot says="µmol are at" spots={zone.spots} spot={spot} />
         </>
       }
     >

@@ -34,7 +34,7 @@ import { NumberField } from '../shared/fields';
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { spotPart } from '../shared/spotPart';
+import { OfSpot } from '../shared/OfSpot';
 import { useDraftLight } from '../shared/useDraftLight';
 import { mol, umol } from '../shared/words';
 import { percent } from '@/core/shape/percent';
@@ -232,7 +232,7 @@ function Filled({ desk }: { desk: Desk }) {
               </Type>
             )}
           </Section>
-          <Sentence parts={['Matched at ', spotPart(zone.spots, spot), '.']} />
+          <OfSpot says="Matched at" spots={zone.spots} spot={spot} />
         </>
       }
     >

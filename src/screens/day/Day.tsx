@@ -122,7 +122,7 @@ function Filled({ desk }: { desk: Desk }) {
               {judged && <Verdict judged={judged} zone={zone} />}
             </>
           ) : (
-            <Type quiet>The day at a coral follows here.</Type>
+            zone.spots.length > 0 && <Type quiet>The day at a coral follows here.</Type>
           )}
         </View>
       }

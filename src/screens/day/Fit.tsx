@@ -26,13 +26,12 @@ import { Button } from '@/ui/Button';
 import { Page } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { space } from '@/ui/theme';
-import { Sentence } from '@/ui/Sentence';
 import { Type } from '@/ui/Type';
 
 import { GroupChoice } from '../shared/GroupChoice';
 import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
-import { spotPart } from '../shared/spotPart';
+import { OfSpot } from '../shared/OfSpot';
 import { useDraftLight } from '../shared/useDraftLight';
 import { percent } from '@/core/shape/percent';
 import { ControllerSheet } from './ControllerSheet';
@@ -173,7 +172,7 @@ function Filled({ desk }: { desk: Desk }) {
               />
             </View>
           </Section>
-          <Sentence parts={['Judged at ', spotPart(zone.spots, spot), '.']} />
+          <OfSpot says="Judged at" spots={zone.spots} spot={spot} />
         </>
       }
     >

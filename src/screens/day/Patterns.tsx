@@ -151,30 +151,32 @@ function Filled({ desk }: { desk: Desk }) {
       title="A day as I want it"
       under={group.name}
       sentence={
-        <Sentence
-          testID="want"
-          parts={[
-            'I want ',
-            molPart,
-            ' a day at ',
-            spotPart(zone.spots, spot),
-            ...(lookedAt ? [' ', litPart, '; somebody is home ', homePart] : []),
-            ...(chosen
-              ? [
-                  '; shaped as ',
-                  {
-                    id: 'want-school',
-                    name: 'Shape of the day',
-                    value: namesOf(chosen),
-                    chosen: chosen.ids[0],
-                    options: open.map((a) => ({ value: a.ids[0]!, label: namesOf(a) })),
-                    onChoose: setSchool,
-                  },
-                ]
-              : []),
-            '.',
-          ]}
-        />
+        spot && (
+          <Sentence
+            testID="want"
+            parts={[
+              'I want ',
+              molPart,
+              ' a day at ',
+              spotPart(zone.spots, spot),
+              ...(lookedAt ? [' ', litPart, '; somebody is home ', homePart] : []),
+              ...(chosen
+                ? [
+                    '; shaped as ',
+                    {
+                      id: 'want-school',
+                      name: 'Shape of the day',
+                      value: namesOf(chosen),
+                      chosen: chosen.ids[0],
+                      options: open.map((a) => ({ value: a.ids[0]!, label: namesOf(a) })),
+                      onChoose: setSchool,
+                    },
+                  ]
+                : []),
+              '.',
+            ]}
+          />
+        )
       }
       side={
         <>
@@ -198,7 +200,7 @@ function Filled({ desk }: { desk: Desk }) {
             <Section title="Move the beauty, keep the dose">
               <Type kind="small">
                 The wanted look falls into the hours at home; outside them a companion mix makes up the rest,
-                so that every coral gets what it got, band by band.
+                so that each gets what it got, band by band.
               </Type>
               <Choice
                 label="The look to be seen then"
@@ -257,6 +259,8 @@ function Filled({ desk }: { desk: Desk }) {
 
 const namesOf = ({ ids }: PatternAnswer): string => {
   const names = ids.map((id) => patternOf(id).name);
+  // a lamp that can do little makes the same of them all
+  if (names.length > 3) return `${names[0]} or ${inWords(names.length - 1)} others`;
   return names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} or ${names.at(-1)}`;
 };
 

@@ -99,7 +99,7 @@ function Filled() {
       sentence={
         <Type>
           {corals.length === 0
-            ? tenantsOf(zone.spots).one === 'alga'
+            ? zone.spots.every((s) => s.need === null) || tenantsOf(zone.spots).one === 'alga'
               ? 'No coral lives here: only feeding, look and watts can be weighed.'
               : 'Say under Corals what your corals are made of; until then only feeding, look and watts can be weighed.'
             : `Answers for ${counted(corals.length, 'coral')}, at ${umol(parWanted)} µmol at ${spot?.name ?? 'the coral'}. You choose; nothing here is the one right mix.`}

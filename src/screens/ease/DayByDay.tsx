@@ -6,12 +6,11 @@ import type { Desk } from '@/state/desk';
 import { addDays, shortDate } from '@/state/time';
 import { Choice } from '@/ui/Field';
 import { Section } from '@/ui/Parts';
-import { Sentence } from '@/ui/Sentence';
 import { TakeAlong } from '@/ui/TakeAlong';
 import { Type } from '@/ui/Type';
 
 import { formats } from '../shared/formats';
-import { spotPart } from '../shared/spotPart';
+import { OfSpot } from '../shared/OfSpot';
 import { times } from '../shared/words';
 import { doubtWords, settledWords } from './words';
 
@@ -91,7 +90,7 @@ export function DayByDay({
       <Type kind="small" testID="settled">
         {[doubtWords(answer, zone), settledWords(course, zone)].filter(Boolean).join(' ')}
       </Type>
-      <Sentence parts={['µmol are at ', spotPart(zone.spots, spot), '.']} />
+      <OfSpot says="µmol are at" spots={zone.spots} spot={spot} />
     </Section>
   );
 }

@@ -19,6 +19,7 @@ import { Type } from '@/ui/Type';
 import { Glimpse } from '../shared/Look';
 import { SolvingRow } from '../shared/SolvingRow';
 import { Asked, ChoiceDetail, useAsked } from './ChooseParts';
+import { judgedIn, Nobody } from './Nobody';
 import { bestWords, costWords, countedName, doesWords } from './chooseWords';
 
 const LOWEST_CM = 15;
@@ -48,8 +49,9 @@ export function ChoosePage() {
     ],
     [doc.lampKinds, asked.mine],
   );
+  const judged = judgedIn(zone);
   const ask: Omit<ChooseAsk, 'used'> | null =
-    out || groups.length === 0
+    judged > 0 && (out || groups.length === 0)
       ? {
           ...{ zone, groups, outGroupId: out?.groupId ?? null, kinds, most: asked.most, cal },
           ...{ lowestCm: LOWEST_CM, highestCm: HIGHEST_CM },
@@ -64,6 +66,7 @@ export function ChoosePage() {
     [found, wished],
   );
   const typed = useTyped(`swap in ${zone.id}`);
+  if (judged === 0) return <Nobody testID="choose" title="Choose a lamp" zone={zone} />;
   if (!ask)
     return (
       <Page testID="choose" title="Choose a lamp" under={zone.name}>

@@ -2,7 +2,6 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
 
 import type { HangAsk, HangWay } from '@/core/case/hang';
-import { livesByLight, wantsOf } from '@/core/record/needs';
 import { lengthWords } from '@/core/shape/units';
 import { dims } from '@/core/spectrum/controls';
 import { TradeMap } from '@/pieces/TradeMap';
@@ -33,6 +32,7 @@ import { HangPicture, HangSection } from './HangSection';
 import { HangWays } from './HangWays';
 import { figureWords, howWords, letterOf, nameOf } from './hangWords';
 import { heightPart } from './heightPart';
+import { judgedIn, Nobody } from './Nobody';
 
 const LOWEST_CM = 15;
 const HIGHEST_CM = 60;
@@ -81,15 +81,18 @@ export function HangPage() {
   const asked = useAsked(desk);
   const groups = draftOf(desk);
   const kindId = zone.groups.find((g) => g.id === asked.groupId)?.lampKindId;
-  const ask: Omit<HangAsk, 'used'> | null = groups.some((g) => g.groupId === asked.groupId)
-    ? {
-        ...{ zone, groups, groupId: asked.groupId, cal },
-        ...{ lowestCm: asked.lowest, highestCm: asked.highest, calm: asked.calm, lensesDeg: asked.lenses },
-        bare: desk.doc.zones
-          .flatMap((z) => z.groups)
-          .some((g) => g.id !== asked.groupId && g.lampKindId === kindId),
-      }
-    : null;
+  const judged = judgedIn(zone);
+  const hangs = groups.some((g) => g.groupId === asked.groupId);
+  const ask: Omit<HangAsk, 'used'> | null =
+    hangs && judged > 0
+      ? {
+          ...{ zone, groups, groupId: asked.groupId, cal },
+          ...{ lowestCm: asked.lowest, highestCm: asked.highest, calm: asked.calm, lensesDeg: asked.lenses },
+          bare: desk.doc.zones
+            .flatMap((z) => z.groups)
+            .some((g) => g.id !== asked.groupId && g.lampKindId === kindId),
+        }
+      : null;
   const key = ask
     ? hangKey(groups, zone, cal, [asked.groupId, asked.lowest, asked.highest, asked.calm, asked.lenses])
     : '';
@@ -98,7 +101,7 @@ export function HangPage() {
   const [letter, setLetter] = useState('A');
   const chosen = found?.ways.findIndex((_, i) => letterOf(i) === letter) ?? -1;
   const way = found ? (found.ways[chosen] ?? found.ways[0] ?? null) : null;
-  const judged = zone.spots.filter((s) => livesByLight(s) && wantsOf(s, zone)).length;
+  if (hangs && judged === 0) return <Nobody testID="hang" title="Hang the lamps" zone={zone} />;
   if (!ask)
     return (
       <Page testID="hang" title="Hang the lamps" under={zone.name}>

@@ -123,7 +123,11 @@ export function SwapPage() {
     <Page
       testID="swap"
       title="Swap a lamp"
-      under={`${zone.name} · ${plural(corals.length, who.one, who.many)} to keep in ${corals.length === 1 ? 'its' : 'their'} light`}
+      under={
+        corals.length === 0
+          ? zone.name
+          : `${zone.name} · ${plural(corals.length, who.one, who.many)} to keep in ${corals.length === 1 ? 'its' : 'their'} light`
+      }
       sentence={
         <Type kind="sentence" testID="swap-sentence" roomLines={2} style={{ maxWidth: 700 }}>
           {found
@@ -192,10 +196,10 @@ export function SwapPage() {
         ]}
       />
       <Section title="1 · While the old one hangs">
-        <Type testID="swap-read">{readWords(corals, unread, read.simulated)}</Type>
+        <Type testID="swap-read">{readWords(who.one, corals, unread, read.simulated)}</Type>
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
           <Button
-            label="Read the corals"
+            label={`Read the ${who.many}`}
             kind={ready ? undefined : 'filled'}
             onPress={() => router.navigate('/readings')}
             testID="swap-readings"
@@ -278,9 +282,7 @@ export function SwapPage() {
               testID="swap-it"
             />
           )}
-          {!ready && (
-            <Type kind="small">Read the corals first, or say above that there are no readings.</Type>
-          )}
+          {!ready && <Type kind="small">Read them first, or say above that there are no readings.</Type>}
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: space.s }}>
             <Button label="Ease it in" onPress={() => router.navigate('/ease')} />
             <Button label="Compare readings" onPress={() => router.navigate('/before-after')} />
@@ -292,13 +294,18 @@ export function SwapPage() {
 }
 
 /** How far the corals are read; nothing is called measured where nobody lives. */
-function readWords(corals: readonly Spot[], unread: readonly Spot[], simulated: boolean): string {
+function readWords(
+  one: string,
+  corals: readonly Spot[],
+  unread: readonly Spot[],
+  simulated: boolean,
+): string {
   if (corals.length === 0) return 'No coral lives here whose light would have to be kept.';
   const by = simulated ? ' Some of it with the simulated meter, which says nothing of a real tank.' : '';
-  if (unread.length === 0) return `Every coral was read since these lamps were last typed in.${by}`;
+  if (unread.length === 0) return `Every ${one} was read since these lamps were last typed in.${by}`;
   const who =
     unread.length === corals.length
-      ? 'No coral was'
+      ? `No ${one} was`
       : `${unread.map((s) => s.name).join(', ')} ${unread.length === 1 ? 'was not' : 'were not'}`;
   return `${who} read since these lamps were last typed in. Once they are down it cannot be done any more.${by}`;
 }

@@ -28,6 +28,7 @@ import { Type } from '@/ui/Type';
 
 import { EyeCaution } from '../shared/Cautions';
 import { GroupChoice } from '../shared/GroupChoice';
+import { LightPending } from '../shared/LightPending';
 import { NoLamps } from '../shared/NoLamps';
 import { spotPart } from '../shared/spotPart';
 import { percent } from '@/core/shape/percent';
@@ -59,7 +60,13 @@ const SURE_WORDS = {
 /** What a lamp really runs, from a few readings at known clock times. */
 export function Prove() {
   const desk = useDesk();
-  return desk.group ? <Proving /> : <NoLamps title="Prove the lamp" />;
+  if (!desk.group) return <NoLamps title="Prove the lamp" />;
+  if (desk.zone.spots.length > 0) return <Proving />;
+  return (
+    <Page testID="prove" title="Prove the lamp" under={`${desk.group.name}, ${desk.zone.name}`}>
+      <LightPending error={null} noSpot height={0} />
+    </Page>
+  );
 }
 
 function Proving() {

@@ -31,7 +31,7 @@ import { offer } from '../shared/formats';
 import { DraftLine } from '../shared/DraftLine';
 import { PlanRow } from '../shared/PlanRow';
 import { QuickLog } from '../shared/QuickLog';
-import { spotPart } from '../shared/spotPart';
+import { OfSpot } from '../shared/OfSpot';
 import { stillWords, togetherWords } from '../shared/stillWords';
 import { tenantsOf } from '../shared/words';
 
@@ -178,7 +178,7 @@ export function Log() {
           )}
           <LogLanes {...{ desk, lines }} changes={accustomed?.changes ?? NO_CHANGES} nowMs={nowMs} />
           <Section title="Light">
-            <Sentence parts={['Before and after are shown at ', spotPart(zone.spots, spot), '.']} />
+            <OfSpot says="Before and after are shown at" spots={zone.spots} spot={spot} />
             <Type kind="small">
               µmol: the day’s brightest. ×: against what the {tenantsOf(zone.spots).one} was used to as that
               day began, replayed from all that is known now; an entry put in later changes those after it.

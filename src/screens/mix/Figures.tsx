@@ -24,10 +24,11 @@ export function Figures({
   alga: Alga | null;
   room: boolean;
 }) {
+  if (!figures && !room) return null;
   return (
     <Section title="Figures">
       {!figures ? (
-        <View style={{ minHeight: room ? 275 : 0 }} />
+        <View style={{ minHeight: 275 }} />
       ) : (
         <View testID="figures">
           <Figure name="PAR here" value={`${umolExact(figures.par)} µmol m⁻² s⁻¹`} />

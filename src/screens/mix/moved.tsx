@@ -240,7 +240,7 @@ export function MixFigures() {
 
 export function MixSpots() {
   const { desk, light, model, ready } = useMixNow();
-  return (
+  return desk.zone.spots.length === 0 ? null : (
     <Following>
       <Section title="At the spots">
         {ready && <SpotRows zone={desk.zone} light={light!} levels={model.levels} judged={model.judged} />}

@@ -21,11 +21,10 @@ import { Button } from '@/ui/Button';
 import { keepBlob, pickPicture } from '@/ui/files';
 import { Page } from '@/ui/Page';
 import { Section } from '@/ui/Parts';
-import { Sentence } from '@/ui/Sentence';
 import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 
-import { spotPart } from '../shared/spotPart';
+import { OfSpot } from '../shared/OfSpot';
 import { Blind } from './Blind';
 import { Compare } from './Compare';
 import { Thumbnail } from './Picture';
@@ -110,7 +109,7 @@ export function Pictures() {
         </>
       }
     >
-      <Sentence parts={['Of ', spotPart(zone.spots, spot), '.']} />
+      <OfSpot says="Of" spots={zone.spots} spot={spot} />
       {spot && (
         <Button
           label={busy ? 'It is being made smaller …' : 'Add a picture'}

@@ -275,7 +275,7 @@ export function Charts({
               }
             />
             <Type kind="small" testID="chart-basis">
-              {`${differs ? `Difference in ${unitOf(what)} against ${light.againstName}: more is +, less is − and dashed.` : `In ${unitOf(what)}, ${basisAt(cal, light.light, groups, desk.spotIndex)} (90 %).`}${suits ? ` Dotted: less than the ${suits.from}–${suits.to} wanted (rule of thumb); hatched: more.` : ''} Tap the water for any place; drag corals and lamps.`}
+              {`${differs ? `Difference in ${unitOf(what)} against ${light.againstName}: more is +, less is − and dashed.` : `In ${unitOf(what)}, ${basisAt(cal, light.light, groups, desk.spotIndex)}${desk.spotIndex < 0 ? '' : ' (90 %)'}.`}${suits ? ` Dotted: less than the ${suits.from}–${suits.to} wanted (rule of thumb); hatched: more.` : ''} Tap the water for any place; drag corals and lamps.`}
             </Type>
           </>
         }

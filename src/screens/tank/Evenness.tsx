@@ -73,11 +73,7 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
   // its place is kept until it is there: what lies below does not move under a finger
   if (!found && groups.length > 0 && !light.field.error)
     return (
-      <Fold
-        title="Evenness: not known yet"
-        open={open}
-        testID="evenness-fold"
-      >
+      <Fold title="Evenness: not known yet" open={open} testID="evenness-fold">
         <Type quiet>
           {light.field.progress === null
             ? 'The light of the tank is not computed yet.'
@@ -89,7 +85,11 @@ export function EvennessSection({ desk, light, open }: { desk: Desk; light: Tank
   const { spread, blend, lost, glass } = found;
   const f = (v: number) => figureOf(light.what, v);
   const rows: [name: string, value: string, hint: string][] = [
-    ['Mean', `${f(spread.mean)} ${unitOf(light.what)}`, `${lengthWords(depthCm, true)} deep; half of the cells lie below ${f(spread.median)}`],
+    [
+      'Mean',
+      `${f(spread.mean)} ${unitOf(light.what)}`,
+      `${lengthWords(depthCm, true)} deep; half of the cells lie below ${f(spread.median)}`,
+    ],
     [
       'Standard deviation',
       `${f(spread.sd)} ${unitOf(light.what)}`,

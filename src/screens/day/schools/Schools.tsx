@@ -51,9 +51,8 @@ function Filled({ desk }: { desk: Desk }) {
               options: asked.map((d) => ({ value: d.id, label: d.asks })),
               onChoose: choose,
             },
-            ` Every way with as much light a day as now${ownDli > 0 ? `, ${mol(ownDli)} mol${zone.groups.length > 1 ? ` from ${desk.group!.name}` : ''},` : ''} at `,
-            spotPart(zone.spots, spot),
-            '.',
+            ` Every way with as much light a day as now${ownDli > 0 ? `, ${mol(ownDli)} mol${zone.groups.length > 1 ? ` from ${desk.group!.name}` : ''},` : ''}${spot ? ' at ' : '.'}`,
+            ...(spot ? [spotPart(zone.spots, spot), '.'] : []),
           ]}
         />
       }

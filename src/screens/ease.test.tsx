@@ -628,6 +628,25 @@ describe('Rescue', () => {
     expect(text('rescue-rows').startsWith(careful.name)).toBe(true);
   });
 
+  test('of many corals eight stand in sight; the others are a key away', async () => {
+    await quiet();
+    edit((b) => ({
+      ...b,
+      case: {
+        ...b.case,
+        zones: b.case.zones.map((z) => ({
+          ...z,
+          spots: Array.from({ length: 12 }, (_, i) => ({ ...z.spots[0]!, id: `m${i}`, name: `Many ${i}` })),
+        })),
+      },
+    }));
+    show(Rescue);
+    await waitFor(() => expect(text('other-ratios')).toMatch(/The other four/));
+    expect(screen.getAllByText(/^Many \d+$/)).toHaveLength(8);
+    tap('other-ratios');
+    expect(screen.getAllByText(/^Many \d+$/)).toHaveLength(12);
+  });
+
   test('lamps of circuits are cut by circuits and hours', async () => {
     const kind = libraryLamp('lib-tubes');
     const mix = Object.fromEntries(kind.controls.map((c) => [c.id, 1]));

@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useIsFetching, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 
 import type { Calibration } from '@/core/case/calibration';
@@ -17,7 +17,7 @@ import { useSettled } from './time';
 export interface PortraitState {
   /** the whole scene, a coarse one until it is there, or the last one */
   scene: PortraitScene | null;
-  /** 0..1 while the whole one is being made */
+  /** 0..1 while one is being made */
   progress: number | null;
   cancel: () => void;
 }
@@ -68,33 +68,34 @@ export function usePortrait(
     const timer = setTimeout(() => setStood(true), WAIT_MS);
     return () => clearTimeout(timer);
   }, []);
-  const wholeKey = ['portrait', key];
+  const [wholeKey, coarseKey] = [
+    ['portrait', key],
+    ['coarse portrait', key],
+  ];
+  const making = async (input: PortraitInput, signal: AbortSignal) => {
+    setProgress(0);
+    const begun = performance.now();
+    return reckoner().portrait(input, (share) => {
+      if (performance.now() - begun > TELL_MS) setProgress(share);
+      return !signal.aborted;
+    });
+  };
+  // of a large tank the coarse one takes seconds, too: side by side in one worker each would wait for the other
+  const begins = useIsFetching({ queryKey: coarseKey }) > 0;
   const whole = useQuery({
     queryKey: wholeKey,
-    queryFn: ({ signal }) => {
-      setProgress(0);
-      const begun = performance.now();
-      return reckoner().portrait(portraitOf(doc, zone, groups, cal, look), (share) => {
-        if (performance.now() - begun > TELL_MS) setProgress(share);
-        return !signal.aborted;
-      });
-    },
-    enabled: able && still && stood,
+    queryFn: ({ signal }) => making(portraitOf(doc, zone, groups, cal, look), signal),
+    enabled: able && still && stood && !begins,
     placeholderData: keepPreviousData,
     ...options,
   });
   const fresh = whole.data !== undefined && !whole.isPlaceholderData;
   const coarse = useQuery({
-    queryKey: ['coarse portrait', key],
-    queryFn: () =>
-      reckoner().portrait({
-        ...portraitOf(doc, zone, groups, cal, {
-          ...look,
-          width: width / COARSE,
-          height: Math.round(height / COARSE),
-        }),
-        coarse: true,
-      }),
+    queryKey: coarseKey,
+    queryFn: ({ signal }) => {
+      const small = { ...look, width: width / COARSE, height: Math.round(height / COARSE) };
+      return making({ ...portraitOf(doc, zone, groups, cal, small), coarse: true }, signal);
+    },
     enabled: able && !fresh,
     placeholderData: keepPreviousData,
     ...options,
@@ -103,8 +104,8 @@ export function usePortrait(
   const scene = fresh ? whole.data! : (coarse.data ?? whole.data ?? null);
   return {
     scene,
-    progress: able && whole.isFetching ? progress : null,
-    cancel: () => void client.cancelQueries({ queryKey: wholeKey }),
+    progress: able && (whole.isFetching || coarse.isFetching) ? progress : null,
+    cancel: () => [wholeKey, coarseKey].forEach((queryKey) => void client.cancelQueries({ queryKey })),
   };
 }
 

@@ -426,6 +426,34 @@ describe('what is seen', () => {
     expect(shadesOf({ corals: undescribed.corals })).toContain('undescribed');
   });
 
+  test('a coarse scene of very much under many lamps casts no shadows, to be there in time; others do', () => {
+    const small = { ...input, coarse: true, width: 120, height: 47 };
+    const lamp = input.lamps[0]!;
+    const light: KeptLight = new Map();
+    const under = (count: number) => {
+      // the light of one is that of each
+      for (const [key, [one]] of light) light.set(key, Array<typeof one & {}>(count).fill(one!));
+      const { arrive } = portraitScene({ ...small, lamps: Array.from({ length: count }, () => lamp) }, light);
+      return Array.from({ length: 120 * 47 }, (_, at) => arrive[at * count]!);
+    };
+    const [few, many] = [under(1), under(100)];
+    expect(many.every((v, at) => v >= few[at]!)).toBe(true);
+    expect(many.filter((v, at) => v > few[at]! * 1.05).length).toBeGreaterThan(100);
+  });
+
+  test('corals of one form share what is computed of it', () => {
+    const [first] = input.corals;
+    const two = portraitScene({
+      ...{ ...input, coarse: true, width: 120, height: 47 },
+      corals: [first!, { ...first!, id: 'twin', xCm: 20 }],
+    });
+    const own = two.surfaces.flatMap((s, i) => (s.of >= 0 ? [two.table[i]!] : []));
+    const regions = first!.form!.regions.length;
+    expect(own).toHaveLength(2 * regions);
+    own.slice(0, regions).forEach((t, i) => expect(own[regions + i]).toBe(t));
+    expect(own[0]).not.toBe(own[1]);
+  });
+
   test('a coarse scene shows the same things in the same places', () => {
     const coarse = portraitScene({ ...input, coarse: true, width: 120, height: 47 });
     const of = (s: PortraitScene) => s.boxes.map((b) => [b.x / s.width, b.halfX / s.width]);

@@ -109,6 +109,8 @@ const HALF_HIDDEN_CM = 190;
 /** Light of rigs that were drawn lately: a coral that is moved leaves it as it is. */
 export type KeptLight = Map<string, readonly LampLight[]>;
 const MOST_KEPT = 6;
+/** Ellipsoids times lamps whose shadows a coarse scene looks for; of more it shows none, to be there in time. */
+const MOST_SHADED = 1_000_000;
 
 /** Makes the scene step by step; yields how far it is, 0..1. */
 export function* portraitSteps(
@@ -131,9 +133,11 @@ export function* portraitSteps(
   for (const share of splat(stuff, cameraWays(view), hits)) yield 0.4 + 0.2 * share;
   const shadows = lamps.map(() => [] as Shade[]);
   const points = input.coarse ? 1 : lamps.length > 2 ? 2 : 3;
+  const bare = input.coarse && stuff.count * lamps.length > MOST_SHADED;
   for (const [l, lamp] of lamps.entries())
     for (let k = 0; k < points; k += 1) {
-      shadows[l]!.push(yield* shadeOf(stuff, lampWays(tank, lamp, (k + 0.5) / points - 0.5)));
+      const way = lampWays(tank, lamp, (k + 0.5) / points - 0.5);
+      shadows[l]!.push(bare ? { ...way, hits: noHits(way.ways) } : yield* shadeOf(stuff, way));
       yield 0.6 + (0.1 * l) / Math.max(1, lamps.length);
     }
   const sky: Shade[] = [];
@@ -354,8 +358,11 @@ function* lampLights({ rig, tank, lamps, coarse }: PortraitInput): Generator<num
 
 /** XYZ of every surface under every channel of every lamp at full, at AT_DEPTHS. */
 function tableOf(surfaces: readonly Surface[], light: readonly LampLight[]): Float32Array[][] {
-  return surfaces.map(({ weights }) =>
-    light.map(({ spectra, channels }) => {
+  const made = new Map<Surface['weights'], Float32Array[]>();
+  return surfaces.map(({ weights }) => {
+    const known = made.get(weights);
+    if (known) return known;
+    const lit = light.map(({ spectra, channels }) => {
       const out = new Float32Array(AT_DEPTHS.length * channels * 3);
       for (let at = 0; at < AT_DEPTHS.length * channels; at += 1) {
         const from = at * GRID_SIZE;
@@ -367,8 +374,10 @@ function tableOf(surfaces: readonly Surface[], light: readonly LampLight[]): Flo
         }
       }
       return out;
-    }),
-  );
+    });
+    made.set(weights, lit);
+    return lit;
+  });
 }
 
 function cameraWays(v: View): Ways {

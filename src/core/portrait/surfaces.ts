@@ -77,13 +77,18 @@ export function fixedSurfaces(): Surface[] {
 export const coralSurfaces = (form: CoralForm | null, of: number): Surface[] =>
   form === null
     ? [{ ...fixedSurfaces()[surfaceId('undescribed')]!, of }]
-    : form.regions.map((region) => {
-        const { reflected, fluorescent } = regionWeights(region);
-        const weights = reflected.map((w, k) =>
-          w.map((v, i) => v + fluorescent[k]![i]!),
-        ) as unknown as Triple;
-        return { name: region.name, of, weights };
-      });
+    : form.regions.map((region) => ({ name: region.name, of, weights: weighed(region) }));
+
+/** Corals of one form are many: their weights are one, by which what is computed from them is known to be the same. */
+const kept = new WeakMap<CoralForm['regions'][number], Triple>();
+function weighed(region: CoralForm['regions'][number]): Triple {
+  const known = kept.get(region);
+  if (known) return known;
+  const { reflected, fluorescent } = regionWeights(region);
+  const weights = reflected.map((w, k) => w.map((v, i) => v + fluorescent[k]![i]!)) as unknown as Triple;
+  kept.set(region, weights);
+  return weights;
+}
 
 /** Everything that a picture of one thing by itself may show, in the order in which its scene counts. */
 export const figureSurfaces = (what: { form: CoralForm | null } | { algaId: AlgaId }): Surface[] => [

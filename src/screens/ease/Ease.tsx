@@ -34,7 +34,7 @@ import { space } from '@/ui/theme';
 import { Type } from '@/ui/Type';
 import { SheetCautions } from '../shared/Cautions';
 import { WaysDown } from '../shared/WaysDown';
-import { RatioRow } from '../shared/RatioRow';
+import { RatioRows } from '../shared/RatioRow';
 import { parBasis, tenantsOf, times } from '../shared/words';
 import { EaseChoicesForm } from './EaseChoicesForm';
 import { DayByDay } from './DayByDay';
@@ -147,16 +147,12 @@ export function Ease() {
   const limits = answer && (
     <Section title="Who limits it">
       <View testID="limits">
-        {answer.limits.map((l) => (
-          <RatioRow
-            key={l.spot}
-            name={names[l.spot]!}
-            ratio={l.ratio}
-            bandShare={l.bandShare}
-            ceiling={takes(l.spot)}
-            testID={`once-${names[l.spot]}`}
-          />
-        ))}
+        <RatioRows
+          rows={answer.limits.map(({ spot, ratio, bandShare }) => ({
+            ...{ id: String(spot), name: names[spot]!, ratio, bandShare },
+            ...{ ceiling: takes(spot), testID: `once-${names[spot]}` },
+          }))}
+        />
       </View>
       <Type kind="small">
         Made at once, against what each is used to then: 10 days to grow used to more light, 7 to less, 4 and

@@ -26,7 +26,7 @@ import { Page } from '@/ui/Page';
 import { Note, Row, Section } from '@/ui/Parts';
 import { Type } from '@/ui/Type';
 
-import { RatioRow } from '../shared/RatioRow';
+import { RatioRows } from '../shared/RatioRow';
 import { WaysDown } from '../shared/WaysDown';
 import { parBasis, tenantsOf, umol, usedOf } from '../shared/words';
 import { percent } from '@/core/shape/percent';
@@ -204,16 +204,12 @@ export function Rescue() {
       {rows.length > 0 && entries.length > 0 && (
         <Section title="Who gets how much">
           <View testID="rescue-rows">
-            {rows.map((r) => (
-              <RatioRow
-                key={zone.spots[r.i]!.id}
-                name={zone.spots[r.i]!.name}
-                ratio={r.ratio}
-                bandShare={r.bandShare}
-                ceiling={r.ceiling}
-                after={cut && !done ? cut.ratios[r.i]! : null}
-              />
-            ))}
+            <RatioRows
+              rows={rows.map(({ i, ratio, bandShare, ceiling }) => ({
+                ...{ id: zone.spots[i]!.id, name: zone.spots[i]!.name, ratio, bandShare, ceiling },
+                after: cut && !done ? cut.ratios[i]! : null,
+              }))}
+            />
           </View>
           <Type kind="small">{`Against what each is used to. Light: ${parBasis(cal)}.`}</Type>
         </Section>

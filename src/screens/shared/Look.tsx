@@ -246,7 +246,7 @@ export function Look({
             .join(' · ')}
           onOpen={choose}
         />
-        {seen.progress !== null && scene?.width !== undefined && !live && seen.progress > 0 && (
+        {seen.progress !== null && !live && seen.progress > 0 && (
           <View style={styles.drawing} role="status">
             <Type kind="small">{`Drawing ${percent(seen.progress)}`}</Type>
             <Button label="Stop" kind="plain" onPress={seen.cancel} />

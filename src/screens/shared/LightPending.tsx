@@ -17,7 +17,7 @@ export function LightPending({
   height: number;
 }) {
   return (
-    <View style={{ minHeight: height, justifyContent: 'center', gap: space.m }}>
+    <View style={{ minHeight: noSpot ? 0 : height, justifyContent: 'center', gap: space.m }}>
       {error ? (
         <Note>{`The light could not be computed: ${error}. Reload the page; nothing is lost.`}</Note>
       ) : noSpot ? (

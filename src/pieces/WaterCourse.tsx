@@ -100,7 +100,7 @@ export const WaterCourse = memo(function WaterCourse({
         );
       })}
       <Text x={LEFT} y={2 * PART + 12} fontSize={12} fontFamily={font.sans} fill={paper.quiet}>
-        harvests, g wet
+        {harvests.length === 0 ? 'harvests: none weighed' : 'harvests, g wet'}
       </Text>
       <Line x1={LEFT} x2={width} y1={base} y2={base} stroke={paper.ink} strokeWidth={1} />
       {harvests.map((h, i) => (

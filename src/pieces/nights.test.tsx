@@ -77,6 +77,9 @@ describe('two nights and the course of the water', () => {
         name="course"
       />,
     );
+    expect([...container.querySelectorAll('text')].map((t) => t.textContent)).toContain(
+      'harvests: none weighed',
+    );
     expect(container.querySelectorAll('circle')).toHaveLength(0);
     expect(container.innerHTML).not.toContain('NaN');
   });

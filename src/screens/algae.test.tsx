@@ -19,7 +19,20 @@ import { Log } from './log/Log';
 import { Mix } from './mix/Mix';
 import { Rescue } from './rescue/Rescue';
 import { Strip } from './shell/Places';
-import { choose, doc, edit, fill, freshPlaces, open, press, show, tap, text, wholeDemo } from './test/kit';
+import {
+  choose,
+  doc,
+  edit,
+  fill,
+  freshPlaces,
+  open,
+  press,
+  show,
+  tap,
+  text,
+  wholeDemo,
+  onZone,
+} from './test/kit';
 import { offered } from './test/files';
 import type * as Files from './test/files';
 import type * as Router from './test/router';
@@ -45,10 +58,7 @@ beforeEach(async () => {
 const log = () => useSession.getState().bundle!.log.events;
 const sump = (): Zone => doc().zones.find((z) => z.id === 'demo-sump-zone')!;
 const onSump = (change: (z: Zone) => Zone) =>
-  edit((b) => ({
-    ...b,
-    case: { ...b.case, zones: b.case.zones.map((z) => (z.id === 'demo-sump-zone' ? change(z) : z)) },
-  }));
+  edit(onZone((z) => (z.id === 'demo-sump-zone' ? change(z) : z)));
 const onMat = (change: Partial<Spot>) =>
   onSump((z) => ({ ...z, spots: z.spots.map((s) => ({ ...s, ...change })) }));
 const logged = (...events: LogEvent[]) => edit((b) => ({ ...b, log: { ...b.log, events } }));

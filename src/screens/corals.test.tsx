@@ -22,6 +22,7 @@ import {
   tap,
   text,
   withLamp,
+  onZone,
 } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
@@ -100,16 +101,12 @@ describe('Corals', () => {
   });
 
   test('no colour is stored: a coral under no light is dark, and one without a form asks for one', async () => {
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({
-          ...z,
-          spots: z.spots.map((s) => (s.name === 'Moss branch' ? { ...s, formId: null } : s)),
-        })),
-      },
-    }));
+    edit(
+      onZone((z) => ({
+        ...z,
+        spots: z.spots.map((s) => (s.name === 'Moss branch' ? { ...s, formId: null } : s)),
+      })),
+    );
     show(Corals);
     await waitFor(() => expect(text('corals-says')).toMatch(/^4 corals/));
     press('Say what Moss branch is made of');

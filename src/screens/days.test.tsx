@@ -36,6 +36,7 @@ import {
   tap,
   text,
   withLamp,
+  onZone,
 } from './test/kit';
 import type * as Files from './test/files';
 import { downloads, freshFiles, giveFile, offered } from './test/files';
@@ -276,21 +277,17 @@ describe('Day', () => {
   });
 
   test('a date is drawn with what acts on it, storms by their marks; a date that is none is refused', async () => {
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({
-          ...z,
-          groups: z.groups.map((g) => ({
-            ...g,
-            extras: {
-              weather: { seed: 3, depthShare: 0.4, cloudyShare: 1, storms: true, flashesPerSecond: 2 },
-            },
-          })),
+    edit(
+      onZone((z) => ({
+        ...z,
+        groups: z.groups.map((g) => ({
+          ...g,
+          extras: {
+            weather: { seed: 3, depthShare: 0.4, cloudyShare: 1, storms: true, flashesPerSecond: 2 },
+          },
         })),
-      },
-    }));
+      })),
+    );
     show(Day);
     await waitFor(() => expect(screen.getByTestId('weave')).toBeTruthy());
     const plain = text('day-figures');

@@ -30,6 +30,7 @@ import {
   text,
   wholeDemo,
   withLamp,
+  onZone,
 } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
@@ -67,6 +68,13 @@ const quiet = async (change: Partial<RunningEntry> = {}, plans: EasingPlan[] = [
   const entry = { ...b.history.entries[0]!, capShare: 0.4, atUtc: '2026-10-01T10:00:00.000Z', ...change };
   await open({ ...b, history: { ...b.history, entries: [entry], plans } });
 };
+/** Typed in after what ran, without being used to it. */
+const typedIn = (change: Partial<RunningEntry>) =>
+  edit((b) => {
+    const [first, ...more] = b.history.entries;
+    const entry = { ...first!, id: 'up', usedTo: false, atUtc: '2026-11-24T08:00:00.000Z', ...change };
+    return { ...b, history: { ...b.history, entries: [first!, ...more, entry] } };
+  });
 const planUnder = (): EasingPlan => {
   const entry = demo().history.entries[0]!;
   return {
@@ -222,7 +230,7 @@ describe('Plan a change', () => {
     await waitFor(() => expect(text('ease-sentence')).toMatch(/within the ceiling, no easing in is needed/));
     expect(screen.queryByTestId('start-plan')).toBeNull();
     await open({ ...demo(), history: { ...demo().history, entries: [] } });
-    edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: [] })) } }));
+    edit(onZone((z) => ({ ...z, groups: [] })));
     expect(screen.getByText(/Nothing is known to be running yet/)).toBeTruthy();
   });
 });
@@ -481,22 +489,7 @@ describe('The log', () => {
 
   test('a sign is two taps, and says what it means for the steps', async () => {
     await quiet({ capShare: 0.44, planId: 'p' }, [planUnder()]);
-    edit((b) => ({
-      ...b,
-      history: {
-        ...b.history,
-        entries: [
-          ...b.history.entries,
-          {
-            ...b.history.entries[0]!,
-            id: 's',
-            usedTo: false,
-            capShare: 0.56,
-            atUtc: '2026-11-23T10:00:00.000Z',
-          },
-        ],
-      },
-    }));
+    typedIn({ capShare: 0.56, atUtc: '2026-11-23T10:00:00.000Z' });
     show(Log);
     await waitFor(() => expect(screen.getAllByTestId('line-light')).toHaveLength(2));
     await waitFor(() => expect(screen.getAllByTestId('line-light')[0]!.textContent).toContain('µmol'));
@@ -562,22 +555,7 @@ describe('Rescue', () => {
     show(Rescue);
     await waitFor(() => expect(text('rescue-sentence')).toMatch(/nothing needs cutting/));
     await quiet();
-    edit((b) => ({
-      ...b,
-      history: {
-        ...b.history,
-        entries: [
-          ...b.history.entries,
-          {
-            ...b.history.entries[0]!,
-            id: 'loud',
-            usedTo: false,
-            capShare: 1,
-            atUtc: '2026-11-24T08:00:00.000Z',
-          },
-        ],
-      },
-    }));
+    typedIn({ capShare: 1 });
     await waitFor(() =>
       expect(text('rescue-sentence')).toMatch(/gets 2\.42 × what it is used to: cut tonight/),
     );
@@ -599,28 +577,13 @@ describe('Rescue', () => {
   test('named is who is furthest beyond what it can take, not who merely gets most', async () => {
     await quiet();
     const careful = doc().zones[0]!.spots.findLast(livesByLight)!;
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z, i) =>
-          i > 0 ? z : { ...z, spots: z.spots.map((s) => (s.id === careful.id ? s : { ...s, bears: 2 })) },
-        ),
-      },
-      history: {
-        ...b.history,
-        entries: [
-          ...b.history.entries,
-          {
-            ...b.history.entries[0]!,
-            id: 'up',
-            usedTo: false,
-            capShare: 0.6,
-            atUtc: '2026-11-24T08:00:00.000Z',
-          },
-        ],
-      },
-    }));
+    edit(
+      onZone((z) => ({
+        ...z,
+        spots: z.spots.map((s) => (s.id === careful.id ? s : { ...s, bears: 2 })),
+      })),
+    );
+    typedIn({ capShare: 0.6 });
     show(Rescue);
     await waitFor(() =>
       expect(text('rescue-sentence')).toMatch(new RegExp(`^${careful.name} gets 1\\.4\\d ×`)),
@@ -628,18 +591,32 @@ describe('Rescue', () => {
     expect(text('rescue-rows').startsWith(careful.name)).toBe(true);
   });
 
+  test('a plan that goes on as a large step does not make harm harmless', async () => {
+    await quiet({}, [{ ...planUnder(), ceiling: 3 }]);
+    typedIn({ capShare: 1, planId: 'p' });
+    show(Rescue);
+    await waitFor(() =>
+      expect(text('rescue-sentence')).toMatch(/gets 2\.42 × what it is used to: cut tonight/),
+    );
+  });
+
+  test('where nobody lives by light nobody is said to be reckoned', async () => {
+    await quiet();
+    edit(
+      onZone((z) => ({ ...z, spots: z.spots.map((s) => ({ ...s, need: 'nonPhotosynthetic' as const })) })),
+    );
+    show(Rescue);
+    await waitFor(() => expect(text('rescue-sentence')).toMatch(/^Nobody who lives by light is known here/));
+  });
+
   test('of many corals eight stand in sight; the others are a key away', async () => {
     await quiet();
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({
-          ...z,
-          spots: Array.from({ length: 12 }, (_, i) => ({ ...z.spots[0]!, id: `m${i}`, name: `Many ${i}` })),
-        })),
-      },
-    }));
+    edit(
+      onZone((z) => ({
+        ...z,
+        spots: Array.from({ length: 12 }, (_, i) => ({ ...z.spots[0]!, id: `m${i}`, name: `Many ${i}` })),
+      })),
+    );
     show(Rescue);
     await waitFor(() => expect(text('other-ratios')).toMatch(/The other four/));
     expect(screen.getAllByText(/^Many \d+$/)).toHaveLength(8);
@@ -655,16 +632,12 @@ describe('Rescue', () => {
       { minute: 1260, strengthShare: 0, mix, mixName: 'off' },
     ];
     await quiet({ lampKind: kind, threads, capShare: 1, usedTo: false, atUtc: '2026-11-24T08:00:00.000Z' });
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({
-          ...z,
-          spots: z.spots.map((s) => ({ ...s, cameFrom: { peakUmol: 20, hours: 4 } })),
-        })),
-      },
-    }));
+    edit(
+      onZone((z) => ({
+        ...z,
+        spots: z.spots.map((s) => ({ ...s, cameFrom: { peakUmol: 20, hours: 4 } })),
+      })),
+    );
     show(Rescue);
     await waitFor(() =>
       expect(screen.getByTestId('rescue-cut').textContent).toMatch(/\d\d:\d\d–\d\d:\d\d|off/),
@@ -722,18 +695,14 @@ describe('Corals that come and move', () => {
   });
 
   test('a coral climbs through the tank instead of the lamps being dimmed', async () => {
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({
-          ...z,
-          spots: z.spots.map((s, i) =>
-            i === 0 ? { ...s, arrived: '2026-11-24', cameFrom: { peakUmol: 90, hours: 8 } } : s,
-          ),
-        })),
-      },
-    }));
+    edit(
+      onZone((z) => ({
+        ...z,
+        spots: z.spots.map((s, i) =>
+          i === 0 ? { ...s, arrived: '2026-11-24', cameFrom: { peakUmol: 90, hours: 8 } } : s,
+        ),
+      })),
+    );
     routeAt('/ease', { of: 'running', coral: 'demo-copper' });
     show(Ease);
     await waitFor(() => expect(screen.getByTestId('set-method')).toBeTruthy());

@@ -3,7 +3,7 @@ import { screen, waitFor } from '@testing-library/react';
 import type { CaseBundle } from '@/core/record/documents';
 
 import * as places from './places';
-import { demo, freshPlaces, open, show } from './test/kit';
+import { demo, freshPlaces, open, show, text } from './test/kit';
 import type * as Router from './test/router';
 import { routeAt } from './test/router';
 
@@ -34,4 +34,17 @@ describe.each([
     await waitFor(() => expect(screen.getAllByRole('heading').length).toBeGreaterThan(0));
     expect(document.body.textContent).not.toMatch(/NaN|undefined|null|no spot\b|0 corals/);
   });
+});
+
+test('lamps are not sought for nobody: who lives here is asked first', async () => {
+  await open(emptied({ spots: [] }));
+  for (const [id, Place] of [
+    ['hang', places.HangPage],
+    ['choose', places.ChoosePage],
+  ] as const) {
+    const shown = show(Place);
+    await waitFor(() => expect(text(`${id}-nobody`)).toMatch(/^Say who lives here first/));
+    expect(screen.queryByText(/cap \d+ %/)).toBeNull();
+    shown.unmount();
+  }
 });

@@ -3,7 +3,7 @@ import { act, screen, waitFor } from '@testing-library/react';
 import { undo } from '@/state/session';
 
 import { Experiments } from './experiments/Experiments';
-import { choose, doc, edit, fill, freshPlaces, show, tap, text } from './test/kit';
+import { choose, doc, edit, fill, freshPlaces, show, tap, text, onZone } from './test/kit';
 import { freshFiles, offered } from './test/files';
 import type * as Router from './test/router';
 import { routeAt, routeParams } from './test/router';
@@ -199,7 +199,9 @@ test('measures from pictures: colour through the card, and scores given without 
   expect(text('experiments-sentence')).toMatch(/^B \d\d\.\d L\*, A 49\.5 L\*: \+\d\d\.\d L\*/);
   // what was measured in another way goes with it, which is said before, and comes back with undo
   tap('set-measure');
-  expect(screen.getByText(/^\S+ values measured so far will be dropped if you choose another\./)).toBeTruthy();
+  expect(
+    screen.getByText(/^\S+ values measured so far will be dropped if you choose another\./),
+  ).toBeTruthy();
   choose('a score given blind');
   expect(asked().values).toEqual([]);
   await waitFor(() => expect(screen.getByTestId('score-begin')).toBeTruthy());
@@ -219,16 +221,12 @@ test('measures from pictures: colour through the card, and scores given without 
 
 test('pictures are of corals: fragments at one coral cannot be told apart', async () => {
   weighed([]);
-  edit((b) => ({
-    ...b,
-    case: {
-      ...b.case,
-      zones: b.case.zones.map((z) => ({
-        ...z,
-        experiments: z.experiments!.map((e) => ({ ...e, measure: 'area' as const })),
-      })),
-    },
-  }));
+  edit(
+    onZone((z) => ({
+      ...z,
+      experiments: z.experiments!.map((e) => ({ ...e, measure: 'area' as const })),
+    })),
+  );
   show(Experiments);
   await waitFor(() => expect(screen.getByTestId('from-pictures')).toBeTruthy());
   expect(text('from-pictures')).toMatch(/^Pictures are of corals: say under Fragments/);

@@ -6,7 +6,7 @@ import { undo, useSession } from '@/state/session';
 import { HangPage } from './lamps/Hang';
 import type * as Files from './test/files';
 import { freshFiles, offered } from './test/files';
-import { choose, doc, edit, fill, freshPlaces, press, show, tap, text } from './test/kit';
+import { choose, doc, edit, fill, freshPlaces, press, show, tap, text, onZone } from './test/kit';
 import type * as Router from './test/router';
 import { routeAt, routeParams } from './test/router';
 
@@ -100,7 +100,7 @@ test('limits and a place to keep darker are set in the sentence and stay in the 
 });
 
 test('without a lamp it says what is missing', () => {
-  edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: [] })) } }));
+  edit(onZone((z) => ({ ...z, groups: [] })));
   show(HangPage);
   expect(screen.getByText('There is no lamp to hang yet.')).toBeTruthy();
 });

@@ -13,7 +13,21 @@ import { zoneLight } from '@/core/case/light';
 import { BenchPage } from './lampside/BenchPage';
 import { Load } from './lampside/Load';
 import { Prove } from './lampside/Prove';
-import { choose, demo, doc, edit, fill, freshPlaces, NOW, open, press, show, tap, text } from './test/kit';
+import {
+  choose,
+  demo,
+  doc,
+  edit,
+  fill,
+  freshPlaces,
+  NOW,
+  open,
+  press,
+  show,
+  tap,
+  text,
+  onZone,
+} from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt } from './test/router';
 
@@ -32,13 +46,7 @@ const entries = () => useSession.getState().bundle!.history.entries;
 const post = (path: string, body: unknown) => act(async () => void bench.handle('POST', path, body));
 const state = () => bench.handle('GET', '/heads', null).body as BenchState;
 const cap = (capShare: number) =>
-  edit((b) => ({
-    ...b,
-    case: {
-      ...b.case,
-      zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare })) })),
-    },
-  }));
+  edit(onZone((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare })) })));
 
 describe('Into the lamp', () => {
   test('two heads of one name are told apart, and one shows which lamp it is', async () => {

@@ -4,7 +4,7 @@ import { undo } from '@/state/session';
 
 import { PlacePage } from './tank/PlaceCoral';
 import { underOneAnother } from './tank/PlacePlan';
-import { choose, doc, edit, fill, freshPlaces, show, tap, text } from './test/kit';
+import { choose, doc, edit, fill, freshPlaces, show, tap, text, onZone } from './test/kit';
 import type * as Router from './test/router';
 import { navigate, routeAt, routeParams } from './test/router';
 
@@ -26,7 +26,9 @@ test('a coral in hand is told its places, with the way there, and is put at one;
   expect(text('in-hand')).toContain('small-polyp coral');
   expect(text('in-hand')).toContain('150 µmol for 9 h');
   await found();
-  expect(text('place-sentence')).toMatch(/place.* µmol, (at once|after \d+ days? lower down|by no way)/);
+  expect(text('place-sentence')).toMatch(
+    /place.* µmol, (at once|after \d+ days? where it is darker|by no way)/,
+  );
   expect(text('place-0')).toMatch(/cm deep.*\d+ µmol ± \d+ %.*mol a day; \d\.\d × what it comes from/);
   expect(screen.getAllByText(/right in [1-9] of 10$/).length).toBeGreaterThan(3);
   expect(text('place-more')).toMatch(/from the left.*is \d+ cm away/);
@@ -74,19 +76,15 @@ test('on a phone a mark of several places goes on to the next when it is touched
 });
 
 test('what is said of it is set in the sentence and stays in the address; an empty spot is offered', async () => {
-  edit((b) => ({
-    ...b,
-    case: {
-      ...b.case,
-      zones: b.case.zones.map((z) => ({
-        ...z,
-        spots: [
-          ...z.spots,
-          { ...z.spots[0]!, id: 'ledge', name: 'Left ledge', need: null, xCm: 20, yCm: 40, depthCm: 30 },
-        ],
-      })),
-    },
-  }));
+  edit(
+    onZone((z) => ({
+      ...z,
+      spots: [
+        ...z.spots,
+        { ...z.spots[0]!, id: 'ledge', name: 'Left ledge', need: null, xCm: 20, yCm: 40, depthCm: 30 },
+      ],
+    })),
+  );
   show(PlacePage);
   expect(text('in-hand')).toContain('from a light nobody knows');
   tap('set-kind');
@@ -145,7 +143,7 @@ test('a coral is kept in hand, told more of, and given its place later; one undo
 });
 
 test('without a lamp, and without a coral yet, it says so', async () => {
-  edit((b) => ({ ...b, case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, spots: [] })) } }));
+  edit(onZone((z) => ({ ...z, spots: [] })));
   const page = show(PlacePage);
   await found();
   page.unmount();

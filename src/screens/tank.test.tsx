@@ -12,7 +12,7 @@ import { BeforeAfterPage } from './readings/BeforeAfter';
 import { CalibrationPage } from './readings/Calibration';
 import { Readings } from './readings/Readings';
 import { Tank } from './tank/Tank';
-import { choose, doc, edit, fill, freshPlaces, press, show, tap, text } from './test/kit';
+import { choose, doc, edit, fill, freshPlaces, press, show, tap, text, onZone } from './test/kit';
 import type * as Router from './test/router';
 import { routeAt } from './test/router';
 
@@ -117,13 +117,7 @@ describe('Tank', () => {
     // against the other plateau everything is less
     setting('against', '14:05 Reading noon');
     expect(text('chart-basis')).toContain('against Reading noon');
-    edit((b) => ({
-      ...b,
-      case: {
-        ...b.case,
-        zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare: 0.4 })) })),
-      },
-    }));
+    edit(onZone((z) => ({ ...z, groups: z.groups.map((g) => ({ ...g, capShare: 0.4 })) })));
     setting('against', 'the draft');
     await waitFor(() => expect(text('chart-basis')).toContain('Difference in µmol against the draft'));
     expect(useSettings.getState().tank.against).toBe('other');

@@ -286,7 +286,7 @@ test('the best place is not called right where it only nearly is', () => {
     'No place is right for it without doubt; the nearest is on a rack: 200 µmol, at once.',
   );
   expect(firstWords(nearly, [nearly, late, { ...late, afterDays: 40 }], 1.3)).toBe(
-    'Two places are right for it, but only after 38 days lower down; sooner, and nearly right, is on a rack: 200 µmol, at once.',
+    'Two places are right for it, but only after 38 days where it is darker; sooner, and nearly right, is on a rack: 200 µmol, at once.',
   );
   // neither later nor too much: only its neighbours speak against it
   const soon = { ...late, afterDays: 0 };

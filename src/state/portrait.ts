@@ -1,4 +1,4 @@
-import { keepPreviousData, useIsFetching, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 
 import type { Calibration } from '@/core/case/calibration';
@@ -20,6 +20,8 @@ export interface PortraitState {
   /** 0..1 while one is being made */
   progress: number | null;
   cancel: () => void;
+  /** goes on with what was stopped; null = nothing was */
+  goOn: (() => void) | null;
 }
 
 /** Pictures are made this wide, px; smaller ones are drawn from the same. */
@@ -63,6 +65,8 @@ export function usePortrait(
   );
   const { still } = useSettled(key, Math.max(STILL_MS, WAIT_MS));
   const able = canDraw() && groups.length > 0;
+  const [stopped, stop] = useState<string | null>(null);
+  const wanted = able && stopped !== key;
   const [stood, setStood] = useState(WAIT_MS === 0);
   useEffect(() => {
     const timer = setTimeout(() => setStood(true), WAIT_MS);
@@ -80,32 +84,35 @@ export function usePortrait(
       return !signal.aborted;
     });
   };
-  // of a large tank the coarse one takes seconds, too: side by side in one worker each would wait for the other
-  const begins = useIsFetching({ queryKey: coarseKey }) > 0;
-  const whole = useQuery({
-    queryKey: wholeKey,
-    queryFn: ({ signal }) => making(portraitOf(doc, zone, groups, cal, look), signal),
-    enabled: able && still && stood && !begins,
-    placeholderData: keepPreviousData,
-    ...options,
-  });
-  const fresh = whole.data !== undefined && !whole.isPlaceholderData;
   const coarse = useQuery({
     queryKey: coarseKey,
     queryFn: ({ signal }) => {
       const small = { ...look, width: width / COARSE, height: Math.round(height / COARSE) };
       return making({ ...portraitOf(doc, zone, groups, cal, small), coarse: true }, signal);
     },
-    enabled: able && !fresh,
+    enabled: wanted && client.getQueryData(wholeKey) === undefined,
     placeholderData: keepPreviousData,
     ...options,
     gcTime: 60_000,
   });
+  // of a large tank the coarse one takes seconds, too: side by side in one worker each would wait for the other
+  const whole = useQuery({
+    queryKey: wholeKey,
+    queryFn: ({ signal }) => making(portraitOf(doc, zone, groups, cal, look), signal),
+    enabled: wanted && still && stood && !coarse.isFetching,
+    placeholderData: keepPreviousData,
+    ...options,
+  });
+  const fresh = whole.data !== undefined && !whole.isPlaceholderData;
   const scene = fresh ? whole.data! : (coarse.data ?? whole.data ?? null);
   return {
     scene,
     progress: able && (whole.isFetching || coarse.isFetching) ? progress : null,
-    cancel: () => [wholeKey, coarseKey].forEach((queryKey) => void client.cancelQueries({ queryKey })),
+    cancel: () => {
+      stop(key);
+      for (const queryKey of [wholeKey, coarseKey]) void client.cancelQueries({ queryKey });
+    },
+    goOn: able && stopped === key && !fresh ? () => stop(null) : null,
   };
 }
 

@@ -117,6 +117,9 @@ describe('the beauty moved, the dose kept', () => {
       for (const band of ['violet', 'royalBlue', 'blue', 'green', 'red'] as const)
         expect(Math.abs(b.dose[band] / a.dose[band] - 1)).toBeLessThan(0.03);
       expect(whatChanged(a, b)).toMatch(/^The same light a day.*white light about .* later/);
+      // red without green or amber is not called white
+      const red = ({ dose, ...f }: typeof a) => ({ ...f, dose: { ...dose, green: 0, amber: 0 } });
+      expect(whatChanged(red(a), red(b))).toMatch(/red light about .* later/);
     });
   });
 

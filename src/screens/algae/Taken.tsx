@@ -89,37 +89,41 @@ export function Taken({
           name={`Nitrate and phosphate by tests and harvests over ${days} days`}
         />
       </TakeAlong>
-      <Type kind="small">
-        {`Of what you weigh drained, 8–15 % is dry; of the dry, 2–4 % is nitrogen and 0.1–0.3 % phosphorus (literature). The range runs from all of these at their lowest to all at their highest. Water in the system: ${volumeWords(litres.litres)}, ${litres.said ? 'as said' : 'reckoned from the boxes'}; change it under Size the light.`}
-      </Type>
-      <Fold title="Each harvest" testID="each-harvest">
-        <View>
-          {mats.flatMap((m) => {
-            const grew = intervals(m.harvests);
-            return [...m.harvests].reverse().map((h) => {
-              const i = grew.find((x) => x.toUtc === h.atUtc);
-              return (
-                <Row
-                  key={h.id}
-                  style={{ minHeight: 44 }}
-                  onPress={() => onHarvest(h)}
-                  name={`Harvest of ${shortDate(localDate(Date.parse(h.atUtc), timeZone))}`}
-                >
-                  <View style={{ flex: 1 }}>
-                    <Type kind="label">{`${shortDate(localDate(Date.parse(h.atUtc), timeZone))}${mats.length > 1 ? `, ${m.spot.name}` : ''}`}</Type>
-                    <Type kind="small">
-                      {i
-                        ? `${grams(i.gainGPerDay)} g a day since the last${i.perDay === null ? '' : `, ${(100 * i.perDay).toFixed(1)} % a day${i.perDay > 0 ? `: doubles in ${Math.round(Math.LN2 / i.perDay)} days` : ''}`}`
-                        : 'the first: growth is known from the next on'}
-                    </Type>
-                  </View>
-                  <Type kind="strong">{`${Math.round(h.wetG)} g`}</Type>
-                </Row>
-              );
-            });
-          })}
-        </View>
-      </Fold>
+      {harvests.length > 0 && (
+        <>
+          <Type kind="small">
+            {`Of what you weigh drained, 8–15 % is dry; of the dry, 2–4 % is nitrogen and 0.1–0.3 % phosphorus (literature). The range runs from all of these at their lowest to all at their highest. Water in the system: ${volumeWords(litres.litres)}, ${litres.said ? 'as said' : 'reckoned from the boxes'}; change it under Size the light.`}
+          </Type>
+          <Fold title="Each harvest" testID="each-harvest">
+            <View>
+              {mats.flatMap((m) => {
+                const grew = intervals(m.harvests);
+                return [...m.harvests].reverse().map((h) => {
+                  const i = grew.find((x) => x.toUtc === h.atUtc);
+                  return (
+                    <Row
+                      key={h.id}
+                      style={{ minHeight: 44 }}
+                      onPress={() => onHarvest(h)}
+                      name={`Harvest of ${shortDate(localDate(Date.parse(h.atUtc), timeZone))}`}
+                    >
+                      <View style={{ flex: 1 }}>
+                        <Type kind="label">{`${shortDate(localDate(Date.parse(h.atUtc), timeZone))}${mats.length > 1 ? `, ${m.spot.name}` : ''}`}</Type>
+                        <Type kind="small">
+                          {i
+                            ? `${grams(i.gainGPerDay)} g a day since the last${i.perDay === null ? '' : `, ${(100 * i.perDay).toFixed(1)} % a day${i.perDay > 0 ? `: doubles in ${Math.round(Math.LN2 / i.perDay)} days` : ''}`}`
+                            : 'the first: growth is known from the next on'}
+                        </Type>
+                      </View>
+                      <Type kind="strong">{`${Math.round(h.wetG)} g`}</Type>
+                    </Row>
+                  );
+                });
+              })}
+            </View>
+          </Fold>
+        </>
+      )}
     </Section>
   );
 }

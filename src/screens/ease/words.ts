@@ -22,7 +22,7 @@ export const METHOD_NOTES: Record<EasingMethod, string> = {
   blend: 'The old day goes over into the new one, mix and all: the whole table each time.',
   circuits: 'The first circuit by growing hours, then the next. Few numbers each time.',
   hours:
-    'Short days in the middle of its hours, longer at each step. Their brightest is that of the whole day from the first on.',
+    'Short days in the middle of the lamp’s hours, longer at each step. Each is as bright as the whole day will be.',
   height: 'The lamps hang higher at first and come down. No number is typed at all.',
   places: 'The lamps stay as they are; the coral climbs through places of this tank’s own light.',
 };

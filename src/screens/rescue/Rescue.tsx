@@ -174,7 +174,8 @@ export function Rescue() {
                   ? rescue
                     ? 'Nobody who lives by light is known here, so nobody can have too much of it.'
                     : 'What everybody is used to is being reckoned.'
-                  : (!cut && still.length === 0) || worst.ratio <= worst.ceiling + AS_PRINTED
+                  : (!cut && still.length === 0) ||
+                      (!worst.harmful && worst.ratio <= worst.ceiling + AS_PRINTED)
                     ? `Nobody gets more than ${usedOf(rows.reduce((a, b) => (b.ratio > a.ratio ? b : a)))}: nothing needs cutting for its light.${cut ? ' Hold still and watch; cut as below only where one already suffers.' : ''}`
                     : `${zone.spots[worst.i]!.name} gets ${usedOf(worst)}${!cut ? ': make its light darker tonight' : worst.harmful ? ': cut tonight, before it shows' : ''}. It happens; most of it can be saved.`}
         </Type>

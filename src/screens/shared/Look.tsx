@@ -252,6 +252,12 @@ export function Look({
             <Button label="Stop" kind="plain" onPress={seen.cancel} />
           </View>
         )}
+        {seen.goOn && (
+          <View style={styles.drawing}>
+            <Type kind="small">Drawing stopped</Type>
+            <Button label="Go on" kind="plain" onPress={seen.goOn} />
+          </View>
+        )}
       </View>
       <View {...printOnly} aria-hidden testID="look-printed">
         <Type kind="small">{`Seen here: ${words}`}</Type>

@@ -25,7 +25,7 @@ import { Sheet } from '@/ui/Sheet';
 import { Type } from '@/ui/Type';
 
 import { percent } from '@/core/shape/percent';
-import { apart, timesUsed, UMOL } from '../shared/words';
+import { apart, tenantsOf, timesUsed, UMOL } from '../shared/words';
 import type { TankLight } from './useTankLight';
 
 /** How yellow the water is, from a card, from days, or from the fit; and what fresh carbon would do tonight. */
@@ -149,7 +149,7 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
                 </Row>
               ))}
             </View>
-            <Type testID="carbon-word">{carbonWords(judged)}</Type>
+            <Type testID="carbon-word">{carbonWords(judged, tenantsOf(zone.spots))}</Type>
           </>
         )}
       </Section>
@@ -171,11 +171,11 @@ export function WaterSheet({ desk, light, onClose }: { desk: Desk; light: TankLi
   );
 }
 
-function carbonWords(judged: Judgement | null): string {
+function carbonWords(judged: Judgement | null, who: ReturnType<typeof tenantsOf>): string {
   const most = judged && largestStep(judged);
-  if (!judged || !most) return 'What it would be against what the corals are used to follows here.';
+  if (!judged || !most) return `What it would be against what the ${who.many} are used to follows here.`;
   const large = largeWords(judged);
   return large
     ? `${large}. ${judged.dims ? 'Lower the cap first, or use' : 'Use'} a little carbon at a time.`
-    : `The largest step would be ${timesUsed(most.ratio, 'a coral is')}. Blue and violet come back most. Do not raise the light in the same week.`;
+    : `The largest step would be ${timesUsed(most.ratio, `${who.a} is`)}. Blue and violet come back most. Do not raise the light in the same week.`;
 }

@@ -44,7 +44,7 @@ export const whenWords = ({ afterDays }: CoralPlace, ceiling: number): string =>
     ? 'at once'
     : afterDays === null
       ? `more than ${times(ceiling)} at once, with no darker place to begin at`
-      : `after ${plural(afterDays, 'day')} lower down`;
+      : `after ${plural(afterDays, 'day')} where it is darker`;
 
 /** How likely its light is within what the coral wants, in tens: no more is known. */
 export const rightWords = ({ placed }: CoralPlace): string =>

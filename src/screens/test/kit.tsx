@@ -4,7 +4,7 @@ import { act, configure, fireEvent, render, screen } from '@testing-library/reac
 import { type ComponentType } from 'react';
 
 import type { CaseBundle } from '@/core/record/documents';
-import type { Group } from '@/core/record/zone';
+import type { Group, Zone } from '@/core/record/zone';
 import { newPlate } from '@/core/case/plate';
 import { libraryLamp } from '@/core/library/lamps';
 import { watersCase, displayCase } from '@/demo/lagoon';
@@ -76,13 +76,13 @@ export const show = (Place: ComponentType) =>
 export const doc = () => useSession.getState().bundle!.case;
 export const edit = (change: (bundle: CaseBundle) => CaseBundle) =>
   act(() => void run({ name: 'test', apply: change }));
+/** The case with every water changed. */
+export const onZone =
+  (change: (z: Zone) => Zone) =>
+  (b: CaseBundle): CaseBundle => ({ ...b, case: { ...b.case, zones: b.case.zones.map(change) } });
 /** The case with every group of lamps changed. */
-export const onGroup =
-  (change: (g: CaseBundle['case']['zones'][0]['groups'][0]) => CaseBundle['case']['zones'][0]['groups'][0]) =>
-  (b: CaseBundle): CaseBundle => ({
-    ...b,
-    case: { ...b.case, zones: b.case.zones.map((z) => ({ ...z, groups: z.groups.map(change) })) },
-  });
+export const onGroup = (change: (g: Group) => Group) =>
+  onZone((z) => ({ ...z, groups: z.groups.map(change) }));
 export const text = (id: string): string => screen.getByTestId(id).textContent!;
 export const press = (name: string | RegExp) => fireEvent.click(screen.getByRole('button', { name }));
 export const tap = (id: string) => fireEvent.click(screen.getByTestId(id));

@@ -219,7 +219,7 @@ const more = (ratio: number) =>
     ? `${(Math.round(ratio * 10) / 10).toString()} times as much`
     : `${Math.round(Math.abs(ratio - 1) * 100)} % ${ratio > 1 ? 'more' : 'less'}`;
 
-/** Whether what is not blue looks white: red alone does not. */
+/** Whether what is not blue looks white: red alone does not. Mark: rule of thumb. */
 const isWhite = ({ dose }: DayFigures): boolean => dose.green + dose.amber > 0.25 * dose.red;
 
 /** What really changed from one day to another, in a sentence a person would say. */

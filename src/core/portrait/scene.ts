@@ -109,7 +109,7 @@ const HALF_HIDDEN_CM = 190;
 /** Light of rigs that were drawn lately: a coral that is moved leaves it as it is. */
 export type KeptLight = Map<string, readonly LampLight[]>;
 const MOST_KEPT = 6;
-/** Ellipsoids times lamps whose shadows a coarse scene looks for; of more it shows none, to be there in time. */
+/** Ellipsoids times lamps whose shadows a coarse scene looks for; of more it shows none, to be there in time. Drawing licence. */
 const MOST_SHADED = 1_000_000;
 
 /** Makes the scene step by step; yields how far it is, 0..1. */
